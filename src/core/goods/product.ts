@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import type { Minor } from '../money/minor';
+
+/** A product of the catalogue. Prices in minor units of the shop's currency. */
+export interface Product {
+  readonly id: string;
+  readonly slug: string;
+  readonly name: string;
+  readonly description: string;
+  readonly price: Minor;
+  /** Pieces on hand; null when nobody counts. */
+  readonly stock: number | null;
+  readonly picture: string | null;
+  readonly pictureAlt: string;
+}
+
+/** What an owner may write about a product. Money arrives as minor units: the form parses what was typed. */
+export const productInput = z.object({
+  name: z.string().trim().min(1, 'Give it a name; shoppers search by it.').max(140, 'A name has at most 140 characters.'),
+  description: z.string().trim().max(8000, 'A description has at most 8,000 characters.').default(''),
+  price: z.number().int('Write the price in whole minor units.').min(0, 'A price is not below nought.').max(Number.MAX_SAFE_INTEGER, 'That price is too large to be kept exactly.'),
+  stock: z.number().int('Count whole pieces.').min(0, 'Stock is not below nought.').max(1_000_000).nullable(),
+  pictureAlt: z.string().trim().max(300).default(''),
+});
+export type ProductInput = z.infer<typeof productInput>;
+
+/** "Round log basket" → "round-log-basket"; letters of any script stay, so that other languages have readable addresses. */
+export function slugOf(name: string, taken: (slug: string) => boolean): string {
+  const base = name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 60) || 'product';
+  for (let n = 1; ; n++) {
+    const slug = n === 1 ? base : `${base}-${n}`;
+    if (!taken(slug)) return slug;
+  }
+}
+
+/** Few enough to say so; chosen by hand. */
+const LOW = 3;
+
+/** Stock in words, for shoppers: nothing while there is plenty. */
+export function stockWords(available: number | null): string {
+  if (available === null || available > LOW) return '';
+  return available <= 0 ? 'Sold out' : `Only ${available} left`;
+}

@@ -1,0 +1,103 @@
+import { type DefaultTreeAdapterMap, defaultTreeAdapter, parse } from 'parse5';
+import type { PageSource } from './source';
+
+export type Node = DefaultTreeAdapterMap['node'];
+export type Element = DefaultTreeAdapterMap['element'];
+export type TextNode = DefaultTreeAdapterMap['textNode'];
+export type Document = DefaultTreeAdapterMap['document'];
+
+/** The page's tree, each node with its place in the source. */
+export const parsePage = (source: Pick<PageSource, 'structure'>): Document =>
+  parse(source.structure, { sourceCodeLocationInfo: true });
+
+export const isElement = (node: Node): node is Element => defaultTreeAdapter.isElementNode(node);
+export const isText = (node: Node): node is TextNode => defaultTreeAdapter.isTextNode(node);
+export const childrenOf = (node: Node): Node[] => ('childNodes' in node ? node.childNodes : []);
+export const elementsIn = (node: Node): Element[] => childrenOf(node).filter(isElement);
+export const attr = (el: Element, name: string): string | undefined => el.attrs.find((a) => a.name === name)?.value;
+export const classesOf = (el: Element): string[] => (attr(el, 'class') ?? '').split(/\s+/).filter(Boolean);
+
+/** Every element under `node` in document order. Iterative: a page may nest deeper than the call stack. */
+export function* descendants(node: Node): Generator<Element> {
+  const stack: Node[] = [...childrenOf(node)].reverse();
+  for (let next = stack.pop(); next; next = stack.pop()) {
+    if (!isElement(next)) continue;
+    yield next;
+    const kids = next.childNodes;
+    for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
+  }
+}
+
+export function find(node: Node, test: (el: Element) => boolean): Element | undefined {
+  for (const el of descendants(node)) if (test(el)) return el;
+  return undefined;
+}
+
+/** All text under a node, in document order, scripts and styles left out, as the parser gave it. */
+export function rawText(node: Node): string {
+  let out = '';
+  const stack: Node[] = [node];
+  for (let next = stack.pop(); next; next = stack.pop()) {
+    if (isText(next)) out += next.value;
+    else if (!isElement(next) || !['script', 'style', 'template', 'noscript'].includes(next.tagName)) {
+      const kids = childrenOf(next);
+      for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
+    }
+  }
+  return out;
+}
+
+export const collapse = (text: string): string => text.replace(/\s+/g, ' ').trim();
+
+export const bodyOf = (doc: Document): Element | undefined => find(doc, (el) => el.tagName === 'body');
+
+/** Parents of an element from the nearest to the root. */
+export function* ancestors(el: Element): Generator<Element> {
+  for (let up = el.parentNode; up && isElement(up); up = up.parentNode) yield up;
+}
+
+/**
+ * Whether two trees are alike when the nodes that `extra` names are left out of the second. Adjacent text is joined,
+ * because an inserted element splits a text node in two. This is the tree law: the published page's tree is the old
+ * tree plus the inserted nodes, nothing else.
+ */
+export function sameTreeBut(before: Node, after: Node, extra: (node: Node) => boolean): boolean {
+  const stack: [Node, Node][] = [[before, after]];
+  for (let pair = stack.pop(); pair; pair = stack.pop()) {
+    const [a, b] = pair;
+    if (label(a) !== label(b)) return false;
+    const left = joined(contentOf(a), () => false);
+    const right = joined(contentOf(b), extra);
+    if (left.length !== right.length) return false;
+    for (let i = 0; i < left.length; i++) {
+      const x = left[i];
+      const y = right[i];
+      if (typeof x === 'string' || typeof y === 'string') {
+        if (x !== y) return false;
+      } else if (x && y) stack.push([x, y]);
+    }
+  }
+  return true;
+}
+
+const contentOf = (node: Node): Node[] => ('content' in node ? childrenOf(node.content) : childrenOf(node));
+
+function label(node: Node): string {
+  if (isElement(node)) return `${node.namespaceURI} ${node.tagName} ${node.attrs.map((a) => `${a.name}=${a.value}`).join('\u0001')}`;
+  if ('data' in node) return `#${node.data}`;
+  if (node.nodeName === '#documentType') return `!${(node as { name: string }).name}`;
+  return node.nodeName;
+}
+
+function joined(nodes: Node[], extra: (node: Node) => boolean): (Node | string)[] {
+  const out: (Node | string)[] = [];
+  for (const node of nodes) {
+    if (extra(node)) continue;
+    const last = out[out.length - 1];
+    if (isText(node)) {
+      if (typeof last === 'string') out[out.length - 1] = last + node.value;
+      else out.push(node.value);
+    } else out.push(node);
+  }
+  return out;
+}

@@ -1,0 +1,31 @@
+import type { ZodType } from 'zod';
+
+/** What a placement's HTML may depend on beside its own settings. */
+export interface WriteContext {
+  readonly placementId: string;
+  /** Where widgets ask and their ordinary pages stand: "https://shop.example/withybed". */
+  readonly shopUrl: string;
+  /** Address of the site's own cart page, relative to the page being written. */
+  readonly cartHref: string;
+  /** Names of products by slug, for text that stands before the script has run. */
+  readonly productName: (slug: string) => string | undefined;
+}
+
+/**
+ * A widget kind is one table: everything the shelf, the bench's settings, the writer and the checks need to know.
+ * Adding a kind is one file like this and one line in index.ts.
+ */
+export interface WidgetKind<S = unknown> {
+  readonly kind: string;
+  readonly name: string;
+  readonly hint: string;
+  readonly element: `stall-${string}`;
+  readonly settings: ZodType<S>;
+  /** Where an owner most likely wants it; the bench opens there. */
+  readonly usualPlace: 'main' | 'header';
+  readonly usualReach: 'page' | 'every';
+  /** The element spelling: ASCII-safe HTML with a link inside that works without script. */
+  readonly writeElement: (settings: S, context: WriteContext) => string;
+  /** A few words for slip, orders and takings: "Buy button: Round log basket". */
+  readonly describe: (settings: S, productName: WriteContext['productName']) => string;
+}

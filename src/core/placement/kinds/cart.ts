@@ -1,0 +1,28 @@
+import { z } from 'zod';
+import { escapeHtml } from '../../html/escape';
+import type { WidgetKind } from '../kind';
+
+const settings = z.object({
+  text: z.string().max(24).default('Cart'),
+  hideWhenEmpty: z.boolean().default(false),
+});
+export type CartSettings = z.infer<typeof settings>;
+
+export const cart: WidgetKind<CartSettings> = {
+  kind: 'cart',
+  name: 'Cart',
+  hint: 'A basket with the count, and the way to the checkout.',
+  element: 'stall-cart',
+  settings,
+  usualPlace: 'header',
+  usualReach: 'every',
+  writeElement(s, { placementId, shopUrl, cartHref }) {
+    const attrs = [
+      `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
+      s.hideWhenEmpty ? 'hide-empty' : '',
+      'style="display:inline-block;min-width:6.5rem;height:2.75rem;line-height:2.75rem"',
+    ].filter(Boolean).join(' ');
+    return `<stall-cart ${attrs}><a href="${escapeHtml(cartHref)}">${escapeHtml(s.text)}</a></stall-cart>`;
+  },
+  describe: () => 'Cart',
+};
