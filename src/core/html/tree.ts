@@ -33,13 +33,17 @@ export function find(node: Node, test: (el: Element) => boolean): Element | unde
   return undefined;
 }
 
+/** Elements that do not end a word: "with<b>y</b>" is one, "cutting week<br>frost" is not. */
+const runsOn = new Set(['a', 'abbr', 'b', 'bdi', 'cite', 'code', 'em', 'font', 'i', 'mark', 's', 'small', 'span', 'sub', 'sup', 'time', 'u', 'wbr']);
+
 /** All text under a node, in document order, scripts and styles left out, as the parser gave it. */
 export function rawText(node: Node): string {
   let out = '';
   const stack: Node[] = [node];
   for (let next = stack.pop(); next; next = stack.pop()) {
     if (isText(next)) out += next.value;
-    else if (!isElement(next) || !['script', 'style', 'template', 'noscript'].includes(next.tagName)) {
+    else if (isElement(next) && !runsOn.has(next.tagName) && out !== '') out += ' ';
+    if (!isElement(next) || !['script', 'style', 'template', 'noscript'].includes(next.tagName)) {
       const kids = childrenOf(next);
       for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
     }

@@ -48,7 +48,8 @@ export function listPitches(page: ParsedPage): Pitch[] {
     const kids = elementsIn(container).filter((el) => !isInvisible(el) && standsInside(el, container));
     const [first] = kids;
     if (first) pitches.push(...present(pitchAt(page, marks, first, 'before')));
-    for (const kid of kids) pitches.push(...present(pitchAt(page, marks, kid, 'after')));
+    // A field is tied to what follows it (its label, a sibling selector): nothing comes between.
+    for (const kid of kids.filter((k) => k.tagName !== 'input')) pitches.push(...present(pitchAt(page, marks, kid, 'after')));
     if (!first && container !== body) pitches.push(...present(pitchAt(page, marks, container, 'start')));
   }
   return pitches.sort((a, b) => a.offset - b.offset);

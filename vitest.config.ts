@@ -1,0 +1,9 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['src/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'tools/**/*.test.ts'],
+    testTimeout: 30_000,
+    pool: 'forks',
+  },
+});
