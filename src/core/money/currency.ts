@@ -1,8 +1,8 @@
-import data from 'currency-codes/data.js';
+import { data } from 'currency-codes';
 
 /** ISO 4217 list one, as the `currency-codes` package carries it: alphabetic code to minor-unit digits and name. */
 const list: ReadonlyMap<string, { digits: number; name: string }> = new Map(
-  data.map((c: { code: string; digits: number; currency: string }) => [c.code, { digits: c.digits, name: c.currency }]),
+  data.map((c) => [c.code, { digits: c.digits, name: c.currency }]),
 );
 
 export const isCurrency = (code: string): boolean => list.has(code);

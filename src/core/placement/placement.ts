@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { fail, ok, type Result } from '../result';
+import { fail, type Result } from '../result';
 import type { PitchAddress } from '../site/pitch';
 import { kindOf } from './kinds';
 import type { WriteContext } from './kind';
@@ -45,22 +45,12 @@ export function reaches(r: Reach, page: string): boolean {
 
 /** Checks settings by the kind's own table. */
 export function checkSettings(kind: string, settings: unknown): Result<Record<string, unknown>> {
-  const known = kindOf(kind);
-  if (!known) return fail(`There is no widget called "${kind}" on the shelf.`);
-  const parsed = known.settings.safeParse(settings);
-  return parsed.success ? ok(parsed.data as Record<string, unknown>) : fail(parsed.error.issues[0]?.message ?? 'These settings do not fit.');
+  return kindOf(kind)?.checkSettings(settings) ?? fail(`There is no widget called "${kind}" on the shelf.`);
 }
 
 /** The element spelling of a placement. Settings are stored checked; a placement that no longer fits writes nothing. */
-export function writePlacement(p: Placement, context: Omit<WriteContext, 'placementId'>): string | undefined {
-  const kind = kindOf(p.kind);
-  const parsed = kind?.settings.safeParse(p.settings);
-  if (!kind || !parsed?.success) return undefined;
-  return kind.writeElement(parsed.data, { ...context, placementId: p.id });
-}
+export const writePlacement = (p: Placement, context: Omit<WriteContext, 'placementId'>): string | undefined =>
+  kindOf(p.kind)?.writeElement(p.settings, { ...context, placementId: p.id });
 
-export function describePlacement(p: Pick<Placement, 'kind' | 'settings'>, productName: WriteContext['productName']): string {
-  const kind = kindOf(p.kind);
-  const parsed = kind?.settings.safeParse(p.settings);
-  return kind && parsed?.success ? kind.describe(parsed.data, productName) : p.kind;
-}
+export const describePlacement = (p: Pick<Placement, 'kind' | 'settings'>, productName: WriteContext['productName']): string =>
+  kindOf(p.kind)?.describe(p.settings, productName) ?? p.kind;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
-import type { WidgetKind } from '../kind';
+import { defineKind } from '../kind';
 
 const settings = z.object({
   goods: z.string().min(1, 'Choose the product this button sells.'),
@@ -12,7 +12,7 @@ const settings = z.object({
 });
 export type BuyButtonSettings = z.infer<typeof settings>;
 
-export const buyButton: WidgetKind<BuyButtonSettings> = {
+export const buyButton = defineKind<BuyButtonSettings>({
   kind: 'buy',
   name: 'Buy button',
   hint: 'One product, one button. Needs no other widget.',
@@ -32,4 +32,4 @@ export const buyButton: WidgetKind<BuyButtonSettings> = {
     return `<stall-buy ${attrs}><a href="${escapeHtml(`${shopUrl}/goods/${s.goods}?via=${placementId}`)}">${escapeHtml(text)}</a></stall-buy>`;
   },
   describe: (s, productName) => `Buy button: ${productName(s.goods) ?? s.goods}`,
-};
+});

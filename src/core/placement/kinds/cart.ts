@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
-import type { WidgetKind } from '../kind';
+import { defineKind } from '../kind';
 
 const settings = z.object({
   text: z.string().max(24).default('Cart'),
@@ -8,7 +8,7 @@ const settings = z.object({
 });
 export type CartSettings = z.infer<typeof settings>;
 
-export const cart: WidgetKind<CartSettings> = {
+export const cart = defineKind<CartSettings>({
   kind: 'cart',
   name: 'Cart',
   hint: 'A basket with the count, and the way to the checkout.',
@@ -25,4 +25,4 @@ export const cart: WidgetKind<CartSettings> = {
     return `<stall-cart ${attrs}><a href="${escapeHtml(cartHref)}">${escapeHtml(s.text)}</a></stall-cart>`;
   },
   describe: () => 'Cart',
-};
+});

@@ -1,0 +1,46 @@
+import type { BlobStore } from '../data/blobs';
+import type { Store } from '../data/database';
+
+export interface Addresses {
+  /** The owner's office; the only origin with a session cookie. */
+  readonly office: string;
+  /** Public endpoints, widget scripts and ordinary pages; takes no cookies. */
+  readonly shop: string;
+  /** The draft of one site, an origin of its own by its key. */
+  readonly draft: (key: string) => string;
+}
+
+/** A card provider as the payment interface wants it (docs/payment-provider.md). */
+export interface CardProvider {
+  readonly api: string;
+  readonly key: string;
+  /** Standard Webhooks secret, "whsec_…". */
+  readonly noticeSecret: string;
+}
+
+/** A web host that takes a publication as a ZIP over HTTP (docs/web-host.md). */
+export interface WebHost {
+  readonly endpoint: string;
+  readonly key: string;
+  /** Where it shows a site of that name. */
+  readonly liveUrl: (name: string) => string;
+}
+
+export interface Log {
+  readonly info: (fields: object, message: string) => void;
+  readonly warn: (fields: object, message: string) => void;
+  readonly error: (fields: object, message: string) => void;
+}
+
+/** All that the use cases need from outside, handed in. */
+export interface Ctx {
+  readonly store: Store;
+  readonly blobs: BlobStore;
+  readonly addresses: Addresses;
+  readonly cards: CardProvider;
+  readonly host: WebHost | undefined;
+  readonly now: () => Date;
+  readonly log: Log;
+  /** Called after a committed change of what shoppers read, so that prepared answers are dropped. */
+  readonly changed: (siteId: string) => void;
+}

@@ -1,0 +1,134 @@
+import { and, asc, eq, isNull, max, sql } from 'drizzle-orm';
+import { type Product, type ProductInput, productInput, slugOf } from '../../core/goods/product';
+import type { Minor } from '../../core/money/minor';
+import { goods, liveChanges, stockMovements } from '../../data/schema';
+import type { LiveChangeDetail } from '../../data/schema/goods';
+import type { Tx } from '../../data/database';
+import type { Ctx } from '../context';
+import { conflict, invalid, missing } from '../errors';
+import { newId } from '../ids';
+import { liveChange } from '../sites/slip';
+import type { Site } from '../sites/site';
+
+type Row = typeof goods.$inferSelect;
+
+export const toProduct = (r: Row): Product => ({
+  id: r.id, slug: r.slug, name: r.name, description: r.description, price: r.price as Minor, stock: r.stock, picture: r.picture, pictureAlt: r.pictureAlt,
+});
+
+export const listGoods = async (ctx: Ctx, siteId: string): Promise<Product[]> =>
+  (await ctx.store.db.select().from(goods).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt))).orderBy(asc(goods.order))).map(toProduct);
+
+/** Checks what came from a form or a program; the first thing wrong is said in words. */
+export function parseProduct(input: unknown): ProductInput {
+  const parsed = productInput.safeParse(input);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    throw invalid(issue?.message ?? 'This product cannot be kept.', { field: issue?.path[0] });
+  }
+  return parsed.data;
+}
+
+export async function addProduct(ctx: Ctx, site: Site, input: ProductInput, by: string): Promise<Product> {
+  const id = newId();
+  const made = await ctx.store.write(async (tx) => {
+    const taken = new Set((await tx.select({ slug: goods.slug }).from(goods).where(eq(goods.siteId, site.row.id))).map((g) => g.slug));
+    const [last] = await tx.select({ order: max(goods.order) }).from(goods).where(eq(goods.siteId, site.row.id));
+    const [row] = await tx.insert(goods).values({
+      ...input, id, siteId: site.row.id, slug: slugOf(input.name, (s) => taken.has(s)), picture: null, order: (last?.order ?? 0) + 1, createdAt: ctx.now(),
+    }).returning();
+    if (input.stock !== null) await tx.insert(stockMovements).values({ goodsId: id, delta: input.stock, reason: 'counted', at: ctx.now() });
+    await note(ctx, tx, site, by, { goodsId: id, field: 'added', from: null, to: null });
+    return toProduct(row as Row);
+  });
+  ctx.changed(site.row.id);
+  return made;
+}
+
+const fields = ['name', 'description', 'price', 'pictureAlt', 'stock'] as const;
+
+/** Saves what changed of a product; each field is a live change with its own undo. */
+export async function saveProduct(ctx: Ctx, site: Site, id: string, input: ProductInput, by: string): Promise<Product> {
+  const saved = await ctx.store.write(async (tx) => {
+    const before = await mine(tx, site, id);
+    for (const field of fields) {
+      if (before[field] !== input[field]) await set(ctx, tx, site, by, { goodsId: id, field, from: before[field], to: input[field] }, 'counted');
+    }
+    return toProduct(await mine(tx, site, id));
+  });
+  ctx.changed(site.row.id);
+  return saved;
+}
+
+export async function setPicture(ctx: Ctx, site: Site, id: string, hash: string | null, by: string): Promise<Product> {
+  const saved = await ctx.store.write(async (tx) => {
+    const before = await mine(tx, site, id);
+    if (before.picture !== hash) await set(ctx, tx, site, by, { goodsId: id, field: 'picture', from: before.picture, to: hash }, 'counted');
+    return toProduct(await mine(tx, site, id));
+  });
+  ctx.changed(site.row.id);
+  return saved;
+}
+
+export async function removeProduct(ctx: Ctx, site: Site, id: string, by: string): Promise<void> {
+  await ctx.store.write(async (tx) => {
+    await mine(tx, site, id);
+    await tx.update(goods).set({ removedAt: ctx.now() }).where(eq(goods.id, id));
+    await note(ctx, tx, site, by, { goodsId: id, field: 'removed', from: null, to: null });
+  });
+  ctx.changed(site.row.id);
+}
+
+/** Undoes one live change, when nothing later stands on it. Stock is moved back by its difference: sales since then stay. */
+export async function undoLive(ctx: Ctx, site: Site, changeId: number, by: string): Promise<void> {
+  const change = await liveChange(ctx, site, changeId);
+  const { goodsId, field, from, to } = change.detail;
+  await ctx.store.write(async (tx) => {
+    const [row] = await tx.select().from(goods).where(and(eq(goods.id, goodsId), eq(goods.siteId, site.row.id)));
+    if (!row) throw missing('The product is gone.');
+    if (field === 'added') await tx.update(goods).set({ removedAt: ctx.now() }).where(eq(goods.id, goodsId));
+    else if (field === 'removed') await tx.update(goods).set({ removedAt: null }).where(eq(goods.id, goodsId));
+    else if (field === 'stock') await moveBack(ctx, tx, row, from as number | null, to as number | null);
+    else {
+      if (row[field] !== to) throw conflict('This was changed again since. Undo the later change first.');
+      await tx.update(goods).set({ [field]: from }).where(eq(goods.id, goodsId));
+    }
+    await tx.update(liveChanges).set({ undoneAt: ctx.now() }).where(eq(liveChanges.id, changeId));
+  });
+  ctx.log.info({ changeId, by }, 'live change undone');
+  ctx.changed(site.row.id);
+}
+
+async function moveBack(ctx: Ctx, tx: Tx, row: Row, from: number | null, to: number | null): Promise<void> {
+  if (from === null || to === null || row.stock === null) {
+    if (row.stock !== to) throw conflict('Pieces were sold or counted since. Set the stock by hand.');
+    await tx.update(goods).set({ stock: from }).where(eq(goods.id, row.id));
+    return;
+  }
+  const stock = row.stock - to + from;
+  if (stock < 0) throw conflict(`So many were sold since that undoing would leave ${stock}. Set the stock by hand.`);
+  await tx.update(goods).set({ stock }).where(eq(goods.id, row.id));
+  await tx.insert(stockMovements).values({ goodsId: row.id, delta: from - to, reason: 'undone', at: ctx.now() });
+}
+
+async function set(ctx: Ctx, tx: Tx, site: Site, by: string, detail: LiveChangeDetail, reason: 'counted'): Promise<void> {
+  await tx.update(goods).set({ [detail.field]: detail.to }).where(eq(goods.id, detail.goodsId));
+  if (detail.field === 'stock') {
+    const delta = ((detail.to as number | null) ?? 0) - ((detail.from as number | null) ?? 0);
+    await tx.insert(stockMovements).values({ goodsId: detail.goodsId, delta, reason, at: ctx.now() });
+  }
+  await note(ctx, tx, site, by, detail);
+}
+
+const note = (ctx: Ctx, tx: Tx, site: Site, by: string, detail: LiveChangeDetail) =>
+  tx.insert(liveChanges).values({ siteId: site.row.id, detail, by, at: ctx.now() });
+
+async function mine(tx: Tx, site: Site, id: string): Promise<Row> {
+  const [row] = await tx.select().from(goods).where(and(eq(goods.id, id), eq(goods.siteId, site.row.id), isNull(goods.removedAt)));
+  if (!row) throw missing('This product is gone. It may have been removed in another window.');
+  return row;
+}
+
+/** What the stock of a product is the sum of; for checks and tests. */
+export const ledgerSum = async (ctx: Ctx, goodsId: string): Promise<number> =>
+  (await ctx.store.db.select({ sum: sql<number>`coalesce(sum(${stockMovements.delta}), 0)` }).from(stockMovements).where(eq(stockMovements.goodsId, goodsId)))[0]?.sum ?? 0;

@@ -1,0 +1,89 @@
+import { eq } from 'drizzle-orm';
+import { zipSync } from 'fflate';
+import { describePlacement } from '../../core/placement/placement';
+import { placementNames, publications, sites } from '../../data/schema';
+import type { Manifest } from '../../data/schema/site';
+import type { Ctx } from '../context';
+import { conflict, unreachable } from '../errors';
+import { newId } from '../ids';
+import { writeInPlace } from './in-place';
+import { renderPage, rendering } from './render';
+import { difference, placeName } from './slip';
+import { currentPublication, draftPlacements, type Publication, type Site } from './site';
+
+export interface Published {
+  readonly id: string;
+  readonly changes: number;
+  readonly pages: number;
+  /** Placements that are on the slip but found no sure place on a page. */
+  readonly lost: readonly { readonly page: string; readonly why: string }[];
+}
+
+/** Computes the site as the draft has it, as a manifest over the blob store. The owner's files stay shared. */
+export async function computeManifest(ctx: Ctx, site: Site, placements: Awaited<ReturnType<typeof draftPlacements>>): Promise<{ manifest: Manifest; lost: Published['lost'] }> {
+  const manifest: Manifest = { ...site.manifest };
+  const lost: { page: string; why: string }[] = [];
+  if (placements.length === 0) return { manifest, lost };
+  const r = await rendering(ctx, site, placements);
+  for (const path of [...site.reading.pages.map((p) => p.path), ...r.shopPages.map((p) => p.path)]) {
+    const out = await renderPage(ctx, r, path);
+    if (out.edits.length || !manifest[path]) manifest[path] = await ctx.blobs.put(out.bytes);
+    lost.push(...out.lost.map((l) => ({ page: path, why: l.why })));
+    await new Promise(setImmediate);
+  }
+  return { manifest, lost };
+}
+
+/**
+ * Puts the draft on the live site in one step: compute, store, deliver, record. When delivering fails nothing is
+ * recorded and the slip stays as it is.
+ */
+export async function publish(ctx: Ctx, site: Site, by: string): Promise<Published> {
+  const placements = await draftPlacements(ctx, site.row.id);
+  const before = await currentPublication(ctx, site.row);
+  const changes = difference(before?.placements ?? [], placements);
+  if (changes.length === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
+  const { manifest, lost } = await computeManifest(ctx, site, placements);
+  const previous = before?.manifest ?? site.manifest;
+  const pages = changedPaths(previous, manifest);
+  await deliver(ctx, site, previous, manifest);
+  return record(ctx, site, { placements, manifest, changes: changes.length, pages: pages.length, by }, lost);
+}
+
+export const changedPaths = (from: Manifest, to: Manifest): string[] =>
+  [...new Set([...Object.keys(from), ...Object.keys(to)])].filter((p) => from[p] !== to[p]);
+
+async function deliver(ctx: Ctx, site: Site, previous: Manifest, manifest: Manifest): Promise<void> {
+  const { delivery } = site.row;
+  if (delivery.to === 'folder') await writeInPlace(ctx.blobs, delivery.folder, previous, manifest);
+  if (delivery.to === 'host') await sendToHost(delivery.endpoint, delivery.key, await packZip(ctx, manifest));
+}
+
+/** Level 1: pictures and fonts do not shrink, and the host is near. */
+export async function packZip(ctx: Ctx, manifest: Manifest): Promise<Uint8Array> {
+  const files: Record<string, Uint8Array> = {};
+  for (const [path, hash] of Object.entries(manifest)) files[path] = await ctx.blobs.get(hash);
+  return zipSync(files, { level: 1 });
+}
+
+async function sendToHost(endpoint: string, key: string, zip: Uint8Array): Promise<void> {
+  const answer = await fetch(endpoint, {
+    method: 'PUT', body: zip as Uint8Array<ArrayBuffer>, headers: { 'content-type': 'application/zip', authorization: `Bearer ${key}` }, signal: AbortSignal.timeout(120_000),
+  }).catch(() => undefined);
+  if (!answer) throw unreachable('The web host does not answer. Nothing was published; the slip is as it was. Try again in a minute.');
+  if (!answer.ok) throw unreachable(`The web host refused the site (${answer.status}). Nothing was published; the slip is as it was.`);
+}
+
+async function record(ctx: Ctx, site: Site, p: Pick<Publication, 'placements' | 'manifest' | 'changes' | 'pages' | 'by'>, lost: Published['lost']): Promise<Published> {
+  const id = newId();
+  const named = p.placements.map((x) => ({ siteId: site.row.id, placementId: x.id, name: `${placeName(site, x)}, ${describePlacement(x, () => undefined).split(':')[0]?.toLowerCase()} ${x.pitchLabel}` }));
+  await ctx.store.write(async (tx) => {
+    await tx.insert(publications).values({ id, siteId: site.row.id, snapshotId: site.row.snapshotId, createdAt: ctx.now(), ...p });
+    await tx.update(sites).set({ publicationId: id }).where(eq(sites.id, site.row.id));
+    for (const n of named) {
+      await tx.insert(placementNames).values(n).onConflictDoUpdate({ target: [placementNames.siteId, placementNames.placementId], set: { name: n.name } });
+    }
+  });
+  ctx.changed(site.row.id);
+  return { id, changes: p.changes, pages: p.pages, lost };
+}

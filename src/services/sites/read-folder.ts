@@ -1,0 +1,49 @@
+import { constants } from 'node:fs';
+import { access, readdir, readFile, stat } from 'node:fs/promises';
+import { isAbsolute, join } from 'node:path';
+import { parsePath } from '../../core/site/paths';
+import { invalid } from '../errors';
+import { limits, tooLarge, tooMany, tooMuch } from './limits';
+import type { OnFile } from './read-zip';
+
+const skipped = new Set(['.git', '.svn', 'node_modules', '__MACOSX', '.DS_Store', 'Thumbs.db']);
+
+/**
+ * Reads a folder of this machine. Links are not followed: they may lead out of the site; each is told in the notes.
+ * @throws Refusal when the folder is not there, cannot be read or written, or breaks a limit.
+ */
+export async function readFolder(folder: string, onFile: OnFile): Promise<string[]> {
+  await checkFolder(folder);
+  const notes: string[] = [];
+  let files = 0;
+  let total = 0;
+  const queue = [''];
+  for (let dir = queue.pop(); dir !== undefined; dir = queue.pop()) {
+    for (const entry of await readdir(join(folder, dir), { withFileTypes: true })) {
+      if (skipped.has(entry.name)) continue;
+      const name = dir ? `${dir}/${entry.name}` : entry.name;
+      if (entry.isSymbolicLink()) notes.push(`${name} is a link and was left alone: Green Stall works on files inside the site only.`);
+      else if (entry.isDirectory()) queue.push(name);
+      else if (entry.isFile()) {
+        if (++files > limits.files) throw invalid(tooMany);
+        const { size } = await stat(join(folder, name));
+        if (size > limits.fileBytes) throw invalid(tooLarge(name));
+        if ((total += size) > limits.totalBytes) throw invalid(tooMuch);
+        const path = parsePath(name);
+        if (path.ok) await onFile(path.value, await readFile(join(folder, name)));
+        else notes.push(`${path.error} and was left alone.`);
+      }
+    }
+  }
+  return notes;
+}
+
+async function checkFolder(folder: string): Promise<void> {
+  if (!isAbsolute(folder)) throw invalid(`Write the folder's whole path, from the root of this machine. "${folder}" is only part of one.`);
+  const found = await stat(folder).catch(() => undefined);
+  if (!found) throw invalid(`There is no folder at ${folder}. Look for a typing error, or upload a ZIP instead.`);
+  if (!found.isDirectory()) throw invalid(`${folder} is a file. Name the folder that holds it, or upload it if it is a ZIP.`);
+  const may = (mode: number) => access(folder, mode).then(() => true, () => false);
+  if (!(await may(constants.R_OK | constants.X_OK))) throw invalid(`Green Stall may not read ${folder}. Give its user the right to, or upload a ZIP.`);
+  if (!(await may(constants.W_OK))) throw invalid(`Green Stall may not write in ${folder}, so nothing could be published there. Give its user the right to, or upload a ZIP.`);
+}

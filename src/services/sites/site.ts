@@ -1,0 +1,80 @@
+import { and, asc, eq, isNull } from 'drizzle-orm';
+import { findLook } from '../../core/look/find-look';
+import type { Look } from '../../core/look/look';
+import type { Placement } from '../../core/placement/placement';
+import type { PagePath } from '../../core/site/paths';
+import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
+import type { SiteReading } from '../../core/site/read-site';
+import { readSource, textOf } from '../../core/html/source';
+import { goods, placements, publications, sites, snapshots } from '../../data/schema';
+import type { Manifest } from '../../data/schema/site';
+import { Recent } from '../cache';
+import type { Ctx } from '../context';
+import { missing } from '../errors';
+
+export type SiteRow = typeof sites.$inferSelect;
+export type Publication = typeof publications.$inferSelect;
+
+/** A site with what was read of it. */
+export interface Site {
+  readonly row: SiteRow;
+  readonly manifest: Manifest;
+  readonly reading: SiteReading;
+}
+
+const snapshotCache = new Recent<string, { manifest: Manifest; reading: SiteReading }>(20);
+const pageCache = new Recent<string, ParsedPage>(60);
+const lookCache = new Recent<string, Look>(20);
+
+export async function loadSite(ctx: Ctx, by: { id: string } | { slug: string } | { draftKey: string }): Promise<Site> {
+  const where = 'id' in by ? eq(sites.id, by.id) : 'slug' in by ? eq(sites.slug, by.slug) : eq(sites.draftKey, by.draftKey);
+  const [row] = await ctx.store.db.select().from(sites).where(where);
+  if (!row) throw missing('There is no such site.');
+  const snapshot = await snapshotCache.get(row.snapshotId, async () => {
+    const [found] = await ctx.store.db.select().from(snapshots).where(eq(snapshots.id, row.snapshotId));
+    if (!found) throw new Error(`snapshot ${row.snapshotId} is gone`);
+    return { manifest: found.manifest, reading: found.reading };
+  });
+  return { row, ...snapshot };
+}
+
+/** One page of the owner's, parsed. Parsed pages are shared: nobody changes them. */
+export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<ParsedPage> {
+  const hash = site.manifest[path];
+  if (!hash || !site.reading.pages.some((p) => p.path === path)) throw missing(`This site has no page ${path}.`);
+  return pageCache.get(`${hash} ${path}`, async () => {
+    const parsed = parsePageFile(path as PagePath, await ctx.blobs.get(hash));
+    if ('problem' in parsed) throw missing(parsed.problem);
+    return parsed.page;
+  });
+}
+
+export const draftPlacements = async (ctx: Ctx, siteId: string): Promise<Placement[]> =>
+  (await ctx.store.db.select().from(placements).where(eq(placements.siteId, siteId)).orderBy(asc(placements.order))).map(({ siteId: _, ...p }) => p);
+
+export async function currentPublication(ctx: Ctx, site: SiteRow): Promise<Publication | undefined> {
+  if (!site.publicationId) return undefined;
+  return (await ctx.store.db.select().from(publications).where(eq(publications.id, site.publicationId)))[0];
+}
+
+export async function productNames(ctx: Ctx, siteId: string): Promise<Map<string, string>> {
+  const rows = await ctx.store.db.select({ slug: goods.slug, name: goods.name }).from(goods).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt)));
+  return new Map(rows.map((r) => [r.slug, r.name]));
+}
+
+/** The look as the site's own style sheets say it; those of the front page, imports and inline styles among them. */
+export function siteLook(ctx: Ctx, site: Site): Promise<Look> {
+  return lookCache.get(site.row.snapshotId, async () => {
+    const sheets = site.reading.pages[0]?.styleSheets ?? [];
+    const texts = await Promise.all(sheets.map(async (path) => {
+      const source = readSource(await ctx.blobs.get(site.manifest[path] ?? ''));
+      return textOf(source, source.structure);
+    }));
+    const front = site.reading.pages[0];
+    if (front) {
+      const page = await loadPage(ctx, site, front.path);
+      for (const [, css = ''] of page.source.structure.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/gi)) texts.push(css);
+    }
+    return findLook(texts);
+  });
+}

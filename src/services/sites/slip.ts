@@ -1,0 +1,144 @@
+import { and, desc, eq, gt, inArray, isNull } from 'drizzle-orm';
+import { describePlacement, type Placement, reaches } from '../../core/placement/placement';
+import { formatMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
+import { goods, liveChanges, publications } from '../../data/schema';
+import type { LiveChangeDetail } from '../../data/schema/goods';
+import type { Ctx } from '../context';
+import { conflict, missing } from '../errors';
+import * as placing from './placing';
+import { currentPublication, draftPlacements, productNames, type Site } from './site';
+
+export interface WaitingLine {
+  readonly id: string;
+  /** Page or "Every page": lines are grouped under it. */
+  readonly where: string;
+  readonly what: string;
+  readonly pages: readonly string[];
+}
+
+export interface LiveLine {
+  readonly id: number;
+  readonly where: string;
+  readonly what: string;
+  readonly from?: string;
+  readonly to?: string;
+  readonly at: string;
+}
+
+export interface PastSlip {
+  readonly id: string;
+  readonly at: string;
+  readonly changes: number;
+  readonly pages: number;
+}
+
+export interface Slip {
+  readonly waiting: readonly WaitingLine[];
+  /** Pages that publishing will write, shop pages among them. */
+  readonly pages: number;
+  readonly shopPages: 'added' | 'removed' | 'same';
+  readonly live: readonly LiveLine[];
+  readonly past: readonly PastSlip[];
+}
+
+/** How long a live change can be undone from the slip, and how many are shown. */
+const UNDO_DAYS = 7;
+const SHOWN = 12;
+
+export interface PlacementDifference {
+  readonly id: string;
+  readonly before: Placement | undefined;
+  readonly after: Placement | undefined;
+}
+
+/** The difference between two states of placements, by id. One shape for slip, undo and publishing. */
+export function difference(before: readonly Placement[], after: readonly Placement[]): PlacementDifference[] {
+  const old = new Map(before.map((p) => [p.id, p]));
+  const now = new Map(after.map((p) => [p.id, p]));
+  return [...new Set([...old.keys(), ...now.keys()])]
+    .map((id) => ({ id, before: old.get(id), after: now.get(id) }))
+    .filter((d) => !d.before || !d.after || canonical(d.before) !== canonical(d.after));
+}
+
+/** Keys in one order: the same placement may come from JSON, the database or a form. */
+const canonical = (value: unknown): string =>
+  JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b))) : v));
+
+/** The slip is computed from draft, publication and the record of live changes; no list of its own can disagree. */
+export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
+  const [draft, publication, names, live, past] = await Promise.all([
+    draftPlacements(ctx, site.row.id),
+    currentPublication(ctx, site.row),
+    productNames(ctx, site.row.id),
+    liveLines(ctx, site),
+    ctx.store.db.select().from(publications).where(eq(publications.siteId, site.row.id)).orderBy(desc(publications.createdAt)).limit(6),
+  ]);
+  const published = publication?.placements ?? [];
+  const waiting = difference(published, draft).map((d) => waitingLine(site, d, (slug) => names.get(slug)));
+  const shopPages = draft.length > 0 === published.length > 0 ? 'same' : draft.length > 0 ? 'added' : 'removed';
+  return {
+    waiting, live, shopPages,
+    pages: new Set(waiting.flatMap((w) => w.pages)).size,
+    past: past.map((p) => ({ id: p.id, at: p.createdAt.toISOString(), changes: p.changes, pages: p.pages })),
+  };
+}
+
+function waitingLine(site: Site, { id, before, after }: PlacementDifference, productName: (slug: string) => string | undefined): WaitingLine {
+  const p = (after ?? before) as Placement;
+  const what = describePlacement(p, productName);
+  const pages = site.reading.pages.filter((page) => [before, after].some((x) => x && reaches(x.reach, page.path))).map((page) => page.path);
+  const moved = before && after && (before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side);
+  const verb = !before ? `added ${p.pitchLabel}` : !after ? 'taken away' : moved ? `moved ${p.pitchLabel}` : 'changed';
+  return { id, where: placeName(site, p), what: `${what} ${verb}`, pages };
+}
+
+/** "Every page", the page's name in the menu or title, or a count. */
+export function placeName(site: Pick<Site, 'reading'>, p: Pick<Placement, 'reach'>): string {
+  if (p.reach.to === 'every') return p.reach.except.length ? `Every page but ${p.reach.except.length}` : 'Every page';
+  if (p.reach.to === 'pages') return p.reach.pages.length === 1 ? pageName(site, p.reach.pages[0] ?? '') : `${p.reach.pages.length} pages`;
+  return pageName(site, p.reach.page);
+}
+
+export function pageName({ reading }: Pick<Site, 'reading'>, path: string): string {
+  const page = reading.pages.find((x) => x.path === path);
+  const flat = (items: typeof reading.menu): typeof reading.menu => items.flatMap((i) => [i, ...flat(i.children)]);
+  return flat(reading.menu).find((i) => i.page === path)?.label ?? page?.heading ?? page?.title ?? path;
+}
+
+async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {
+  const since = new Date(ctx.now().getTime() - UNDO_DAYS * 86_400_000);
+  const changes = await ctx.store.db.select().from(liveChanges)
+    .where(and(eq(liveChanges.siteId, site.row.id), isNull(liveChanges.undoneAt), gt(liveChanges.at, since)))
+    .orderBy(desc(liveChanges.id)).limit(SHOWN);
+  const names = await ctx.store.db.select({ id: goods.id, name: goods.name }).from(goods)
+    .where(inArray(goods.id, changes.map((c) => c.detail.goodsId)));
+  const nameOf = new Map(names.map((n) => [n.id, n.name]));
+  return changes.map((c) => ({ id: c.id, at: c.at.toISOString(), where: nameOf.get(c.detail.goodsId) ?? 'Goods', ...words(c.detail, site) }));
+}
+
+function words(d: LiveChangeDetail, site: Site): { what: string; from?: string; to?: string } {
+  const money = (v: LiveChangeDetail['from']) => formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale);
+  if (d.field === 'added') return { what: 'Added to the goods' };
+  if (d.field === 'removed') return { what: 'Removed from the goods' };
+  if (d.field === 'price') return { what: 'Price', from: money(d.from), to: money(d.to) };
+  if (d.field === 'stock') return { what: 'Stock', from: d.from === null ? 'not counted' : String(d.from), to: d.to === null ? 'not counted' : String(d.to) };
+  if (d.field === 'name') return { what: 'Name', from: String(d.from), to: String(d.to) };
+  return { what: { description: 'Description changed', picture: 'Picture changed', pictureAlt: 'Words for the picture changed' }[d.field] };
+}
+
+/** Takes one waiting line back: the draft gets what is published. */
+export async function undoWaiting(ctx: Ctx, site: Site, placementId: string): Promise<void> {
+  const published = (await currentPublication(ctx, site.row))?.placements.find((p) => p.id === placementId);
+  const draft = (await draftPlacements(ctx, site.row.id)).find((p) => p.id === placementId);
+  if (!published && !draft) throw missing('This line is not on the slip any more.');
+  if (published) await placing.putBack(ctx, site, published);
+  else await placing.takeAway(ctx, site, placementId);
+}
+
+export const liveChange = async (ctx: Ctx, site: Site, id: number) => {
+  const [row] = await ctx.store.db.select().from(liveChanges).where(and(eq(liveChanges.id, id), eq(liveChanges.siteId, site.row.id)));
+  if (!row) throw missing('This line is not on the slip any more.');
+  if (row.undoneAt) throw conflict('This was undone already.');
+  return row;
+};

@@ -1,0 +1,113 @@
+import { and, desc, eq, inArray } from 'drizzle-orm';
+import { z } from 'zod';
+import type { Minor } from '../../core/money/minor';
+import { formatMoney } from '../../core/money/format';
+import { shortLines, type WorkedSum, workOut } from '../../core/till/worked-sum';
+import { orderEvents, orderLines, orders, payments } from '../../data/schema';
+import type { Tx } from '../../data/database';
+import type { Ctx } from '../context';
+import { conflict, invalid } from '../errors';
+import { newId, newToken } from '../ids';
+import type { Site } from '../sites/site';
+import { basketOf } from './cart';
+import { startPayment } from './payment';
+import { hold, release } from './reserve';
+
+export const buyerInput = z.object({
+  email: z.email('Write an e-mail address like name@example.org.').max(200),
+  name: z.string().trim().min(1, 'Write the name for the parcel.').max(120),
+  street: z.string().trim().min(1, 'Write street and number.').max(200),
+  town: z.string().trim().min(1, 'Write the town.').max(120),
+  postcode: z.string().trim().min(1, 'Write the postcode.').max(20),
+  country: z.string().trim().min(2, 'Write the country.').max(80),
+});
+
+export const checkoutInput = buyerInput.extend({
+  /** The total the shopper saw on the button, in minor units: no other amount is ever charged. */
+  total: z.coerce.number().int(),
+});
+export type CheckoutInput = z.infer<typeof checkoutInput>;
+
+export interface FieldErrors {
+  readonly fields: Readonly<Record<string, string>>;
+}
+
+/** Checks a checkout form; every field in error has its own sentence. */
+export function parseCheckout(input: unknown): CheckoutInput {
+  const parsed = checkoutInput.safeParse(input);
+  if (parsed.success) return parsed.data;
+  const fields: Record<string, string> = {};
+  for (const issue of parsed.error.issues) fields[String(issue.path[0])] ??= issue.message;
+  throw invalid('Some fields need another look.', { fields });
+}
+
+type Way = 'site' | 'ordinary';
+
+/**
+ * Goes to pay: prices, stock and total are decided here, in one write transaction, and the pieces are held. Then, and
+ * only then, the provider is asked for a payment page. Pressed twice, or in two tabs, the same order is used again.
+ * @returns the provider's address for the shopper.
+ */
+export async function goToPay(ctx: Ctx, site: Site, cart: string, input: CheckoutInput, way: Way): Promise<{ url: string; order: string }> {
+  const { total: shown, ...buyer } = input;
+  const now = ctx.now();
+  const prepared = await ctx.store.write(async (tx) => {
+    const [open] = await tx.select().from(orders).where(and(eq(orders.cart, cart), eq(orders.siteId, site.row.id), inArray(orders.state, ['waiting', 'failed']))).orderBy(desc(orders.createdAt)).limit(1);
+    const { lines } = await basketOf(tx, cart, now, open?.id);
+    if (lines.length === 0) throw conflict('Your cart is empty. If you have just paid, your order is on its way.');
+    const worked = workOut(site.row.currency, lines.map(({ placementId: _, page: __, ...l }) => l));
+    checkStock(worked);
+    if (worked.total !== shown) {
+      throw conflict(`The total is now ${formatMoney({ amount: worked.total, currency: worked.currency }, site.row.locale)}, because a price or your cart changed meanwhile. Look at it again before you pay.`, { changed: true });
+    }
+    const same = open && samePieces(open.worked, worked) ? open : undefined;
+    if (open && !same) await abandon(tx, open.id, now);
+    const orderId = same?.id ?? newId();
+    const token = same?.token ?? newToken();
+    if (same) {
+      await release(tx, orderId);
+      await tx.update(orders).set({ state: 'waiting', buyer, way, worked }).where(eq(orders.id, orderId));
+    } else {
+      await tx.insert(orders).values({ id: orderId, token, siteId: site.row.id, cart, state: 'waiting', buyer, worked, total: worked.total, currency: worked.currency, way, createdAt: now });
+      await tx.insert(orderLines).values(lines.map((l, i) => ({
+        id: newId(), orderId, goodsId: l.goodsId, name: l.name, unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page,
+      })));
+      await tx.insert(orderEvents).values(lines.map((l) => ({ orderId, at: now, what: `${l.name} in the cart`, detail: String(l.quantity) })));
+    }
+    await hold(tx, orderId, lines, now);
+    const paymentId = await reusePayment(tx, orderId) ?? newId();
+    await tx.insert(payments).values({ id: paymentId, orderId, amount: worked.total, currency: worked.currency, state: 'started', createdAt: now }).onConflictDoNothing();
+    await tx.insert(orderEvents).values({ orderId, at: now, what: 'Went to pay', detail: 'card' });
+    return { orderId, token, paymentId, worked };
+  });
+  ctx.changed(site.row.id);
+  const url = await startPayment(ctx, site, { ...prepared, way });
+  return { url, order: prepared.token };
+}
+
+function checkStock(worked: WorkedSum): void {
+  const pieces = new Map<string, number>();
+  for (const l of worked.lines) pieces.set(l.goodsId, (pieces.get(l.goodsId) ?? 0) + l.quantity);
+  const short = shortLines(worked.lines.map((l) => ({ ...l, quantity: pieces.get(l.goodsId) ?? l.quantity })));
+  const [first] = short;
+  if (!first) return;
+  const what = first.available === 0 ? `${first.name} has just been sold to somebody else.` : `Only ${first.available} left of ${first.name}; somebody else has just bought some.`;
+  throw conflict(`${what} Nothing was charged. Change your cart and go on.`, { short: short.map((s) => ({ line: s.id, available: s.available })) });
+}
+
+const samePieces = (a: WorkedSum, b: WorkedSum): boolean => {
+  const key = (w: WorkedSum) => JSON.stringify(w.lines.map((l) => [l.goodsId, l.unit, l.quantity]));
+  return a.total === b.total && key(a) === key(b);
+};
+
+/** A payment page that is still open serves again: a double click must not make two. */
+async function reusePayment(tx: Tx, orderId: string): Promise<string | undefined> {
+  const [open] = await tx.select({ id: payments.id }).from(payments).where(and(eq(payments.orderId, orderId), eq(payments.state, 'started'))).orderBy(desc(payments.createdAt)).limit(1);
+  return open?.id;
+}
+
+async function abandon(tx: Tx, orderId: string, now: Date): Promise<void> {
+  await release(tx, orderId);
+  await tx.update(orders).set({ state: 'failed' }).where(eq(orders.id, orderId));
+  await tx.insert(orderEvents).values({ orderId, at: now, what: 'Left for another basket' });
+}

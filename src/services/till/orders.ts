@@ -1,0 +1,64 @@
+import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { goods, orderEvents, orderLines, orders, payments, placementNames } from '../../data/schema';
+import type { Buyer, OrderState } from '../../data/schema/till';
+import type { Step } from '../../core/till/worked-sum';
+import type { Ctx } from '../context';
+import { missing } from '../errors';
+import { pageName } from '../sites/slip';
+import type { Site } from '../sites/site';
+
+export interface OrderView {
+  readonly id: string;
+  readonly number: number | null;
+  readonly state: OrderState;
+  readonly short: boolean;
+  readonly buyer: Buyer;
+  readonly total: number;
+  readonly currency: string;
+  readonly steps: readonly Step[];
+  readonly createdAt: string;
+  readonly lines: readonly {
+    readonly name: string; readonly quantity: number; readonly unit: number; readonly amount: number;
+    readonly picture: string | null; readonly page: string | null; readonly placementId: string | null;
+    /** "Home, buy button after …": the placement the sale came through. */
+    readonly through: string | null;
+  }[];
+  readonly payments: readonly { readonly state: string; readonly detail: string; readonly at: string; readonly ref: string }[];
+  readonly events: readonly { readonly at: string; readonly what: string; readonly detail: string }[];
+}
+
+/** Orders of a site, newest first, each with all that the office shows of it. */
+export async function listOrders(ctx: Ctx, site: Site, limit = 100): Promise<OrderView[]> {
+  const rows = await ctx.store.db.select().from(orders).where(eq(orders.siteId, site.row.id)).orderBy(desc(orders.createdAt)).limit(limit);
+  const ids = rows.map((r) => r.id);
+  if (ids.length === 0) return [];
+  const [lines, paid, events, names, pictures] = await Promise.all([
+    ctx.store.db.select().from(orderLines).where(inArray(orderLines.orderId, ids)),
+    ctx.store.db.select().from(payments).where(inArray(payments.orderId, ids)).orderBy(asc(payments.createdAt)),
+    ctx.store.db.select().from(orderEvents).where(inArray(orderEvents.orderId, ids)).orderBy(asc(orderEvents.id)),
+    ctx.store.db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
+    ctx.store.db.select({ id: goods.id, picture: goods.picture }).from(goods).where(eq(goods.siteId, site.row.id)),
+  ]);
+  const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
+  const pictureOf = new Map(pictures.map((p) => [p.id, p.picture]));
+  const through = (placementId: string | null, page: string | null) => (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
+  return rows.map((o) => ({
+    id: o.id, number: o.number, state: o.state, short: o.short, buyer: o.buyer, total: o.total, currency: o.currency, steps: o.worked.steps, createdAt: o.createdAt.toISOString(),
+    lines: lines.filter((l) => l.orderId === o.id).map((l) => ({
+      name: l.name, quantity: l.quantity, unit: l.unit, amount: l.amount, page: l.page, placementId: l.placementId, picture: pictureOf.get(l.goodsId) ?? null, through: through(l.placementId, l.page),
+    })),
+    payments: paid.filter((p) => p.orderId === o.id).map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '' })),
+    events: events.filter((e) => e.orderId === o.id).map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
+  }));
+}
+
+function pageOf(site: Site, address: string): string {
+  const page = site.reading.pages.find((p) => p.address === address);
+  return page ? pageName(site, page.path) : address;
+}
+
+export async function orderByToken(ctx: Ctx, siteId: string, token: string): Promise<typeof orders.$inferSelect> {
+  const [row] = await ctx.store.db.select().from(orders).where(eq(orders.token, token));
+  if (!row || row.siteId !== siteId) throw missing('This order is not known here.');
+  return row;
+}
