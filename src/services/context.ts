@@ -1,5 +1,6 @@
 import type { BlobStore } from '../data/blobs';
 import type { Store } from '../data/database';
+import type { Recent } from './cache';
 
 export interface Addresses {
   /** The owner's office; the only origin with a session cookie. */
@@ -39,6 +40,8 @@ export interface Ctx {
   readonly addresses: Addresses;
   readonly cards: CardProvider;
   readonly host: WebHost | undefined;
+  /** Made pictures, the latest in memory. */
+  readonly pictures: Recent<string, Buffer>;
   readonly now: () => Date;
   readonly log: Log;
   /** Called after a committed change of what shoppers read, so that prepared answers are dropped. */

@@ -19,6 +19,8 @@ export interface Ways {
   readonly back: string;
   /** Where the forms of a cart go. */
   readonly cartAction: string;
+  /** Added to the addresses of forms, so that their answers know the same ways. */
+  readonly query: string;
 }
 
 export const shopUrl = (ctx: Ctx, site: Site): string => `${ctx.addresses.shop}/${site.row.slug}`;
@@ -26,7 +28,7 @@ export const pictureUrl = (ctx: Ctx, hash: string | null, width: number): string
 
 export const ordinaryWays = (ctx: Ctx, site: Site, token: string): Ways => {
   const base = shopUrl(ctx, site);
-  return { cart: `${base}/cart/${token}`, checkout: `${base}/checkout/${token}`, back: backToSite(ctx, site), cartAction: `${base}/cart/${token}` };
+  return { cart: `${base}/cart/${token}`, checkout: `${base}/checkout/${token}`, back: backToSite(ctx, site), cartAction: `${base}/cart/${token}`, query: '' };
 };
 
 /** Until the site is live the way back leads to the ordinary list of goods. */
@@ -41,7 +43,7 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
     lines: cart.lines.map((l) => ({
       id: l.id, name: l.name, quantity: l.quantity, max: l.available,
       href: `${shopUrl(ctx, site)}/goods/${encodeURIComponent(l.slug)}`, picture: pictureUrl(ctx, cart.pictures[l.id] ?? null, 240),
-      unit: money(site, l.unit), amount: money(site, l.amount), action: `${ways.cartAction}/lines/${l.id}`,
+      unit: money(site, l.unit), amount: money(site, l.amount), action: `${ways.cartAction}/lines/${l.id}${ways.query}`,
       note: l.available !== null && (asked.get(l.goodsId) ?? 0) > l.available ? (l.available === 0 ? 'Sold out meanwhile: take it out to go on' : `Only ${l.available} left: take some out to go on`) : '',
     })),
     steps: cart.steps.map((s) => ({ what: s.what, amount: money(site, s.amount) })),

@@ -1,0 +1,72 @@
+import type { RequestListener } from 'node:http';
+import { lookup } from 'mrmime';
+import { applyEdits, type Edit, insertion } from '../../core/html/edits';
+import { listPitches } from '../../core/site/pitch';
+import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
+import type { ParsedPage } from '../../core/site/read-page';
+import type { Ctx } from '../../services/context';
+import { renderPage, rendering } from '../../services/sites/render';
+import { draftPlacements, loadSite, type Site } from '../../services/sites/site';
+import { HttpError, problem, send } from '../http';
+import type { Prepared } from '../public/prepared';
+import { sendPrepared } from '../public/prepared';
+
+type View = 'shopper' | 'bench' | 'mini';
+
+/**
+ * A site as it will be after publishing, on an origin of its own (the host name's first label is the site's key): the
+ * owner's scripts run here and nowhere near the office. Two further views of a page serve the office: `?stall=bench`
+ * marks the elements that pitches hang on, `?stall=mini` runs no script but ours.
+ */
+export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener {
+  return async (req, res) => {
+    try {
+      const host = String(req.headers.host ?? '');
+      const url = new URL(req.url ?? '/', `http://${host}`);
+      if (url.pathname === '/.stall/frame.js') return sendPrepared(req, res, frameScript);
+      if (req.method !== 'GET' && req.method !== 'HEAD') throw new HttpError(405, 'This is a draft: forms of the site lead nowhere here.');
+      const site = await loadSite(ctx, { draftKey: host.split('.')[0] ?? '' });
+      const r = await rendering(ctx, site, await draftPlacements(ctx, site.row.id));
+      const known = (p: string) => site.manifest[p] !== undefined || r.shopPages.some((s) => s.path === p);
+      const path = url.pathname === '/' ? (['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath) : resolveLink('index.html' as PagePath, url.pathname, known);
+      if (!path) throw new HttpError(404, 'The draft has no such page.');
+      if (/\/index\.html?$/i.test(path) && !/\/(index\.html?)?$/i.test(url.pathname)) {
+        return send(res, { status: 302, headers: { location: `${url.pathname}/${url.search}` } });
+      }
+      const view = viewOf(url.searchParams.get('stall'));
+      const isPage = r.shopPages.some((s) => s.path === path) || site.reading.pages.some((p) => p.path === path);
+      if (!isPage) return send(res, { type: typeOf(path), body: await ctx.blobs.get(site.manifest[path] ?? ''), headers: { 'access-control-allow-origin': '*', 'cache-control': 'private, max-age=60' } });
+      const out = await renderPage(ctx, r, path);
+      const body = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
+      send(res, { type: htmlType(site, path), body, headers: { 'cache-control': 'no-store', 'content-security-policy': policy(ctx, view), 'x-robots-tag': 'noindex' } });
+    } catch (error) {
+      const { status, body } = problem(error);
+      if (status >= 500) ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
+      send(res, { status, type: 'text/plain; charset=utf-8', body: String(body.title) });
+    }
+  };
+}
+
+const viewOf = (asked: string | null): View => (asked === 'bench' || asked === 'mini' ? asked : 'shopper');
+
+/** Only the office may frame a draft. In miniatures no script of the site runs. */
+const policy = (ctx: Ctx, view: View): string =>
+  `frame-ancestors ${ctx.addresses.office}${view === 'mini' ? `; script-src 'self' ${ctx.addresses.shop}` : ''}`;
+
+const typeOf = (path: string): string => lookup(path) ?? 'application/octet-stream';
+
+/** The page's own declaration decides; a legacy encoding must not be overruled by a header. */
+const htmlType = (site: Site, path: string): string =>
+  isPagePath(path) && site.reading.pages.find((p) => p.path === path)?.encoding === 'utf-8' ? 'text/html; charset=utf-8' : 'text/html';
+
+/** Marks each element that a pitch hangs on by its place in the owner's source, and brings the office's script. */
+function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
+  const { structure } = page.source;
+  const anchors = view === 'bench' ? [...new Set(listPitches(page).map((p) => p.anchorAt))] : [];
+  const marks = anchors.map((at) => {
+    const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
+    return insertion(at + tag.length, ` data-stall-n="${at}"`);
+  });
+  const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
+  return applyEdits(page.source, [...edits, ...marks, script]);
+}

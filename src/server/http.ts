@@ -1,0 +1,69 @@
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Refusal } from '../services/errors';
+
+/** Largest body of a request from a shopper, and of one from the owner (a site's ZIP), in bytes. */
+export const SHOPPER_BODY = 64 * 1024;
+export const OWNER_BODY = 600 * 1024 * 1024;
+
+export class HttpError extends Error {
+  override name = 'HttpError';
+  constructor(readonly status: number, message: string) {
+    super(message);
+  }
+}
+
+export async function readBody(req: IncomingMessage, limit: number): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of req) {
+    size += (chunk as Buffer).length;
+    if (size > limit) throw new HttpError(413, `The request is larger than ${limit} bytes.`);
+    chunks.push(chunk as Buffer);
+  }
+  return Buffer.concat(chunks);
+}
+
+/** A JSON or form body as plain data; the caller parses it with Zod. */
+export async function readFields(req: IncomingMessage): Promise<Record<string, unknown>> {
+  const raw = (await readBody(req, SHOPPER_BODY)).toString('utf8');
+  if (/^application\/json\b/i.test(req.headers['content-type'] ?? '')) {
+    try {
+      const parsed: unknown = JSON.parse(raw);
+      if (parsed && typeof parsed === 'object' && !Array.isArray(parsed)) return parsed as Record<string, unknown>;
+    } catch {
+      // Falls through to the one answer for both.
+    }
+    throw new HttpError(400, 'The body is not a JSON object.');
+  }
+  return Object.fromEntries(new URLSearchParams(raw));
+}
+
+export interface Answer {
+  readonly status?: number;
+  readonly type?: string;
+  readonly body?: string | Uint8Array;
+  readonly headers?: Readonly<Record<string, string>>;
+}
+
+/** On every answer; each listener adds its own content security policy. */
+const always = { 'x-content-type-options': 'nosniff', 'referrer-policy': 'strict-origin-when-cross-origin' } as const;
+
+export function send(res: ServerResponse, { status = 200, type, body, headers = {} }: Answer): void {
+  const bytes = body === undefined ? undefined : Buffer.from(body as string);
+  res.writeHead(status, { ...always, ...(type && { 'content-type': type }), ...(bytes && { 'content-length': bytes.length }), ...headers });
+  res.end(res.req.method === 'HEAD' ? undefined : bytes);
+}
+
+export const json = (value: unknown, headers: Readonly<Record<string, string>> = {}, status = 200): Answer =>
+  ({ status, type: 'application/json; charset=utf-8', body: JSON.stringify(value), headers });
+
+const statusOf = { invalid: 422, missing: 404, conflict: 409, unreachable: 502, denied: 403 } as const;
+
+export const isRefusal = (e: unknown): e is Refusal => e instanceof Error && e.name === 'Refusal' && 'kind' in e;
+
+/** RFC 9457 problem details: a sentence a person can act on, and data for programs. Never the inside of a bug. */
+export function problem(error: unknown): { status: number; body: Record<string, unknown> } {
+  if (isRefusal(error)) return { status: statusOf[error.kind], body: { title: error.message, status: statusOf[error.kind], ...error.detail } };
+  if (error instanceof HttpError) return { status: error.status, body: { title: error.message, status: error.status } };
+  return { status: 500, body: { title: 'Something went wrong on our side. Nothing was changed; please try again.', status: 500 } };
+}

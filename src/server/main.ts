@@ -1,0 +1,114 @@
+import { readFile } from 'node:fs/promises';
+import { createServer, type RequestListener, type Server } from 'node:http';
+import { join } from 'node:path';
+import { fileURLToPath, pathToFileURL } from 'node:url';
+import pino from 'pino';
+import { folderBlobs } from '../data/blobs';
+import { openStore } from '../data/database';
+import * as services from '../services';
+import { Recent } from '../services/cache';
+import type { Ctx } from '../services/context';
+import { releaseExpired } from '../services/till/reserve';
+import { draftListener } from './draft/listener';
+import type { App } from './office/app';
+import { makeAuth } from './office/auth';
+import { officeListener } from './office/listener';
+import { makeWelcome } from './office/welcome';
+import { publicListener } from './public/listener';
+import { type Prepared, prepare, PreparedAnswers } from './public/prepared';
+import { readSettings, type Settings, SettingsError } from './settings';
+
+/** dist/, where this file is built to: beside it stand the widgets, the office and the migrations. */
+const dist = fileURLToPath(new URL('..', import.meta.url));
+const SWEEP_MS = 20_000;
+
+async function main(): Promise<void> {
+  const settings = await readSettings(process.env);
+  const log = pino({ level: settings.logLevel, redact: ['*.password', '*.token', '*.key', '*.secret'] });
+  const store = await openStore(settings.database, join(dist, 'migrations'));
+  const answers = new PreparedAnswers();
+  const ctx: Ctx = {
+    store, log,
+    blobs: folderBlobs(join(settings.data, 'blobs')),
+    addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
+    cards: settings.cards,
+    host: settings.host,
+    pictures: new Recent(300),
+    now: () => new Date(),
+    changed: (siteId) => answers.drop(siteId),
+  };
+  const auth = makeAuth(store, settings.office, settings.authSecret);
+  const demoOwner = await demo(auth);
+  const app: App = { ctx, auth, welcome: makeWelcome(), services, demoOwner };
+
+  const widgets = await loadWidgets();
+  const { handler } = (await import(pathToFileURL(join(dist, 'office/server/entry.mjs')).href)) as { handler: Parameters<typeof officeListener>[1] };
+  const servers = await Promise.all([
+    listen(officeListener(app, handler, join(dist, 'office/client')), settings.port, 'the office'),
+    listen(publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }), settings.port + 1, 'the shop endpoints'),
+    listen(draftListener(ctx, widgets.frame), settings.port + 2, 'the drafts'),
+  ]);
+  const sweep = setInterval(() => void releaseExpired(ctx).catch((error: unknown) => log.error({ error: String(error) }, 'sweep failed')), SWEEP_MS);
+  await announce(settings, app);
+  stopOn(servers, sweep, () => store.close());
+}
+
+/** The demo's owner is made by the server itself, so that passwords are only ever hashed in one place. */
+async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']> {
+  const { STALL_DEMO_EMAIL: email, STALL_DEMO_PASSWORD: password, STALL_DEMO_NAME: name = 'Marnie' } = process.env;
+  if (!email || !password) return undefined;
+  if (!(await auth.hasOwner())) await auth.createOwner({ name, email, password });
+  return { email, password };
+}
+
+async function loadWidgets(): Promise<{ files: Map<string, Prepared>; frame: Prepared }> {
+  const script = { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'public, max-age=300, stale-while-revalidate=86400', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' };
+  const files = new Map<string, Prepared>();
+  for (const name of ['stall.js', 'stall-page.js']) files.set(`/${name}`, prepare(await readFile(join(dist, 'widgets', name)), script));
+  files.set('/stall.css', prepare(await readFile(join(dist, 'widgets/stall.css')), { ...script, 'content-type': 'text/css; charset=utf-8' }));
+  return { files, frame: prepare(await readFile(join(dist, 'widgets/frame.js')), { ...script, 'cache-control': 'no-cache' }) };
+}
+
+function listen(listener: RequestListener, port: number, what: string): Promise<Server> {
+  return new Promise((resolve, reject) => {
+    const server = createServer(listener);
+    server.once('error', (error: NodeJS.ErrnoException) => {
+      const taken = error.code === 'EADDRINUSE';
+      reject(new SettingsError(taken ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (five in a row are used).` : `Cannot listen on port ${port} for ${what}: ${error.message}`));
+    });
+    server.listen(port, process.env.STALL_BIND ?? '127.0.0.1', () => resolve(server));
+  });
+}
+
+async function announce(settings: Settings, app: App): Promise<void> {
+  const ready = { office: settings.office, shop: settings.shop };
+  app.ctx.log.info(ready, 'Green Stall is open');
+  if (!(await app.auth.hasOwner())) {
+    process.stdout.write(`\n  The first owner comes in here, once:\n  ${settings.office}/welcome?key=${app.welcome.key}\n\n`);
+  }
+  process.send?.({ ready: true });
+}
+
+function stopOn(servers: Server[], sweep: NodeJS.Timeout, close: () => void): void {
+  const stop = () => {
+    clearInterval(sweep);
+    let left = servers.length;
+    for (const server of servers) {
+      server.close(() => {
+        if (--left === 0) {
+          close();
+          process.exit(0);
+        }
+      });
+      server.closeIdleConnections();
+    }
+    setTimeout(() => process.exit(0), 3000).unref();
+  };
+  process.once('SIGTERM', stop);
+  process.once('SIGINT', stop);
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`\n${error instanceof SettingsError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n\n`);
+  process.exit(1);
+});

@@ -1,0 +1,53 @@
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
+import { join, normalize } from 'node:path';
+import { lookup } from 'mrmime';
+import type { App } from './app';
+
+type AstroHandler = (req: IncomingMessage, res: ServerResponse, next: (error?: unknown) => void, locals: Record<string, unknown>) => void;
+
+/** What the office may load and be framed by. Its pages frame drafts and ordinary pages; nothing frames them. */
+const policy = (app: App): string =>
+  [`default-src 'self'`, `img-src 'self' data: blob: ${app.ctx.addresses.shop}`, `style-src 'self' 'unsafe-inline'`, `script-src 'self' 'unsafe-inline'`,
+    `frame-src ${app.ctx.addresses.draft('*')} ${app.ctx.addresses.shop}`, `connect-src 'self'`, `frame-ancestors 'none'`, `base-uri 'none'`, `form-action 'self'`, `object-src 'none'`].join('; ');
+
+/** The owner's origin: built files first, then the framework. */
+export function officeListener(app: App, astro: AstroHandler, clientDir: string): RequestListener {
+  const csp = policy(app);
+  return async (req, res) => {
+    res.setHeader('content-security-policy', csp);
+    res.setHeader('x-content-type-options', 'nosniff');
+    res.setHeader('referrer-policy', 'same-origin');
+    // Set here, so that a visitor cannot choose the address that sign-in is limited by.
+    req.headers['x-stall-client'] = req.socket.remoteAddress ?? '';
+    if ((req.method === 'GET' || req.method === 'HEAD') && (await sendFile(req, res, clientDir))) return;
+    astro(req, res, (error) => {
+      if (error) app.ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'office failed');
+      if (!res.headersSent) res.writeHead(error ? 500 : 404, { 'content-type': 'text/plain' });
+      res.end(error ? 'Something went wrong on our side. Go back and try again.' : 'There is no such page in the office.');
+    }, { app });
+  };
+}
+
+async function sendFile(req: IncomingMessage, res: ServerResponse, dir: string): Promise<boolean> {
+  const path = decodeURIComponentSafe((req.url ?? '/').split('?')[0] ?? '/');
+  if (!path || path.endsWith('/') || path.includes('\0')) return false;
+  const file = normalize(join(dir, path));
+  if (!file.startsWith(dir)) return false;
+  const found = await stat(file).catch(() => undefined);
+  if (!found?.isFile()) return false;
+  const built = path.startsWith('/_astro/');
+  res.writeHead(200, { 'content-type': lookup(file) ?? 'application/octet-stream', 'content-length': found.size, 'cache-control': built ? 'public, max-age=31536000, immutable' : 'public, max-age=300' });
+  if (req.method === 'HEAD') res.end();
+  else createReadStream(file).pipe(res);
+  return true;
+}
+
+function decodeURIComponentSafe(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return '';
+  }
+}

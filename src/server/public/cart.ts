@@ -1,0 +1,112 @@
+import { z } from 'zod';
+import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
+import type { Ctx } from '../../services/context';
+import { invalid } from '../../services/errors';
+import { cartPageView, checkoutPageView, orderPageView, type Ways } from '../../services/storefront/views';
+import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
+import { goToPay, parseCheckout } from '../../services/till/checkout';
+import { reconcile, takeNotice } from '../../services/till/payment';
+import { loadSite } from '../../services/sites/site';
+import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
+import { type Call, route } from '../router';
+
+/** No cookies, no credentials: a cart is whoever knows its token, so any origin may ask. */
+export const cors = { 'access-control-allow-origin': '*', 'access-control-expose-headers': 'stall-pieces', 'cache-control': 'no-store' } as const;
+
+const href = z.url({ protocol: /^https?$/ }).catch('');
+
+/** Addresses of the site's own shop pages, told by the page itself: a draft and a live site have different ones. */
+const waysFrom = (url: URL, action: string): Ways => {
+  const of = (name: string) => href.parse(url.searchParams.get(name) ?? '');
+  return { cart: of('cart'), checkout: of('checkout'), back: of('back'), cartAction: action, query: url.search };
+};
+
+/** What widgets on a site do with a cart. Forms inside fragments come back here and are answered with the next fragment. */
+export function cartRoutes(ctx: Ctx) {
+  const base = (c: Call) => `${ctx.addresses.shop}/v1/${c.params.shop}/carts/${c.params.token}/page`;
+  const back = (c: Call) => waysFrom(c.url, base(c));
+  const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
+  const fragment = (c: Call, html: { text: string }, pieces: number | undefined, status = 200) =>
+    send(c.res, { status, type: 'text/html; charset=utf-8', body: html.text, headers: { ...cors, ...(pieces !== undefined && { 'stall-pieces': String(pieces) }) } });
+
+  const add = async (c: Call) => {
+    const parsed = addInput.safeParse(await readFields(c.req));
+    if (!parsed.success) throw invalid('A number of pieces and a product are needed.');
+    const cart = await addToCart(ctx, await site(c), c.params.token ?? null, parsed.data, idempotencyKey(c));
+    send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
+  };
+  const count = async (c: Call) => {
+    const cart = await readCart(ctx, await site(c), c.params.token ?? '');
+    send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
+  };
+  const cartPage = async (c: Call) => {
+    const s = await site(c);
+    const cart = await readCart(ctx, s, c.params.token ?? '');
+    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c))), cart.pieces);
+  };
+  const setLine = async (c: Call) => {
+    const s = await site(c);
+    const { quantity } = await readFields(c.req);
+    const cart = await setQuantity(ctx, s, c.params.token ?? '', c.params.line ?? '', Number(quantity));
+    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c))), cart.pieces);
+  };
+  const checkoutPage = async (c: Call) => {
+    const s = await site(c);
+    const cart = await readCart(ctx, s, c.params.token ?? '');
+    fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${c.url.search}` })), cart.pieces);
+  };
+  const pay = async (c: Call) => {
+    const s = await site(c);
+    const token = c.params.token ?? '';
+    const fields = await readFields(c.req);
+    try {
+      const { url } = await goToPay(ctx, s, token, parseCheckout(fields), 'site');
+      send(c.res, json({ url }, cors));
+    } catch (error) {
+      const { status, body } = problem(error);
+      if (status >= 500 && status !== 502) throw error;
+      const cart = await readCart(ctx, s, token);
+      const view = checkoutPageView(ctx, s, cart, back(c), {
+        values: strings(fields), errors: (body.fields ?? {}) as Record<string, string>, problem: body.fields ? undefined : String(body.title), action: `${base(c)}/checkout${c.url.search}`,
+      });
+      fragment(c, checkoutFragment(view), cart.pieces, status);
+    }
+  };
+  const order = async (c: Call) => {
+    const s = await site(c);
+    const token = c.params.token ?? '';
+    await reconcile(ctx, token);
+    const ways = back(c);
+    const view = await orderPageView(ctx, s, token, { back: ways.back, retry: () => ways.checkout });
+    fragment(c, (c.url.searchParams.get('part') === 'failed' ? failedFragment : thanksFragment)(view), undefined);
+  };
+  const notice = async (c: Call) => {
+    const raw = (await readBody(c.req, SHOPPER_BODY)).toString('utf8');
+    const headers = Object.fromEntries(['webhook-id', 'webhook-timestamp', 'webhook-signature'].map((h) => [h, String(c.req.headers[h] ?? '')]));
+    await takeNotice(ctx, headers, raw);
+    send(c.res, json({ taken: true }));
+  };
+  const preflight = ({ res }: Call) =>
+    send(res, { status: 204, headers: { ...cors, 'access-control-allow-methods': 'GET, POST', 'access-control-allow-headers': 'content-type, idempotency-key', 'access-control-max-age': '86400' } });
+
+  return [
+    route('POST', '/v1/:shop/carts', add),
+    route('POST', '/v1/:shop/carts/:token/lines', add),
+    route('GET', '/v1/:shop/carts/:token', count),
+    route('GET', '/v1/:shop/carts/:token/page', cartPage),
+    route('POST', '/v1/:shop/carts/:token/page/lines/:line', setLine),
+    route('GET', '/v1/:shop/carts/:token/page/checkout', checkoutPage),
+    route('POST', '/v1/:shop/carts/:token/page/checkout', pay),
+    route('GET', '/v1/:shop/orders/:token/page', order),
+    route('POST', '/v1/notices/cards', notice),
+    route('OPTIONS', '/v1/*rest', preflight),
+  ];
+}
+
+const idempotencyKey = (c: Call): string | null => {
+  const key = c.req.headers['idempotency-key'];
+  return typeof key === 'string' && /^[\w-]{8,64}$/.test(key) ? key : null;
+};
+
+export const strings = (fields: Record<string, unknown>): Record<string, string> =>
+  Object.fromEntries(Object.entries(fields).filter((e): e is [string, string] => typeof e[1] === 'string'));

@@ -1,0 +1,48 @@
+import type { RequestListener } from 'node:http';
+import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { escapeHtml } from '../../core/html/escape';
+import type { Ctx } from '../../services/context';
+import { HttpError, json, problem, send } from '../http';
+import { match, route } from '../router';
+import { cartRoutes, cors } from './cart';
+import { ordinaryRoutes } from './ordinary';
+import { type Prepared, type PreparedAnswers, sendPrepared } from './prepared';
+import { readRoutes } from './read';
+
+export interface PublicOptions {
+  /** Widget scripts and the style sheet, by path: made once at start. */
+  readonly files: ReadonlyMap<string, Prepared>;
+  readonly answers: PreparedAnswers;
+  /** Writes a minute from one address; nothing for measurements. */
+  readonly writesPerMinute: number | undefined;
+}
+
+/** The shop's public origin: no cookies are read or set, reads are answered before any framework. */
+export function publicListener(ctx: Ctx, { files, answers, writesPerMinute }: PublicOptions): RequestListener {
+  const routes = [...readRoutes(ctx, answers), ...cartRoutes(ctx), ...ordinaryRoutes(ctx), route('GET', '/', ({ res }) => send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }))];
+  const limiter = writesPerMinute ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 }) : undefined;
+  return async (req, res) => {
+    const started = req.url ?? '/';
+    try {
+      const url = new URL(started, ctx.addresses.shop);
+      const file = files.get(url.pathname);
+      if (file && (req.method === 'GET' || req.method === 'HEAD')) return sendPrepared(req, res, file);
+      const found = match(routes, req.method ?? 'GET', url.pathname);
+      if (!found) throw new HttpError(404, 'There is nothing at this address.');
+      if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/')) await limit(limiter, req.socket.remoteAddress ?? '');
+      await found.handler({ req, res, url, params: found.params });
+    } catch (error) {
+      const { status, body } = problem(error);
+      if (status >= 500) ctx.log.error({ path: started.split('?')[0], error: error instanceof Error ? error.stack : String(error) }, 'request failed');
+      if (res.headersSent) return void res.destroy();
+      if (started.startsWith('/v1/')) send(res, { ...json(body, cors, status), type: 'application/problem+json' });
+      else send(res, { status, type: 'text/html; charset=utf-8', body: `<!doctype html><meta name=viewport content="width=device-width"><title>${status}</title><p style="font:1.1rem/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">${escapeHtml(String(body.title))}` });
+    }
+  };
+}
+
+async function limit(limiter: RateLimiterMemory, address: string): Promise<void> {
+  await limiter.consume(address).catch(() => {
+    throw new HttpError(429, 'That was very many requests. Wait a minute and try again.');
+  });
+}

@@ -1,0 +1,118 @@
+import { lookup } from 'mrmime';
+import { cartFragment, checkoutFragment, failedFragment, goodsFragment, productFragment, thanksFragment } from '../../core/storefront/fragments';
+import type { Html } from '../../core/storefront/html';
+import { lookCss } from '../../core/look/look';
+import { isPagePath } from '../../core/site/paths';
+import type { Ctx } from '../../services/context';
+import { buildOrdinaryPage } from '../../services/sites/shop-pages';
+import { loadSite, type Site, siteLook } from '../../services/sites/site';
+import { cartPageView, checkoutPageView, goodsPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView } from '../../services/storefront/views';
+import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
+import { goToPay, parseCheckout } from '../../services/till/checkout';
+import { reconcile } from '../../services/till/payment';
+import { HttpError, problem, readFields, send } from '../http';
+import { type Call, route } from '../router';
+import { strings } from './cart';
+
+/**
+ * The shop without any script: plain pages in the site's own chrome, on the shop's origin, from product to thank-you.
+ * The owner's scripts never run here; the policy says so too.
+ */
+export function ordinaryRoutes(ctx: Ctx) {
+  const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
+  const base = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}`;
+  const cards = new URL(ctx.cards.api).origin;
+  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${cards}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
+
+  const page = async (c: Call, s: Site, title: string, content: Html, options: { heading?: boolean; status?: number; refresh?: number } = {}) => {
+    const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;
+    const heading = options.heading === false ? '' : `<h1>${title}</h1>`;
+    const body = await buildOrdinaryPage(ctx, s, title, `${heading}<div class="stall" style="${lookCss(await siteLook(ctx, s))}">${content.text}</div>`, head);
+    send(c.res, { status: options.status ?? 200, type: 'text/html', body, headers: { 'content-security-policy': policy, 'cache-control': 'no-store' } });
+  };
+  const go = (c: Call, url: string) => send(c.res, { status: 303, headers: { location: url, 'cache-control': 'no-store' } });
+
+  const goodsList = async (c: Call) => {
+    const s = await site(c);
+    await page(c, s, 'Shop', goodsFragment(await goodsPageView(ctx, s)));
+  };
+  const product = async (c: Call, wrong?: { message: string; status: number }) => {
+    const s = await site(c);
+    const via = /^[a-z0-9]{8,16}$/.exec(c.url.searchParams.get('via') ?? '')?.[0] ?? '';
+    const view = await productPageView(ctx, s, c.params.slug ?? '', via, wrong?.message);
+    await page(c, s, view.name, productFragment(view), { heading: false, ...(wrong && { status: wrong.status }) });
+  };
+  const buy = async (c: Call) => {
+    const s = await site(c);
+    const fields = addInput.safeParse({ ...(await readFields(c.req)), goods: c.params.slug });
+    const input = fields.success ? fields.data : { goods: c.params.slug ?? '', quantity: 1, placement: null, page: null };
+    try {
+      const cart = await addToCart(ctx, s, c.url.searchParams.get('cart'), { ...input, page: `/goods/${c.params.slug}` }, null);
+      go(c, `${base(c)}/cart/${cart.token}`);
+    } catch (error) {
+      const { status, body } = problem(error);
+      if (status >= 500) throw error;
+      await product(c, { message: String(body.title), status });
+    }
+  };
+  const cart = async (c: Call) => {
+    const s = await site(c);
+    const token = c.params.token ?? '';
+    await page(c, s, 'Your cart', cartFragment(cartPageView(ctx, s, await readCart(ctx, s, token), { ...ordinaryWays(ctx, s, token), back: `${base(c)}/goods` })));
+  };
+  const setLine = async (c: Call) => {
+    const token = c.params.token ?? '';
+    await setQuantity(ctx, await site(c), token, c.params.line ?? '', Number((await readFields(c.req)).quantity));
+    go(c, `${base(c)}/cart/${token}`);
+  };
+  const checkout = async (c: Call, form: { values: Record<string, string>; errors: Record<string, string>; problem?: string } = { values: {}, errors: {} }, status = 200) => {
+    const s = await site(c);
+    const token = c.params.token ?? '';
+    const view = checkoutPageView(ctx, s, await readCart(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
+    await page(c, s, 'Checkout', checkoutFragment(view), { status });
+  };
+  const pay = async (c: Call) => {
+    const s = await site(c);
+    const fields = await readFields(c.req);
+    try {
+      go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields), 'ordinary')).url);
+    } catch (error) {
+      const { status, body } = problem(error);
+      if (status >= 500 && status !== 502) throw error;
+      const errors = (body.fields ?? {}) as Record<string, string>;
+      await checkout(c, { values: strings(fields), errors, ...(!body.fields && { problem: String(body.title) }) }, status);
+    }
+  };
+  const order = async (c: Call, part: 'thanks' | 'failed') => {
+    const s = await site(c);
+    await reconcile(ctx, c.params.token ?? '');
+    const view = await orderPageView(ctx, s, c.params.token ?? '', ordinaryOrderWays(ctx, s));
+    const failed = view.state === 'failed' || (part === 'failed' && view.state !== 'paid');
+    const title = failed ? 'The payment did not go through' : view.state === 'paid' ? 'Thank you' : 'One moment';
+    await page(c, s, title, failed ? failedFragment(view) : thanksFragment(view), view.state === 'waiting' && !failed ? { refresh: 3 } : {});
+  };
+  /** Style sheets, fonts and pictures of the chrome. Pages are not served from here: their scripts belong to the site's origin. */
+  const file = async (c: Call) => {
+    const s = await site(c);
+    const path = c.params.path ?? '';
+    const hash = s.manifest[path];
+    if (!hash || isPagePath(path)) throw new HttpError(404, 'There is no such file.');
+    send(c.res, {
+      type: lookup(path) ?? 'application/octet-stream', body: await ctx.blobs.get(hash),
+      headers: { 'cache-control': 'public, max-age=300', etag: `"${hash}"`, 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox" },
+    });
+  };
+
+  return [
+    route('GET', '/:shop/goods', goodsList),
+    route('GET', '/:shop/goods/:slug', (c) => product(c)),
+    route('POST', '/:shop/goods/:slug', buy),
+    route('GET', '/:shop/cart/:token', cart),
+    route('POST', '/:shop/cart/:token/lines/:line', setLine),
+    route('GET', '/:shop/checkout/:token', (c) => checkout(c)),
+    route('POST', '/:shop/checkout/:token', pay),
+    route('GET', '/:shop/thanks/:token', (c) => order(c, 'thanks')),
+    route('GET', '/:shop/failed/:token', (c) => order(c, 'failed')),
+    route('GET', '/:shop/site/*path', file),
+  ];
+}

@@ -1,0 +1,83 @@
+import { randomBytes } from 'node:crypto';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { z } from 'zod';
+
+/** All that is set from outside, by STALL_… variables; checked at start, named when wrong. */
+const environment = z.object({
+  STALL_DATA: z.string().default('data'),
+  STALL_PORT: z.coerce.number().int().min(1).max(65_000).default(4600),
+  STALL_DATABASE: z.string().optional(),
+  STALL_OFFICE_URL: z.url().optional(),
+  STALL_SHOP_URL: z.url().optional(),
+  /** With a star for the site's key: https://*.draft.example.org */
+  STALL_DRAFT_URL: z.string().regex(/^https?:\/\/\*\./).optional(),
+  STALL_CARDS_API: z.url().default('http://127.0.0.1:4604/v1'),
+  STALL_CARDS_KEY: z.string().min(1).optional(),
+  STALL_CARDS_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
+  STALL_HOST_ENDPOINT: z.url().optional(),
+  STALL_HOST_KEY: z.string().optional(),
+  STALL_HOST_LIVE_URL: z.string().optional(),
+  STALL_WRITES_PER_MINUTE: z.coerce.number().int().min(0).default(600),
+  STALL_LOG: z.enum(['debug', 'info', 'warn', 'error']).default('info'),
+});
+
+export interface Settings {
+  readonly data: string;
+  readonly database: string;
+  readonly port: number;
+  readonly office: string;
+  readonly shop: string;
+  readonly draft: (key: string) => string;
+  readonly cards: { readonly api: string; readonly key: string; readonly noticeSecret: string };
+  readonly host: { readonly endpoint: string; readonly key: string; readonly liveUrl: (name: string) => string } | undefined;
+  readonly writesPerMinute: number | undefined;
+  readonly logLevel: string;
+  readonly authSecret: string;
+}
+
+export class SettingsError extends Error {
+  override name = 'SettingsError';
+}
+
+export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
+  const parsed = environment.safeParse(env);
+  if (!parsed.success) {
+    throw new SettingsError(parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('\n'));
+  }
+  const e = parsed.data;
+  const secret = await secretsIn(e.STALL_DATA);
+  const star = e.STALL_DRAFT_URL ?? `http://*.draft.localhost:${e.STALL_PORT + 2}`;
+  const { STALL_HOST_ENDPOINT: endpoint, STALL_HOST_LIVE_URL: live } = e;
+  return {
+    data: e.STALL_DATA,
+    database: e.STALL_DATABASE ?? `file:${join(e.STALL_DATA, 'stall.db')}`,
+    port: e.STALL_PORT,
+    office: (e.STALL_OFFICE_URL ?? `http://localhost:${e.STALL_PORT}`).replace(/\/$/, ''),
+    shop: (e.STALL_SHOP_URL ?? `http://shop.localhost:${e.STALL_PORT + 1}`).replace(/\/$/, ''),
+    draft: (key) => star.replace('*', key).replace(/\/$/, ''),
+    cards: { api: e.STALL_CARDS_API, key: e.STALL_CARDS_KEY ?? 'not-set', noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices },
+    host: endpoint && live ? { endpoint, key: e.STALL_HOST_KEY ?? '', liveUrl: (name) => live.replace('*', name) } : undefined,
+    writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
+    logLevel: e.STALL_LOG,
+    authSecret: secret.auth,
+  };
+}
+
+const secretFile = z.object({ auth: z.string().min(32), notices: z.string().startsWith('whsec_') });
+
+/** Secrets of this installation: made once, kept beside the data, readable by its user alone. */
+async function secretsIn(data: string): Promise<z.infer<typeof secretFile>> {
+  const path = join(data, 'secrets.json');
+  try {
+    await mkdir(data, { recursive: true });
+    const known = await readFile(path, 'utf8').catch(() => undefined);
+    if (known !== undefined) return secretFile.parse(JSON.parse(known));
+    const made = { auth: randomBytes(32).toString('hex'), notices: `whsec_${randomBytes(24).toString('base64')}` };
+    await writeFile(path, JSON.stringify(made), { mode: 0o600 });
+    return made;
+  } catch (error) {
+    if (error instanceof z.ZodError || error instanceof SyntaxError) throw new SettingsError(`${path} is damaged. Put the copy back that belongs to this data, or remove it to make new secrets (owners then sign in again).`);
+    throw new SettingsError(`The data folder ${data} cannot be written (${(error as NodeJS.ErrnoException).code}). Choose another with --data DIR, or give this user the right to write there.`);
+  }
+}
