@@ -1,0 +1,42 @@
+/**
+ * Runs in the owner's page while it is shown in the office (bench and miniatures): tells the office where marked
+ * elements and widgets stand. It knows nothing of the office but its messages, and acts on none that would change the
+ * page. The office checks that a message comes from its own frame.
+ */
+interface Box { x: number; y: number; w: number; h: number }
+
+const box = (el: Element): Box => {
+  const r = el.getBoundingClientRect();
+  return { x: r.left + scrollX, y: r.top + scrollY, w: r.width, h: r.height };
+};
+
+function tell(): void {
+  const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({ n: Number(el.getAttribute('data-stall-n')), ...box(el) }));
+  const widgets = [...document.querySelectorAll('stall-buy[placement],stall-cart[placement]')].map((el) => {
+    const inner = el.shadowRoot?.firstElementChild ?? el.firstElementChild ?? el;
+    return { id: el.getAttribute('placement') ?? '', ...box(inner) };
+  });
+  parent.postMessage({ stall: 'layout', height: document.documentElement.scrollHeight, anchors, widgets }, '*');
+}
+
+let due = 0;
+const soon = () => {
+  clearTimeout(due);
+  due = window.setTimeout(tell, 60);
+};
+
+// On the bench a click chooses; it never leaves the page.
+addEventListener('click', (e) => {
+  if (!document.querySelector('[data-stall-n]')) return;
+  e.preventDefault();
+  e.stopImmediatePropagation();
+}, true);
+addEventListener('submit', (e) => e.preventDefault(), true);
+
+new ResizeObserver(soon).observe(document.documentElement);
+new MutationObserver(soon).observe(document.documentElement, { childList: true, subtree: true });
+addEventListener('load', soon);
+document.fonts.ready.then(soon, soon);
+soon();
+// Widgets dress after their data came: look again a few times, then rest.
+for (const ms of [400, 1200, 3000]) setTimeout(tell, ms);

@@ -1,0 +1,124 @@
+import css from '../core/storefront/storefront.css';
+import { apiOf, cartOf, keepCart, refreshCart } from './cart-state';
+import { pageData } from './page-data';
+
+/** How often a thank-you page looks again while the payment is being confirmed, in milliseconds. */
+const LOOK_AGAIN = 1500;
+
+/**
+ * The content of a shop page on the site: cart, checkout, thank-you or payment failed. The server writes it, with the
+ * same fragments as the ordinary pages; forms inside are sent from here and answered with the next fragment.
+ * Attributes: part, shop, cart-href, checkout-href.
+ */
+class StallPage extends HTMLElement {
+  #life: AbortController | undefined;
+
+  get #shop(): string {
+    return (this.getAttribute('shop') ?? '').replace(/\/$/, '');
+  }
+
+  connectedCallback(): void {
+    this.#life?.abort();
+    this.#life = new AbortController();
+    const { signal } = this.#life;
+    void this.#open(signal).catch((error: unknown) => this.#sorry(error));
+    addEventListener('pageshow', (e) => e.persisted && void this.#load(signal), { signal });
+  }
+
+  disconnectedCallback(): void {
+    this.#life?.abort();
+  }
+
+  async #open(signal: AbortSignal): Promise<void> {
+    const { look } = await pageData(this.#shop);
+    const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
+    const sheet = new CSSStyleSheet();
+    sheet.replaceSync(`:host{${look}}${css}`);
+    root.adoptedStyleSheets = [sheet];
+    root.addEventListener('submit', (e) => {
+      e.preventDefault();
+      void this.#submit(e as SubmitEvent).catch((error: unknown) => this.#sorry(error));
+    }, { signal });
+    await this.#load(signal);
+  }
+
+  /** The address of this part's fragment, with the site's own ways in it. */
+  #address(): string | undefined {
+    const of = (part: string) => new URL(this.getAttribute(`${part}-href`) ?? '.', location.href).href;
+    const ways = new URLSearchParams({ cart: of('cart'), checkout: of('checkout'), back: new URL('./', of('cart').replace(/[^/]*\/?$/, '')).href });
+    const part = this.getAttribute('part') ?? 'cart';
+    const api = apiOf(this.#shop);
+    if (part === 'thanks' || part === 'failed') {
+      const order = new URLSearchParams(location.search).get('order');
+      return order ? `${api}/orders/${encodeURIComponent(order)}/page?part=${part}&${ways}` : undefined;
+    }
+    const { token } = cartOf(this.#shop);
+    return token && `${api}/carts/${token}/page${part === 'checkout' ? '/checkout' : ''}?${ways}`;
+  }
+
+  async #load(signal: AbortSignal): Promise<void> {
+    const address = this.#address();
+    if (!address) return this.#empty();
+    const answer = await fetch(address, { signal });
+    if (answer.status === 404) return this.#empty();
+    await this.#show(answer);
+    if (this.shadowRoot?.querySelector('[data-waiting]')) setTimeout(() => signal.aborted || void this.#load(signal), LOOK_AGAIN);
+    else if (this.getAttribute('part') === 'thanks') await refreshCart(this.#shop);
+  }
+
+  async #submit(e: SubmitEvent): Promise<void> {
+    const form = e.target as HTMLFormElement;
+    const button = e.submitter as HTMLButtonElement | null;
+    if (form.ariaBusy) return;
+    form.ariaBusy = 'true';
+    button?.setAttribute('aria-busy', 'true');
+    const data = new FormData(form, button);
+    try {
+      // Sent as a plain form, which needs no preflight.
+      const answer = await fetch(form.action, { method: 'POST', body: new URLSearchParams(data as unknown as Record<string, string>) });
+      if (answer.headers.get('content-type')?.includes('json')) {
+        const { url } = (await answer.json()) as { url?: string };
+        if (url) return void location.assign(url);
+      }
+      await this.#show(answer, button?.getAttribute('aria-label') ?? undefined);
+    } finally {
+      form.ariaBusy = null;
+      button?.removeAttribute('aria-busy');
+    }
+  }
+
+  /** Shows a fragment; focus stays with the control that was used, or goes to the first field in error. */
+  async #show(answer: Response, focusOn?: string): Promise<void> {
+    const html = await answer.text();
+    const type = answer.headers.get('content-type') ?? '';
+    if (!type.startsWith('text/html')) throw new Error((JSON.parse(html) as { title?: string }).title);
+    const root = this.shadowRoot;
+    if (!root) return;
+    root.innerHTML = html;
+    const pieces = answer.headers.get('stall-pieces');
+    const { token } = cartOf(this.#shop);
+    if (pieces !== null && token) keepCart(this.#shop, { token, pieces: Number(pieces) });
+    const target = root.querySelector<HTMLElement>('[aria-invalid]') ?? (focusOn ? root.querySelector<HTMLElement>(`[aria-label="${CSS.escape(focusOn)}"]`) : null);
+    target?.focus();
+  }
+
+  #empty(): void {
+    const back = new URL('.', location.href.replace(/[^/]*\/?(\?.*)?$/, '')).href;
+    const root = this.shadowRoot;
+    if (!root) return;
+    root.innerHTML = '<p class="stall-lead">There is nothing in your cart yet.</p><p><a class="stall-button">Keep looking</a></p>';
+    root.querySelector('a')?.setAttribute('href', back);
+  }
+
+  #sorry(error: unknown): void {
+    const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
+    const p = document.createElement('p');
+    p.className = 'stall-alert';
+    p.setAttribute('role', 'alert');
+    p.textContent = `${(error as Error)?.message || 'The shop does not answer just now.'} Your cart is kept; please try again in a moment.`;
+    root.querySelector('[role=alert]')?.remove();
+    root.prepend(p);
+  }
+}
+
+if (!customElements.get('stall-page')) customElements.define('stall-page', StallPage);

@@ -1,0 +1,53 @@
+// Builds everything into dist/: the office (Astro), the server, stand-ins and command line (Node), the widgets (browser).
+import { createHash } from 'node:crypto';
+import { cp, mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { spawn } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+process.chdir(root);
+
+const inputs = ['src', 'standins', 'demo', 'tools/build.mjs', 'astro.config.ts', 'package-lock.json', 'tsconfig.json', 'bench', 'cli'];
+
+/** A hash over everything that goes into dist/: an unchanged tree is not built again. */
+async function stamp() {
+  const hash = createHash('sha256');
+  const visit = async (path) => {
+    const entries = await readdir(path, { withFileTypes: true }).catch(() => undefined);
+    if (!entries) return void hash.update(path).update(await readFile(path).catch(() => ''));
+    for (const e of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) await visit(join(path, e.name));
+  };
+  for (const input of inputs) await visit(input);
+  return hash.digest('hex');
+}
+
+const run = (command, args) =>
+  new Promise((resolve, reject) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } });
+    let out = '';
+    child.stdout.on('data', (d) => (out += d));
+    child.stderr.on('data', (d) => (out += d));
+    child.on('close', (code) => (code === 0 ? resolve(out) : reject(new Error(`${command} ${args.join(' ')} failed:\n${out}`))));
+  });
+
+const now = await stamp();
+if ((await readFile('dist/.stamp', 'utf8').catch(() => '')) === now && !process.argv.includes('--force')) process.exit(0);
+
+process.stdout.write('Building Green Stall (once, until something changes) ...\n');
+await rm('dist', { recursive: true, force: true });
+await mkdir('dist/widgets', { recursive: true });
+const node = { bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', sourcemap: 'linked', logLevel: 'error' };
+const browser = { bundle: true, platform: 'browser', target: 'es2022', minify: true, legalComments: 'none', loader: { '.css': 'text' }, logLevel: 'error' };
+await Promise.all([
+  build({ ...node, entryPoints: { main: 'src/server/main.ts' }, outdir: 'dist/server' }),
+  build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', 'site-host': 'standins/site-host/main.ts' }, outdir: 'dist/standins' }),
+  build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
+  build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/frame/frame.ts' }, outdir: 'dist/widgets' }),
+  build({ ...browser, format: 'esm', entryPoints: { 'stall-page': 'src/widgets/stall-page.ts' }, outdir: 'dist/widgets' }),
+  build({ minify: true, entryPoints: ['src/core/storefront/storefront.css'], outfile: 'dist/widgets/stall.css', logLevel: 'error' }),
+  cp('src/data/migrations', 'dist/migrations', { recursive: true }),
+  run('node_modules/.bin/astro', ['build', '--silent']),
+]);
+await writeFile('dist/.stamp', now);
