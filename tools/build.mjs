@@ -44,9 +44,11 @@ await Promise.all([
   build({ ...node, entryPoints: { main: 'src/server/main.ts' }, outdir: 'dist/server' }),
   build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', 'site-host': 'standins/site-host/main.ts' }, outdir: 'dist/standins' }),
   build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
-  build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/frame/frame.ts' }, outdir: 'dist/widgets' }),
+  build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' }, outdir: 'dist/widgets' }),
   build({ ...browser, format: 'esm', entryPoints: { 'stall-page': 'src/widgets/stall-page.ts' }, outdir: 'dist/widgets' }),
-  build({ minify: true, entryPoints: ['src/core/storefront/storefront.css'], outfile: 'dist/widgets/stall.css', logLevel: 'error' }),
+  // On ordinary pages the sheet stands beside the owner's own: everything in it is nested under .stall.
+  readFile('src/core/storefront/storefront.css', 'utf8').then((css) =>
+    build({ minify: true, target: 'chrome100', stdin: { contents: `.stall{${css}}`, loader: 'css' }, outfile: 'dist/widgets/stall.css', logLevel: 'error' })),
   cp('src/data/migrations', 'dist/migrations', { recursive: true }),
   run('node_modules/.bin/astro', ['build', '--silent']),
 ]);

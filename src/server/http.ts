@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import type { Refusal } from '../services/errors';
+import { problemOf } from '../services/errors';
 
 /** Largest body of a request from a shopper, and of one from the owner (a site's ZIP), in bytes. */
 export const SHOPPER_BODY = 64 * 1024;
@@ -57,13 +57,5 @@ export function send(res: ServerResponse, { status = 200, type, body, headers = 
 export const json = (value: unknown, headers: Readonly<Record<string, string>> = {}, status = 200): Answer =>
   ({ status, type: 'application/json; charset=utf-8', body: JSON.stringify(value), headers });
 
-const statusOf = { invalid: 422, missing: 404, conflict: 409, unreachable: 502, denied: 403 } as const;
-
-export const isRefusal = (e: unknown): e is Refusal => e instanceof Error && e.name === 'Refusal' && 'kind' in e;
-
-/** RFC 9457 problem details: a sentence a person can act on, and data for programs. Never the inside of a bug. */
-export function problem(error: unknown): { status: number; body: Record<string, unknown> } {
-  if (isRefusal(error)) return { status: statusOf[error.kind], body: { title: error.message, status: statusOf[error.kind], ...error.detail } };
-  if (error instanceof HttpError) return { status: error.status, body: { title: error.message, status: error.status } };
-  return { status: 500, body: { title: 'Something went wrong on our side. Nothing was changed; please try again.', status: 500 } };
-}
+export const problem = (error: unknown): { status: number; body: Record<string, unknown> } =>
+  error instanceof HttpError ? { status: error.status, body: { title: error.message, status: error.status } } : problemOf(error);

@@ -1,8 +1,8 @@
-import { applyEdits, type Edit, insertion } from '../html/edits';
+import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { asciiHtml } from '../html/escape';
 import { fence } from '../html/fence';
 import { readSource } from '../html/source';
-import { isElement, type Node, parsePage, sameTreeBut } from '../html/tree';
+import { isText, type Node, parsePage, sameTreeBut } from '../html/tree';
 import { type PitchAddress, resolvePitch } from '../site/pitch';
 import type { ParsedPage } from '../site/read-page';
 import type { WriteContext } from './kind';
@@ -58,18 +58,22 @@ function proven(page: ParsedPage, settings: Setting[], scriptUrl: string, lost: 
   return kept;
 }
 
-/** The tree of the edited page is the old tree plus fenced comments, our elements and our script. */
+/** The tree of the edited page is the old tree plus nodes whose source lies inside an insertion: nothing moved, nothing else came. */
 export function holdsTreeLaw(page: ParsedPage, edits: readonly Edit[]): boolean {
   const after = parsePage(readSource(applyEdits(page.source, edits)));
-  const ours = (node: Node): boolean => {
-    if ('data' in node && node.nodeName === '#comment') return /^\/?stall [\w-]+$/.test(node.data);
-    return isElement(node) && (node.tagName.startsWith('stall-') || (node.tagName === 'script' && inserted(node, edits)));
+  const ranges: [number, number][] = [];
+  let shift = 0;
+  for (const e of sortEdits(edits)) {
+    ranges.push([e.at + shift, e.at + shift + e.inserted.length]);
+    shift += e.inserted.length - e.removed.length;
+  }
+  const inserted = (node: Node): boolean => {
+    const at = node.sourceCodeLocation?.startOffset;
+    // A text node may begin with an insertion only if it is wholly ours; ours hold no bare text.
+    return at !== undefined && !isText(node) && ranges.some(([from, to]) => at >= from && at < to);
   };
-  return sameTreeBut(page.doc, after, ours);
+  return sameTreeBut(page.doc, after, inserted);
 }
-
-const inserted = (node: Node, edits: readonly Edit[]): boolean =>
-  isElement(node) && edits.some((e) => e.inserted.includes(`src="${node.attrs.find((a) => a.name === 'src')?.value}"`));
 
 export const canStand = (page: ParsedPage, address: PitchAddress): boolean => {
   const at = resolvePitch(page, address);

@@ -3,7 +3,6 @@ import { textOf } from '../html/source';
 import { ancestors, attr, bodyOf, collapse, descendants, type Element, elementsIn, find, rawText } from '../html/tree';
 import { fingerprint } from '../hash';
 import { findLandmarks, type Landmark, type Landmarks } from './landmarks';
-import type { PagePath } from './paths';
 import type { ParsedPage } from './read-page';
 
 export type Side = 'before' | 'after' | 'start' | 'end';
@@ -30,8 +29,9 @@ export interface Pitch {
   readonly region: Region;
   /** Offset into the page's structure where inserted text goes. */
   readonly offset: number;
-  /** Offset of the anchor's start tag, so that a view of the page can find the element. */
+  /** Offsets of the start tags of the anchor and of what it stands in, so that a view of the page can find the elements. */
   readonly anchorAt: number;
+  readonly containerAt: number;
 }
 
 /** How sure a resolution must be before anything is placed; chosen by hand. */
@@ -75,6 +75,7 @@ export function pitchAt(page: ParsedPage, marks: Landmarks, anchor: Element, sid
     region,
     offset,
     anchorAt: anchor.sourceCodeLocation?.startOffset ?? 0,
+    containerAt: ancestors(anchor).next().value?.sourceCodeLocation?.startOffset ?? 0,
   };
 }
 
@@ -200,7 +201,17 @@ function nameOf(page: ParsedPage, marks: Landmarks, el: Element): string {
   return say(el) ? quoted(say(el)) : 'the block';
 }
 
+export interface RegionPlace {
+  readonly region: Landmark;
+  readonly at: number;
+}
+
+/** Where the regions of a page begin, for views that mark them. */
+export const listRegions = (page: ParsedPage): RegionPlace[] =>
+  [...findLandmarks(page.doc)].filter(([region]) => region !== 'menu').flatMap(([region, el]) => {
+    const at = el.sourceCodeLocation?.startOffset;
+    return at === undefined ? [] : [{ region, at }];
+  });
+
 export const samePitch = (a: PitchAddress, b: PitchAddress): boolean =>
   a.region === b.region && a.path === b.path && a.side === b.side;
-
-export type { PagePath };

@@ -1,7 +1,7 @@
 import type { RequestListener } from 'node:http';
 import { lookup } from 'mrmime';
 import { applyEdits, type Edit, insertion } from '../../core/html/edits';
-import { listPitches } from '../../core/site/pitch';
+import { listPitches, listRegions } from '../../core/site/pitch';
 import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
 import type { Ctx } from '../../services/context';
@@ -62,7 +62,7 @@ const htmlType = (site: Site, path: string): string =>
 /** Marks each element that a pitch hangs on by its place in the owner's source, and brings the office's script. */
 function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
   const { structure } = page.source;
-  const anchors = view === 'bench' ? [...new Set(listPitches(page).map((p) => p.anchorAt))] : [];
+  const anchors = view === 'bench' ? [...new Set([...listPitches(page).map((p) => p.anchorAt), ...listRegions(page).map((r) => r.at)])] : [];
   const marks = anchors.map((at) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
     return insertion(at + tag.length, ` data-stall-n="${at}"`);

@@ -103,3 +103,4 @@ function wires(ctx: Ctx, origin: Origin, settings: SiteSettings, slug: string): 
 
 export const firstSite = async (ctx: Ctx) => (await ctx.store.db.select().from(sites).orderBy(sites.createdAt).limit(1))[0];
 export const siteById = async (ctx: Ctx, id: string) => (await ctx.store.db.select().from(sites).where(eq(sites.id, id)))[0];
+export const allSites = (ctx: Ctx) => ctx.store.db.select({ slug: sites.slug, name: sites.name }).from(sites).orderBy(sites.createdAt);

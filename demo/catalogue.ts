@@ -1,0 +1,19 @@
+/** What Withybed Weavers sell. Prices in pence. All of it is invented. */
+export const catalogue = [
+  { file: 'log', name: 'Round log basket', price: 6800, stock: 8, pictureAlt: 'A round willow basket full of split logs', description: 'A stout round basket for a night\u2019s logs, woven on twelve double stakes with two plaited handles. Stands 38 cm tall.\n\nGrown, cut and woven here.' },
+  { file: 'trug', name: 'Berry trug', price: 3900, stock: 12, pictureAlt: 'An oval trug of blackberries', description: 'Oval, 34 cm, on one bowed handle that sits in the crook of an arm.' },
+  { file: 'backpack', name: 'Foraging backpack', price: 12000, stock: 3, pictureAlt: 'A tall basket with leather straps', description: 'Tall and close-woven, with bridle-leather straps. For both hands free in the lane behind the church.' },
+  { file: 'feeder', name: 'Weave-a-bird-feeder kit', price: 2400, stock: 14, pictureAlt: 'A woven bird feeder with a bird', description: 'An evening\u2019s work, from eight years up. Rods, a base, and a sheet that explains it.' },
+  { file: 'pattern', name: 'Pattern sheet: oval shopper', price: 650, stock: null, pictureAlt: 'A drawn pattern for a basket', description: 'Both sides of one sheet: stakes, waling, border, handle.' },
+  { file: 'workshop', name: 'Saturday workshop place', price: 7500, stock: 4, pictureAlt: 'Two hands at the start of a basket', description: 'Saturday 12 December, ten to four, soup at one. You go home with a small round basket.' },
+  { file: 'bundle', name: 'Willow bundle, 1.5 kg', price: 1400, stock: 32, pictureAlt: 'A tied bundle of willow rods', description: 'Sorted, dry, four to five feet. Enough for three small ones.' },
+  { file: 'voucher', name: 'Gift voucher', price: 2500, stock: null, pictureAlt: 'A card tied with green ribbon', description: 'On a card, by post.' },
+] as const;
+
+/** Who bought what, and how many hours ago. Invented people. */
+export const buyers = [
+  { name: 'June Ashworth', street: '9 Mill Row', town: 'Nether Withy', postcode: 'NW4 1AB', hoursAgo: 74, lines: [['pattern-sheet-oval-shopper', 1]] },
+  { name: 'Wilf Hathersage', street: '2 The Cut', town: 'Osierham', postcode: 'WB2 6QE', hoursAgo: 51, lines: [['round-log-basket', 1], ['willow-bundle-1-5-kg', 2]] },
+  { name: 'Ines Quarrie', street: '41 Bank Street', town: 'Sallowford', postcode: 'SF1 9KT', hoursAgo: 26, lines: [['willow-bundle-1-5-kg', 3]] },
+  { name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', hoursAgo: 3, lines: [['round-log-basket', 1], ['berry-trug', 1]] },
+] as const;

@@ -1,0 +1,107 @@
+import { cp, mkdir, readFile, stat } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import pino from 'pino';
+import { regionPitch, listPitches } from '../src/core/site/pitch';
+import { folderBlobs } from '../src/data/blobs';
+import { openStore } from '../src/data/database';
+import { readSettings } from '../src/server/settings';
+import { Recent } from '../src/services/cache';
+import type { Ctx } from '../src/services/context';
+import * as goods from '../src/services/goods/goods';
+import { takePicture } from '../src/services/goods/pictures';
+import { bringIn, firstSite } from '../src/services/sites/bring-in';
+import { place } from '../src/services/sites/placing';
+import { publish } from '../src/services/sites/publish';
+import { loadPage, loadSite, type Site } from '../src/services/sites/site';
+import { addToCart } from '../src/services/till/cart';
+import { goToPay } from '../src/services/till/checkout';
+import { reconcile } from '../src/services/till/payment';
+import { post } from '../standins/local-request';
+import { testCards } from '../standins/card-provider/cards';
+import { buyers, catalogue } from './catalogue';
+
+/**
+ * Fills an empty data folder with Withybed Weavers, through the same use cases as the office and the shop: the site
+ * connected as a folder, goods, two placements published, four orders paid at the stand-in provider, and a few changes
+ * that wait on the slip. Does nothing when a site is there already.
+ */
+const BY = 'Marnie';
+const repo = fileURLToPath(new URL('../..', import.meta.url));
+
+async function main(): Promise<void> {
+  const settings = await readSettings(process.env);
+  let offset = 0;
+  const ctx: Ctx = {
+    store: await openStore(settings.database, join(repo, 'dist/migrations')), log: pino({ level: 'warn' }),
+    blobs: folderBlobs(join(settings.data, 'blobs')), addresses: settings, cards: settings.cards, host: settings.host,
+    pictures: new Recent(10), now: () => new Date(Date.now() - offset), changed: () => {},
+  };
+  if (!(await firstSite(ctx))) {
+    offset = 5 * 86_400_000;
+    const folder = resolve(settings.data, 'live/withybed');
+    if (!(await stat(folder).catch(() => undefined))) {
+      await mkdir(folder, { recursive: true });
+      await cp(join(repo, 'demo/withybed'), folder, { recursive: true });
+    }
+    const { id } = await bringIn(ctx, { how: 'folder', folder }, { currency: 'GBP', liveUrl: '' });
+    const site = () => loadSite(ctx, { id });
+    await addGoods(ctx, await site());
+    const placements = await placeFirst(ctx, await site());
+    await publish(ctx, await site(), BY);
+    for (const b of buyers) {
+      offset = b.hoursAgo * 3_600_000;
+      await buy(ctx, await site(), b, placements);
+    }
+    offset = 40 * 60_000;
+    await leaveChanges(ctx, await site());
+  }
+  ctx.store.close();
+}
+
+async function addGoods(ctx: Ctx, site: Site): Promise<void> {
+  for (const { file, ...input } of catalogue) {
+    const made = await goods.addProduct(ctx, site, goods.parseProduct(input), BY);
+    await goods.setPicture(ctx, site, made.id, await takePicture(ctx, await readFile(join(repo, `demo/goods/${file}.svg`))), BY);
+  }
+}
+
+async function placeFirst(ctx: Ctx, site: Site) {
+  const home = await loadPage(ctx, site, 'index.html');
+  const header = regionPitch(home, 'header', 'end');
+  const hero = listPitches(home).find((p) => p.label.startsWith('after “Forty-one kinds'));
+  if (!header || !hero) throw new Error('the demo site has lost its header or hero');
+  const cart = await place(ctx, site, { kind: 'cart', settings: {}, pitch: header.address, pitchLabel: header.label, reach: { to: 'every', except: [] } });
+  const button = await place(ctx, site, { kind: 'buy', settings: { goods: 'round-log-basket', text: 'Buy the log basket' }, pitch: hero.address, pitchLabel: hero.label, reach: { to: 'page', page: 'index.html' } });
+  return { cart: cart.id, button: button.id };
+}
+
+async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements: { button: string }): Promise<void> {
+  let token: string | null = null;
+  let total = 0;
+  for (const [slug, quantity] of b.lines) {
+    const through = slug === 'round-log-basket';
+    const cart = await addToCart(ctx, site, token, { goods: slug, quantity, placement: through ? placements.button : null, page: through ? '/' : `/goods/${slug}` }, null);
+    token = cart.token;
+    total = cart.total;
+  }
+  const { name, street, town, postcode } = b;
+  const email = `${name.split(' ')[0]?.toLowerCase()}@${town.toLowerCase().replace(/\W/g, '')}.example`;
+  const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email, country: 'United Kingdom', total }, 'site');
+  await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams({ number: testCards[0]?.number ?? '' }).toString());
+  await reconcile(ctx, order);
+}
+
+/** What the owner was at when you came in. */
+async function leaveChanges(ctx: Ctx, site: Site): Promise<void> {
+  const page = await loadPage(ctx, site, 'our-baskets/index.html');
+  const pitch = listPitches(page).find((p) => p.label.startsWith('after “Oval, shallow and light'));
+  if (pitch) await place(ctx, site, { kind: 'buy', settings: { goods: 'berry-trug' }, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'our-baskets/index.html' } });
+  const trug = (await goods.listGoods(ctx, site.row.id)).find((g) => g.slug === 'berry-trug');
+  if (trug) await goods.saveProduct(ctx, site, trug.id, goods.parseProduct({ ...trug, price: 4200 }), BY);
+}
+
+main().catch((error: unknown) => {
+  process.stderr.write(`The demo data could not be made: ${error instanceof Error ? error.stack : String(error)}\n`);
+  process.exit(1);
+});

@@ -1,0 +1,29 @@
+import { QueryClient } from '@tanstack/react-query';
+
+/** What an endpoint refused with, as a sentence for the owner; `field` names what to look at. */
+export class Problem extends Error {
+  constructor(message: string, readonly status: number, readonly field?: string) {
+    super(message);
+  }
+}
+
+/** One JSON call to the office's own endpoints. @throws Problem */
+export async function call<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
+  const raw = body instanceof Blob;
+  const answer = await fetch(path, {
+    method,
+    ...(body !== undefined && { body: raw ? body : JSON.stringify(body), headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' } }),
+  }).catch(() => {
+    throw new Problem('The office does not answer. Check that Green Stall is running; what you typed is kept.', 0);
+  });
+  const value = (await answer.json().catch(() => ({}))) as T & { title?: string; field?: string };
+  if (!answer.ok) throw new Problem(value.title ?? 'That did not work. Please try again.', answer.status, value.field);
+  return value;
+}
+
+export const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } } });
+
+/** After a change: everything that may show it is asked for again. */
+export const refresh = (...keys: string[]): void => {
+  for (const key of keys) void queries.invalidateQueries({ queryKey: [key] });
+};

@@ -1,0 +1,214 @@
+import { useQuery } from '@tanstack/react-query';
+import { ChevronLeft, Redo2, Undo2 } from 'lucide-react';
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import type { Product } from '../../core/goods/product';
+import type { Placement } from '../../core/placement/placement';
+import type { Pitch } from '../../core/site/pitch';
+import type { BenchView } from '../../services/sites/bench';
+import type { SiteOverview } from '../../services/sites/overview';
+import type { Slip } from '../../services/sites/slip';
+import { call, refresh } from '../api';
+import { useKeys } from '../keys';
+import { hrefOf } from '../places';
+import { useBoot } from '../shop-context';
+import { type Layout, pitchLines } from './geometry';
+import { empty, perform, record, redo, type Step, undo } from './history';
+import { Overlay, Regions } from './overlay';
+import { PageFrame } from './page-frame';
+import { type Change, SettingsPanel } from './settings-panel';
+import { Shelf } from './shelf';
+
+const widths = [{ name: 'Phone', px: 390 }, { name: 'Tablet', px: 820 }, { name: 'Desktop', px: 1280 }] as const;
+type Way = 'work' | 'shopper' | 'trio';
+
+/** The page bench: the real page, its pitches, the widgets on it, and the settings of the one that is chosen. */
+export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
+  const { site } = useBoot();
+  const path = new URLSearchParams(location.search).get('page') ?? '';
+  const bench = useQuery({ queryKey: ['bench', path], queryFn: () => call<BenchView>(`/api/${site.slug}/bench?page=${encodeURIComponent(path)}`), placeholderData: (old) => old });
+  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<Product[]>(`/api/${site.slug}/goods`) });
+  const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
+  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
+  const [width, setWidth] = useState(2);
+  const [way, setWay] = useState<Way>('work');
+  const [pitchIndex, setPitch] = useState<number | null>(null);
+  const [widget, setWidget] = useState<string | null>(null);
+  const [lifted, setLifted] = useState<string | null>(null);
+  const [layout, setLayout] = useState<Layout>({ height: 800, anchors: [], widgets: [] });
+  const [history, setHistory] = useState(empty);
+  const stage = useRef<HTMLDivElement>(null);
+  const space = useSpace(stage);
+
+  const view = bench.data;
+  const lines = useMemo(() => (view ? pitchLines(view.pitches, layout) : []), [view, layout]);
+  const { px } = widths[width] ?? widths[2];
+  const scale = Math.min(1, (space - 126) / px);
+  const chosen = view?.placements.find((p) => p.id === widget);
+  const pitch = pitchIndex === null ? undefined : view?.pitches[pitchIndex];
+
+  const after = useCallback(() => refresh('bench', 'slip', 'overview'), []);
+  const run = useCallback(async (work: () => Promise<Step | undefined>) => {
+    try {
+      const step = await work();
+      if (step) setHistory((h) => record(h, step));
+    } catch (e) {
+      toast.error((e as Error).message, { duration: 9000 });
+    }
+    after();
+  }, [after]);
+
+  const place = useCallback((kind: string, at: Pitch | undefined) => {
+    const k = view?.shelf.find((s) => s.kind === kind);
+    if (!k || !view) return;
+    const to = at ?? usualPitch(view, k.usualPlace);
+    if (!to) return void toast.error('Choose a pitch on the page first: move over the page, or press ] to walk through them.');
+    const first = goods.data?.[0];
+    if (kind === 'buy' && !first) return void toast.error('There are no goods to sell yet. Add the first under Goods, then come back.', { action: { label: 'Goods', onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`) } });
+    void run(async () => {
+      const reach = k.usualReach === 'every' && to.region !== 'main' ? { to: 'every' as const, except: [] } : { to: 'page' as const, page: path };
+      const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', { kind, settings: kind === 'buy' ? { goods: first?.slug } : {}, pitch: to.address, pitchLabel: to.label, reach });
+      setPitch(null);
+      setWidget(made.id);
+      return { before: undefined, after: made };
+    });
+  }, [view, goods.data, run, site.slug, path]);
+
+  const changeWidget = useCallback((p: Placement, change: Change) => run(async () => ({ before: bare(p), after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change) })), [run, site.slug]);
+  const takeAway = useCallback((p: Placement) => run(async () => {
+    setWidget(null);
+    await call(`/api/${site.slug}/placements/${p.id}`, 'DELETE');
+    return { before: bare(p), after: undefined };
+  }), [run, site.slug]);
+  const step = useCallback(async (way: typeof undo) => {
+    const it = way(history);
+    if (!it) return;
+    await run(async () => {
+      await perform(site.slug, it.step);
+      setHistory(it.next);
+      return undefined;
+    });
+  }, [history, run, site.slug]);
+
+  const walk = useCallback((by: number) => {
+    if (!lines.length) return;
+    const order = lines.map((l) => l.index);
+    const at = pitchIndex === null ? (by > 0 ? -1 : 0) : order.indexOf(pitchIndex);
+    const to = order[(at + by + order.length) % order.length] ?? null;
+    setPitch(to);
+    setWidget(null);
+    const line = lines.find((l) => l.index === to);
+    if (line && stage.current) stage.current.scrollTo({ top: Math.max(0, line.y * scale - stage.current.clientHeight / 2), behavior: 'instant' });
+  }, [lines, pitchIndex, scale]);
+
+  useKeys(useMemo(() => ({
+    ']': () => walk(1), '[': () => walk(-1),
+    Enter: (e: KeyboardEvent) => {
+      const on = e.target as HTMLElement;
+      if (on.closest('button,a')) return void (on as HTMLButtonElement).click();
+      document.querySelector<HTMLElement>('.shelf button')?.focus();
+    },
+    Delete: () => { if (chosen) void takeAway(chosen); },
+    'Ctrl+Z': () => void step(undo), 'Ctrl+Shift+Z': () => void step(redo),
+    w: () => setWidth((n) => (n + 1) % widths.length), W: () => setWidth((n) => (n + 1) % widths.length),
+    Escape: () => { setPitch(null); setWidget(null); },
+  }), [walk, chosen, takeAway, step]));
+
+  useEffect(() => {
+    onPanel(chosen && view && way === 'work' ? (
+      <SettingsPanel
+        key={chosen.id} placed={chosen} page={view.page} goods={goods.data ?? []}
+        name={view.shelf.find((k) => k.kind === chosen.kind)?.name ?? chosen.kind}
+        pages={overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? []}
+        onSlip={slip.data?.waiting.some((w) => w.id === chosen.id) ?? false}
+        onChange={(c) => void changeWidget(chosen, c)} onTakeAway={() => void takeAway(chosen)} onClose={() => setWidget(null)}
+      />
+    ) : null);
+  }, [chosen, view, way, goods.data, overview.data, slip.data, onPanel, changeWidget, takeAway]);
+
+  if (bench.error) return <p className="empty bad">{bench.error.message} <a className="underline" href={hrefOf(site.slug, 'site')}>Back to the pages</a></p>;
+  if (!view) return <p className="empty note">Fetching the page…</p>;
+  const version = view.placements.map((p) => p.id + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side).join('|');
+  const src = `${site.draftUrl}${view.page.address}?stall=bench&v=${hash(version)}`;
+  const asShopper = `${site.draftUrl}${view.page.address}`;
+  return (
+    <div className="bench">
+      <Shelf shelf={view.shelf} lifted={lifted} pitchWords={pitch?.label ?? null} onLift={setLifted} onPlace={(kind) => place(kind, pitch)} />
+      <section className="canvas" aria-label="Page">
+        <div className="ctop">
+          <a className="back" href={hrefOf(site.slug, 'site')}><ChevronLeft size={14} aria-hidden />Pages</a>
+          <h1>{view.page.name}</h1><span className="path">{view.page.address}</span>
+          <span className="note">{view.placements.length === 1 ? '1 widget on this page' : `${view.placements.length} widgets on this page`}</span>
+          <span className="cstat">
+            {lifted && <><i />Dragging <b>{view.shelf.find((k) => k.kind === lifted)?.name}</b><kbd className="keycap">Esc</kbd> to let go</>}
+            <button type="button" className="undo" disabled={!history.done.length} onClick={() => void step(undo)} aria-label="Undo" title="Undo (Ctrl+Z)"><Undo2 size={14} /></button>
+            <button type="button" className="undo" disabled={!history.undone.length} onClick={() => void step(redo)} aria-label="Redo" title="Redo (Ctrl+Shift+Z)"><Redo2 size={14} /></button>
+          </span>
+        </div>
+        <div className={way === 'work' ? 'stage' : 'stage plain'} ref={stage}>
+          {way === 'work' && (
+            <div className="relative w-fit">
+              <PageFrame src={src} title={`${view.page.name}, as the draft has it`} width={px} scale={scale} onLayout={setLayout} />
+              <Regions view={view} layout={layout} scale={scale} />
+              <Overlay view={view} lines={lines} layout={layout} scale={scale} chosenPitch={pitchIndex} chosenWidget={widget} lifted={lifted}
+                onPitch={(i) => { setPitch(i); setWidget(null); }} onWidget={(id) => { setWidget(id); setPitch(null); }}
+                onDrop={(p) => { if (lifted) place(lifted, p); setLifted(null); }} />
+            </div>
+          )}
+          {way === 'shopper' && <PageFrame src={asShopper} title="As a shopper" width={px} scale={Math.min(1, (space - 46) / px)} height={720} onLayout={setLayout} />}
+          {way === 'trio' && <Trio src={asShopper} space={space - 50} />}
+        </div>
+        <div role="status" className="sr-only">{pitch ? `Pitch ${pitch.label}` : chosen ? `Chosen: ${chosen.kind} ${chosen.pitchLabel}` : ''}</div>
+      </section>
+      <footer className="strip">
+        <fieldset className="seg" aria-label="Width">
+          {widths.map((w, i) => <button key={w.name} type="button" aria-pressed={i === width && way !== 'trio'} onClick={() => { setWidth(i); if (way === 'trio') setWay('work'); }}>{w.name}<span className="mono">{w.px}</span></button>)}
+        </fieldset>
+        {way !== 'trio' && <span className="zoom mono">shown at {Math.round(scale * 100)}%</span>}
+        <span className="gap" />
+        <button type="button" className="btn" aria-pressed={way === 'trio'} onClick={() => setWay(way === 'trio' ? 'work' : 'trio')}>{way === 'trio' ? 'Back to work' : 'Side by side'}</button>
+        <button type="button" className="btn" aria-pressed={way === 'shopper'} onClick={() => setWay(way === 'shopper' ? 'work' : 'shopper')}>{way === 'shopper' ? 'Back to work' : 'Show as shopper'}</button>
+      </footer>
+    </div>
+  );
+}
+
+function Trio({ src, space }: { src: string; space: number }) {
+  const scale = (space - 40) / widths.reduce((n, w) => n + w.px, 0);
+  const nothing = useCallback(() => {}, []);
+  return (
+    <div className="trio">
+      {widths.map((w) => <figure key={w.px}><figcaption>{w.name} <span className="mono">{w.px}</span></figcaption><PageFrame src={src} title={`${w.name}, as a shopper`} width={w.px} scale={scale} height={Math.round(560 / scale)} onLayout={nothing} /></figure>)}
+    </div>
+  );
+}
+
+/** Where a widget goes when no pitch was chosen: a cart to the end of the header. */
+const usualPitch = (view: BenchView, region: string): Pitch | undefined =>
+  region === 'header' ? view.pitches.filter((p) => p.region === 'header' && p.address.path !== '').at(-1) : undefined;
+
+/** The placement alone, as it is stored: what the bench adds to it stays out of history. */
+const bare = ({ id, kind, settings, pitch, pitchLabel, reach, order }: Placement): Placement => ({ id, kind, settings, pitch, pitchLabel, reach, order });
+
+function hash(text: string): string {
+  let n = 0;
+  for (let i = 0; i < text.length; i++) n = (Math.imul(n, 31) + text.charCodeAt(i)) | 0;
+  return (n >>> 0).toString(36);
+}
+
+function useSpace(ref: React.RefObject<HTMLElement | null>): number {
+  const [space, setSpace] = useState(840);
+  useEffect(() => {
+    const watch = new ResizeObserver(([entry]) => entry && setSpace(entry.target.clientWidth));
+    const timer = setInterval(() => {
+      if (!ref.current) return;
+      watch.observe(ref.current);
+      clearInterval(timer);
+    }, 50);
+    return () => {
+      clearInterval(timer);
+      watch.disconnect();
+    };
+  }, [ref]);
+  return space;
+}

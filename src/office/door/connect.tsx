@@ -1,0 +1,96 @@
+import { type FormEvent, useRef, useState } from 'react';
+import { Door } from './doors';
+
+interface Line {
+  readonly what?: string;
+  readonly done?: number;
+  readonly all?: number;
+  readonly site?: string;
+  readonly pages?: number;
+  readonly problem?: string;
+  readonly title?: string;
+}
+
+interface Props {
+  readonly currencies: readonly { readonly code: string; readonly name: string }[];
+  readonly guess: string;
+  /** There is a make-believe host to publish to, so the address may stay empty. */
+  readonly hosted: boolean;
+}
+
+/** Connects a website: a ZIP or a folder, read with its progress shown, stopped at will. */
+export function Connect({ currencies, guess, hosted }: Props) {
+  const [how, setHow] = useState<'zip' | 'folder'>('zip');
+  const [trouble, setTrouble] = useState('');
+  const [progress, setProgress] = useState<Line | null>(null);
+  const stop = useRef<AbortController | null>(null);
+
+  const go = async (e: FormEvent<HTMLFormElement>) => {
+    e.preventDefault();
+    const form = new FormData(e.currentTarget);
+    const file = form.get('zip') as File | null;
+    const folder = String(form.get('folder') ?? '').trim();
+    if (how === 'zip' && !file?.size) return setTrouble('Choose the ZIP of your site first.');
+    if (how === 'folder' && !folder) return setTrouble('Write where the folder is.');
+    setTrouble('');
+    setProgress({ what: how === 'zip' ? 'Sending the ZIP' : 'Opening the folder' });
+    stop.current = new AbortController();
+    const query = new URLSearchParams({ currency: String(form.get('currency')), live: String(form.get('live') ?? ''), ...(how === 'folder' ? { folder } : { name: file?.name ?? '' }) });
+    try {
+      const answer = await fetch(`/api/sites?${query}`, { method: 'POST', signal: stop.current.signal, ...(how === 'zip' && file ? { body: file, headers: { 'content-type': 'application/zip' } } : {}) });
+      const last = await follow(answer, setProgress);
+      if (last.site) return location.assign(`/${last.site}/site`);
+      setTrouble(last.problem ?? last.title ?? 'That did not work. Nothing was kept; please try again.');
+    } catch (error) {
+      setTrouble((error as Error).name === 'AbortError' ? 'Stopped. Nothing was kept.' : 'The office does not answer. Check that Green Stall is running.');
+    }
+    setProgress(null);
+  };
+
+  return (
+    <Door title="Connect your website" intro="Your pages are read, not changed. Nothing goes live until you press Publish, and everything can be taken out again, byte for byte." aside={[['Your site', 'read, page by page'], ['Your menu', 'kept in its order'], ['Your files', 'untouched']]}>
+      <form onSubmit={(e) => void go(e)} noValidate>
+        {trouble && <p className="trouble" role="alert">{trouble}</p>}
+        <fieldset className="ways" aria-label="Where the site is">
+          <label><input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />A ZIP of it<span className="note">uploaded here</span></label>
+          <label><input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />A folder<span className="note">on this machine, written in place</span></label>
+        </fieldset>
+        {how === 'zip'
+          ? <div><label className="lab" htmlFor="zip">The ZIP</label><input id="zip" name="zip" type="file" accept=".zip,application/zip" className="in py-1.5" /></div>
+          : <div><label className="lab" htmlFor="folder">The folder's whole path</label><div className="in mono"><input id="folder" name="folder" placeholder="/srv/www/my-site" autoComplete="off" spellCheck={false} /></div></div>}
+        <div>
+          <label className="lab" htmlFor="currency">Prices are in</label>
+          <select id="currency" name="currency" className="in" defaultValue={guess}>{currencies.map((c) => <option key={c.code} value={c.code}>{c.code}, {c.name}</option>)}</select>
+        </div>
+        <div>
+          <label className="lab" htmlFor="live">The site's address now</label>
+          <div className="in"><input id="live" name="live" type="url" placeholder={hosted ? 'empty: the make-believe host of this demo' : 'https://www.example.org/'} /></div>
+        </div>
+        {progress ? (
+          <div className="progress" role="status">
+            <p className="flex justify-between"><b>{progress.what}</b><span className="mono">{progress.done ? `${progress.done}${progress.all ? ` of ${progress.all}` : ''}` : ''}</span></p>
+            <progress max={progress.all || undefined} value={progress.all ? progress.done : undefined} aria-label={progress.what} />
+            <button type="button" className="btn sm mt-2" onClick={() => stop.current?.abort()}>Stop</button>
+          </div>
+        ) : <button className="btn leaf" type="submit">Read the site</button>}
+      </form>
+    </Door>
+  );
+}
+
+/** Reads the answer line by line as it comes, and returns the last line. */
+async function follow(answer: Response, tell: (line: Line) => void): Promise<Line> {
+  if (!answer.ok || !answer.body) return (await answer.json().catch(() => ({}))) as Line;
+  const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  let last: Line = {};
+  for (let chunk = await reader.read(); !chunk.done; chunk = await reader.read()) {
+    const lines = (rest + chunk.value).split('\n');
+    rest = lines.pop() ?? '';
+    for (const line of lines) {
+      last = JSON.parse(line) as Line;
+      if (last.what) tell(last);
+    }
+  }
+  return last;
+}

@@ -1,0 +1,57 @@
+import { useQuery } from '@tanstack/react-query';
+import { Command } from 'cmdk';
+import type { Product } from '../../core/goods/product';
+import type { SiteOverview } from '../../services/sites/overview';
+import type { OrderView } from '../../services/till/orders';
+import { call } from '../api';
+import { benchHref, hrefOf, places } from '../places';
+import { useBoot } from '../shop-context';
+import { Sheet } from '../ui/dialog';
+
+interface Entry {
+  readonly name: string;
+  readonly note: string;
+  readonly href: string;
+}
+
+/** Find or do: pages, goods, orders and acts by typing a few letters of them. */
+export function Find({ onClose }: { onClose: () => void }) {
+  const { site } = useBoot();
+  const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
+  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<Product[]>(`/api/${site.slug}/goods`) });
+  const orders = useQuery({ queryKey: ['orders'], queryFn: () => call<OrderView[]>(`/api/${site.slug}/orders`) });
+  const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
+  const groups: readonly (readonly [string, readonly Entry[]])[] = [
+    ['Do', [
+      { name: 'Add a product', note: 'Goods', href: `${hrefOf(site.slug, 'goods')}?id=new` },
+      { name: 'See the live site', note: site.liveUrl, href: site.liveUrl },
+      { name: 'See the draft as a shopper', note: 'opens the site as it will be', href: site.draftUrl },
+      { name: 'Fetch the published site as a ZIP', note: 'your files, with what is published', href: `/api/${site.slug}/site.zip` },
+      { name: 'Connect another site', note: 'ZIP or folder', href: '/connect' },
+      ...places.map((p) => ({ name: `Go to ${p.name}`, note: 'place', href: hrefOf(site.slug, p.place) })),
+    ]],
+    ['Pages', pages.map((p) => ({ name: p.name, note: p.address, href: benchHref(site.slug, p.path) }))],
+    ['Goods', (goods.data ?? []).map((g) => ({ name: g.name, note: `/${g.slug}`, href: `${hrefOf(site.slug, 'goods')}?id=${g.id}` }))],
+    ['Orders', (orders.data ?? []).map((o) => ({ name: o.buyer.name, note: o.number ? String(o.number) : 'not paid', href: `${hrefOf(site.slug, 'orders')}?id=${o.id}` }))],
+  ];
+  return (
+    <Sheet title="Find or do" className="finder" onClose={onClose}>
+      <Command label="Find or do">
+        <Command.Input autoFocus placeholder="A page, a product, an order, or something to do" aria-label="Find or do" />
+        <Command.List>
+          <Command.Empty>Nothing is called that.</Command.Empty>
+          {groups.map(([heading, entries]) => (
+            <Command.Group key={heading} heading={heading}>
+              {entries.map((e) => (
+                <Command.Item key={e.href + e.name} value={`${e.name} ${e.note}`} onSelect={() => location.assign(e.href)}>
+                  <span>{e.name}</span>
+                  <span className="note">{e.note}</span>
+                </Command.Item>
+              ))}
+            </Command.Group>
+          ))}
+        </Command.List>
+      </Command>
+    </Sheet>
+  );
+}

@@ -1,0 +1,54 @@
+import { useEffect } from 'react';
+import { Sheet } from './ui/dialog';
+
+const list: readonly (readonly [string, string])[] = [
+  ['Alt+1 to Alt+6', 'Site, Goods, Look, Till, Orders, Checks'],
+  ['Ctrl+K', 'Find or do'],
+  ['[ and ]', 'Previous and next pitch on the bench'],
+  ['Enter', 'To the shelf, for the chosen pitch'],
+  ['Up, Down, Enter', 'Choose a widget on the shelf and place it'],
+  ['Delete', 'Take the chosen widget away'],
+  ['Ctrl+Z, Ctrl+Shift+Z', 'Undo and redo on the bench'],
+  ['W', 'Next width on the bench'],
+  ['Esc', 'Let go of what is chosen'],
+  ['?', 'This list'],
+];
+
+export function KeyList({ onClose }: { onClose: () => void }) {
+  return (
+    <Sheet title="Keys" className="keys" onClose={onClose}>
+      <h2 className="px-6 pt-5 pb-3 font-head text-[17px] font-bold">Keys</h2>
+      <dl>
+        {list.map(([keys, what]) => (
+          <div key={keys} className="contents">
+            <dt><kbd className="keycap">{keys}</kbd></dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Sheet>
+  );
+}
+
+const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** "Ctrl+Shift+Z", "Alt+1", "]": how a key press is named in a key map. */
+function nameOf(e: KeyboardEvent): string {
+  const key = e.key.length === 1 ? (e.key === ' ' ? 'Space' : e.ctrlKey || e.altKey || e.metaKey ? e.key.toUpperCase() : e.key) : e.key;
+  return [(e.ctrlKey || e.metaKey) && 'Ctrl', e.altKey && 'Alt', e.shiftKey && (e.ctrlKey || e.metaKey) && 'Shift', key].filter(Boolean).join('+');
+}
+
+/** Binds keys while the view stands. Plain letters are left to fields that are being typed in. */
+export function useKeys(map: Readonly<Record<string, (e: KeyboardEvent) => void>>): void {
+  useEffect(() => {
+    const hear = (e: KeyboardEvent) => {
+      const act = map[nameOf(e)] ?? (e.altKey ? map[`Alt+${e.code.replace('Digit', '')}`] : undefined);
+      const strong = (e.ctrlKey || e.metaKey || e.altKey) && !/Z$/.test(nameOf(e));
+      if (!act || (typing(e.target) && !strong) || document.querySelector('[role=dialog]')) return;
+      e.preventDefault();
+      act(e);
+    };
+    addEventListener('keydown', hear);
+    return () => removeEventListener('keydown', hear);
+  }, [map]);
+}

@@ -1,0 +1,109 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { Search } from 'lucide-react';
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
+import { Toaster } from 'sonner';
+import { queries } from './api';
+import { Bench } from './bench/bench';
+import { Find } from './find/find';
+import { Goods } from './goods/goods';
+import { KeyList, useKeys } from './keys';
+import { Later } from './later';
+import { Orders } from './orders/orders';
+import { hrefOf, places } from './places';
+import { type Boot, BootContext, type Place, useBoot } from './shop-context';
+import { PagesLens } from './site/pages-lens';
+import { Slip } from './slip/slip';
+import { Mark } from './ui/mark';
+
+/** The whole office is one island: the frame, the place that is open, and the slip beside it. */
+export function Office(boot: Boot) {
+  useEffect(() => document.documentElement.setAttribute('data-ready', ''), []);
+  return (
+    <QueryClientProvider client={queries}>
+      <BootContext.Provider value={boot}>
+        <Frame />
+      </BootContext.Provider>
+    </QueryClientProvider>
+  );
+}
+
+function Frame() {
+  const { place, site } = useBoot();
+  const [folded, setFolded] = useState(() => localStorage.getItem('slip') === 'folded');
+  const [over, setOver] = useState<'find' | 'keys' | null>(null);
+  const [above, setAbove] = useState<ReactNode>(null);
+  const close = useCallback(() => setOver(null), []);
+  const fold = () => setFolded((was) => {
+    localStorage.setItem('slip', was ? 'open' : 'folded');
+    return !was;
+  });
+  useKeys(useMemo(() => ({
+    'Ctrl+K': () => setOver('find'),
+    '?': () => setOver('keys'),
+    ...Object.fromEntries(places.map((p, i) => [`Alt+${i + 1}`, () => location.assign(hrefOf(site.slug, p.place))])),
+  }), [site.slug]));
+  return (
+    <div className={folded ? 'gs folded' : 'gs'}>
+      <a className="skip" href="#main">To the work</a>
+      <TopBar onFind={() => setOver('find')} onKeys={() => setOver('keys')} />
+      <main className="main" id="main" tabIndex={-1}>{view(place, setAbove)}</main>
+      <Slip folded={folded && !above} onFold={fold} above={above} />
+      {over === 'find' && <Find onClose={close} />}
+      {over === 'keys' && <KeyList onClose={close} />}
+      <Toaster position="bottom-left" toastOptions={{ style: { font: '500 13px/18px var(--font-ui)', borderRadius: 5 } }} closeButton />
+    </div>
+  );
+}
+
+function view(place: Place, setAbove: (panel: ReactNode) => void): ReactNode {
+  if (place === 'site') return <PagesLens />;
+  if (place === 'bench') return <Bench onPanel={setAbove} />;
+  if (place === 'goods') return <Goods />;
+  if (place === 'orders') return <Orders />;
+  return <Later place={place} />;
+}
+
+function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) {
+  const { place, site, sites } = useBoot();
+  const current = place === 'bench' ? 'site' : place;
+  const go = (slug: string) => location.assign(slug === '+' ? '/connect' : hrefOf(slug, current));
+  return (
+    <header className="bar">
+      <a className="brand" href={hrefOf(site.slug, 'site')} aria-label="Green Stall, to the pages"><Mark /><span>Green Stall</span></a>
+      <div className="sitepick">
+        <select aria-label="Site" value={site.slug} onChange={(e) => go(e.target.value)}>
+          {sites.map((s) => <option key={s.slug} value={s.slug}>{s.name}</option>)}
+          <option value="+">Connect another…</option>
+        </select>
+      </div>
+      <nav className="places" aria-label="Places">
+        {places.map((p) => <a key={p.place} href={hrefOf(site.slug, p.place)} aria-current={p.place === current ? 'page' : undefined}>{p.name}</a>)}
+      </nav>
+      <div className="bar-end">
+        <button type="button" className="find" onClick={onFind}><Search size={13} aria-hidden />Find or do…<kbd>Ctrl K</kbd></button>
+        <Account onKeys={onKeys} />
+      </div>
+    </header>
+  );
+}
+
+function Account({ onKeys }: { onKeys: () => void }) {
+  const { owner } = useBoot();
+  const [open, setOpen] = useState(false);
+  const leave = async () => {
+    await fetch('/api/auth/sign-out', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' });
+    location.assign('/sign-in');
+  };
+  return (
+    <div className="who" onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}>
+      <button type="button" aria-label={`Account: ${owner.name}`} aria-expanded={open} onClick={() => setOpen(!open)}>{owner.name.slice(0, 1).toUpperCase()}</button>
+      {open && (
+        <div className="who-menu">
+          <p className="note">{owner.email}</p>
+          <button type="button" onClick={() => { setOpen(false); onKeys(); }}>Keys</button>
+          <button type="button" onClick={() => void leave()}>Sign out</button>
+        </div>
+      )}
+    </div>
+  );
+}

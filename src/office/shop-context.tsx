@@ -1,0 +1,28 @@
+import { createContext, useContext } from 'react';
+import { formatMoney } from '../core/money/format';
+import type { Minor } from '../core/money/minor';
+
+/** What every view knows: whose office this is and which site is open. */
+export interface Boot {
+  readonly place: Place;
+  readonly owner: { readonly name: string; readonly email: string };
+  readonly site: { readonly slug: string; readonly name: string; readonly currency: string; readonly locale: string; readonly liveUrl: string; readonly draftUrl: string; readonly shopUrl: string };
+  readonly sites: readonly { readonly slug: string; readonly name: string }[];
+}
+export type Place = 'site' | 'bench' | 'goods' | 'look' | 'till' | 'orders' | 'checks';
+
+export const BootContext = createContext<Boot | undefined>(undefined);
+
+export function useBoot(): Boot {
+  const boot = useContext(BootContext);
+  if (!boot) throw new Error('a view of the office stands outside the office');
+  return boot;
+}
+
+export function useMoney(): (amount: number, currency?: string) => string {
+  const { site } = useBoot();
+  return (amount, currency = site.currency) => formatMoney({ amount: amount as Minor, currency }, site.locale);
+}
+
+export const pictureOf = (shopUrl: string, hash: string | null, width = 96): string | undefined =>
+  hash ? `${new URL(shopUrl).origin}/pictures/${hash}/${width}.webp` : undefined;

@@ -1,0 +1,3 @@
+import { endpoint } from '../../_endpoint';
+
+export const POST = endpoint(({ app, site, by }) => app.services.publish.publish(app.ctx, site, by));
