@@ -38,7 +38,7 @@ async function main(): Promise<void> {
     pictures: new Recent(10), now: () => new Date(Date.now() - offset), changed: () => {},
   };
   if (!(await firstSite(ctx))) {
-    offset = 5 * 86_400_000;
+    offset = 9 * 86_400_000;
     const folder = resolve(settings.data, 'live/withybed');
     if (!(await stat(folder).catch(() => undefined))) {
       await mkdir(folder, { recursive: true });

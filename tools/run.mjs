@@ -89,7 +89,7 @@ try {
     if (!options.bare) Object.assign(env, { STALL_DEMO_EMAIL: owner.email, STALL_DEMO_PASSWORD: owner.password });
     await Promise.all([
       start('standins/card-provider.js', { CARDS_PORT: String(port + 4), CARDS_KEY: keys.cards, CARDS_NOTICE_SECRET: keys.notices }),
-      start('standins/site-host.js', { HOST_PORT: String(port + 3), HOST_KEY: keys.host, HOST_DATA: join(data, 'host'), HOST_FOLDERS: options.bare ? '' : `withybed=${join(data, 'live/withybed')}` }),
+      start('standins/site-host.js', { HOST_PORT: String(port + 3), HOST_KEY: keys.host, HOST_DATA: join(data, 'host') }),
     ]);
     if (!options.bare) await start('demo/seed.js');
   }

@@ -12,7 +12,9 @@ export async function call<T>(path: string, method = 'GET', body?: unknown): Pro
   const raw = body instanceof Blob;
   const answer = await fetch(path, {
     method,
-    ...(body !== undefined && { body: raw ? body : JSON.stringify(body), headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' } }),
+    // Said even without a body: a writing request that names no type counts as a form, and is refused.
+    ...(method !== 'GET' && { headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' } }),
+    ...(body !== undefined && { body: raw ? body : JSON.stringify(body) }),
   }).catch(() => {
     throw new Problem('The office does not answer. Check that Green Stall is running; what you typed is kept.', 0);
   });

@@ -7,10 +7,13 @@ export interface CartState {
   pieces: number;
 }
 
-type Listener = (state: CartState) => void;
+/** Told on the document whenever a cart changes; part of the public contract (docs/widgets.md). */
+const CHANGED = 'stall:cart';
 
-const states = new Map<string, CartState>();
-const listeners = new Set<Listener>();
+/** Two scripts of ours may run on a page, each with its own copy of this module: what they know is one. */
+const shared = Symbol.for('green-stall.carts');
+const place = globalThis as unknown as Record<symbol, Map<string, CartState> | undefined>;
+const states = (place[shared] ??= new Map());
 const keyOf = (shop: string) => `stall:${shop}`;
 
 export function cartOf(shop: string): CartState {
@@ -34,13 +37,12 @@ export function keepCart(shop: string, state: CartState): void {
   } catch {
     // Blocked: kept in memory only.
   }
-  for (const tell of listeners) tell(state);
+  document.dispatchEvent(new CustomEvent(CHANGED, { detail: { shop, pieces: state.pieces } }));
 }
 
 /** Hears of changes in this page and in other tabs, until the signal aborts. */
-export function onCart(shop: string, tell: Listener, signal: AbortSignal): void {
-  listeners.add(tell);
-  signal.addEventListener('abort', () => listeners.delete(tell));
+export function onCart(shop: string, tell: (state: CartState) => void, signal: AbortSignal): void {
+  document.addEventListener(CHANGED, () => tell(cartOf(shop)), { signal });
   addEventListener('storage', (e) => {
     if (e.key !== keyOf(shop)) return;
     states.delete(shop);

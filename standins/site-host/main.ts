@@ -8,12 +8,13 @@ import { lookup } from 'mrmime';
 /**
  * A make-believe web host. It serves each site on an origin of its own ("withybed.localhost") and takes a new version
  * as a ZIP: PUT /sites/NAME (docs/web-host.md). A version is unpacked beside the old one and switched over at once.
+ * A folder of this machine is served as it stands: PUT /sites/NAME with {"folder": …} as JSON.
  */
 const port = Number(process.env.HOST_PORT ?? 4603);
 const key = process.env.HOST_KEY ?? '';
 const root = resolve(process.env.HOST_DATA ?? 'data/host');
-/** Sites served straight from a folder: "withybed=/path;other=/path". */
-const folders = new Map((process.env.HOST_FOLDERS ?? '').split(';').filter(Boolean).map((pair) => pair.split('=', 2) as [string, string]));
+/** Sites served straight from a folder of this machine, by name. */
+const folders = new Map(await readFile(join(root, 'folders.json'), 'utf8').then((text) => Object.entries(JSON.parse(text) as Record<string, string>), () => []));
 const LIMIT = 600 * 1024 * 1024;
 
 const folderOf = (name: string): string => folders.get(name) ?? join(root, name, 'current');
@@ -25,6 +26,13 @@ async function take(req: IncomingMessage, res: ServerResponse, name: string): Pr
   for await (const chunk of req) {
     if ((size += (chunk as Buffer).length) > LIMIT) return void res.writeHead(413).end('too large');
     chunks.push(chunk as Buffer);
+  }
+  if (req.headers['content-type'] === 'application/json') {
+    const { folder } = JSON.parse(Buffer.concat(chunks).toString('utf8')) as { folder: string };
+    folders.set(name, resolve(folder));
+    await mkdir(root, { recursive: true });
+    await writeFile(join(root, 'folders.json'), JSON.stringify(Object.fromEntries(folders)));
+    return void res.writeHead(201).end();
   }
   const version = join(root, name, `v-${randomBytes(5).toString('hex')}`);
   for (const [path, bytes] of Object.entries(unzipSync(Buffer.concat(chunks)))) {

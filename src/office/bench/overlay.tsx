@@ -33,7 +33,7 @@ export function Overlay({ view, lines, layout, scale, chosenPitch, chosenWidget,
     // biome-ignore lint/a11y/useKeyWithClickEvents: see above
     <div
       className="overlay"
-      onMouseMove={(e) => setHovered(at(e)?.index ?? null)}
+      onMouseMove={(e) => setHovered(e.target === e.currentTarget ? (at(e)?.index ?? null) : null)}
       onMouseLeave={() => setHovered(null)}
       onClick={(e) => e.target === e.currentTarget && onPitch(at(e)?.index ?? null)}
       onDragOver={(e) => {
@@ -81,11 +81,16 @@ function pluses(lines: readonly PitchLine[]): PitchLine[] {
 function Drop({ line, pitch, scale, pageWidth, quiet }: { line: PitchLine; pitch: Pitch | undefined; scale: number; pageWidth: number; quiet: boolean }) {
   if (!pitch) return null;
   const width = line.upright ? 230 : Math.max(210, line.w * scale - 12);
+  const words = `${regionWords[pitch.region]}: ${pitch.label}`;
+  if (quiet) {
+    const lying = { left: line.x * scale, top: line.y * scale - 1, width: line.upright ? 0 : line.w * scale, height: line.upright ? line.h * scale : 0 };
+    return <div className={line.upright ? 'drop quiet v' : 'drop quiet'} style={lying}><span>{words}</span></div>;
+  }
   const left = Math.min(Math.max(4, line.x * scale + (line.upright ? -115 : 6)), Math.max(4, pageWidth * scale - width - 4));
   const top = (line.y + (line.upright ? line.h / 2 : 0)) * scale - 17;
   return (
-    <div className="drop" style={{ left, top: Math.max(2, top), width, opacity: quiet ? 0.85 : 1 }}>
-      <span>{regionWords[pitch.region]}: {pitch.label}</span>
+    <div className="drop" style={{ left, top: Math.max(2, top), width }}>
+      <span>{words}</span>
     </div>
   );
 }

@@ -37,7 +37,7 @@ export function Connect({ currencies, guess, hosted }: Props) {
     stop.current = new AbortController();
     const query = new URLSearchParams({ currency: String(form.get('currency')), live: String(form.get('live') ?? ''), ...(how === 'folder' ? { folder } : { name: file?.name ?? '' }) });
     try {
-      const answer = await fetch(`/api/sites?${query}`, { method: 'POST', signal: stop.current.signal, ...(how === 'zip' && file ? { body: file, headers: { 'content-type': 'application/zip' } } : {}) });
+      const answer = await fetch(`/api/sites?${query}`, { method: 'POST', signal: stop.current.signal, headers: { 'content-type': how === 'zip' ? 'application/zip' : 'application/json' }, ...(how === 'zip' && file && { body: file }) });
       const last = await follow(answer, setProgress);
       if (last.site) return location.assign(`/${last.site}/site`);
       setTrouble(last.problem ?? last.title ?? 'That did not work. Nothing was kept; please try again.');

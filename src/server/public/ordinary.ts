@@ -99,7 +99,7 @@ export function ordinaryRoutes(ctx: Ctx) {
     if (!hash || isPagePath(path)) throw new HttpError(404, 'There is no such file.');
     send(c.res, {
       type: lookup(path) ?? 'application/octet-stream', body: await ctx.blobs.get(hash),
-      headers: { 'cache-control': 'public, max-age=300', etag: `"${hash}"`, 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox" },
+      headers: { 'access-control-allow-origin': '*', 'cache-control': 'public, max-age=300', etag: `"${hash}"`, 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox" },
     });
   };
 

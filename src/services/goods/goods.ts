@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, max, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, max, sql } from 'drizzle-orm';
 import { type Product, type ProductInput, productInput, slugOf } from '../../core/goods/product';
 import type { Minor } from '../../core/money/minor';
 import { goods, liveChanges, stockMovements } from '../../data/schema';
@@ -63,7 +63,11 @@ export async function saveProduct(ctx: Ctx, site: Site, id: string, input: Produ
 export async function setPicture(ctx: Ctx, site: Site, id: string, hash: string | null, by: string): Promise<Product> {
   const saved = await ctx.store.write(async (tx) => {
     const before = await mine(tx, site, id);
-    if (before.picture !== hash) await set(ctx, tx, site, by, { goodsId: id, field: 'picture', from: before.picture, to: hash }, 'counted');
+    // The picture that comes with a new product is part of adding it: one line on the slip, one undo.
+    const [last] = await tx.select().from(liveChanges).where(eq(liveChanges.siteId, site.row.id)).orderBy(desc(liveChanges.id)).limit(1);
+    const isNew = before.picture === null && last?.detail.goodsId === id && last.detail.field === 'added';
+    if (isNew) await tx.update(goods).set({ picture: hash }).where(eq(goods.id, id));
+    else if (before.picture !== hash) await set(ctx, tx, site, by, { goodsId: id, field: 'picture', from: before.picture, to: hash }, 'counted');
     return toProduct(await mine(tx, site, id));
   });
   ctx.changed(site.row.id);

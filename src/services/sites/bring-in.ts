@@ -8,6 +8,7 @@ import type { Connection, Delivery, Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newHostKey, newId } from '../ids';
+import { packZip, sendToHost } from './host';
 import { readFolder } from './read-folder';
 import { readZip } from './read-zip';
 
@@ -50,7 +51,19 @@ export async function bringIn(ctx: Ctx, origin: Origin, settings: SiteSettings, 
     });
     return name;
   });
+  await showAsItIs(ctx, origin, id, slug, manifest);
   return { id, slug, reading };
+}
+
+/** At a host of ours the site is live from the start, as the owner made it. A host that does not answer changes nothing here. */
+async function showAsItIs(ctx: Ctx, origin: Origin, id: string, slug: string, manifest: Manifest): Promise<void> {
+  const site = await siteById(ctx, id);
+  if (!ctx.host || site?.liveUrl !== ctx.host.liveUrl(slug)) return;
+  const endpoint = `${ctx.host.endpoint}/sites/${slug}`;
+  const sent = origin.how === 'folder'
+    ? sendToHost(endpoint, ctx.host.key, 'application/json', Buffer.from(JSON.stringify({ folder: origin.folder })))
+    : packZip(ctx, manifest).then((zip) => sendToHost(endpoint, ctx.host?.key ?? '', 'application/zip', zip));
+  await sent.catch((error: unknown) => ctx.log.warn({ error: String(error) }, 'the web host did not take the site as it is'));
 }
 
 async function keepFiles(ctx: Ctx, origin: Origin, progress: Progress): Promise<{ manifest: Manifest; notes: string[] }> {

@@ -1,11 +1,11 @@
 import { eq } from 'drizzle-orm';
-import { zipSync } from 'fflate';
 import { describePlacement } from '../../core/placement/placement';
 import { placementNames, publications, sites } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
-import { conflict, unreachable } from '../errors';
+import { conflict } from '../errors';
 import { newId } from '../ids';
+import { packZip, sendToHost } from './host';
 import { writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
 import { difference, placeName } from './slip';
@@ -56,22 +56,7 @@ export const changedPaths = (from: Manifest, to: Manifest): string[] =>
 async function deliver(ctx: Ctx, site: Site, previous: Manifest, manifest: Manifest): Promise<void> {
   const { delivery } = site.row;
   if (delivery.to === 'folder') await writeInPlace(ctx.blobs, delivery.folder, previous, manifest);
-  if (delivery.to === 'host') await sendToHost(delivery.endpoint, delivery.key, await packZip(ctx, manifest));
-}
-
-/** Level 1: pictures and fonts do not shrink, and the host is near. */
-export async function packZip(ctx: Ctx, manifest: Manifest): Promise<Uint8Array> {
-  const files: Record<string, Uint8Array> = {};
-  for (const [path, hash] of Object.entries(manifest)) files[path] = await ctx.blobs.get(hash);
-  return zipSync(files, { level: 1 });
-}
-
-async function sendToHost(endpoint: string, key: string, zip: Uint8Array): Promise<void> {
-  const answer = await fetch(endpoint, {
-    method: 'PUT', body: zip as Uint8Array<ArrayBuffer>, headers: { 'content-type': 'application/zip', authorization: `Bearer ${key}` }, signal: AbortSignal.timeout(120_000),
-  }).catch(() => undefined);
-  if (!answer) throw unreachable('The web host does not answer. Nothing was published; the slip is as it was. Try again in a minute.');
-  if (!answer.ok) throw unreachable(`The web host refused the site (${answer.status}). Nothing was published; the slip is as it was.`);
+  if (delivery.to === 'host') await sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
 }
 
 async function record(ctx: Ctx, site: Site, p: Pick<Publication, 'placements' | 'manifest' | 'changes' | 'pages' | 'by'>, lost: Published['lost']): Promise<Published> {

@@ -72,7 +72,7 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
       await tx.insert(orderLines).values(lines.map((l, i) => ({
         id: newId(), orderId, goodsId: l.goodsId, name: l.name, unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page,
       })));
-      await tx.insert(orderEvents).values(lines.map((l) => ({ orderId, at: now, what: `${l.name} in the cart`, detail: String(l.quantity) })));
+      await tx.insert(orderEvents).values(lines.map((l) => ({ orderId, at: now, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` })));
     }
     await hold(tx, orderId, lines, now);
     const paymentId = await reusePayment(tx, orderId) ?? newId();

@@ -54,7 +54,8 @@ export async function listOrders(ctx: Ctx, site: Site, limit = 100): Promise<Ord
 
 function pageOf(site: Site, address: string): string {
   const page = site.reading.pages.find((p) => p.address === address);
-  return page ? pageName(site, page.path) : address;
+  if (page) return pageName(site, page.path);
+  return address.startsWith('/goods/') ? 'Plain product page' : address;
 }
 
 export async function orderByToken(ctx: Ctx, siteId: string, token: string): Promise<typeof orders.$inferSelect> {

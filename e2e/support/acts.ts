@@ -1,0 +1,63 @@
+import { createHash } from 'node:crypto';
+import { request } from 'node:http';
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, type Page } from '@playwright/test';
+import { AxeBuilder } from '@axe-core/playwright';
+import { zipSync } from 'fflate';
+import { demoOwner, office } from './places';
+
+export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+/** A ZIP of a folder, as an owner would pack it: with the folder itself in it. */
+export function zipOf(folder: string, extra: Record<string, Uint8Array> = {}): Buffer {
+  const files: Record<string, Uint8Array> = { ...extra };
+  for (const name of readdirSync(folder, { recursive: true }) as string[]) {
+    if (statSync(join(folder, name)).isFile()) files[`my-site/${name}`] = readFileSync(join(folder, name));
+  }
+  return Buffer.from(zipSync(files));
+}
+
+/** The bytes a host serves; Node does not resolve *.localhost by itself. */
+export function bytesAt(url: string): Promise<{ status: number; body: Buffer }> {
+  const to = new URL(url);
+  return new Promise((resolve, reject) => {
+    request({ host: '127.0.0.1', port: to.port, path: to.pathname + to.search, headers: { host: to.host } }, (res) => {
+      const chunks: Buffer[] = [];
+      res.on('data', (c: Buffer) => chunks.push(c));
+      res.on('end', () => resolve({ status: res.statusCode ?? 0, body: Buffer.concat(chunks) }));
+    }).on('error', reject).end();
+  });
+}
+
+export async function signIn(page: Page, port: number, owner: { email: string; password: string } = demoOwner): Promise<void> {
+  await page.goto(`${office(port)}/sign-in`);
+  await page.waitForSelector('[data-ready]');
+  await page.getByLabel('E-mail').fill(owner.email);
+  await page.getByLabel('Password').fill(owner.password);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.waitForURL(/\/site$|\/connect$/);
+}
+
+export const buyer = { email: 'ada@penhallow.example', name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'United Kingdom' } as const;
+
+export async function fillAddress(page: Page): Promise<void> {
+  await page.getByLabel('E-mail').fill(buyer.email);
+  await page.getByLabel('Name', { exact: true }).fill(buyer.name);
+  await page.getByLabel('Street and number').fill(buyer.street);
+  await page.getByLabel('Town').fill(buyer.town);
+  await page.getByLabel('Postcode').fill(buyer.postcode);
+  await page.getByLabel('Country').fill(buyer.country);
+}
+
+export async function payWith(page: Page, number: string): Promise<void> {
+  await page.waitForURL(/cards\.localhost/);
+  await page.getByLabel('Card number').fill(number);
+  await page.getByRole('button', { name: /^Pay/ }).click();
+}
+
+/** WCAG 2.2 A and AA by axe; frames of other origins are looked at on their own pages. */
+export async function expectAccessible(page: Page, what: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`).slice(0, 4).join(' | ')}`), what).toEqual([]);
+}

@@ -1,0 +1,9 @@
+/** First of five ports of each installation. */
+export const BARE = 4700;
+export const DEMO = 4720;
+
+export const office = (port: number) => `http://localhost:${port}`;
+export const shop = (port: number) => `http://shop.localhost:${port + 1}`;
+export const live = (port: number, name = 'withybed') => `http://${name}.localhost:${port + 3}`;
+export const demoOwner = { email: 'marnie@withybed.example', password: 'forty-one willows' };
+export const card = { approve: '9000 0000 0000 0019', decline: '9000 0000 0000 0027' };

@@ -1,0 +1,18 @@
+import { chromium } from 'playwright-core';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-gpu','--disable-background-networking','--disable-component-update','--disable-sync','--no-first-run'] });
+const p = await b.newPage({ viewport: { width: 1280, height: 800 } });
+p.on('console', m => ['error','warning'].includes(m.type()) && console.log('console', m.type(), m.text().slice(0,300))); p.on('pageerror', e => console.log('err', e.message));
+const S='http://localhost:4600';
+await p.goto(S+'/'); await p.waitForTimeout(600); await p.screenshot({ path: '/tmp/shots/o-signin.png' });
+await p.fill('#email','marnie@withybed.example'); await p.fill('#password','forty-one willows'); await p.click('text=Sign in'); await p.waitForURL(/withybed/); await p.waitForTimeout(5000);
+await p.screenshot({ path: '/tmp/shots/o-site.png' });
+await p.goto(S+'/withybed/bench?page=index.html'); await p.waitForTimeout(3500);
+await p.screenshot({ path: '/tmp/shots/o-bench.png' });
+for (let i=0;i<6;i++) await p.keyboard.press(']'); await p.waitForTimeout(300);
+await p.screenshot({ path: '/tmp/shots/o-bench2.png' });
+await p.getByRole('button',{name:/Buy button after/}).click(); await p.waitForTimeout(600);
+await p.screenshot({ path: '/tmp/shots/o-bench3.png' });
+await p.goto(S+'/withybed/goods'); await p.waitForTimeout(2500); await p.screenshot({ path: '/tmp/shots/o-goods.png' });
+await p.goto(S+'/withybed/orders'); await p.waitForTimeout(1500); await p.screenshot({ path: '/tmp/shots/o-orders.png' });
+await p.goto(S+'/connect'); await p.waitForTimeout(1000); await p.screenshot({ path: '/tmp/shots/o-connect.png' });
+await b.close();
