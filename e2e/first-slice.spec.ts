@@ -60,12 +60,12 @@ test('an owner sells one thing from a page they already have, and can leave with
     await page.getByRole('link', { name: 'Goods' }).click();
     await page.getByLabel('Name', { exact: true }).fill('Round log basket');
     await page.getByLabel('Description').fill('A stout round basket for a night\u2019s logs.');
-    await page.getByLabel('Price').fill('sixty');
+    await page.getByLabel('Price', { exact: true }).fill('sixty');
     await page.getByLabel('In stock').fill('3');
     await page.getByLabel('Picture', { exact: true }).setInputFiles('demo/goods/log.svg');
     await page.getByRole('button', { name: 'Add to the goods' }).click();
     await expect(page.getByText('Write the amount in figures')).toBeVisible();
-    await page.getByLabel('Price').fill('68');
+    await page.getByLabel('Price', { exact: true }).fill('68');
     await page.getByRole('button', { name: 'Add to the goods' }).click();
     await expect(page.getByRole('region', { name: 'Goods' }).getByRole('button', { name: /Round log basket/ })).toContainText('3 in stock');
     await expect(page.getByRole('complementary', { name: 'Slip' })).toContainText('Added to the goods');
@@ -93,7 +93,7 @@ test('an owner sells one thing from a page they already have, and can leave with
   await test.step('the slip lists both, takes one back and gets it again; nothing is live yet', async () => {
     const slip = page.getByRole('complementary', { name: 'Slip' });
     await expect(slip).toContainText('Every page');
-    await expect(slip).toContainText('Cart added after the menu');
+    await expect(slip).toContainText('Cart added at the end of the header');
     await slip.getByRole('button', { name: /Undo Every page: Cart/ }).click();
     await expect(slip.getByText('Every page')).toHaveCount(0);
     await page.locator('body').press('Escape');
@@ -154,7 +154,7 @@ test('an owner sells one thing from a page they already have, and can leave with
   });
 
   await test.step('a new price is live at the next load, with nothing to publish', async () => {
-    await page.getByLabel('Price').fill('72.50');
+    await page.getByLabel('Price', { exact: true }).fill('72.50');
     await page.getByRole('button', { name: 'Save', exact: true }).click();
     const slip = page.getByRole('complementary', { name: 'Slip' });
     await expect(slip).toContainText('£72.50');
@@ -163,7 +163,7 @@ test('an owner sells one thing from a page they already have, and can leave with
     await expect(visit.getByRole('button', { name: 'Buy the log basket · £72.50' })).toBeVisible();
     await expect(visit.getByText('Only 1 left')).toBeVisible();
     await slip.getByRole('button', { name: /Undo Round log basket: Price/ }).click();
-    await expect(page.getByLabel('Price')).toHaveValue('68.00');
+    await expect(page.getByLabel('Price', { exact: true })).toHaveValue('68.00');
   });
 
   await test.step('what is taken away and published leaves every page byte for byte', async () => {
@@ -171,7 +171,7 @@ test('an owner sells one thing from a page they already have, and can leave with
       expect((await bytesAt(live(BARE) + path)).body.toString('latin1')).toContain('<stall-cart');
     }
     await page.goto(`${office(BARE)}/withybed/bench?page=index.html`);
-    await page.getByRole('button', { name: /^Cart after the menu/ }).click();
+    await page.getByRole('button', { name: /^Cart at the end/ }).click();
     await page.getByRole('button', { name: 'Take it away' }).click();
     await expect(page.getByText('1 widget on this page')).toBeVisible();
     await page.getByRole('button', { name: /^Buy button after/ }).click();

@@ -82,7 +82,7 @@ try {
   if (mode === 'demo') {
     const keys = await standinKeys();
     Object.assign(env, {
-      STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`, STALL_CARDS_KEY: keys.cards, STALL_CARDS_NOTICE_SECRET: keys.notices,
+      STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`, STALL_CARDS_PAGES: `http://cards.localhost:${port + 4}`, STALL_CARDS_KEY: keys.cards, STALL_CARDS_NOTICE_SECRET: keys.notices,
       STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`, STALL_HOST_KEY: keys.host, STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
       STALL_LOG: process.env.STALL_LOG ?? 'warn',
     });

@@ -37,6 +37,7 @@ export async function signIn(page: Page, port: number, owner: { email: string; p
   await page.getByLabel('Password').fill(owner.password);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.waitForURL(/\/site$|\/connect$/);
+  await page.waitForSelector('[data-ready]');
 }
 
 export const buyer = { email: 'ada@penhallow.example', name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'United Kingdom' } as const;

@@ -13,6 +13,8 @@ const environment = z.object({
   /** With a star for the site's key: https://*.draft.example.org */
   STALL_DRAFT_URL: z.string().regex(/^https?:\/\/\*\./).optional(),
   STALL_CARDS_API: z.url().default('http://127.0.0.1:4604/v1'),
+  /** Origin of the provider's payment pages, when it is not that of its API. */
+  STALL_CARDS_PAGES: z.url().optional(),
   STALL_CARDS_KEY: z.string().min(1).optional(),
   STALL_CARDS_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
   STALL_HOST_ENDPOINT: z.url().optional(),
@@ -29,7 +31,7 @@ export interface Settings {
   readonly office: string;
   readonly shop: string;
   readonly draft: (key: string) => string;
-  readonly cards: { readonly api: string; readonly key: string; readonly noticeSecret: string };
+  readonly cards: { readonly api: string; readonly pages: string; readonly key: string; readonly noticeSecret: string };
   readonly host: { readonly endpoint: string; readonly key: string; readonly liveUrl: (name: string) => string } | undefined;
   readonly writesPerMinute: number | undefined;
   readonly logLevel: string;
@@ -56,7 +58,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
     office: (e.STALL_OFFICE_URL ?? `http://localhost:${e.STALL_PORT}`).replace(/\/$/, ''),
     shop: (e.STALL_SHOP_URL ?? `http://shop.localhost:${e.STALL_PORT + 1}`).replace(/\/$/, ''),
     draft: (key) => star.replace('*', key).replace(/\/$/, ''),
-    cards: { api: e.STALL_CARDS_API, key: e.STALL_CARDS_KEY ?? 'not-set', noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices },
+    cards: { api: e.STALL_CARDS_API, pages: new URL(e.STALL_CARDS_PAGES ?? e.STALL_CARDS_API).origin, key: e.STALL_CARDS_KEY ?? 'not-set', noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices },
     host: endpoint && live ? { endpoint, key: e.STALL_HOST_KEY ?? '', liveUrl: (name) => live.replace('*', name) } : undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
     logLevel: e.STALL_LOG,

@@ -14,6 +14,8 @@ export interface Addresses {
 /** A card provider as the payment interface wants it (docs/payment-provider.md). */
 export interface CardProvider {
   readonly api: string;
+  /** Origin of its payment pages. */
+  readonly pages: string;
   readonly key: string;
   /** Standard Webhooks secret, "whsec_…". */
   readonly noticeSecret: string;

@@ -46,13 +46,28 @@ export function listPitches(page: ParsedPage): Pitch[] {
   for (const container of [body, ...descendants(body)]) {
     if (!takesBlocks(container) || [container, ...ancestors(container)].some(isClosed)) continue;
     const kids = elementsIn(container).filter((el) => !isInvisible(el) && standsInside(el, container));
-    const [first] = kids;
-    if (first) pitches.push(...present(pitchAt(page, marks, first, 'before')));
-    // A field is tied to what follows it (its label, a sibling selector): nothing comes between.
-    for (const kid of kids.filter((k) => k.tagName !== 'input')) pitches.push(...present(pitchAt(page, marks, kid, 'after')));
-    if (!first && container !== body) pitches.push(...present(pitchAt(page, marks, container, 'start')));
+    pitches.push(...pitchesIn(page, marks, container, kids, container === body));
   }
   return pitches.sort((a, b) => a.offset - b.offset);
+}
+
+/**
+ * Before the first block and after each. At the edges of header, footer and side column the pitch hangs on the region
+ * itself, not on what happens to stand there: that is the same spot on every page.
+ */
+function pitchesIn(page: ParsedPage, marks: Landmarks, container: Element, kids: readonly Element[], isBody: boolean): Pitch[] {
+  const shared = (['header', 'footer', 'side'] as const).some((r) => marks.get(r) === container);
+  const edge = (side: 'start' | 'end') => (shared ? pitchAt(page, marks, container, side) : undefined);
+  const [first] = kids;
+  if (!first) return isBody ? [] : present(pitchAt(page, marks, container, 'start'));
+  const out = present(edge('start') ?? pitchAt(page, marks, first, 'before'));
+  for (const kid of kids) {
+    // A field is tied to what follows it (its label, a sibling selector): nothing comes between.
+    if (kid.tagName === 'input') continue;
+    const last = kid === kids.at(-1) ? edge('end') : undefined;
+    out.push(...present(last ?? pitchAt(page, marks, kid, 'after')));
+  }
+  return out;
 }
 
 const present = <T>(x: T | undefined): T[] => (x === undefined ? [] : [x]);

@@ -185,7 +185,7 @@ function Trio({ src, space }: { src: string; space: number }) {
 
 /** Where a widget goes when no pitch was chosen: a cart to the end of the header. */
 const usualPitch = (view: BenchView, region: string): Pitch | undefined =>
-  region === 'header' ? view.pitches.filter((p) => p.region === 'header' && p.address.path !== '').at(-1) : undefined;
+  region === 'header' ? view.pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end') : undefined;
 
 /** The placement alone, as it is stored: what the bench adds to it stays out of history. */
 const bare = ({ id, kind, settings, pitch, pitchLabel, reach, order }: Placement): Placement => ({ id, kind, settings, pitch, pitchLabel, reach, order });

@@ -35,7 +35,7 @@ export function SettingsPanel(props: Props) {
       </div>
       {placed.kind === 'buy' ? <BuyFields {...props} set={set} /> : <CartFields placed={placed} set={set} />}
       <ReachField {...props} />
-      <div className="f"><span className="lab">How it is written</span><code className="written" data-testid="written">{placed.html.replace(/<script[\s\S]*/, '')}</code></div>
+      <details className="f"><summary className="lab">How it is written</summary><code className="written">{placed.html}</code></details>
       <button type="button" className="btn sm beet" onClick={onTakeAway}><Trash2 size={13} aria-hidden />Take it away</button>
     </section>
   );

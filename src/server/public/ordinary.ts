@@ -21,8 +21,7 @@ import { strings } from './cart';
 export function ordinaryRoutes(ctx: Ctx) {
   const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
   const base = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}`;
-  const cards = new URL(ctx.cards.api).origin;
-  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${cards}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
+  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${ctx.cards.pages}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
 
   const page = async (c: Call, s: Site, title: string, content: Html, options: { heading?: boolean; status?: number; refresh?: number } = {}) => {
     const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;

@@ -1,0 +1,48 @@
+import { expect, test } from '@playwright/test';
+import { expectAccessible, fillAddress, payWith } from './support/acts';
+import { card, DEMO, live, shop } from './support/places';
+
+test.use({ javaScriptEnabled: false });
+
+test('without any script the link on the page leads to a product that can be bought, start to finish', async ({ page }) => {
+  await page.goto(`${live(DEMO)}/`);
+  await page.getByRole('link', { name: 'Buy the log basket' }).click();
+  await expect(page).toHaveURL(new RegExp(`^${shop(DEMO)}/withybed/goods/round-log-basket`));
+  await expect(page.getByRole('navigation', { name: 'Main' })).toContainText('Our baskets');
+  await page.getByLabel('How many').fill('2');
+  await page.getByRole('button', { name: 'Add to cart' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Your cart');
+  await page.getByRole('button', { name: 'One fewer Round log basket' }).click();
+  await expect(page.getByText('£68.00').last()).toBeVisible();
+  await page.getByRole('link', { name: 'Go to checkout' }).click();
+  await page.getByRole('button', { name: 'Pay £68.00' }).click();
+  await expect(page.getByText('Write the postcode.')).toBeVisible();
+  await fillAddress(page);
+  await page.getByRole('button', { name: 'Pay £68.00' }).click();
+  await payWith(page, card.approve);
+  await expect(page.getByText('Your order is in, and paid.')).toBeVisible({ timeout: 15_000 });
+  await page.getByRole('link', { name: 'Back to the site' }).click();
+  await expect(page).toHaveURL(`${live(DEMO)}/`);
+});
+
+test.describe('on a phone', () => {
+  test.use({ javaScriptEnabled: true, viewport: { width: 390, height: 844 } });
+  test('plain pages and shop pages are accessible, and nothing is wider than the screen', async ({ page }) => {
+    await page.goto(`${shop(DEMO)}/withybed/goods`);
+    await expectAccessible(page, 'list of goods');
+    await page.goto(`${shop(DEMO)}/withybed/goods/berry-trug`);
+    await expectAccessible(page, 'product');
+    await page.goto(`${live(DEMO)}/`);
+    await page.getByRole('button', { name: /Buy the log basket/ }).click();
+    await expect(page.getByText('It is in your cart.')).toBeVisible();
+    await expectAccessible(page, 'home with widgets');
+    for (const [path, ready] of [['cart/', 'Go to checkout'], ['checkout/', 'Pay £68.00']] as const) {
+      await page.goto(`${live(DEMO)}/${path}`);
+      await expect(page.getByText(ready, { exact: true })).toBeVisible();
+      await expectAccessible(page, path);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${path} is too wide`).toBeLessThanOrEqual(0);
+    }
+    await page.goto(`${live(DEMO)}/payment-failed/?order=unknown`);
+    await expectAccessible(page, 'payment failed');
+  });
+});
