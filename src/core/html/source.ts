@@ -1,3 +1,5 @@
+import iconv from 'iconv-lite';
+
 /**
  * A page as its owner's bytes.
  *
@@ -84,8 +86,12 @@ const multibyte = new Set(['shift_jis', 'gbk', 'gb18030', 'big5', 'euc-jp', 'euc
 export function textOf(source: Pick<PageSource, 'unit' | 'encoding'>, piece: string): string {
   if (source.unit === 2) return piece;
   const runs = multibyte.has(source.encoding) ? /[\0-\x7f\uf780-\uf7ff]+/g : /[\uf780-\uf7ff]+/g;
-  return piece.replace(runs, (run) => new TextDecoder(source.encoding).decode(rawBytes(run)));
+  return piece.replace(runs, (run) => decode(rawBytes(run), source.encoding));
 }
+
+/** Not Node's TextDecoder for the old encodings: it reads windows-1252 as Latin-1, and loses the Euro sign and the quotes. */
+const decode = (bytes: Uint8Array, encoding: string): string =>
+  encoding !== 'utf-8' && iconv.encodingExists(encoding) ? iconv.decode(Buffer.from(bytes), encoding) : new TextDecoder(encoding).decode(bytes);
 
 const rawBytes = (run: string): Uint8Array => Uint8Array.from(run, (c) => c.charCodeAt(0) & 0xff);
 

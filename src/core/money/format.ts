@@ -31,16 +31,21 @@ export function formatMoney({ amount, currency }: Money, locale: string): string
 
 /**
  * Reads what a person typed ("68", "68.5", "1,200.00", "£ 68", "68,50") as minor units.
- * The last `.` or `,` followed by at most the currency's digits is the decimal mark; other marks group thousands.
- * Not checked: whether the symbol matches the currency.
+ * The last `.` or `,` is the decimal mark when no more figures follow it than the currency has digits; all others
+ * group thousands, in threes. Not checked: whether the symbol matches the currency.
  */
 export function parseMoney(text: string, currency: string): Result<Minor> {
   const digits = minorDigits(currency);
   const bare = text.replace(/[\s\p{Sc}'’]|[A-Z]{3}/gu, '');
-  const m = /^(-?)(\d{1,3}(?:[.,]\d{3})+|\d+)(?:[.,](\d*))?$/.exec(bare);
-  if (!m) return fail(`Write the amount in figures, like ${decimalText(minor(1250), currency)}.`);
-  const [, sign = '', whole = '', fraction = ''] = m;
-  if (fraction.length > digits) return fail(`${currency} has ${digits} digits after the point; this has ${fraction.length}.`);
+  const unclear = fail(`Write the amount in figures, like ${decimalText(minor(1250), currency)}.`);
+  const m = /^(-?)([\d.,]+)$/.exec(bare);
+  if (!m) return unclear;
+  const [, sign = '', figures = ''] = m;
+  const mark = Math.max(figures.lastIndexOf('.'), figures.lastIndexOf(','));
+  const decimal = mark >= 0 && figures.length - mark - 1 <= digits;
+  const whole = decimal ? figures.slice(0, mark) : figures;
+  const fraction = decimal ? figures.slice(mark + 1) : '';
+  if (!/^(\d+|\d{1,3}(?:([.,])\d{3})(?:\2\d{3})*)$/.test(whole)) return unclear;
   const value = Number(whole.replace(/[.,]/g, '') + fraction.padEnd(digits, '0'));
   if (!isMinor(value)) return fail('That amount is too large to be kept exactly.');
   return ok(minor(sign ? -value : value));

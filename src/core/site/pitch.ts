@@ -181,11 +181,11 @@ const certain = (pitch: Pitch | undefined): Resolution =>
 function weigh(page: ParsedPage, root: Element | undefined, el: Element, address: PitchAddress): number {
   const [before, after] = neighbours(page, el);
   return (
-    (markOf(page, el) === address.mark ? 0.45 : 0) +
-    (pathFrom(root, el) === address.path ? 0.35 : 0) +
-    (before === address.before ? 0.1 : 0) +
-    (after === address.after ? 0.1 : 0)
-  );
+    (markOf(page, el) === address.mark ? 45 : 0) +
+    (pathFrom(root, el) === address.path ? 35 : 0) +
+    (before === address.before ? 10 : 0) +
+    (after === address.after ? 10 : 0)
+  ) / 100;
 }
 
 /** The pitch at the edge of a region: "at the end of the header". */

@@ -1,0 +1,176 @@
+import { mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { listPitches } from '../../core/site/pitch';
+import { sha256 } from '../../data/blobs';
+import { sites, snapshots } from '../../data/schema';
+import { saveProduct, undoLive } from '../goods/goods';
+import { takePicture } from '../goods/pictures';
+import { makeWorld, tinySite, type World, zipFrom } from '../testing';
+import { bringIn, siteSettings } from './bring-in';
+import { limits } from './limits';
+import { change, place, takeAway } from './placing';
+import { publish } from './publish';
+import { draftPlacements, loadPage, loadSite, type Site } from './site';
+import { readSlip, undoWaiting } from './slip';
+
+let w: World;
+let dir: string;
+beforeEach(async () => {
+  w = await makeWorld();
+  dir = await mkdtemp(join(tmpdir(), 'stall-site-'));
+});
+afterEach(async () => {
+  await w.end();
+  await rm(dir, { recursive: true, force: true });
+});
+
+const settings = siteSettings.parse({ currency: 'GBP', liveUrl: 'https://x.example' });
+const bring = (files: Record<string, string | Uint8Array>) => bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: zipFrom(files) }, settings);
+
+describe('what is brought in', () => {
+  const refused: readonly (readonly [string, () => Buffer, string])[] = [
+    ['no ZIP at all', () => Buffer.from('hello'), 'cannot be read as a ZIP'],
+    ['a cut-off ZIP', () => zipFrom(tinySite).subarray(0, 300), 'cannot be read as a ZIP'],
+    ['names that climb out', () => zipFrom({ '../evil.html': '<p>' }), 'outside the site'],
+    ['absolute names', () => zipFrom({ '/etc/evil.html': '<p>' }), 'outside the site'],
+    ['one file without end', () => zipFrom({ 'index.html': '<p>', 'bomb.bin': new Uint8Array(limits.fileBytes + 1) }), 'larger than 64 MB'],
+    ['too many files', () => zipFrom(Object.fromEntries(Array.from({ length: limits.files + 1 }, (_, i) => [`f${i}`, '']))), 'more than 50,000 files'],
+    ['no page', () => zipFrom({ 'readme.txt': 'x', 'photo.html': new Uint8Array([0, 1, 2]) }), 'No page was found'],
+  ];
+  it.each(refused)('%s is refused with what to do, and nothing is kept', async (_, make, says) => {
+    const before = await w.ctx.store.db.$count(sites);
+    await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: make() }, settings)).rejects.toThrow(says);
+    expect([await w.ctx.store.db.$count(sites), await w.ctx.store.db.$count(snapshots)]).toEqual([before, before]);
+  });
+
+  it('links inside a ZIP are refused', async () => {
+    const zip = zipFrom({ 'index.html': '<p>x', 'link.html': '/etc/passwd' });
+    // External attributes of the second entry in the central directory: a symbolic link (S_IFLNK) as Unix archivers write it.
+    const at = zip.lastIndexOf(Buffer.from('PK\x01\x02', 'latin1'));
+    zip.writeUInt16LE(0x0314, at + 4);
+    zip.writeUInt32LE(0xa1ff0000, at + 38);
+    await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: zip }, settings)).rejects.toThrow('is a link, not a file');
+  });
+
+  it('the folder that a ZIP was made of is not part of the addresses', async () => {
+    const { reading } = await bring({ 'my site/index.html': '<title>A</title><p>x', 'my site/b/c.html': '<p>y', '__MACOSX/my site/._index.html': 'junk' });
+    expect(reading.pages.map((p) => p.path)).toEqual(['index.html', 'b/c.html']);
+  });
+
+  it('a folder is read without following links, and refused where it is none', async () => {
+    await writeFile(join(dir, 'index.html'), '<title>F</title><p>x');
+    await symlink('/etc', join(dir, 'etc'));
+    const { reading } = await bringIn(w.ctx, { how: 'folder', folder: dir }, settings);
+    expect(reading.notes.join()).toContain('etc is a link and was left alone');
+    await expect(bringIn(w.ctx, { how: 'folder', folder: dir }, settings)).rejects.toThrow('is connected already');
+    await expect(bringIn(w.ctx, { how: 'folder', folder: join(dir, 'index.html') }, settings)).rejects.toThrow('is a file');
+  });
+
+  it('a picture that is none is refused', async () => {
+    await expect(takePicture(w.ctx, Buffer.from('not a picture'))).rejects.toThrow('cannot be read as a picture');
+    await expect(takePicture(w.ctx, Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8"/></svg>'))).resolves.toMatch(/^[0-9a-f]{64}$/);
+  });
+});
+
+async function placeBuy(site: Site, to: 'page' | 'every' = 'page') {
+  const pitch = listPitches(await loadPage(w.ctx, site, 'index.html')).find((p) => p.label.startsWith(to === 'page' ? 'after “Tiny”' : 'at the end of the header'));
+  if (!pitch) throw new Error('no pitch');
+  return place(w.ctx, site, { kind: to === 'page' ? 'buy' : 'cart', settings: to === 'page' ? { goods: 'trug' } : {}, pitch: pitch.address, pitchLabel: pitch.label, reach: to === 'page' ? { to: 'page', page: 'index.html' } : { to: 'every', except: [] } });
+}
+
+describe('the slip', () => {
+  it('is the difference between draft and published, and each line can be undone', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    const site = await w.site();
+    const p = await placeBuy(site);
+    const first = await readSlip(w.ctx, site);
+    expect(first.waiting).toMatchObject([{ id: p.id, where: 'Home', what: 'Buy button: Trug added after “Tiny”' }]);
+    expect(first.shopPages).toBe('added');
+    await publish(w.ctx, site, 'test');
+    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
+    await change(w.ctx, await w.site(), p.id, { settings: { goods: 'trug', text: 'Take it' } });
+    expect((await readSlip(w.ctx, await w.site())).waiting).toMatchObject([{ what: 'Buy button: Trug changed' }]);
+    await undoWaiting(w.ctx, await w.site(), p.id);
+    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
+    await takeAway(w.ctx, await w.site(), p.id);
+    expect((await readSlip(w.ctx, await w.site())).waiting).toMatchObject([{ what: 'Buy button: Trug taken away' }]);
+    await undoWaiting(w.ctx, await w.site(), p.id);
+    expect(await draftPlacements(w.ctx, site.row.id)).toMatchObject([{ id: p.id }]);
+    await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow('Nothing waits');
+  });
+
+  it('remembers what went live, and undoes it unless something later stands on it', async () => {
+    const made = await w.addGoods('Trug', 4200, 3);
+    const input = { name: 'Trug', description: '', price: 4500, stock: 8, pictureAlt: '' };
+    await saveProduct(w.ctx, await w.site(), made.id, input, 'test');
+    await saveProduct(w.ctx, await w.site(), made.id, { ...input, price: 4700 }, 'test');
+    const { live } = await readSlip(w.ctx, await w.site());
+    expect(live.map((l) => [l.what, l.from, l.to])).toEqual([['Price', '£45.00', '£47.00'], ['Stock', '3', '8'], ['Price', '£42.00', '£45.00'], ['Added to the goods', undefined, undefined]]);
+    await expect(undoLive(w.ctx, await w.site(), live[2]?.id ?? 0, 'test')).rejects.toThrow('changed again since');
+    await undoLive(w.ctx, await w.site(), live[0]?.id ?? 0, 'test');
+    await undoLive(w.ctx, await w.site(), live[2]?.id ?? 0, 'test');
+    await undoLive(w.ctx, await w.site(), live[1]?.id ?? 0, 'test');
+    await expect(undoLive(w.ctx, await w.site(), live[1]?.id ?? 0, 'test')).rejects.toThrow('undone already');
+    expect((await readSlip(w.ctx, await w.site())).live).toHaveLength(1);
+  });
+});
+
+describe('publishing into a folder', () => {
+  let site: Site;
+  const hashes = async () => Object.fromEntries(await Promise.all((await readdir(dir, { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).map(async (e) => [join(e.parentPath, e.name), sha256(await readFile(join(e.parentPath, e.name)))] as const)));
+  beforeEach(async () => {
+    for (const [name, body] of Object.entries(tinySite)) {
+      await mkdir(join(dir, name, '..'), { recursive: true });
+      await writeFile(join(dir, name), body);
+    }
+    const { id } = await bringIn(w.ctx, { how: 'folder', folder: dir }, settings);
+    site = await loadSite(w.ctx, { id });
+  });
+
+  it('writes placements and shop pages, and gives the folder back byte for byte', async () => {
+    const before = await hashes();
+    await placeBuy(site, 'every');
+    await publish(w.ctx, site, 'test');
+    expect(await readFile(join(dir, 'about/index.html'), 'utf8')).toContain('<stall-cart');
+    const cart = await readFile(join(dir, 'cart/index.html'), 'utf8');
+    expect(cart).toContain('<stall-page part="cart"');
+    expect(cart).toContain('<stall-cart');
+    expect(cart).toContain('<footer>f</footer>');
+    site = await loadSite(w.ctx, { id: site.row.id });
+    for (const p of await draftPlacements(w.ctx, site.row.id)) await takeAway(w.ctx, site, p.id);
+    await publish(w.ctx, site, 'test');
+    expect(await hashes()).toEqual(before);
+    expect(await readdir(dir)).toEqual(['about', 'index.html']);
+  });
+
+  it('never writes over what somebody else changed meanwhile', async () => {
+    await placeBuy(site, 'every');
+    await writeFile(join(dir, 'about/index.html'), '<p>changed by hand');
+    const before = await hashes();
+    await expect(publish(w.ctx, site, 'test')).rejects.toThrow('about/index.html changed on the live site');
+    expect(await hashes()).toEqual(before);
+    expect((await readSlip(w.ctx, site)).waiting).toHaveLength(1);
+  });
+
+  it('that was cut off half way is finished by publishing again', async () => {
+    await placeBuy(site, 'every');
+    await publish(w.ctx, site, 'test');
+    const done = await hashes();
+    await writeFile(join(dir, 'about/index.html'), tinySite['about/index.html'] ?? '');
+    // As after a crash before the record: the files are half written, the publication is not known.
+    await w.ctx.store.write((tx) => tx.update(sites).set({ publicationId: null }));
+    await publish(w.ctx, await loadSite(w.ctx, { id: site.row.id }), 'test');
+    expect(await hashes()).toEqual(done);
+  });
+});
+
+it('shop pages never stand on a page the owner has', async () => {
+  const { id } = await bring({ ...tinySite, 'cart/index.html': '<title>My ox cart</title><p>x' });
+  const site = await loadSite(w.ctx, { id });
+  await placeBuy(site, 'every');
+  const { manifest } = await (await import('./publish')).computeManifest(w.ctx, site, await draftPlacements(w.ctx, id));
+  expect(Object.keys(manifest)).toContain('shop-cart/index.html');
+  expect((await w.ctx.blobs.get(manifest['cart/index.html'] ?? '')).toString()).toContain('My ox cart');
+});
