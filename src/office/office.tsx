@@ -90,12 +90,13 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
 function Account({ onKeys }: { onKeys: () => void }) {
   const { owner } = useBoot();
   const [open, setOpen] = useState(false);
+  useKeys(useMemo(() => ({ Escape: () => setOpen(false) }), []));
   const leave = async () => {
     await fetch('/api/auth/sign-out', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' });
     location.assign('/sign-in');
   };
   return (
-    <div className="who" onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}>
+    <div className="who">
       <button type="button" aria-label={`Account: ${owner.name}`} aria-expanded={open} onClick={() => setOpen(!open)}>{owner.name.slice(0, 1).toUpperCase()}</button>
       {open && (
         <div className="who-menu">

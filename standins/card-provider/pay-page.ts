@@ -1,7 +1,7 @@
 import { testCards } from './cards';
 import type { Payment } from './main';
 
-const escape = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
+const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 const spaced = (number: string) => number.replace(/(\d{4})(?=\d)/g, '$1 ');
 
 function amount(p: Payment): string {
@@ -11,7 +11,7 @@ function amount(p: Payment): string {
 
 /** The provider's own page, in its own look. */
 export function payPage(p: Payment, problem = ''): string {
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Pay ${escape(p.payee)}</title>
+  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Pay ${escaped(p.payee)}</title>
 <style>
 body{margin:0;background:#e9edf3;color:#182338;font:16px/1.5 system-ui,sans-serif}
 main{max-width:25rem;margin:0 auto;padding:2.5rem 1.25rem}
@@ -28,11 +28,11 @@ table{width:100%;border-collapse:collapse;font-size:.9rem}td{padding:.35rem 0;bo
 .bad{color:#9c1c2e;font-weight:600}
 :focus-visible{outline:3px solid #27408b;outline-offset:2px}
 </style></head><body><p class="test">Make-believe card service: no money moves</p><main>
-<h1>To ${escape(p.payee)}</h1><p class="amount">${escape(amount(p))}</p><p>${escape(p.description)}</p>
-<form method="post">${problem ? `<p class="bad" role="alert">${escape(problem)}</p>` : ''}
+<h1>To ${escaped(p.payee)}</h1><p class="amount">${escaped(amount(p))}</p><p>${escaped(p.description)}</p>
+<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
 <label>Card number<input name="number" inputmode="numeric" autocomplete="off" required></label>
 <div class="two"><label>Valid until<input name="until" placeholder="MM/YY" autocomplete="off"></label><label>Check number<input name="check" inputmode="numeric" autocomplete="off"></label></div>
-<button>Pay ${escape(amount(p))}</button></form>
+<button>Pay ${escaped(amount(p))}</button></form>
 <form method="post" style="background:none;padding:0"><button class="quiet" name="leave" value="1">Leave without paying</button></form>
 <h2 style="font-size:1rem">Test cards</h2><table>${testCards.map((c) => `<tr><td>${spaced(c.number)}</td><td>${c.says}</td></tr>`).join('')}</table>
 </main></body></html>`;

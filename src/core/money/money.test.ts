@@ -19,7 +19,7 @@ describe('minor units', () => {
       const shares = allocate(total, weights);
       const all = weights.reduce((a, b) => a + b, 0);
       expect(sum(shares)).toBe(total);
-      shares.forEach((s, i) => expect(Math.abs(s - (total * (weights[i] ?? 0)) / all)).toBeLessThan(1));
+      for (const [i, s] of shares.entries()) expect(Math.abs(s - (total * (weights[i] ?? 0)) / all)).toBeLessThan(1);
     }));
   });
 

@@ -24,9 +24,11 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
   const current = useRef<HTMLIFrameElement>(null);
   const next = useRef<HTMLIFrameElement>(null);
   const growths = useRef(0);
-  useEffect(() => {
+  const lastWidth = useRef(width);
+  if (lastWidth.current !== width) {
+    lastWidth.current = width;
     growths.current = 0;
-  }, [width]);
+  }
   useEffect(() => {
     const hear = (e: MessageEvent) => {
       if (e.data?.stall !== 'layout') return;
@@ -47,7 +49,7 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
   return (
     <div className="pagebox" style={{ width: width * scale, height: h * scale }}>
       <iframe key={silent ? src : shown} ref={current} title={title} src={silent ? src : shown} style={style} />
-      {!silent && src !== shown && <iframe key={src} ref={next} className="next" title="" aria-hidden="true" tabIndex={-1} src={src} style={style} />}
+      {!silent && src !== shown && <iframe key={src} ref={next} className="next" title={`${title}, coming`} aria-hidden="true" tabIndex={-1} src={src} style={style} />}
     </div>
   );
 }

@@ -40,7 +40,7 @@ export function Miniature({ src, width, tallest, built, kinds }: Props) {
   return (
     <span className="relative block">
       <span ref={box} className={layout ? 'mini' : 'mini wait'} style={{ width, height }}>
-        {seen && <iframe ref={frame} title="" aria-hidden="true" tabIndex={-1} sandbox="allow-scripts" src={src} style={{ width: LAID_OUT, height: Math.ceil(height / scale), transform: `scale(${scale})` }} />}
+        {seen && <iframe ref={frame} title="Miniature" aria-hidden="true" tabIndex={-1} sandbox="allow-scripts" src={src} style={{ width: LAID_OUT, height: Math.ceil(height / scale), transform: `scale(${scale})` }} />}
         {built && <span className="stripe" />}
       </span>
       {layout?.widgets.filter((w) => w.y * scale < height).map((w) => (

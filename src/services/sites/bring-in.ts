@@ -72,7 +72,7 @@ async function keepFiles(ctx: Ctx, origin: Origin, progress: Progress): Promise<
     kept.push([path, await ctx.blobs.put(bytes)]);
     if (kept.length % 50 === 0) progress('Reading files', kept.length, 0);
   };
-  const notes = origin.how === 'folder' ? await readFolder(origin.folder, onFile) : (await readZip(origin.bytes, onFile), []);
+  const notes = origin.how === 'folder' ? await readFolder(origin.folder, onFile) : await readZip(origin.bytes, onFile).then(() => []);
   return { manifest: Object.fromEntries(origin.how === 'zip' ? withoutCommonFolder(kept) : kept), notes };
 }
 

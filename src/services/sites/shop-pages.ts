@@ -36,7 +36,7 @@ export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>): ShopPage[
     const at = (name: string) => (folders ? `${name}/index.html` : `${name}.html`);
     const name = [kind.file, `shop-${kind.file}`, `green-stall-${kind.file}`].find((n) => site.manifest[at(n)] === undefined);
     const path = name && parsePath(at(name));
-    if (!path || !path.ok) throw conflict(`The site has pages at every address that could be the shop's ${kind.name} page.`);
+    if (!path?.ok) throw conflict(`The site has pages at every address that could be the shop's ${kind.name} page.`);
     return { ...kind, path: path.value, address: addressOf(path.value) };
   });
 }

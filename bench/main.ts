@@ -1,0 +1,35 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { cpus, totalmem } from 'node:os';
+import { crash } from './crash';
+import { orders } from './orders';
+import { read } from './read';
+import { rush } from './rush';
+import { script } from './script';
+import { shift } from './shift';
+import { start } from './start';
+import type { Figure, Measurement } from './support/figure';
+
+const measurements: Readonly<Record<string, Measurement>> = { script, shift, read, orders, rush, crash, start };
+
+const args = process.argv.slice(2);
+const names = args.filter((a) => !a.startsWith('--'));
+if (args.includes('--help') || names.some((n) => !measurements[n])) {
+  process.stdout.write(`Usage: bin/bench [NAME] [--json] [--write]\n  NAME     one of ${Object.keys(measurements).join(', ')}; all when none is named\n  --write  put the figures into docs/benchmarks.md\n`);
+  process.exit(args.includes('--help') ? 0 : 2);
+}
+
+const results: Record<string, Figure[]> = {};
+for (const name of names.length ? names : Object.keys(measurements)) {
+  process.stderr.write(`measuring ${name} ...\n`);
+  results[name] = (await measurements[name]?.()) ?? [];
+}
+const machine = `${cpus().length} x ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node.js ${process.version}, ${process.platform}`;
+const rows = Object.entries(results).flatMap(([name, figures]) => figures.map((f) => `| ${name} | ${f.what} | ${f.value} | ${f.baseline} | ${f.ratio} | ${f.aim} |`));
+const table = ['| name | what | figure | baseline, same run | ratio | aim |', '|---|---|---|---|---|---|', ...rows].join('\n');
+if (args.includes('--json')) process.stdout.write(`${JSON.stringify({ machine, at: new Date().toISOString(), results }, null, 2)}\n`);
+else process.stdout.write(`${table}\n\n${machine}\n`);
+if (args.includes('--write')) {
+  const doc = await readFile('docs/benchmarks.md', 'utf8');
+  await writeFile('docs/benchmarks.md', doc.replace(/<!--figures-->[\s\S]*<!--\/figures-->/, `<!--figures-->\n${table}\n\nMeasured ${new Date().toISOString().slice(0, 10)} on ${machine}.\n<!--/figures-->`));
+}
+process.exit(0);

@@ -1,0 +1,74 @@
+import { type ChildProcess, fork, spawn } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { request } from 'node:http';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+export interface Installation {
+  readonly dir: string;
+  readonly port: number;
+  readonly end: () => Promise<void>;
+}
+
+/** The demo on a folder and ports of its own, as bin/demo starts it. */
+export async function startDemo(port: number, env: Record<string, string> = {}): Promise<Installation> {
+  const dir = await mkdtemp(join(tmpdir(), 'stall-bench-'));
+  const child = spawn(process.execPath, ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(port)], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, ...env } });
+  await heard(child, /Ctrl\+C closes it/);
+  return { dir: join(dir, 'data'), port, end: () => stop(child, dir) };
+}
+
+export const heard = (child: ChildProcess, wanted: RegExp): Promise<void> =>
+  new Promise((ready, failed) => {
+    let out = '';
+    child.stdout?.on('data', (chunk: Buffer) => {
+      out += chunk;
+      if (wanted.test(out)) ready();
+    });
+    child.on('exit', (code) => failed(new Error(`stopped with ${code}: ${out}`)));
+  });
+
+export async function stop(child: ChildProcess, dir: string): Promise<void> {
+  child.kill('SIGTERM');
+  await new Promise((soon) => setTimeout(soon, 900));
+  await rm(dir, { recursive: true, force: true });
+}
+
+export const startProgram = (file: string, env: Record<string, string>): Promise<ChildProcess> =>
+  new Promise((ready, failed) => {
+    const child = fork(join('dist', file), { env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    child.once('message', () => ready(child));
+    child.once('exit', (code) => failed(new Error(`${file} stopped with ${code}`)));
+  });
+
+interface Answer {
+  readonly status: number;
+  readonly body: string;
+  readonly location: string;
+}
+
+/** One request to an address under .localhost, which Node does not resolve by itself. */
+export function ask(url: string, method = 'GET', body?: string | Record<string, string>, type = 'application/x-www-form-urlencoded'): Promise<Answer> {
+  const to = new URL(url);
+  const raw = body === undefined || typeof body === 'string' ? body : new URLSearchParams(body).toString();
+  return new Promise((resolve, reject) => {
+    const req = request({ host: '127.0.0.1', port: to.port, path: to.pathname + to.search, method, headers: { host: to.host, ...(raw && { 'content-type': type, 'content-length': Buffer.byteLength(raw) }) } }, (res) => {
+      let text = '';
+      res.setEncoding('utf8');
+      res.on('data', (c: string) => (text += c));
+      res.on('end', () => resolve({ status: res.statusCode ?? 0, body: text, location: String(res.headers.location ?? '') }));
+    });
+    req.on('error', reject);
+    req.end(raw);
+  });
+}
+
+const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'T1', country: 'United Kingdom' };
+
+/** One shopper: into the cart, to the checkout. Returns where to pay, or the answer that refused. */
+export async function shopAndCheckOut(shop: string, goods: string, total: number): Promise<{ url?: string; cart: string; refused?: string }> {
+  const added = JSON.parse((await ask(`${shop}/v1/withybed/carts`, 'POST', JSON.stringify({ goods }), 'application/json')).body) as { token: string };
+  const paid = await ask(`${shop}/v1/withybed/carts/${added.token}/page/checkout`, 'POST', { ...buyer, total: String(total) });
+  if (paid.status !== 200) return { cart: added.token, refused: paid.body };
+  return { cart: added.token, url: (JSON.parse(paid.body) as { url: string }).url };
+}

@@ -1,0 +1,89 @@
+// Holds the architecture: which folder may import which. Reads every import with TypeScript's own scanner.
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative, resolve } from 'node:path';
+import ts from 'typescript';
+
+/** To the left a layer, to the right what it may import. `type:` allows types only. Packages: `npm:` by name, `npm:*` for any. */
+export const layers = [
+  { in: 'src/core', may: ['src/core', 'npm:zod', 'npm:parse5', 'npm:css-tree', 'npm:culori', 'npm:currency-codes', 'npm:iconv-lite'] },
+  { in: 'src/data', may: ['src/data', 'type:src/core', 'npm:*'] },
+  { in: 'src/services', may: ['src/services', 'src/data', 'src/core', 'npm:*'] },
+  { in: 'src/server', may: ['src/server', 'src/services', 'src/data', 'src/core', 'npm:*'] },
+  { in: 'src/pages', may: ['src/pages', 'src/office', 'src/core', 'type:src/services', 'npm:*'] },
+  { in: 'src/middleware.ts', may: ['npm:*'] },
+  { in: 'src/office/in-page', may: ['src/office/in-page'] },
+  { in: 'src/office', may: ['src/office', 'src/core', 'type:src/services', 'npm:*'] },
+  { in: 'src/widgets', may: ['src/widgets', 'src/core/storefront'] },
+  { in: 'src/env.d.ts', may: ['type:src/server'] },
+  { in: 'standins', may: ['standins', 'npm:*'] },
+  { in: 'demo', may: ['demo', 'src/core', 'src/data', 'src/services', 'src/server/settings', 'standins', 'npm:*'] },
+  { in: 'bench', may: ['bench', 'src', 'standins', 'demo', 'npm:*'] },
+  { in: 'e2e', may: ['e2e', 'npm:*'] },
+];
+/** Core does no input or output: of Node it may use nothing. Widgets run in browsers. */
+const noNode = ['src/core', 'src/widgets', 'src/office'];
+const isTest = (file) => /\.test\.ts$|(^|\/)testing\.ts$/.test(file);
+
+function filesIn(dir) {
+  return readdirSync(dir, { withFileTypes: true, recursive: true })
+    .filter((e) => e.isFile() && /\.(ts|tsx|astro)$/.test(e.name))
+    .map((e) => join(e.parentPath, e.name));
+}
+
+/** Imports of a file: the name, and whether only types are wanted. */
+export function importsOf(text, file) {
+  const code = file.endsWith('.astro') ? (/^---\n([\s\S]*?)\n---/.exec(text)?.[1] ?? '') : text;
+  const tree = ts.createSourceFile(file, code, ts.ScriptTarget.Latest, false, file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS);
+  const found = [];
+  const visit = (node) => {
+    if ((ts.isImportDeclaration(node) || ts.isExportDeclaration(node)) && node.moduleSpecifier) {
+      const typeOnly = ts.isImportDeclaration(node) ? Boolean(node.importClause?.isTypeOnly) : node.isTypeOnly;
+      found.push({ name: node.moduleSpecifier.text, typeOnly });
+    }
+    if (ts.isCallExpression(node) && node.expression.kind === ts.SyntaxKind.ImportKeyword && ts.isStringLiteral(node.arguments[0] ?? node)) found.push({ name: node.arguments[0].text, typeOnly: false });
+    if (ts.isImportTypeNode(node) && ts.isLiteralTypeNode(node.argument)) found.push({ name: node.argument.literal.text, typeOnly: true });
+    ts.forEachChild(node, visit);
+  };
+  visit(tree);
+  return found;
+}
+
+/** Why an import breaks the rules, or nothing. */
+export function fault(file, { name, typeOnly }) {
+  const layer = layers.find((l) => file === l.in || file.startsWith(`${l.in}/`));
+  if (!layer) return `${file}: stands in no layer; name its folder in tools/layers.mjs`;
+  if (name.startsWith('.')) {
+    const target = relative(process.cwd(), resolve(dirname(file), name)).replaceAll('\\', '/');
+    const within = (dir) => target === dir || target.startsWith(`${dir}/`);
+    if (layer.may.some((m) => !m.includes(':') && within(m))) return undefined;
+    if (typeOnly && layer.may.some((m) => m.startsWith('type:') && within(m.slice(5)))) return undefined;
+    return `${file}: may not import ${target}${typeOnly ? ' (even as a type)' : ''}`;
+  }
+  if (name.startsWith('node:')) return noNode.some((d) => file.startsWith(`${d}/`)) ? `${file}: may not use ${name}` : undefined;
+  if (name.startsWith('astro:')) return undefined;
+  const pack = name.startsWith('@') ? name.split('/').slice(0, 2).join('/') : name.split('/')[0];
+  return layer.may.includes('npm:*') || layer.may.includes(`npm:${pack}`) ? undefined : `${file}: may not use the package ${pack}`;
+}
+
+export function checkAll() {
+  const faults = [];
+  let count = 0;
+  for (const dir of ['src', 'standins', 'demo', 'bench', 'e2e']) {
+    for (const file of filesIn(dir)) {
+      if (isTest(file)) continue;
+      for (const imported of importsOf(readFileSync(file, 'utf8'), file)) {
+        count++;
+        const wrong = fault(file, imported);
+        if (wrong) faults.push(wrong);
+      }
+    }
+  }
+  return { faults, count };
+}
+
+if (process.argv[1]?.endsWith('layers.mjs')) {
+  const { faults, count } = checkAll();
+  for (const f of faults) process.stderr.write(`${f}\n`);
+  process.stdout.write(`${count} imports, ${faults.length} against the layers\n`);
+  process.exit(faults.length ? 1 : 0);
+}
