@@ -35,7 +35,7 @@ export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>): ShopPage[
   return shopPageKinds.map((kind) => {
     const at = (name: string) => (folders ? `${name}/index.html` : `${name}.html`);
     const name = [kind.file, `shop-${kind.file}`, `green-stall-${kind.file}`].find((n) => site.manifest[at(n)] === undefined);
-    const path = name && parsePath(at(name));
+    const path = name === undefined ? undefined : parsePath(at(name));
     if (!path?.ok) throw conflict(`The site has pages at every address that could be the shop's ${kind.name} page.`);
     return { ...kind, path: path.value, address: addressOf(path.value) };
   });
