@@ -4,7 +4,6 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
-// @ts-expect-error plain JavaScript, run before anything is built
 import { fault, importsOf } from './layers.mjs';
 
 const run = (...args: string[]): Promise<{ code: number; err: string; out: string }> =>

@@ -27,7 +27,18 @@ export type Progress = (what: string, done: number, all: number) => void;
  * one transaction. When anything is refused on the way, no site exists afterwards.
  */
 export async function bringIn(ctx: Ctx, origin: Origin, settings: SiteSettings, progress: Progress = () => {}): Promise<{ id: string; slug: string; reading: SiteReading }> {
-  const { manifest, notes } = await keepFiles(ctx, origin, progress);
+  const brought = new Set<string>();
+  try {
+    return await connect(ctx, origin, settings, progress, brought);
+  } catch (error) {
+    for (const hash of brought) await ctx.blobs.remove(hash);
+    throw error;
+  }
+}
+
+/** `brought` gathers the blobs that this connection alone put into the store. */
+async function connect(ctx: Ctx, origin: Origin, settings: SiteSettings, progress: Progress, brought: Set<string>): Promise<{ id: string; slug: string; reading: SiteReading }> {
+  const { manifest, notes } = await keepFiles(ctx, origin, progress, brought);
   const reading = await readManifest(ctx, manifest, notes, progress);
   if (reading.pages.length === 0) {
     throw invalid(`No page was found: none of the ${Object.keys(manifest).length} files is an HTML page. Choose the folder that holds index.html.`);
@@ -66,10 +77,12 @@ async function showAsItIs(ctx: Ctx, origin: Origin, id: string, slug: string, ma
   await sent.catch((error: unknown) => ctx.log.warn({ error: String(error) }, 'the web host did not take the site as it is'));
 }
 
-async function keepFiles(ctx: Ctx, origin: Origin, progress: Progress): Promise<{ manifest: Manifest; notes: string[] }> {
+async function keepFiles(ctx: Ctx, origin: Origin, progress: Progress, brought: Set<string>): Promise<{ manifest: Manifest; notes: string[] }> {
   const kept: [PagePath, string][] = [];
   const onFile = async (path: PagePath, bytes: Buffer) => {
-    kept.push([path, await ctx.blobs.put(bytes)]);
+    const { hash, isNew } = await ctx.blobs.putNew(bytes);
+    if (isNew) brought.add(hash);
+    kept.push([path, hash]);
     if (kept.length % 50 === 0) progress('Reading files', kept.length, 0);
   };
   const notes = origin.how === 'folder' ? await readFolder(origin.folder, onFile) : await readZip(origin.bytes, onFile).then(() => []);

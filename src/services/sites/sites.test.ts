@@ -43,6 +43,7 @@ describe('what is brought in', () => {
     const before = await w.ctx.store.db.$count(sites);
     await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: make() }, settings)).rejects.toThrow(says);
     expect([await w.ctx.store.db.$count(sites), await w.ctx.store.db.$count(snapshots)]).toEqual([before, before]);
+    await expect(w.ctx.blobs.get(sha256(Buffer.from('<p>')))).rejects.toThrow();
   });
 
   it('links inside a ZIP are refused', async () => {
