@@ -67,7 +67,9 @@ const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town:
 
 /** One shopper: into the cart, to the checkout. Returns where to pay, or the answer that refused. */
 export async function shopAndCheckOut(shop: string, goods: string, total: number): Promise<{ url?: string; cart: string; refused?: string }> {
-  const added = JSON.parse((await ask(`${shop}/v1/withybed/carts`, 'POST', JSON.stringify({ goods }), 'application/json')).body) as { token: string };
+  const first = await ask(`${shop}/v1/withybed/carts`, 'POST', JSON.stringify({ goods }), 'application/json');
+  const added = JSON.parse(first.body) as { token: string };
+  if (first.status !== 200) return { cart: '', refused: first.body };
   const paid = await ask(`${shop}/v1/withybed/carts/${added.token}/page/checkout`, 'POST', { ...buyer, total: String(total) });
   if (paid.status !== 200) return { cart: added.token, refused: paid.body };
   return { cart: added.token, url: (JSON.parse(paid.body) as { url: string }).url };

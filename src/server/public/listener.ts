@@ -1,4 +1,4 @@
-import type { RequestListener } from 'node:http';
+import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { escapeHtml } from '../../core/html/escape';
 import type { Ctx } from '../../services/context';
@@ -21,7 +21,7 @@ export interface PublicOptions {
 export function publicListener(ctx: Ctx, { files, answers, writesPerMinute }: PublicOptions): RequestListener {
   const routes = [...readRoutes(ctx, answers), ...cartRoutes(ctx), ...ordinaryRoutes(ctx), route('GET', '/', ({ res }) => send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }))];
   const limiter = writesPerMinute ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 }) : undefined;
-  return async (req, res) => {
+  const serve = async (req: IncomingMessage, res: ServerResponse) => {
     const started = req.url ?? '/';
     try {
       const url = new URL(started, ctx.addresses.shop);
@@ -38,6 +38,11 @@ export function publicListener(ctx: Ctx, { files, answers, writesPerMinute }: Pu
       if (started.startsWith('/v1/')) send(res, { ...json(body, cors, status), type: 'application/problem+json' });
       else send(res, { status, type: 'text/html; charset=utf-8', body: `<!doctype html><meta name=viewport content="width=device-width"><title>${status}</title><p style="font:1.1rem/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">${escapeHtml(String(body.title))}` });
     }
+  };
+  return (req, res) => {
+    const ready = req.method === 'GET' ? answers.ready(req.url ?? '') : undefined;
+    if (ready) sendPrepared(req, res, ready);
+    else void serve(req, res);
   };
 }
 

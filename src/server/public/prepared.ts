@@ -2,56 +2,88 @@ import { createHash } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
 
-/** An answer made once and sent many times: bytes, their gzip, a strong ETag (SHA-256 of the bytes). */
-export interface Prepared {
-  readonly plain: Buffer;
-  readonly gzip: Buffer;
+type Head = Readonly<Record<string, string | number>>;
+
+/** One form of an answer: its bytes, its head ready to be written, the strong ETag that names exactly these bytes. */
+interface Form {
+  readonly body: Buffer;
+  readonly head: Head;
+  readonly same: Head;
   readonly etag: string;
-  readonly headers: Readonly<Record<string, string>>;
+}
+
+/** An answer made once and sent many times. The gzipped form is another representation with an ETag of its own (RFC 9110, 8.8.3). */
+export interface Prepared {
+  readonly plain: Form;
+  /** Left out where it would not be smaller. */
+  readonly gzip: Form | undefined;
 }
 
 export function prepare(body: string | Buffer, headers: Readonly<Record<string, string>>): Prepared {
   const plain = Buffer.from(body as string);
-  const etag = `"${createHash('sha256').update(plain).digest('base64url').slice(0, 27)}"`;
-  return { plain, gzip: gzipSync(plain, { level: 9 }), etag, headers };
+  const gzip = gzipSync(plain, { level: 9 });
+  const hash = createHash('sha256').update(plain).digest('base64url').slice(0, 27);
+  const common = { ...headers, vary: 'accept-encoding', 'x-content-type-options': 'nosniff' };
+  const form = (bytes: Buffer, etag: string, more: Head): Form => ({
+    body: bytes, etag, head: { ...common, ...more, etag, 'content-length': bytes.length }, same: { ...common, etag },
+  });
+  return {
+    plain: form(plain, `"${hash}"`, {}),
+    gzip: gzip.length < plain.length ? form(gzip, `"${hash}-gz"`, { 'content-encoding': 'gzip' }) : undefined,
+  };
 }
 
-/** Sends whole, gzipped or 304. The gzipped form is another representation and has an ETag of its own (RFC 9110, 8.8.3). */
-export function sendPrepared(req: IncomingMessage, res: ServerResponse, p: Prepared): void {
-  const zipped = /\bgzip\b/.test(String(req.headers['accept-encoding'] ?? '')) && p.gzip.length < p.plain.length;
-  const etag = zipped ? `${p.etag.slice(0, -1)}-gz"` : p.etag;
-  const head: Record<string, string | number> = { ...p.headers, etag, vary: 'accept-encoding', 'x-content-type-options': 'nosniff' };
-  if (req.headers['if-none-match'] === etag) {
-    res.writeHead(304, head);
+/** Sends whole, gzipped or 304. */
+export function sendPrepared(req: IncomingMessage, res: ServerResponse, { plain, gzip }: Prepared): void {
+  const accepts = req.headers['accept-encoding'];
+  const form = gzip && accepts !== undefined && /\bgzip\b/.test(String(accepts)) ? gzip : plain;
+  if (req.headers['if-none-match'] === form.etag) {
+    res.writeHead(304, form.same);
     res.end();
     return;
   }
-  const body = zipped ? p.gzip : p.plain;
-  if (zipped) head['content-encoding'] = 'gzip';
-  head['content-length'] = body.length;
-  res.writeHead(200, head);
-  res.end(req.method === 'HEAD' ? undefined : body);
+  res.writeHead(200, form.head);
+  res.end(req.method === 'HEAD' ? undefined : form.body);
 }
 
-/** Prepared answers by site: dropped together when anything shoppers read of that site changed. Bounded for each site. */
+/**
+ * Prepared answers by site and by the address they were asked for with, dropped together when anything shoppers read
+ * of that site changed. An answer that is ready is found by its address alone, before anything is parsed.
+ */
 export class PreparedAnswers {
   #bySite = new Map<string, Map<string, Promise<Prepared>>>();
+  #ready = new Map<string, Prepared>();
   static readonly LIMIT = 400;
 
-  get(site: string, key: string, make: () => Promise<Prepared>): Promise<Prepared> {
+  /** For the first look at a request: the answer, when it is ready and still true. */
+  ready(address: string): Prepared | undefined {
+    return this.#ready.get(address);
+  }
+
+  get(site: string, address: string, make: () => Promise<Prepared>): Promise<Prepared> {
     const ours = this.#bySite.get(site) ?? new Map<string, Promise<Prepared>>();
     this.#bySite.set(site, ours);
-    const known = ours.get(key);
+    const known = ours.get(address);
     if (known) return known;
     const made = make();
-    ours.set(key, made);
-    made.catch(() => ours.delete(key));
-    if (ours.size > PreparedAnswers.LIMIT) ours.delete(ours.keys().next().value as string);
+    ours.set(address, made);
+    made.then(
+      // A change may have come while it was being made: then it belongs to the past and is not kept.
+      (answer) => this.#bySite.get(site) === ours && ours.get(address) === made && this.#ready.set(address, answer),
+      () => ours.delete(address),
+    );
+    if (ours.size > PreparedAnswers.LIMIT) this.#forget(ours, ours.keys().next().value as string);
     return made;
   }
 
   /** Takes the answers being made, too: they may have read the state before the change. */
   drop(site: string): void {
+    for (const address of this.#bySite.get(site)?.keys() ?? []) this.#ready.delete(address);
     this.#bySite.delete(site);
+  }
+
+  #forget(ours: Map<string, unknown>, address: string): void {
+    ours.delete(address);
+    this.#ready.delete(address);
   }
 }

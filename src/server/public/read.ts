@@ -22,8 +22,7 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     const shop = params.shop ?? '';
     const id = siteIds.get(shop) ?? (await loadSite(ctx, { slug: shop })).row.id;
     siteIds.set(shop, id);
-    const key = url.search;
-    const prepared = await answers.get(id, key, async () => {
+    const prepared = await answers.get(id, req.url ?? '', async () => {
       const site = await loadSite(ctx, { id });
       const wanted = slugs.parse(url.searchParams.get('goods') ?? '');
       const all = wanted.length ? await goodsPageView(ctx, site) : [];

@@ -1,0 +1,51 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+
+export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Bytes by their SHA-256. What is stored is never changed; equal files are stored once. */
+export interface BlobStore {
+  readonly put: (bytes: Uint8Array) => Promise<string>;
+  /** As put, and tells whether the bytes were not here before: who fails later can take back what only they brought. */
+  readonly putNew: (bytes: Uint8Array) => Promise<{ hash: string; isNew: boolean }>;
+  readonly remove: (hash: string) => Promise<void>;
+  /** @throws when the blob is not there: a manifest names only what was put. */
+  readonly get: (hash: string) => Promise<Buffer>;
+}
+
+export function folderBlobs(root: string): BlobStore {
+  const place = (hash: string) => join(root, hash.slice(0, 2), hash);
+  const putNew = async (bytes: Uint8Array) => {
+    const hash = sha256(bytes);
+    const path = place(hash);
+    if (await exists(path)) return { hash, isNew: false };
+    await mkdir(dirname(path), { recursive: true });
+    await writeDurably(path, bytes);
+    return { hash, isNew: true };
+  };
+  return {
+    putNew,
+    put: async (bytes) => (await putNew(bytes)).hash,
+    remove: (hash) => rm(place(hash), { force: true }),
+    get(hash) {
+      if (!/^[0-9a-f]{64}$/.test(hash)) throw new RangeError('not a SHA-256');
+      return readFile(place(hash));
+    },
+  };
+}
+
+/** Writes beside the target, syncs, renames: after a crash there is the old file or the new one, never half of one. */
+export async function writeDurably(path: string, bytes: Uint8Array): Promise<void> {
+  const beside = `${path}.${randomUUID().slice(0, 8)}.part`;
+  const file = await open(beside, 'w');
+  try {
+    await file.writeFile(bytes);
+    await file.sync();
+  } finally {
+    await file.close();
+  }
+  await rename(beside, path);
+}
+
+const exists = (path: string): Promise<boolean> => stat(path).then(() => true, () => false);

@@ -1,0 +1,4 @@
+export * from './goods';
+export * from './owner';
+export * from './site';
+export * from './till';

@@ -1,0 +1,75 @@
+import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import type { Placement } from '../../core/placement/placement';
+import type { SiteReading } from '../../core/site/read-site';
+import type { PitchAddress } from '../../core/site/pitch';
+import type { Reach } from '../../core/placement/placement';
+
+/** How the owner's files came in. A folder is read and written in place. */
+export type Connection = { how: 'zip'; fileName: string } | { how: 'folder'; folder: string };
+
+/** Where a publication goes: back into the folder, to a web host that takes a ZIP over HTTP, or nowhere (fetched as a ZIP). */
+export type Delivery =
+  | { to: 'folder'; folder: string }
+  | { to: 'host'; endpoint: string; key: string }
+  | { to: 'download' };
+
+/** Path to SHA-256 of the bytes. */
+export type Manifest = Record<string, string>;
+
+export const sites = sqliteTable('sites', {
+  id: text().primaryKey(),
+  /** In public addresses: /withybed/goods/… */
+  slug: text().notNull().unique(),
+  name: text().notNull(),
+  currency: text().notNull(),
+  locale: text().notNull(),
+  /** Where shoppers find the site, with a slash at the end. */
+  liveUrl: text().notNull(),
+  connection: text({ mode: 'json' }).$type<Connection>().notNull(),
+  delivery: text({ mode: 'json' }).$type<Delivery>().notNull(),
+  /** First label of the draft's host name; unguessable, because it is all that guards the draft. */
+  draftKey: text().notNull().unique(),
+  snapshotId: text().notNull(),
+  publicationId: text(),
+  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+});
+
+export const snapshots = sqliteTable('snapshots', {
+  id: text().primaryKey(),
+  siteId: text().notNull(),
+  manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
+  reading: text({ mode: 'json' }).$type<SiteReading>().notNull(),
+  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+});
+
+/** The draft: what will stand on the pages after the next publishing. */
+export const placements = sqliteTable('placements', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  kind: text().notNull(),
+  settings: text({ mode: 'json' }).$type<Record<string, unknown>>().notNull(),
+  pitch: text({ mode: 'json' }).$type<PitchAddress>().notNull(),
+  pitchLabel: text().notNull(),
+  reach: text({ mode: 'json' }).$type<Reach>().notNull(),
+  order: integer().notNull(),
+}, (t) => [index('placements_site').on(t.siteId)]);
+
+/** What stood on the slip when it was published, so that history can be read and rolled back. */
+export const publications = sqliteTable('publications', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  snapshotId: text().notNull(),
+  placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
+  manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
+  changes: integer().notNull(),
+  pages: integer().notNull(),
+  by: text().notNull(),
+  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+}, (t) => [index('publications_site').on(t.siteId, t.createdAt)]);
+
+/** Labels of placements that ever were published: orders refer to them after they are gone. */
+export const placementNames = sqliteTable('placement_names', {
+  siteId: text().notNull(),
+  placementId: text().notNull(),
+  name: text().notNull(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.placementId] })]);
