@@ -13,7 +13,7 @@ const box = (el: Element): Box => {
 function tell(): void {
   const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({ n: Number(el.getAttribute('data-stall-n')), ...box(el) }));
   const widgets = [...document.querySelectorAll('stall-buy[placement],stall-cart[placement]')].map((el) => {
-    const inner = el.shadowRoot?.firstElementChild ?? el.firstElementChild ?? el;
+    const inner = el.shadowRoot?.querySelector('[part~=button],[part~=link]') ?? el.firstElementChild ?? el;
     return { id: el.getAttribute('placement') ?? '', ...box(inner) };
   });
   parent.postMessage({ stall: 'layout', height: document.documentElement.scrollHeight, anchors, widgets }, '*');

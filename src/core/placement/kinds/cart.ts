@@ -20,7 +20,8 @@ export const cart = defineKind<CartSettings>({
     const attrs = [
       `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
       s.hideWhenEmpty ? 'hide-empty' : '',
-      'style="display:inline-block;min-width:6.5rem;height:2.75rem;line-height:2.75rem"',
+      // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
+      'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
     ].filter(Boolean).join(' ');
     return `<stall-cart ${attrs}><a href="${escapeHtml(cartHref)}">${escapeHtml(s.text)}</a></stall-cart>`;
   },
