@@ -18,7 +18,8 @@ const href = z.url({ protocol: /^https?$/ }).catch('');
 /** Addresses of the site's own shop pages, told by the page itself: a draft and a live site have different ones. */
 const waysFrom = (url: URL, action: string): Ways => {
   const of = (name: string) => href.parse(url.searchParams.get(name) ?? '');
-  return { cart: of('cart'), checkout: of('checkout'), back: of('back'), cartAction: action, query: url.search };
+  const ways = { cart: of('cart'), checkout: of('checkout'), back: of('back') };
+  return { ...ways, cartAction: action, query: `?${new URLSearchParams(ways)}` };
 };
 
 /** What widgets on a site do with a cart. Forms inside fragments come back here and are answered with the next fragment. */
@@ -53,7 +54,7 @@ export function cartRoutes(ctx: Ctx) {
   const checkoutPage = async (c: Call) => {
     const s = await site(c);
     const cart = await readCart(ctx, s, c.params.token ?? '');
-    fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${c.url.search}` })), cart.pieces);
+    fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` })), cart.pieces);
   };
   const pay = async (c: Call) => {
     const s = await site(c);
@@ -67,7 +68,7 @@ export function cartRoutes(ctx: Ctx) {
       if (status >= 500 && status !== 502) throw error;
       const cart = await readCart(ctx, s, token);
       const view = checkoutPageView(ctx, s, cart, back(c), {
-        values: strings(fields), errors: (body.fields ?? {}) as Record<string, string>, problem: body.fields ? undefined : String(body.title), action: `${base(c)}/checkout${c.url.search}`,
+        values: strings(fields), errors: (body.fields ?? {}) as Record<string, string>, problem: body.fields ? undefined : String(body.title), action: `${base(c)}/checkout${back(c).query}`,
       });
       fragment(c, checkoutFragment(view), cart.pieces, status);
     }

@@ -44,9 +44,9 @@ export function ordinaryRoutes(ctx: Ctx) {
   const buy = async (c: Call) => {
     const s = await site(c);
     const fields = addInput.safeParse({ ...(await readFields(c.req)), goods: c.params.slug });
-    const input = fields.success ? fields.data : { goods: c.params.slug ?? '', quantity: 1, placement: null, page: null };
+    if (!fields.success) return product(c, { message: 'Write how many pieces you would like, as a whole number.', status: 422 });
     try {
-      const cart = await addToCart(ctx, s, c.url.searchParams.get('cart'), { ...input, page: `/goods/${c.params.slug}` }, null);
+      const cart = await addToCart(ctx, s, c.url.searchParams.get('cart'), { ...fields.data, page: `/goods/${c.params.slug}` }, null);
       go(c, `${base(c)}/cart/${cart.token}`);
     } catch (error) {
       const { status, body } = problem(error);

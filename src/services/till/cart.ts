@@ -16,7 +16,8 @@ const MAX_LINES = 100;
 export const addInput = z.object({
   goods: z.string().min(1).max(80),
   quantity: z.coerce.number().int().min(1).max(MAX_PIECES).default(1),
-  placement: z.string().regex(/^[a-z0-9]{8,16}$/).nullish().transform((v) => v ?? null),
+  /** A form sends an empty field where a program sends nothing. */
+  placement: z.union([z.literal(''), z.string().regex(/^[a-z0-9]{8,16}$/)]).nullish().transform((v) => v || null),
   page: z.string().max(500).nullish().transform((v) => v ?? null),
 });
 export type AddInput = z.infer<typeof addInput>;

@@ -1,0 +1,151 @@
+import { parseFragment } from 'parse5';
+import { describe, expect, it } from 'vitest';
+import { attr, descendants, type Element, find, rawText } from '../html/tree';
+import { cartFragment, checkoutFragment, failedFragment, goodsFragment, productFragment, thanksFragment } from './fragments';
+import type { Html } from './html';
+import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
+
+const tree = (fragment: Html) => parseFragment(fragment.text);
+const all = (fragment: Html, tag: string): Element[] => [...descendants(tree(fragment))].filter((e) => e.tagName === tag);
+const words = (fragment: Html): string => rawText(tree(fragment)).replace(/\s+/g, ' ').trim();
+
+const line: LineView = {
+  id: 'l1',
+  name: 'Trug & co',
+  href: '/goods/trug',
+  picture: '/p.webp',
+  unit: '£42.00',
+  amount: '£84.00',
+  quantity: 2,
+  note: '',
+  max: null,
+  action: '/cart/t/lines/l1',
+};
+const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', totalMinor: 8400, pieces: 2 };
+const cart: CartPageView = { ...sum, checkout: '/checkout', back: '/' };
+const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, payee: 'Withybed' };
+
+describe('the cart', () => {
+  it('is forms that work without script: each button sends the number it means', () => {
+    const [form] = all(cartFragment(cart), 'form');
+    expect(form && [attr(form, 'method'), attr(form, 'action')]).toEqual(['post', '/cart/t/lines/l1']);
+    const buttons = all(cartFragment(cart), 'button');
+    expect(buttons.map((b) => [attr(b, 'name'), attr(b, 'value'), attr(b, 'aria-label')])).toEqual([
+      ['quantity', '1', 'One fewer Trug & co'],
+      ['quantity', '3', 'One more Trug & co'],
+      ['quantity', '0', 'Take out Trug & co'],
+    ]);
+  });
+
+  it('offers no more than there is, and says so', () => {
+    const full = cartFragment({ ...cart, lines: [{ ...line, max: 2, note: 'Only 2 left' }] });
+    expect(all(full, 'button').map((b) => attr(b, 'disabled') !== undefined)).toEqual([false, true, false]);
+    expect(words(full)).toContain('Only 2 left');
+  });
+
+  it('that is empty leads back, and sells nothing', () => {
+    const none = cartFragment({ ...cart, lines: [] });
+    expect(words(none)).toContain('nothing in your cart yet');
+    expect(all(none, 'a').map((a) => attr(a, 'href'))).toEqual(['/']);
+    expect(all(none, 'form')).toEqual([]);
+  });
+});
+
+describe('the checkout', () => {
+  it('labels every field, tells browsers what belongs in it, and says the whole total on the button', () => {
+    const fields = all(checkoutFragment(checkout), 'input').filter((i) => attr(i, 'type') !== 'hidden');
+    const labels = all(checkoutFragment(checkout), 'label').map((l) => attr(l, 'for'));
+    expect(fields.map((f) => attr(f, 'id'))).toEqual(labels);
+    // HTML standard, 4.10.18.7: autofill detail tokens.
+    expect(fields.map((f) => attr(f, 'autocomplete'))).toEqual(['email', 'name', 'street-address', 'address-level2', 'postal-code', 'country-name']);
+    expect(all(checkoutFragment(checkout), 'button').map((b) => rawText(b))).toEqual(['Pay £84.00']);
+    const hidden = all(checkoutFragment(checkout), 'input').find((i) => attr(i, 'name') === 'total');
+    expect(hidden && attr(hidden, 'value')).toBe('8400');
+  });
+
+  it('keeps what was typed and ties each error to its field', () => {
+    const wrong = checkoutFragment({ ...checkout, values: { email: 'ada@' }, errors: { email: 'Write an address.', town: 'Write the town.' } });
+    const email = all(wrong, 'input').find((i) => attr(i, 'name') === 'email');
+    expect(email && [attr(email, 'value'), attr(email, 'aria-invalid'), attr(email, 'aria-describedby')]).toEqual(['ada@', 'true', 'stall-email-error']);
+    expect(find(tree(wrong), (e) => attr(e, 'id') === 'stall-email-error')).toBeDefined();
+    expect(words(wrong)).toContain('2 fields need another look.');
+    expect(words(checkoutFragment({ ...checkout, errors: { town: 'x' } }))).toContain('One field needs another look.');
+  });
+
+  it('of an empty cart asks for no money', () => {
+    expect(all(checkoutFragment({ ...checkout, lines: [] }), 'button')).toEqual([]);
+  });
+});
+
+describe('after paying', () => {
+  const order: OrderPageView = {
+    state: 'paid',
+    number: '1001',
+    email: 'a@b.example',
+    lines: [{ name: 'Trug', quantity: 1, amount: '£42.00' }],
+    total: '£42.00',
+    back: '/',
+    retry: '/checkout',
+    reason: 'Declined',
+  };
+
+  it('each state says where the money is', () => {
+    expect(words(thanksFragment(order))).toContain('Your order is in, and paid. Its number is 1001');
+    expect(words(thanksFragment({ ...order, state: 'waiting' }))).toContain('being confirmed');
+    expect(words(failedFragment({ ...order, state: 'failed' }))).toContain('Nothing was charged, and your cart is as you left it. The card service says: Declined.');
+  });
+
+  it('the page tells the truth, whichever address was opened', () => {
+    expect(words(thanksFragment({ ...order, state: 'failed' }))).toContain('Nothing was charged');
+    expect(words(failedFragment(order))).toContain('Your order is in, and paid.');
+  });
+
+  it('every way out leads back to the site', () => {
+    for (const f of [thanksFragment(order), failedFragment({ ...order, state: 'failed' })]) {
+      expect(all(f, 'a').map((a) => attr(a, 'href'))).toContain('/');
+    }
+  });
+});
+
+describe('a product', () => {
+  const product: ProductView = {
+    slug: 'trug',
+    name: 'Trug',
+    description: 'Oval <34 cm>',
+    price: '£42.00',
+    stock: 'Only 2 left',
+    soldOut: false,
+    max: 2,
+    picture: '/s.webp',
+    pictureLarge: '/l.webp',
+    pictureAlt: 'A trug',
+    href: '/goods/trug',
+    action: '/goods/trug',
+    via: 'aaaaaaaa',
+  };
+
+  it('can be bought with a plain form that remembers the placement', () => {
+    const inputs = all(productFragment(product), 'input');
+    expect(inputs.map((i) => [attr(i, 'name'), attr(i, 'value'), attr(i, 'max')])).toEqual([
+      ['placement', 'aaaaaaaa', undefined],
+      ['quantity', '1', '2'],
+    ]);
+    expect(words(productFragment(product))).toContain('Oval <34 cm>');
+    expect(words(productFragment(product))).toContain('Only 2 left');
+  });
+
+  it('that is sold out says so in words and has no button', () => {
+    const gone = productFragment({ ...product, soldOut: true });
+    expect(words(gone)).toContain('Sold out');
+    expect(all(gone, 'button')).toEqual([]);
+  });
+
+  it('stands in a list with its price; an empty list says so', () => {
+    expect(words(goodsFragment([product]))).toContain('Trug £42.00 Only 2 left'.replace(' £', '£'));
+    expect(words(goodsFragment([]))).toBe('Nothing is for sale just now.');
+  });
+
+  it('without a picture shows none', () => {
+    expect(all(productFragment({ ...product, pictureLarge: null }), 'img')).toEqual([]);
+  });
+});
