@@ -8,7 +8,7 @@ import type { Pitch } from '../../core/site/pitch';
 import type { BenchView } from '../../services/sites/bench';
 import type { SiteOverview } from '../../services/sites/overview';
 import type { Slip } from '../../services/sites/slip';
-import { call, refresh } from '../api';
+import { call, queries, refresh } from '../api';
 import { useKeys } from '../keys';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
@@ -74,7 +74,11 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
     });
   }, [view, goods.data, run, site.slug, path]);
 
-  const changeWidget = useCallback((p: Placement, change: Change) => run(async () => ({ before: bare(p), after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change) })), [run, site.slug]);
+  const changeWidget = useCallback((p: Placement, change: Change) => run(async () => {
+    // Shown at once; the answer of the server, fetched after each step, is the truth.
+    queries.setQueryData<BenchView>(['bench', path], (old) => old && { ...old, placements: old.placements.map((x) => (x.id === p.id ? { ...x, ...change } : x)) });
+    return ({ before: bare(p), after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change) });
+  }), [run, site.slug, path]);
   const takeAway = useCallback((p: Placement) => run(async () => {
     setWidget(null);
     await call(`/api/${site.slug}/placements/${p.id}`, 'DELETE');
