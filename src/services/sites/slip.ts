@@ -103,7 +103,7 @@ export function placeName(site: Pick<Site, 'reading'>, p: Pick<Placement, 'reach
 export function pageName({ reading }: Pick<Site, 'reading'>, path: string): string {
   const page = reading.pages.find((x) => x.path === path);
   const flat = (items: typeof reading.menu): typeof reading.menu => items.flatMap((i) => [i, ...flat(i.children)]);
-  return flat(reading.menu).find((i) => i.page === path)?.label ?? page?.heading ?? page?.title ?? path;
+  return flat(reading.menu).find((i) => i.page === path)?.label || page?.heading || page?.title || path;
 }
 
 async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {

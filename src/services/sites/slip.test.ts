@@ -1,0 +1,79 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Placement } from '../../core/placement/placement';
+import { changedPaths } from './publish';
+import { difference, pageName, placeName } from './slip';
+import type { Site } from './site';
+
+const placement = fc.record({
+  id: fc.constantFrom('aaaaaaaa', 'bbbbbbbb', 'cccccccc', 'dddddddd'),
+  text: fc.constantFrom('one', 'two'),
+  order: fc.nat(3),
+});
+const state = fc.uniqueArray(placement, { selector: (p) => p.id }).map((all) =>
+  all.map(
+    ({ id, text, order }): Placement => ({
+      id,
+      order,
+      kind: 'buy',
+      settings: { goods: 'x', text },
+      pitch: { region: 'main', path: '', mark: '', before: '', after: '', side: 'after' },
+      pitchLabel: '',
+      reach: { to: 'page', page: 'index.html' },
+    }),
+  ),
+);
+
+describe('the difference between two states', () => {
+  it('of a state and itself is nothing, whatever the order of keys', () => {
+    fc.assert(
+      fc.property(state, (a) => {
+        const shuffled = a.map((p) => Object.fromEntries(Object.entries(p).reverse()) as unknown as Placement);
+        expect(difference(a, shuffled)).toEqual([]);
+      }),
+    );
+  });
+
+  it('applied to the first is the second, and backwards is the inverse', () => {
+    const sorted = (all: Iterable<Placement>) => [...all].sort((a, b) => a.id.localeCompare(b.id));
+    fc.assert(
+      fc.property(state, state, (a, b) => {
+        const draft = new Map(a.map((p) => [p.id, p]));
+        const changes = difference(a, b);
+        for (const d of changes) {
+          if (d.after) draft.set(d.id, d.after);
+          else draft.delete(d.id);
+        }
+        expect(sorted(draft.values())).toEqual(sorted(b));
+        const back = difference(b, a);
+        expect(back.map((d) => d.id).sort()).toEqual(changes.map((d) => d.id).sort());
+        for (const d of back) expect(changes.find((c) => c.id === d.id)).toMatchObject({ before: d.after, after: d.before });
+      }),
+    );
+  });
+
+  it('of two manifests is the files that a publishing touches', () => {
+    expect(changedPaths({ a: '1', b: '2', c: '3' }, { a: '1', b: '9', d: '4' }).sort()).toEqual(['b', 'c', 'd']);
+  });
+});
+
+describe('names of places', () => {
+  const site = {
+    reading: {
+      menu: [{ label: 'Start', page: 'index.html', href: '', current: false, children: [{ label: 'Deep', page: 'a/b.html', href: '', current: false, children: [] }] }],
+      pages: [{ path: 'index.html', heading: 'Welcome', title: 'T' }, { path: 'x.html', heading: '', title: 'Only a title' }],
+    },
+  } as unknown as Site;
+
+  it('are those of the menu, else of the page itself', () => {
+    expect(['index.html', 'a/b.html', 'x.html', 'gone.html'].map((p) => pageName(site, p))).toEqual(['Start', 'Deep', 'Only a title', 'gone.html']);
+  });
+
+  it('tell how far a placement reaches', () => {
+    expect(placeName(site, { reach: { to: 'every', except: [] } })).toBe('Every page');
+    expect(placeName(site, { reach: { to: 'every', except: ['x.html'] } })).toBe('Every page but 1');
+    expect(placeName(site, { reach: { to: 'pages', pages: ['index.html'] } })).toBe('Start');
+    expect(placeName(site, { reach: { to: 'pages', pages: ['index.html', 'x.html'] } })).toBe('2 pages');
+    expect(placeName(site, { reach: { to: 'page', page: 'x.html' } })).toBe('Only a title');
+  });
+});
