@@ -72,6 +72,7 @@ test('where storage is blocked it still sells', async ({ page }) => {
   });
   await open(page, `${cart()}${buy(voucher)}${script}`);
   await button(page).click();
+  await expect(page.getByRole('link', { name: 'Cart, 1 piece' })).toBeVisible();
   await button(page).click();
   await expect(page.getByRole('link', { name: 'Cart, 2 pieces' })).toBeVisible();
 });

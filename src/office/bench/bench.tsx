@@ -37,6 +37,8 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const [lifted, setLifted] = useState<string | null>(null);
   const [layout, setLayout] = useState<Layout>({ height: 800, anchors: [], widgets: [] });
   const [history, setHistory] = useState(empty);
+  const [running, setRunning] = useState(0);
+  const drawn = useRef('');
   const stage = useRef<HTMLDivElement>(null);
   const space = useSpace(stage);
 
@@ -49,12 +51,14 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
 
   const after = useCallback(() => refresh('bench', 'slip', 'overview'), []);
   const run = useCallback(async (work: () => Promise<Step | undefined>) => {
+    setRunning((n) => n + 1);
     try {
       const step = await work();
       if (step) setHistory((h) => record(h, step));
     } catch (e) {
       toast.error((e as Error).message, { duration: 9000 });
     }
+    setRunning((n) => n - 1);
     after();
   }, [after]);
 
@@ -133,7 +137,9 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   if (bench.error) return <p className="empty bad">{bench.error.message} <a className="underline" href={hrefOf(site.slug, 'site')}>Back to the pages</a></p>;
   if (!view) return <p className="empty note">Fetching the page…</p>;
   const version = view.placements.map((p) => p.id + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side).join('|');
-  const src = `${site.draftUrl}${view.page.address}?stall=bench&v=${hash(version)}`;
+  // While a step is on its way the server still draws the page as it was: the frame waits for the answer.
+  if (running === 0 || !drawn.current) drawn.current = hash(version);
+  const src = `${site.draftUrl}${view.page.address}?stall=bench&v=${drawn.current}`;
   const asShopper = `${site.draftUrl}${view.page.address}`;
   return (
     <div className="bench">
