@@ -3,25 +3,13 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { post } from '../local-request';
 import { testCards } from './cards';
 import { payPage } from './pay-page';
+import type { Payment } from './payment';
 import { sign } from './signature';
 
 /**
  * A make-believe card provider, on an origin of its own. It speaks the payment interface of docs/payment-provider.md
  * and knows nothing else of the shop. No money moves.
  */
-export interface Payment {
-  readonly id: string;
-  readonly reference: string;
-  readonly amount: number;
-  readonly currency: string;
-  readonly payee: string;
-  readonly description: string;
-  readonly approvedUrl: string;
-  readonly declinedUrl: string;
-  readonly noticeUrl: string;
-  state: 'open' | 'approved' | 'declined';
-  detail: string;
-}
 
 const port = Number(process.env.CARDS_PORT ?? 4604);
 const key = process.env.CARDS_KEY ?? '';

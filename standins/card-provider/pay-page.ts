@@ -1,5 +1,5 @@
 import { testCards } from './cards';
-import type { Payment } from './main';
+import type { Payment } from './payment';
 
 const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 const spaced = (number: string) => number.replace(/(\d{4})(?=\d)/g, '$1 ');
