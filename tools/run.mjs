@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { fork } from 'node:child_process';
 import { access, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { connect } from 'node:net';
-import { join, resolve } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const dist = fileURLToPath(new URL('../dist', import.meta.url));
@@ -49,7 +49,15 @@ if (options.fresh) {
   }
   await rm(data, { recursive: true, force: true });
 }
-await mkdir(data, { recursive: true }).catch((e) => stop(`The data folder ${data} cannot be made (${e.code}). Choose another with --data DIR.`));
+
+/** Level by level: Node's recursive mkdir never returns where a folder that is there refuses any child (/proc). */
+async function makeFolder(dir) {
+  const there = () => access(dir).then(() => true, () => false);
+  if (await there()) return;
+  if (dir !== dirname(dir)) await makeFolder(dirname(dir));
+  await mkdir(dir).catch(async (e) => { if (e.code !== 'EEXIST' || !(await there())) throw e; });
+}
+await makeFolder(data).catch((e) => stop(`The data folder ${data} cannot be made (${e.code}). Choose another with --data DIR.`));
 
 const env = { ...process.env, STALL_DATA: data, STALL_PORT: String(port) };
 const children = [];
