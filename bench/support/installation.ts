@@ -14,6 +14,8 @@ export interface Installation {
 export async function startDemo(port: number, env: Record<string, string> = {}): Promise<Installation> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-bench-'));
   const child = spawn(process.execPath, ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(port)], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, ...env } });
+  // A measurement that fails leaves nothing running.
+  process.once('exit', () => child.kill('SIGTERM'));
   await heard(child, /Ctrl\+C closes it/);
   return { dir: join(dir, 'data'), port, end: () => stop(child, dir) };
 }
@@ -37,6 +39,7 @@ export async function stop(child: ChildProcess, dir: string): Promise<void> {
 export const startProgram = (file: string, env: Record<string, string>): Promise<ChildProcess> =>
   new Promise((ready, failed) => {
     const child = fork(join('dist', file), { env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    process.once('exit', () => child.kill('SIGTERM'));
     child.once('message', () => ready(child));
     child.once('exit', (code) => failed(new Error(`${file} stopped with ${code}`)));
   });

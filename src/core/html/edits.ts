@@ -2,7 +2,8 @@ import { encodeStructure, type PageSource } from './source';
 
 /**
  * One splice: at character offset `at` of a page's structure, `removed` goes and `inserted` comes. Inserted text is
- * structure text: ASCII, or the owner's own raw bytes being put back. A list of edits all speak of the same, unedited page; edits at one offset apply in list order.
+ * structure text: ASCII, or the owner's own raw bytes being put back. A list of edits all speak of the same, unedited
+ * page; edits at one offset apply in list order.
  */
 export interface Edit {
   readonly at: number;
@@ -22,15 +23,15 @@ export function sortEdits(edits: readonly Edit[]): Edit[] {
 }
 
 /**
- * Checks that edits fit the text: each removed piece stands where it is said to, none overlap, inserted text can be written in any encoding.
+ * Checks that edits fit the text: each removed piece stands where it is said to, none overlap, inserted text can be written in the page's encoding.
  * @throws EditError naming the first edit that does not fit.
  */
-function check(text: string, edits: readonly Edit[]): void {
+function check({ structure: text, unit }: Pick<PageSource, 'structure' | 'unit'>, edits: readonly Edit[]): void {
   let end = 0;
   for (const e of edits) {
     if (e.at < end || e.at > text.length) throw new EditError(`edit at ${e.at} overlaps the one before it or lies outside the page`);
     if (text.slice(e.at, e.at + e.removed.length) !== e.removed) throw new EditError(`the text at ${e.at} is not what the edit removes`);
-    if (/[^\0-\x7f\uf780-\uf7ff]/.test(e.inserted)) throw new EditError(`edit at ${e.at} inserts text beyond ASCII`);
+    if (unit === 1 && /[^\0-\x7f\uf700-\uf7ff]/.test(e.inserted)) throw new EditError(`edit at ${e.at} inserts text beyond ASCII`);
     end = e.at + e.removed.length;
   }
 }
@@ -38,7 +39,7 @@ function check(text: string, edits: readonly Edit[]): void {
 /** The edited bytes: the owner's own, but for the splices. @throws EditError */
 export function applyEdits(source: PageSource, edits: readonly Edit[]): Uint8Array {
   const sorted = sortEdits(edits);
-  check(source.structure, sorted);
+  check(source, sorted);
   const pieces: Uint8Array[] = [];
   let from = 0;
   for (const e of sorted) {

@@ -1,4 +1,5 @@
 import iconv from 'iconv-lite';
+import { type EncodingFrom, encodingOf } from './encoding';
 
 /**
  * A page as its owner's bytes.
@@ -13,7 +14,7 @@ export interface PageSource {
   readonly bytes: Uint8Array;
   /** WHATWG encoding label of the page's text. */
   readonly encoding: string;
-  readonly encodingFrom: 'bom' | 'meta' | 'content' | 'fallback';
+  readonly encodingFrom: EncodingFrom;
   /** Bytes before the first character (a byte order mark). */
   readonly start: number;
   /** Bytes to one character of `structure`: 1, or 2 for UTF-16. */
@@ -22,31 +23,12 @@ export interface PageSource {
   readonly structure: string;
 }
 
-const boms: readonly [readonly number[], string][] = [
-  [[0xef, 0xbb, 0xbf], 'utf-8'],
-  [[0xff, 0xfe], 'utf-16le'],
-  [[0xfe, 0xff], 'utf-16be'],
-];
-
-/** Bytes to look at for an encoding declaration: the WHATWG prescan looks at 1024. */
-const PRESCAN = 1024;
-
-/** Reads a page's bytes: byte order mark, then `<meta>`, then valid UTF-8, else Windows-1252 (WHATWG's fallback for the West). */
+/** Reads a page's bytes in the encoding that {@link encodingOf} finds. */
 export function readSource(bytes: Uint8Array): PageSource {
-  for (const [mark, encoding] of boms) {
-    if (mark.every((b, i) => bytes[i] === b)) return build(bytes, encoding, 'bom', mark.length);
-  }
-  const declared = declaredEncoding(bytes);
-  if (declared) return build(bytes, declared, 'meta', 0);
-  if (isUtf8(bytes)) return build(bytes, 'utf-8', 'content', 0);
-  return build(bytes, 'windows-1252', 'fallback', 0);
-}
-
-function build(bytes: Uint8Array, encoding: string, encodingFrom: PageSource['encodingFrom'], start: number): PageSource {
+  const { encoding, encodingFrom, start } = encodingOf(bytes);
   const unit = encoding.startsWith('utf-16') ? 2 : 1;
   const body = Buffer.from(bytes.buffer, bytes.byteOffset + start, bytes.length - start);
-  const structure = unit === 1 ? userDefined(body) : utf16(body, encoding);
-  return { bytes, encoding, encodingFrom, start, unit, structure };
+  return { bytes, encoding, encodingFrom, start, unit, structure: unit === 2 ? utf16(body, encoding) : encoding === 'iso-2022-jp' ? escaped(body) : userDefined(body) };
 }
 
 function utf16(body: Buffer, encoding: string): string {
@@ -54,30 +36,23 @@ function utf16(body: Buffer, encoding: string): string {
   return encoding === 'utf-16le' ? even.toString('utf16le') : Buffer.from(even).swap16().toString('utf16le');
 }
 
-function declaredEncoding(bytes: Uint8Array): string | undefined {
-  const head = Buffer.from(bytes.subarray(0, PRESCAN)).toString('latin1');
-  const label = /<meta[^>]+charset\s*=\s*["']?\s*([\w:.-]+)/i.exec(head)?.[1];
-  if (!label) return undefined;
-  try {
-    const { encoding } = new TextDecoder(label);
-    // A page that can be prescanned as ASCII is not UTF-16, whatever it says (WHATWG, "prescan a byte stream").
-    return encoding.startsWith('utf-16') ? 'utf-8' : encoding;
-  } catch {
-    return undefined;
-  }
-}
+/** Runs of ASCII are the rule: they are copied as they are, the rest byte by byte. */
+const userDefined = (body: Buffer): string => body.toString('latin1').replace(/[\x80-\xff]+/g, lifted);
 
-function isUtf8(bytes: Uint8Array): boolean {
-  try {
-    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    return true;
-  } catch {
-    return false;
-  }
-}
+const lifted = (run: string): string => {
+  let out = '';
+  for (let i = 0; i < run.length; i++) out += String.fromCharCode(run.charCodeAt(i) + RAW);
+  return out;
+};
 
-const userDefined = (body: Buffer): string =>
-  body.toString('latin1').replace(/[\x80-\xff]/g, (c) => String.fromCharCode(c.charCodeAt(0) + 0xf700));
+/**
+ * ISO-2022-JP writes Japanese in bytes that look like ASCII, between escapes. Those bytes are lifted out of the
+ * parser's sight too, as U+F700 + byte; the escapes themselves with them, so that a run decodes by itself.
+ */
+const escaped = (body: Buffer): string => userDefined(body).replace(/\x1b\$[@B][\s\S]*?(?:\x1b\([BJ]|$)/g, (run) => lifted(run));
+
+/** Added to a byte that is not markup: U+F780 to U+F7FF are WHATWG's x-user-defined, the lower half is our own. */
+const RAW = 0xf700;
 
 /** Encodings whose second bytes may be ASCII, so that ASCII next to a raw byte belongs to it. */
 const multibyte = new Set(['shift_jis', 'gbk', 'gb18030', 'big5', 'euc-jp', 'euc-kr', 'iso-2022-jp']);
@@ -85,7 +60,7 @@ const multibyte = new Set(['shift_jis', 'gbk', 'gb18030', 'big5', 'euc-jp', 'euc
 /** A piece of `structure` as the text people read. Character references the parser resolved stay as they are. */
 export function textOf(source: Pick<PageSource, 'unit' | 'encoding'>, piece: string): string {
   if (source.unit === 2) return piece;
-  const runs = multibyte.has(source.encoding) ? /[\0-\x7f\uf780-\uf7ff]+/g : /[\uf780-\uf7ff]+/g;
+  const runs = multibyte.has(source.encoding) ? /[\0-\x7f\uf700-\uf7ff]+/g : /[\uf700-\uf7ff]+/g;
   return piece.replace(runs, (run) => decode(rawBytes(run), source.encoding));
 }
 

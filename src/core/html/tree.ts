@@ -1,4 +1,4 @@
-import { type DefaultTreeAdapterMap, defaultTreeAdapter, parse } from 'parse5';
+import { type DefaultTreeAdapterMap, defaultTreeAdapter, Parser } from 'parse5';
 import type { PageSource } from './source';
 
 export type Node = DefaultTreeAdapterMap['node'];
@@ -6,9 +6,63 @@ export type Element = DefaultTreeAdapterMap['element'];
 export type TextNode = DefaultTreeAdapterMap['textNode'];
 export type Document = DefaultTreeAdapterMap['document'];
 
-/** The page's tree, each node with its place in the source. */
-export const parsePage = (source: Pick<PageSource, 'structure'>): Document =>
-  parse(source.structure, { sourceCodeLocationInfo: true });
+/**
+ * What a page may be. Browsers themselves stop nesting at 512 levels; beyond these figures a page is an attack or an
+ * accident, and the parser's own searches through its open elements would take for ever. Chosen by hand.
+ */
+export const pageLimits = { bytes: 16 * 1024 * 1024, depth: 1_000, nodes: 600_000 } as const;
+
+export class PageTooBig extends Error {
+  override name = 'PageTooBig';
+  constructor(readonly line: number, why: string) {
+    super(why);
+  }
+}
+
+/** The page's tree, each node with its place in the source. @throws PageTooBig beyond {@link pageLimits} */
+export function parsePage(source: Pick<PageSource, 'structure'>): Document {
+  const { adapter, fault } = boundedAdapter();
+  const parser = new Parser({ sourceCodeLocationInfo: true, treeAdapter: adapter });
+  try {
+    parser.tokenizer.write(source.structure, true);
+  } catch (error) {
+    if (fault()) throw new PageTooBig(parser.tokenizer.preprocessor.line, fault() ?? '');
+    throw error;
+  }
+  return parser.document;
+}
+
+/** parse5's own tree, with a count of what it makes and how deep it nests. */
+function boundedAdapter() {
+  let depth = 0;
+  let nodes = 0;
+  let why: string | undefined;
+  const stop = (reason: string): never => {
+    why = reason;
+    throw new Error(reason);
+  };
+  const count = () => {
+    if (++nodes > pageLimits.nodes) stop(`holds more than ${pageLimits.nodes.toLocaleString('en')} elements`);
+  };
+  const adapter: typeof defaultTreeAdapter = {
+    ...defaultTreeAdapter,
+    createElement(tag, namespace, attrs) {
+      count();
+      return defaultTreeAdapter.createElement(tag, namespace, attrs);
+    },
+    createCommentNode(data) {
+      count();
+      return defaultTreeAdapter.createCommentNode(data);
+    },
+    onItemPush() {
+      if (++depth > pageLimits.depth) stop(`nests more than ${pageLimits.depth.toLocaleString('en')} elements in each other`);
+    },
+    onItemPop() {
+      depth--;
+    },
+  };
+  return { adapter, fault: () => why };
+}
 
 export const isElement = (node: Node): node is Element => defaultTreeAdapter.isElementNode(node);
 export const isText = (node: Node): node is TextNode => defaultTreeAdapter.isTextNode(node);
@@ -62,16 +116,18 @@ export function* ancestors(el: Element): Generator<Element> {
 
 /**
  * Whether two trees are alike when the nodes that `extra` names are left out of the second. Adjacent text is joined,
- * because an inserted element splits a text node in two. This is the tree law: the published page's tree is the old
+ * because an inserted element splits a text node in two. `extra` hears of the old node that a new one stands in too.
+ * What stands inside `opaque`, a node of the first tree, is not looked at. This is the tree law: the published page's tree is the old
  * tree plus the inserted nodes, nothing else.
  */
-export function sameTreeBut(before: Node, after: Node, extra: (node: Node) => boolean): boolean {
+export function sameTreeBut(before: Node, after: Node, extra: (node: Node, parentBefore: Node) => boolean, opaque?: Node): boolean {
   const stack: [Node, Node][] = [[before, after]];
   for (let pair = stack.pop(); pair; pair = stack.pop()) {
     const [a, b] = pair;
     if (label(a) !== label(b)) return false;
+    if (a === opaque) continue;
     const left = joined(contentOf(a), () => false);
-    const right = joined(contentOf(b), extra);
+    const right = joined(contentOf(b), (node) => extra(node, a));
     if (left.length !== right.length) return false;
     for (let i = 0; i < left.length; i++) {
       const x = left[i];

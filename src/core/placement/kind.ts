@@ -1,4 +1,4 @@
-import type { ZodType } from 'zod';
+import { z } from 'zod';
 import { fail, ok, type Result } from '../result';
 
 /** What a placement's HTML may depend on beside its own settings. */
@@ -8,52 +8,135 @@ export interface WriteContext {
   readonly shopUrl: string;
   /** Address of the site's own cart page, relative to the page being written. */
   readonly cartHref: string;
+  /** Path on the owner's own host under which a server that assembles pages finds the shop's fragments. */
+  readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */
   readonly productName: (slug: string) => string | undefined;
 }
 
+/** A link that does what the widget does, on an ordinary page. */
+export interface OrdinaryLink {
+  readonly href: string;
+  readonly text: string;
+}
+
 /**
- * A widget kind is one table: everything the shelf, the bench's settings, the writer and the checks need to know.
+ * A widget kind is one table: everything the shelf, the bench's settings, the writers and the checks need to know.
  * Adding a kind is one file like this and one line in index.ts.
  */
-interface KindTable<S> {
-  readonly kind: string;
-  readonly name: string;
-  readonly hint: string;
+interface KindTable<S extends Record<string, unknown>> extends KindName {
   readonly element: `stall-${string}`;
-  readonly settings: ZodType<S>;
+  readonly settings: z.ZodObject<z.ZodRawShape, z.core.$strip> & z.ZodType<S>;
   /** Where an owner most likely wants it; the bench opens there. */
-  readonly usualPlace: 'main' | 'header';
+  readonly usualPlace: 'main' | 'header' | 'side' | 'footer';
   readonly usualReach: 'page' | 'every';
-  /** The element spelling: ASCII-safe HTML with a link inside that works without script. */
-  readonly writeElement: (settings: S, context: WriteContext) => string;
+  /** Attributes of its element, as HTML. */
+  readonly attributes: (settings: S, context: WriteContext) => readonly string[];
+  readonly link: (settings: S, context: WriteContext) => OrdinaryLink;
+  /** Room a frame needs before it has said its own height, in CSS pixels. */
+  readonly frameHeight: number;
   /** A few words for slip, orders and takings: "Buy button: Round log basket". */
   readonly describe: (settings: S, productName: WriteContext['productName']) => string;
 }
 
+interface KindName {
+  readonly kind: string;
+  readonly name: string;
+  readonly hint: string;
+}
+
+/** What a spelling writes from. */
+export interface Writable {
+  readonly kind: string;
+  readonly element: string;
+  readonly attributes: readonly string[];
+  readonly link: OrdinaryLink;
+  readonly frameHeight: number;
+  /** Settings that depart from the table's defaults, by their attribute names; for shortcodes, frames and includes. */
+  readonly settings: readonly (readonly [string, string])[];
+}
+
 /** A kind as the rest of the core sees it: settings come in as data and are checked by the table before use. */
-export interface WidgetKind extends Omit<KindTable<unknown>, 'settings' | 'writeElement' | 'describe'> {
+export interface WidgetKind extends KindName {
+  readonly built: boolean;
+  readonly element: string;
+  readonly usualPlace: KindTable<Record<string, unknown>>['usualPlace'];
+  readonly usualReach: KindTable<Record<string, unknown>>['usualReach'];
   readonly checkSettings: (settings: unknown) => Result<Record<string, unknown>>;
+  /** Settings from attributes as a person writes them: words for numbers and yes or no, a bare name for yes. */
+  readonly fromAttributes: (attributes: ReadonlyMap<string, string>) => Result<Record<string, unknown>>;
   /** Nothing when the settings do not fit the kind. */
-  readonly writeElement: (settings: unknown, context: WriteContext) => string | undefined;
+  readonly writable: (settings: unknown, context: WriteContext) => Writable | undefined;
   readonly describe: (settings: unknown, productName: WriteContext['productName']) => string;
+  /** The settings as a JSON Schema, for documents and forms. */
+  readonly schema: () => unknown;
 }
 
 export function defineKind<S extends Record<string, unknown>>(table: KindTable<S>): WidgetKind {
   const read = (settings: unknown) => table.settings.safeParse(settings);
+  const check = (settings: unknown): Result<Record<string, unknown>> => {
+    const parsed = read(settings);
+    return parsed.success ? ok(parsed.data) : fail(parsed.error.issues[0]?.message ?? 'These settings do not fit.');
+  };
   return {
     ...table,
-    checkSettings(settings) {
-      const parsed = read(settings);
-      return parsed.success ? ok(parsed.data) : fail(parsed.error.issues[0]?.message ?? 'These settings do not fit.');
+    built: true,
+    checkSettings: check,
+    fromAttributes(attributes) {
+      const out: Record<string, unknown> = {};
+      for (const [name, text] of attributes) {
+        const key = Object.keys(table.settings.shape).find((k) => attributeName(k) === name);
+        if (!key) return fail(`${table.name} has no setting "${name}". It has: ${Object.keys(table.settings.shape).map(attributeName).join(', ')}.`);
+        out[key] = fromText(table.settings.shape[key], text);
+      }
+      return check(out);
     },
-    writeElement(settings, context) {
+    writable(settings, context) {
       const parsed = read(settings);
-      return parsed.success ? table.writeElement(parsed.data, context) : undefined;
+      if (!parsed.success) return undefined;
+      return {
+        kind: table.kind, element: table.element, frameHeight: table.frameHeight,
+        attributes: table.attributes(parsed.data, context), link: table.link(parsed.data, context), settings: departing(table.settings, parsed.data),
+      };
     },
     describe(settings, productName) {
       const parsed = read(settings);
       return parsed.success ? table.describe(parsed.data, productName) : table.name;
     },
+    schema: () => z.toJSONSchema(table.settings, { io: 'input' }),
   };
+}
+
+/** A kind that is on the list and not yet made: named everywhere, placed nowhere. */
+export function plannedKind(name: KindName): WidgetKind {
+  const no = fail(`The widget "${name.name}" is not built yet. Nothing was placed; choose one that is: see the list of widgets.`);
+  return { ...name, built: false, element: '', usualPlace: 'main', usualReach: 'page', checkSettings: () => no, fromAttributes: () => no, writable: () => undefined, describe: () => name.name, schema: () => ({}) };
+}
+
+/** "hideWhenEmpty" is written "hide-when-empty". */
+export const attributeName = (key: string): string => key.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`);
+
+const yes = new Set(['', 'yes', 'true', 'on', '1']);
+
+function fromText(schema: unknown, text: string): unknown {
+  const type = baseType(schema);
+  if (type === 'boolean') return yes.has(text.toLowerCase()) ? true : /^(no|false|off|0)$/i.test(text) ? false : text;
+  if (type === 'number') return /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text;
+  return text;
+}
+
+/** The type inside defaults and optionals. */
+function baseType(schema: unknown): string {
+  let at = schema as { def?: { type: string; innerType?: unknown } };
+  while (at.def?.innerType) at = at.def.innerType as typeof at;
+  return at.def?.type ?? '';
+}
+
+function departing(schema: z.ZodObject, settings: Record<string, unknown>): (readonly [string, string])[] {
+  return Object.entries(settings).flatMap(([key, value]) => {
+    const field = schema.shape[key] as z.ZodType | undefined;
+    const usual = field?.safeParse(undefined);
+    if (usual?.success && usual.data === value) return [];
+    return [[attributeName(key), value === true ? 'yes' : value === false ? 'no' : String(value)] as const];
+  });
 }

@@ -1,31 +1,28 @@
 import { z } from 'zod';
 import { fail, type Result } from '../result';
+import { landmarks } from '../site/regions';
 import type { PitchAddress } from '../site/pitch';
-import { kindOf } from './kinds';
 import type { WriteContext } from './kind';
+import { kindOf } from './kinds';
+import { reach } from './reach';
+import { spellingNames, writeSpelling } from './spelling';
 
-const pitchAddress = z.object({
-  region: z.enum(['header', 'menu', 'main', 'side', 'footer', 'page']),
+const signature = z.string().max(80);
+export const pitchAddress = z.object({
+  region: z.enum([...landmarks, 'page']),
   path: z.string().max(4000),
-  mark: z.string(),
-  before: z.string(),
-  after: z.string(),
   side: z.enum(['before', 'after', 'start', 'end']),
+  around: z.tuple([signature, signature, signature, signature]).readonly(),
+  heading: z.string().max(40),
+  row: z.string().max(40),
 }) satisfies z.ZodType<PitchAddress>;
 
-/** The pages a placement appears on. */
-export const reach = z.discriminatedUnion('to', [
-  z.object({ to: z.literal('page'), page: z.string().min(1) }),
-  z.object({ to: z.literal('pages'), pages: z.array(z.string().min(1)).min(1) }),
-  z.object({ to: z.literal('every'), except: z.array(z.string()).default([]) }),
-]);
-export type Reach = z.infer<typeof reach>;
-
-/** One widget at a pitch: stored, sent and published in this shape. */
+/** One widget at a pitch: stored, sent, published and planned in this shape. */
 export const placement = z.object({
-  id: z.string().regex(/^[a-z0-9]{8,16}$/),
+  id: z.string().regex(/^[a-z0-9]{8,16}$/, 'A placement is named by 8 to 16 small letters and digits.'),
   kind: z.string(),
   settings: z.record(z.string(), z.unknown()),
+  spelling: z.enum(spellingNames).default('element'),
   pitch: pitchAddress,
   pitchLabel: z.string(),
   reach,
@@ -35,22 +32,20 @@ export const placement = z.object({
 export type Placement = z.infer<typeof placement>;
 
 export const newPlacement = placement.omit({ id: true, order: true });
-export type NewPlacement = z.infer<typeof newPlacement>;
-
-export function reaches(r: Reach, page: string): boolean {
-  if (r.to === 'page') return r.page === page;
-  if (r.to === 'pages') return r.pages.includes(page);
-  return !r.except.includes(page);
-}
+/** As it comes from a view or a plan: what has a usual value may be left out. */
+export type NewPlacement = z.input<typeof newPlacement>;
 
 /** Checks settings by the kind's own table. */
 export function checkSettings(kind: string, settings: unknown): Result<Record<string, unknown>> {
   return kindOf(kind)?.checkSettings(settings) ?? fail(`There is no widget called "${kind}" on the shelf.`);
 }
 
-/** The element spelling of a placement. Settings are stored checked; a placement that no longer fits writes nothing. */
-export const writePlacement = (p: Placement, context: Omit<WriteContext, 'placementId'>): string | undefined =>
-  kindOf(p.kind)?.writeElement(p.settings, { ...context, placementId: p.id });
+/** A placement in its spelling. Settings are stored checked; a placement that no longer fits writes nothing. */
+export function writePlacement(p: Placement, context: Omit<WriteContext, 'placementId'>): string | undefined {
+  const full = { ...context, placementId: p.id };
+  const writable = kindOf(p.kind)?.writable(p.settings, full);
+  return writable && writeSpelling(p.spelling, writable, full);
+}
 
 export const describePlacement = (p: Pick<Placement, 'kind' | 'settings'>, productName: WriteContext['productName']): string =>
   kindOf(p.kind)?.describe(p.settings, productName) ?? p.kind;

@@ -1,11 +1,23 @@
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
-import { attr, bodyOf, descendants, type Element, find } from '../html/tree';
-import { findLandmarks, type Landmarks } from '../site/landmarks';
+import { pageMark } from '../html/fence';
+import { textOf } from '../html/source';
+import { attr, bodyOf, descendants, type Element, elementsIn, find, isElement, type Node } from '../html/tree';
+import { menuNodes } from '../site/menu';
 import type { PageFacts, ParsedPage } from '../site/read-page';
+import { type Regions, regionsOf } from '../site/regions';
+import { meaningOf, nameSignOf } from '../site/signs';
+import { unmarkCurrent } from './menu-markup';
+import { isOwnContent, ownContentOf } from './model-content';
 
 export interface ShopPageContent {
+  /** Which of the shop's pages this is: "cart". Written into the page, so that the files alone tell it from the owner's. */
+  readonly part: string;
   readonly title: string;
+  readonly description?: string;
+  readonly lang?: string;
+  /** The whole address the page will have, for `<link rel=canonical>`. */
+  readonly canonical?: string;
   /** What stands in the main region, as HTML. */
   readonly main: string;
   /** What goes at the end of the head, as HTML. */
@@ -14,65 +26,166 @@ export interface ShopPageContent {
   readonly link: (address: string, kind: 'page' | 'file') => string;
   /** The published page keeps the site's scripts; the ordinary page on the shop's own origin runs none. */
   readonly scripts: 'keep' | 'drop';
+  /** Other pages of the same chrome: what they do not share is the model's own, and goes. */
+  readonly others?: readonly ParsedPage[];
 }
 
 /** Attributes that hold an address, by what they lead to. */
-const linkAttributes: Readonly<Record<string, 'page' | 'file'>> = { href: 'page', action: 'page', src: 'file', poster: 'file', data: 'file', background: 'file' };
+const linkAttributes: Readonly<Record<string, 'page' | 'file'>> = { href: 'page', action: 'page', src: 'file', poster: 'file', data: 'file', background: 'file', longdesc: 'page', cite: 'page' };
 
-/** Of all pages, the one whose chrome is plainest: header, main and footer, no side column, few levels deep. */
+/**
+ * The page whose chrome is plainest, of the front page's own group where that has a header: header, main and footer
+ * surely found, no side column, no page of the journal, few levels deep.
+ */
 export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined {
-  const worth = (p: PageFacts) =>
-    (p.landmarks.includes('header') ? 4 : 0) + (p.landmarks.includes('main') ? 3 : 0) + (p.landmarks.includes('footer') ? 2 : 0) -
-    (p.landmarks.includes('side') ? 5 : 0) - (p.forms > 0 ? 1 : 0);
+  const front = pages.find((p) => p.kind === 'front') ?? pages[0];
+  const sure = (p: PageFacts, region: string) => p.regions.find((r) => r.region === region)?.confidence ?? 0;
   const depth = (p: PageFacts) => p.path.split('/').length;
-  return [...pages].sort((a, b) => worth(b) - worth(a) || Math.abs(depth(a) - 2) - Math.abs(depth(b) - 2) || a.path.localeCompare(b.path, 'en'))[0];
+  const worth = (p: PageFacts) =>
+    4 * sure(p, 'header') + 3 * sure(p, 'main') + 2 * sure(p, 'footer') + 2 * sure(p, 'menu') - (sure(p, 'side') ? 3 : 0) - (sure(p, 'side-2') ? 3 : 0)
+    - (p.forms > 0 ? 1 : 0) + (p.chrome === front?.chrome ? 3 : 0) - (p.kind === 'list' || p.kind === 'post' ? 2 : 0) - (p.kind === 'frames' ? 20 : 0) - (p.kind === 'front' ? 1 : 0)
+    - Math.abs(depth(p) - 2) * 0.3;
+  return [...pages].sort((a, b) => worth(b) - worth(a) || (a.path < b.path ? -1 : 1))[0];
 }
 
 /**
  * A page of the shop from a model page of the site: the owner's header, menu and footer, and our content where the
- * model's own stood. Title, description, canonical address, social tags and structured data of the model go; no menu
- * item is marked as the current one.
+ * model's own stood. Everything that speaks of the model alone goes: title, description, canonical address, social
+ * tags, structured data, breadcrumbs, comments, columns of the journal; no menu item is marked as the current one.
  */
 export function buildShopPage(model: ParsedPage, content: ShopPageContent): Uint8Array {
-  const gone: [number, number][] = [];
-  const edits: Edit[] = [];
-  const cut = (from: number, to: number, inserted = '') => {
-    gone.push([from, to]);
-    edits.push({ at: from, removed: model.source.structure.slice(from, to), inserted });
-  };
-  cut(...mainRange(model, findLandmarks(model.doc)), asciiHtml(content.main));
+  const cuts = new Cuts(model);
+  const regions = regionsOf(model);
+  const main = mainRange(model, regions);
+  cuts.cut(main[0], main[1], asciiHtml(content.main));
+  for (const el of aroundMain(model, regions, main, content.others ?? [])) cuts.cutElement(el);
+  const menu = regions.get('menu')?.element;
+  const marks = menu ? unmarkCurrent(model, menuNodes(menu, model.path, model.source, () => false)) : [];
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
-    if (!at || inside(gone, at.startOffset)) continue;
-    if (el.tagName === 'title' && at.startTag && at.endTag) cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
-    else if (ownToModel(el) || (content.scripts === 'drop' && (el.tagName === 'script' || el.tagName === 'base'))) cut(at.startOffset, at.endOffset);
-    else edits.push(...attributeEdits(model, el, content));
+    if (!at || cuts.holds(at.startOffset)) continue;
+    if (el.tagName === 'title' && at.startTag && at.endTag && isElement(el.parentNode as Node) && (el.parentNode as Element).tagName === 'head') cuts.cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
+    else if (ownToModel(el) || (content.scripts === 'drop' && (el.tagName === 'script' || el.tagName === 'base'))) cuts.cut(at.startOffset, at.endOffset);
+    else cuts.add(attributeEdits(model, el, content));
   }
-  const head = find(model.doc, (el) => el.tagName === 'head')?.sourceCodeLocation;
-  const headEnd = head?.endTag?.startOffset ?? (head ? head.endOffset : undefined);
-  if (content.head && headEnd !== undefined) edits.push(insertion(headEnd, asciiHtml(content.head)));
-  return applyEdits(model.source, edits);
+  cuts.add(marks.filter((m) => !cuts.edits.some((e) => m.at < e.at + e.removed.length && e.at < m.at + m.removed.length)));
+  // First in the list: where the head ends just where the main part begins, it comes before.
+  return applyEdits(model.source, [...headEdits(model, content), ...cuts.edits]);
 }
 
-const inside = (ranges: readonly [number, number][], at: number): boolean => ranges.some(([from, to]) => at >= from && at < to);
+/** Pieces of the model that go, none inside another. */
+class Cuts {
+  readonly edits: Edit[] = [];
+  readonly #gone: [number, number][] = [];
+  constructor(private readonly model: ParsedPage) {}
+  cut(from: number, to: number, inserted = ''): void {
+    if (this.#gone.some(([a, b]) => from < b && a < to)) return;
+    this.#gone.push([from, to]);
+    this.edits.push({ at: from, removed: this.model.source.structure.slice(from, to), inserted });
+  }
+  /** A cell keeps its place in its row, empty. */
+  cutElement(el: Element): void {
+    const at = el.sourceCodeLocation;
+    if (!at) return;
+    if (el.tagName === 'td' && at.startTag) this.cut(at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset);
+    else this.cut(at.startOffset, at.endOffset);
+  }
+  holds(at: number): boolean {
+    return this.#gone.some(([from, to]) => at >= from && at < to);
+  }
+  add(edits: readonly Edit[]): void {
+    for (const e of edits) if (!this.holds(e.at)) this.edits.push(e);
+  }
+}
 
 /** Things in the head that speak of the model page alone. */
 function ownToModel(el: Element): boolean {
-  const name = (attr(el, 'name') ?? attr(el, 'property') ?? '').toLowerCase();
-  if (el.tagName === 'meta') return /^(description|keywords|robots|og:|twitter:|article:)/.test(name);
-  if (el.tagName === 'link') return /\b(canonical|prev|next|alternate|amphtml|shortlink)\b/i.test(attr(el, 'rel') ?? '');
-  return el.tagName === 'script' && attr(el, 'type') === 'application/ld+json';
+  const name = (attr(el, 'name') ?? attr(el, 'property') ?? attr(el, 'itemprop') ?? '').toLowerCase();
+  if (el.tagName === 'meta') return /^(description|keywords|robots|date|author|dc\.|dcterms\.|citation_|og:|twitter:|article:|headline|image|datepublished|datemodified)/.test(name) || /^(refresh)$/i.test(attr(el, 'http-equiv') ?? '');
+  if (el.tagName === 'link') return /\b(canonical|prev|next|up|first|last|contents|index|alternate|amphtml|shortlink|pingback|preload|prefetch|prerender|edituri)\b/i.test(attr(el, 'rel') ?? '') && !(/\bpreload\b/i.test(attr(el, 'rel') ?? '') && /^(font|style|script)$/.test(attr(el, 'as') ?? '')) && !/\bstylesheet\b/i.test(attr(el, 'rel') ?? '');
+  return el.tagName === 'script' && /^application\/ld\+json$/i.test(attr(el, 'type') ?? '');
 }
 
-/** The inside of the main region; without one, all between header and footer; without those, the whole body. */
-function mainRange(model: ParsedPage, marks: Landmarks): [number, number] {
-  const main = marks.get('main')?.sourceCodeLocation;
-  if (main?.startTag && main.endTag) return [main.startTag.endOffset, main.endTag.startOffset];
+/** The main region; without one, all between header and footer; without those, the whole body. */
+function mainRange(model: ParsedPage, regions: Regions): [number, number] {
+  const main = regions.get('main');
+  const at = main?.element.sourceCodeLocation;
+  if (main?.first) return [main.first.sourceCodeLocation?.startOffset ?? 0, (main.last ?? main.first).sourceCodeLocation?.endOffset ?? 0];
+  if (at?.startTag && main?.element.tagName !== 'body') return [at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset];
   const body = bodyOf(model.doc)?.sourceCodeLocation;
-  const length = model.source.structure.length;
-  const from = marks.get('header')?.sourceCodeLocation?.endOffset ?? marks.get('menu')?.sourceCodeLocation?.endOffset ?? body?.startTag?.endOffset ?? 0;
-  const to = marks.get('footer')?.sourceCodeLocation?.startOffset ?? body?.endTag?.startOffset ?? length;
-  return from <= to ? [from, to] : [from, length];
+  const edge = (name: 'header' | 'menu' | 'footer', side: 'start' | 'end') => {
+    const spot = regions.get(name);
+    const el = side === 'start' ? (spot?.first ?? spot?.element) : (spot?.last ?? spot?.element);
+    return side === 'start' ? el?.sourceCodeLocation?.startOffset : el?.sourceCodeLocation?.endOffset;
+  };
+  const from = edge('header', 'end') ?? edge('menu', 'end') ?? body?.startTag?.endOffset ?? 0;
+  const to = edge('footer', 'start') ?? body?.endTag?.startOffset ?? model.source.structure.length;
+  return from <= to ? [from, to] : [from, model.source.structure.length];
+}
+
+/**
+ * What stands beside the main part and is the model's own: breadcrumbs, comments, related posts, columns of the
+ * journal. A column that holds the menu is chrome and stays.
+ */
+function aroundMain(model: ParsedPage, regions: Regions, main: readonly [number, number], others: readonly ParsedPage[]): Element[] {
+  const kept = ['header', 'menu', 'footer'].flatMap((name) => {
+    const spot = regions.get(name as 'header');
+    return spot ? (spot.first ? runOf(spot.element, spot.first, spot.last ?? spot.first) : [spot.element]) : [];
+  });
+  const own = ownContentOf(model, others);
+  const gone: Element[] = [];
+  const body = bodyOf(model.doc);
+  const visit = (el: Element): void => {
+    for (const kid of elementsIn(el)) {
+      const at = kid.sourceCodeLocation;
+      if (!at || kept.includes(kid)) continue;
+      const holdsMain = at.startOffset <= main[0] && at.endOffset >= main[1] && main[0] < main[1];
+      const holdsKept = kept.some((k) => contains(kid, k));
+      if (holdsMain || holdsKept) visit(kid);
+      else if (isModels(kid, regions) || isOwnContent(own, kid)) gone.push(kid);
+    }
+  };
+  if (body) visit(body);
+  return gone;
+}
+
+const contains = (outer: Element, inner: Element): boolean => {
+  const a = outer.sourceCodeLocation;
+  const b = inner.sourceCodeLocation;
+  return a !== null && a !== undefined && b !== null && b !== undefined && a.startOffset <= b.startOffset && a.endOffset >= b.endOffset;
+};
+
+const runOf = (parent: Element, first: Element, last: Element): Element[] => {
+  const kids = elementsIn(parent);
+  return kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
+};
+
+/** By what it is: side columns, breadcrumbs, comments, sharing, whatever the comparison says. */
+function isModels(el: Element, regions: Regions): boolean {
+  if (el === regions.get('side')?.element || el === regions.get('side-2')?.element) return true;
+  if (meaningOf(el) === 'crumbs' || nameSignOf(el) === 'crumbs' || meaningOf(el) === 'side') return true;
+  return /(^|[\s_-])(comments?|respond|disqus|related|share|sharing|author-?box|post-?nav\w*|pagination|pager|tags?)([\s_-]|$)/i.test(`${attr(el, 'id') ?? ''} ${attr(el, 'class') ?? ''}`);
+}
+
+function headEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
+  const head = find(model.doc, (el) => el.tagName === 'head')?.sourceCodeLocation;
+  const end = head?.endTag?.startOffset ?? head?.endOffset ?? find(model.doc, (el) => el.tagName === 'title')?.sourceCodeLocation?.endOffset;
+  const title = find(model.doc, (el) => el.tagName === 'title') ? '' : `<title>${escapeHtml(content.title)}</title>`;
+  const description = content.description ? `<meta name="description" content="${escapeHtml(content.description)}">\n` : '';
+  const canonical = content.canonical ? `<link rel="canonical" href="${escapeHtml(content.canonical)}">\n` : '';
+  const html = `${pageMark(content.part)}\n${title}${description}${canonical}${content.head ?? ''}`;
+  return [...(end === undefined ? [insertion(bodyStart(model), asciiHtml(html))] : [insertion(end, asciiHtml(html))]), ...langEdits(model, content.lang)];
+}
+
+const bodyStart = (model: ParsedPage): number => bodyOf(model.doc)?.sourceCodeLocation?.startTag?.endOffset ?? 0;
+
+function langEdits(model: ParsedPage, lang: string | undefined): Edit[] {
+  const root = lang ? find(model.doc, (el) => el.tagName === 'html') : undefined;
+  const at = root?.sourceCodeLocation;
+  if (!lang || !at?.startTag || (root && attr(root, 'lang') === lang)) return [];
+  const place = at.attrs?.lang;
+  const written = `lang="${escapeHtml(lang)}"`;
+  return place ? [{ at: place.startOffset, removed: model.source.structure.slice(place.startOffset, place.endOffset), inserted: written }] : [insertion(at.startTag.startOffset + 5, ` ${written}`)];
 }
 
 function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent): Edit[] {
@@ -83,16 +196,22 @@ function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent
     if (!place) continue;
     const removed = model.source.structure.slice(place.startOffset, place.endOffset);
     if (name === 'aria-current') edits.push({ at: place.startOffset, removed, inserted: '' });
-    const moved = movedValue(el, name, value, content.link);
-    if (moved !== undefined && moved !== value) edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
+    const said = textOf(model.source, value);
+    const moved = movedValue(el, name, said, content.link);
+    if (moved !== undefined && moved !== said) edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
   }
   return edits;
 }
 
 function movedValue(el: Element, name: string, value: string, link: ShopPageContent['link']): string | undefined {
   const kind = linkAttributes[name];
-  if (kind) return link(value, el.tagName === 'link' ? 'file' : kind);
-  if (name === 'srcset') return value.replace(/(^|,\s*)([^\s,]+)/g, (_, gap: string, url: string) => gap + link(url, 'file'));
+  // Where the page names its own base, links are not relative to where it stands: only the base itself moves.
+  if (kind) return link(value, el.tagName === 'link' || el.tagName === 'base' ? 'file' : kind);
+  if (name === 'srcset' || name === 'imagesrcset') return value.replace(/(^|,\s*)([^\s,]+)/g, (_, gap: string, url: string) => gap + link(url, 'file'));
   if (name === 'style') return value.replace(/url\(\s*(["']?)([^"')]+)\1\s*\)/g, (_, quote: string, url: string) => `url(${quote}${link(url, 'file')}${quote})`);
   return undefined;
 }
+
+/** Whether a page names another base for its links. */
+export const namesBase = (page: ParsedPage): boolean => find(page.doc, (el) => el.tagName === 'base' && attr(el, 'href') !== undefined) !== undefined;
+

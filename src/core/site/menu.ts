@@ -1,6 +1,8 @@
+import { isInvisible } from '../html/content-model';
 import { type PageSource, textOf } from '../html/source';
-import { attr, collapse, descendants, type Element, elementsIn, rawText } from '../html/tree';
-import { type PagePath, resolveLink } from './paths';
+import { attr, childrenOf, classesOf, collapse, descendants, type Element, elementsIn, find, isElement, isText, rawText } from '../html/tree';
+import { stateName } from './outline';
+import { type LinkBase, type PagePath, resolveLink } from './paths';
 
 export interface MenuItem {
   readonly label: string;
@@ -11,44 +13,101 @@ export interface MenuItem {
   readonly children: readonly MenuItem[];
 }
 
+/** A menu item on a parsed page, with the elements it is made of. */
+export interface MenuNode extends MenuItem {
+  /** What goes when the item goes: `li`, a cell, or the link itself. */
+  readonly element: Element;
+  readonly link?: Element;
+  /** The list its children stand in. */
+  readonly list?: Element;
+  readonly children: readonly MenuNode[];
+}
+
+type Has = (path: string) => boolean | PagePath | undefined;
+
 /** The menu that stands in `root`, as a tree: nested lists where the site has them, else its links in order. */
-export function readMenu(root: Element, from: PagePath, source: PageSource, has: (path: string) => boolean): MenuItem[] {
-  const list = firstList(root);
-  return list ? fromList(list) : fromLinks();
+export const readMenu = (root: Element, from: PagePath | LinkBase, source: PageSource, has: Has): MenuItem[] => menuNodes(root, from, source, has).map(plain);
 
-  function firstList(el: Element): Element | undefined {
-    for (const e of descendants(el)) if (isList(e)) return e;
-    return undefined;
-  }
+const plain = ({ label, page, href, current, children }: MenuNode): MenuItem => ({ label, href, current, children: children.map(plain), ...(page && { page }) });
 
-  function fromList(el: Element): MenuItem[] {
-    return elementsIn(el).filter((li) => li.tagName === 'li').flatMap((li) => {
-      const sub = firstList(li);
-      const children = sub ? fromList(sub) : [];
-      const link = firstLink(li, sub);
-      if (link) return [item(link, children)];
-      return children;
-    });
-  }
+export function menuNodes(root: Element, from: PagePath | LinkBase, source: PageSource, has: Has): MenuNode[] {
+  const here = typeof from === 'string' ? from : from.path;
+  const list = isList(root) ? root : firstList(root);
+  // A list that holds few of the links (a switch of languages, say) is not the menu.
+  const all = linksIn(root).length;
+  return list && linksIn(list).length * 2 >= all ? fromList(list) : fromRow(rowOf(root));
 
-  function fromLinks(): MenuItem[] {
-    return [...descendants(root)].filter((e) => e.tagName === 'a' && attr(e, 'href')).map((a) => item(a, []));
-  }
-
-  function firstLink(li: Element, sub: Element | undefined): Element | undefined {
-    for (const e of descendants(li)) {
-      if (e === sub) return undefined;
-      if (e.tagName === 'a' && attr(e, 'href') !== undefined) return e;
+  function fromList(el: Element): MenuNode[] {
+    const out: MenuNode[] = [];
+    for (const kid of elementsIn(el)) {
+      // Old pages nest a list beside its item, not in it.
+      if (isList(kid) && out.length > 0) out.push(adopt(out.pop() as MenuNode, kid));
+      else if (isItem(kid)) out.push(...itemOf(kid, firstList(kid)));
     }
-    return undefined;
+    return out;
   }
 
-  function item(a: Element, children: MenuItem[]): MenuItem {
-    const href = textOf(source, attr(a, 'href') ?? '');
-    const page = resolveLink(from, href, has);
-    const current = attr(a, 'aria-current') !== undefined;
-    return { label: collapse(textOf(source, rawText(a))) || href, href, current, children, ...(page && { page }) };
+  function adopt(parent: MenuNode, list: Element): MenuNode {
+    return { ...parent, list, children: [...parent.children, ...fromList(list)] };
+  }
+
+  function fromRow(row: Element): MenuNode[] {
+    return elementsIn(row).filter((e) => !isInvisible(e) && e.tagName !== 'br').flatMap((e) => itemOf(e, undefined));
+  }
+
+  function itemOf(element: Element, sub: Element | undefined): MenuNode[] {
+    const children = sub ? fromList(sub) : [];
+    const link = element.tagName === 'a' && attr(element, 'href') !== undefined ? element : firstLink(element, sub);
+    const label = collapse(textOf(source, link ? labelText(link) : ownText(element, sub)));
+    const href = link ? textOf(source, attr(link, 'href') ?? '') : '';
+    const page = link && resolveLink(from, href, has);
+    // Without a link an item is the current one, or a word over the items it nests; what holds no letter is a separator.
+    if (!link && !/[\p{L}\p{N}]/u.test(label)) return children;
+    const current = isCurrent(element, link) || page === here || (!link && children.length === 0);
+    return [{ label: label || href, href, current, children, element, ...(page && { page }), ...(link && { link }), ...(sub && { list: sub }) }];
   }
 }
 
-const isList = (e: Element): boolean => e.tagName === 'ul' || e.tagName === 'ol' || e.tagName === 'menu';
+/** Several conventions: aria-current, a class of that meaning on the item or the link. That it has no link is seen by the caller. */
+const isCurrent = (item: Element, link: Element | undefined): boolean =>
+  [item, link].some((e) => e && ((attr(e, 'aria-current') ?? 'false') !== 'false' || classesOf(e).some((c) => stateName.test(c) && currentName.test(c))));
+const currentName = /active|current|selected|here/i;
+
+/** Text of a link, or what its picture says. */
+const labelText = (link: Element): string => {
+  const text = rawText(link);
+  const picture = text.trim() ? undefined : find(link, (e) => e.tagName === 'img');
+  return picture ? (attr(picture, 'alt') ?? '') : text;
+};
+
+function ownText(element: Element, sub: Element | undefined): string {
+  if (!sub) return rawText(element);
+  return childrenOf(element).filter((n) => n !== sub && !(isElement(n) && find(n, (e) => e === sub))).map((n) => (isText(n) ? n.value : rawText(n))).join(' ');
+}
+
+export const isList = (e: Element): boolean => e.tagName === 'ul' || e.tagName === 'ol' || e.tagName === 'menu' || e.tagName === 'dl' || e.tagName === 'dir';
+const isItem = (e: Element): boolean => e.tagName === 'li' || e.tagName === 'dd' || e.tagName === 'dt';
+
+function firstList(el: Element): Element | undefined {
+  return find(el, isList);
+}
+
+function firstLink(item: Element, sub: Element | undefined): Element | undefined {
+  for (const e of descendants(item)) {
+    if (e === sub) return undefined;
+    if (e.tagName === 'a' && attr(e, 'href') !== undefined) return e;
+  }
+  return undefined;
+}
+
+const linksIn = (root: Element): Element[] => [...descendants(root)].filter((e) => e.tagName === 'a' && attr(e, 'href') !== undefined);
+
+/** The element whose children are the items: down through wrappers that hold all the links in one child. */
+function rowOf(root: Element): Element {
+  const all = linksIn(root).length;
+  for (let at = root; ; ) {
+    const [only, ...others] = elementsIn(at).filter((e) => e.tagName !== 'a' && linksIn(e).length === all);
+    if (!only || others.length) return at;
+    at = only;
+  }
+}

@@ -19,15 +19,23 @@ export function parsePath(name: string): { ok: true; value: PagePath } | { ok: f
   return { ok: true, value: kept.join('/').normalize('NFC') as PagePath };
 }
 
-export const isPagePath = (path: string): boolean => /\.(html?|xhtml)$/i.test(path);
+export const isPagePath = (path: string): boolean => /\.(html?|xhtml|shtml?)$/i.test(path);
 
 /** Whether the last part names a folder's own page. */
-const indexName = /(^|\/)index\.(html?|xhtml)$/i;
+const indexName = /(^|\/)(?:index\.(?:html?|xhtml|shtml)|default\.html?)$/i;
 
 /** The address a page answers to on its site: "journal/index.html" is "/journal/". */
 export function addressOf(path: PagePath): string {
   const address = `/${path.replace(indexName, '$1')}`;
   return encodeURI(address).replace(/[?#]/g, encodeURIComponent);
+}
+
+/** Where the links of a page start from: its own address, unless it names another with `<base>`. */
+export interface LinkBase {
+  /** A path whose folder relative links start from. */
+  readonly path: string;
+  /** Host names that are the site itself; absolute links to them stay inside. */
+  readonly hosts?: ReadonlySet<string>;
 }
 
 const origin = 'http://site.invalid';
@@ -36,18 +44,74 @@ const origin = 'http://site.invalid';
  * Where a link leads inside the site, or nothing when it leaves it (another host, mailto:, a fragment of the page).
  * Candidates are tried as hosts do: the file itself, its folder's index, the name with .html.
  */
-export function resolveLink(from: PagePath, href: string, has: (path: string) => boolean): PagePath | undefined {
-  const trimmed = href.trim();
-  if (!trimmed || trimmed.startsWith('#') || /^[a-z][a-z0-9+.-]*:/i.test(trimmed) || trimmed.startsWith('//')) return undefined;
-  let pathname: string;
+export function resolveLink(from: PagePath | LinkBase, href: string, has: (path: string) => boolean | PagePath | undefined): PagePath | undefined {
+  const pathname = pathOf(typeof from === 'string' ? { path: from } : from, href);
+  if (pathname === undefined) return undefined;
+  const bare = pathname.replace(/\/$/, '');
+  for (const t of pathname === '' ? indexNames : [pathname, ...indexNames.map((i) => `${bare}/${i}`), `${bare}.html`, `${bare}.htm`]) {
+    const found = has(t);
+    if (found) return found === true ? (t as PagePath) : found;
+  }
+  return undefined;
+}
+
+const indexNames = ['index.html', 'index.htm', 'index.xhtml', 'default.html', 'default.htm'];
+
+/** The path a link names on this site, whether a file is there or not; nothing when it leaves the site or stays on its page. */
+export function pathOf(base: LinkBase, href: string): string | undefined {
+  let link = href.trim();
+  if (!link || link.startsWith('#')) return undefined;
+  if (/^(?:https?:)?\/\//i.test(link)) {
+    const [, host = '', rest = '/'] = /^(?:https?:)?\/\/([^/?#]*)(.*)$/is.exec(link) ?? [];
+    if (!base.hosts?.has(host.toLowerCase().replace(/^www\./, ''))) return undefined;
+    link = rest.startsWith('/') ? rest : `/${rest}`;
+  } else if (/^[a-z][a-z0-9+.-]*:/i.test(link)) return undefined;
+  // Nearly all links are plain: the URL parser is for the others (references, blanks, backslashes, letters beyond ASCII).
+  return /^[\w./-]+$/.test(link.replace(/[?#].*$/s, '')) ? plainPath(base.path, link.replace(/[?#].*$/s, '')) : parsedPath(base.path, link);
+}
+
+function plainPath(from: string, path: string): string {
+  const parts = path.startsWith('/') ? [] : from.split('/').slice(0, -1);
+  const steps = path.split('/');
+  for (const step of steps) {
+    if (step === '..') parts.pop();
+    else if (step !== '.' && step !== '') parts.push(step);
+  }
+  const last = steps.at(-1);
+  return parts.join('/') + (parts.length && (last === '' || last === '.' || last === '..') ? '/' : '');
+}
+
+function parsedPath(from: string, link: string): string | undefined {
+  if (/^[?#]/.test(link)) return from;
   try {
-    pathname = decodeURIComponent(new URL(trimmed, `${origin}/${encodeURI(from)}`).pathname).slice(1);
+    const { pathname } = new URL(link, `${origin}/${encodeURI(from)}`);
+    return decodeURIComponent(pathname).slice(1).normalize('NFC');
   } catch {
     return undefined;
   }
-  const bare = pathname.replace(/\/$/, '');
-  const tries = [pathname, ...['index.html', 'index.htm'].map((i) => (bare ? `${bare}/${i}` : i)), `${bare}.html`, `${bare}.htm`];
-  return tries.find((t) => t !== '' && has(t)) as PagePath | undefined;
+}
+
+/**
+ * The files of a site by name. Many hosts do not tell "Photos" from "photos": where just one file fits, it is found
+ * by either; where two differ by case alone, each is found by its exact name only.
+ */
+export class FileIndex {
+  readonly #exact: ReadonlySet<string>;
+  readonly #folded = new Map<string, PagePath | undefined>();
+  /** Names that differ from another by case alone. */
+  readonly twins: [PagePath, PagePath][] = [];
+  constructor(paths: readonly PagePath[]) {
+    this.#exact = new Set(paths);
+    const first = new Map<string, PagePath>();
+    for (const path of paths) {
+      const folded = path.toLowerCase();
+      const other = first.get(folded);
+      if (other === undefined) first.set(folded, path);
+      else this.twins.push([other, path]);
+      this.#folded.set(folded, other === undefined ? path : undefined);
+    }
+  }
+  readonly find = (path: string): PagePath | undefined => (this.#exact.has(path) ? (path as PagePath) : this.#folded.get(path.toLowerCase()));
 }
 
 /** A relative address from one page to a site address ("/cart/"), right at any depth and under any host. */

@@ -1,25 +1,29 @@
-import { isClosed, isInvisible, takesBlocks } from '../html/content-model';
+import { isInvisible, type Neighbour } from '../html/content-model';
 import { textOf } from '../html/source';
-import { ancestors, attr, bodyOf, collapse, descendants, type Element, elementsIn, find, rawText } from '../html/tree';
+import { ancestors, attr, bodyOf, collapse, descendants, type Element, find, rawText } from '../html/tree';
 import { fingerprint } from '../hash';
-import { findLandmarks, type Landmark, type Landmarks } from './landmarks';
 import type { ParsedPage } from './read-page';
+import { elementAt, type Landmark, type Regions, regionOf, regionsOf, pathTo, UNSURE } from './regions';
+import { type Signature, signatureOf, similarity } from './signature';
+import { containerOf, itemsOf, listSpots, placeOf, type Side, type Spot } from './spot';
 
-export type Side = 'before' | 'after' | 'start' | 'end';
+export type { Side } from './spot';
 export type Region = Landmark | 'page';
 
 /**
  * A pitch's address: how to find the spot again after the page changed. It names the region, the path of the anchor
- * element below it ("section:1/div:0", tag and index among its like), fingerprints of the anchor and of its two
- * neighbours, and the side of the anchor. No offset: offsets do not survive edits.
+ * below it ("section:1/div:0"; '' is the region's own edge) and the side of the anchor; and what stands around: the
+ * signatures of two neighbours to each side, the nearest heading above, and the whole row it stands in. No offset:
+ * offsets do not survive edits.
  */
 export interface PitchAddress {
   readonly region: Region;
   readonly path: string;
-  readonly mark: string;
-  readonly before: string;
-  readonly after: string;
   readonly side: Side;
+  /** Signatures of the second and the first block before, and of the first and second after. */
+  readonly around: readonly [Signature, Signature, Signature, Signature];
+  readonly heading: string;
+  readonly row: string;
 }
 
 export interface Pitch {
@@ -29,204 +33,241 @@ export interface Pitch {
   readonly region: Region;
   /** Offset into the page's structure where inserted text goes. */
   readonly offset: number;
+  /** Written before anything else there: the end tag of a paragraph that has none. */
+  readonly prefix: Spot['prefix'];
   /** Offsets of the start tags of the anchor and of what it stands in, so that a view of the page can find the elements. */
   readonly anchorAt: number;
   readonly containerAt: number;
 }
 
-/** How sure a resolution must be before anything is placed; chosen by hand. */
-export const SURE = 0.55;
-
 /** Every spot of a page where a widget may stand, in document order. */
 export function listPitches(page: ParsedPage): Pitch[] {
-  const body = bodyOf(page.doc);
-  if (!body) return [];
-  const marks = findLandmarks(page.doc);
-  const pitches: Pitch[] = [];
-  for (const container of [body, ...descendants(body)]) {
-    if (!takesBlocks(container) || [container, ...ancestors(container)].some(isClosed)) continue;
-    const kids = elementsIn(container).filter((el) => !isInvisible(el) && standsInside(el, container));
-    pitches.push(...pitchesIn(page, marks, container, kids, container === body));
-  }
-  return pitches.sort((a, b) => a.offset - b.offset);
-}
-
-/**
- * Before the first block and after each. At the edges of header, footer and side column the pitch hangs on the region
- * itself, not on what happens to stand there: that is the same spot on every page.
- */
-function pitchesIn(page: ParsedPage, marks: Landmarks, container: Element, kids: readonly Element[], isBody: boolean): Pitch[] {
-  const shared = (['header', 'footer', 'side'] as const).some((r) => marks.get(r) === container);
-  const edge = (side: 'start' | 'end') => (shared ? pitchAt(page, marks, container, side) : undefined);
-  const [first] = kids;
-  if (!first) return isBody ? [] : present(pitchAt(page, marks, container, 'start'));
-  const out = present(edge('start') ?? pitchAt(page, marks, first, 'before'));
-  for (const kid of kids) {
-    // A field is tied to what follows it (its label, a sibling selector): nothing comes between.
-    if (kid.tagName === 'input') continue;
-    const last = kid === kids.at(-1) ? edge('end') : undefined;
-    out.push(...present(last ?? pitchAt(page, marks, kid, 'after')));
-  }
-  return out;
+  const regions = regionsOf(page);
+  return listSpots(page).flatMap((spot) => present(pitchOf(page, regions, edgeOf(regions, spot) ?? spot)));
 }
 
 const present = <T>(x: T | undefined): T[] => (x === undefined ? [] : [x]);
 
-/** Foster-parented and reopened elements have a source place outside their parent: nothing may be placed by them. */
-function standsInside(el: Element, parent: Element): boolean {
-  const at = el.sourceCodeLocation;
-  const around = parent.sourceCodeLocation;
-  if (!at) return false;
-  return !around || (at.startOffset >= around.startOffset && at.endOffset <= around.endOffset);
+/**
+ * At the edges of header, footer and side columns the pitch hangs on the region itself, not on what happens to stand
+ * there: that is the same spot on every page.
+ */
+function edgeOf(regions: Regions, spot: Spot): Spot | undefined {
+  for (const name of ['header', 'footer', 'side', 'side-2'] as const) {
+    const region = regions.get(name);
+    if (!region || region.first || region.element !== spot.container) continue;
+    const side: Side | undefined = spot.left === 'edge' ? 'start' : spot.right === 'edge' ? 'end' : undefined;
+    const at = side && placeOf(region.element, side);
+    if (at && side) return { ...spot, anchor: region.element, side, ...at };
+  }
+  return undefined;
 }
 
-export function pitchAt(page: ParsedPage, marks: Landmarks, anchor: Element, side: Side): Pitch | undefined {
-  const offset = offsetOf(anchor, side);
-  if (offset === undefined) return undefined;
-  const region = regionOf(anchor, marks);
+function pitchOf(page: ParsedPage, regions: Regions, { anchor, side, offset, prefix, container, left, right }: Spot): Pitch | undefined {
+  const region = regionOf(anchor, regions);
   return {
-    address: addressFor(page, marks, anchor, side),
-    label: labelFor(page, marks, anchor, side),
-    region,
-    offset,
+    address: {
+      region, path: pathTo(rootOf(page, regions, region), anchor), side,
+      around: aroundOf(page, container, left, right), heading: headingBefore(page, offset), row: rowOf(page, container),
+    },
+    label: labelFor(page, regions, anchor, side), region, offset, prefix,
     anchorAt: anchor.sourceCodeLocation?.startOffset ?? 0,
     containerAt: ancestors(anchor).next().value?.sourceCodeLocation?.startOffset ?? 0,
   };
 }
 
-/** Void elements have no inside; elements without a written end tag have no certain end inside. */
-export function offsetOf(el: Element, side: Side): number | undefined {
-  const at = el.sourceCodeLocation;
-  if (!at) return undefined;
-  if (side === 'before') return at.startOffset;
-  if (side === 'after') return at.endOffset;
-  if (side === 'start') return at.startTag?.endOffset;
-  return at.endTag?.startOffset;
+/** The pitch on a side of an element, whether or not it is on the list. */
+export function pitchAt(page: ParsedPage, anchor: Element, side: Side): Pitch | undefined {
+  const at = placeOf(anchor, side);
+  const container = containerOf(anchor, side);
+  if (!at || !container) return undefined;
+  const items = itemsOf(container);
+  const i = side === 'start' ? 0 : side === 'end' ? items.length - 2 : items.indexOf(anchor) - (side === 'before' ? 1 : 0);
+  return pitchOf(page, regionsOf(page), { anchor, side, container, left: items[i] ?? 'edge', right: items[i + 1] ?? 'edge', ...at });
 }
 
-export function regionOf(el: Element, marks: Landmarks): Region {
-  for (const up of [el, ...ancestors(el)]) {
-    for (const [name, root] of marks) if (root === up && name !== 'menu') return name;
-  }
-  return 'page';
+const rootOf = (page: ParsedPage, regions: Regions, region: Region): Element | undefined =>
+  region === 'page' ? bodyOf(page.doc) : regions.get(region)?.element;
+
+/** The blocks around a gap of a container, the far ones skipping over text. */
+function aroundOf(page: ParsedPage, container: Element, left: Neighbour, right: Neighbour): PitchAddress['around'] {
+  const items = rowItems(container);
+  const at = gapIndex(items, left, right);
+  const sig = (n: number): Signature => signatureOf(page, items[n] ?? 'edge');
+  return [sig(at - 1), sig(at), sig(at + 1), sig(at + 2)];
 }
 
-const rootOf = (page: ParsedPage, marks: Landmarks, region: Region): Element | undefined =>
-  region === 'page' ? bodyOf(page.doc) : marks.get(region);
+const rows = new WeakMap<Element, Neighbour[]>();
+const rowItems = (container: Element): Neighbour[] => {
+  const found = rows.get(container) ?? itemsOf(container);
+  rows.set(container, found);
+  return found;
+};
 
-function addressFor(page: ParsedPage, marks: Landmarks, el: Element, side: Side): PitchAddress {
-  const region = regionOf(el, marks);
-  const [before, after] = neighbours(page, el);
-  return { region, path: pathFrom(rootOf(page, marks, region), el), mark: markOf(page, el), before, after, side };
+function gapIndex(items: readonly Neighbour[], left: Neighbour, right: Neighbour): number {
+  if (typeof left === 'object') return items.indexOf(left);
+  if (typeof right === 'object') return items.indexOf(right) - 1;
+  return left === 'edge' ? 0 : items.length - 2;
 }
 
-function pathFrom(root: Element | undefined, el: Element): string {
-  const steps: string[] = [];
-  for (let at: Element | undefined = el; at && at !== root; ) {
-    const up: Element | undefined = ancestors(at).next().value ?? undefined;
-    if (!up) break;
-    const tag: string = at.tagName;
-    const like = elementsIn(up).filter((e) => e.tagName === tag);
-    steps.unshift(`${tag}:${like.indexOf(at)}`);
-    at = up;
-  }
-  return steps.join('/');
+const rowMarks = new WeakMap<Element, string>();
+function rowOf(page: ParsedPage, container: Element): string {
+  const found = rowMarks.get(container) ?? fingerprint(rowItems(container).map((n) => signatureOf(page, n)).join('|'));
+  rowMarks.set(container, found);
+  return found;
 }
 
-/** What an element is recognised by: tag, id, first words, first picture. Classes are left out: templates rename them. */
-function markOf(page: ParsedPage, el: Element | undefined): string {
-  if (!el) return '';
-  const picture = el.tagName === 'img' ? el : find(el, (e) => e.tagName === 'img');
-  const words = collapse(textOf(page.source, rawText(el))).slice(0, 80);
-  return fingerprint([el.tagName, attr(el, 'id') ?? '', words, (picture && attr(picture, 'alt')) ?? ''].join('|'));
-}
+const headings = new WeakMap<object, { at: number; mark: string }[]>();
 
-function neighbours(page: ParsedPage, el: Element): [string, string] {
-  const up = ancestors(el).next().value;
-  const kids = up ? elementsIn(up).filter((e) => !isInvisible(e)) : [];
-  const i = kids.indexOf(el);
-  return [markOf(page, kids[i - 1]), markOf(page, kids[i + 1])];
+/** The nearest heading that begins before an offset. */
+function headingBefore(page: ParsedPage, offset: number): string {
+  const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e).split(':')[1] ?? '' }));
+  headings.set(page.doc, found);
+  let mark = '';
+  for (const h of found) if (h.at < offset) mark = h.mark;
+  return mark;
 }
 
 export type Resolution =
   | { readonly found: true; readonly pitch: Pitch; readonly confidence: number }
   | { readonly found: false; readonly best?: Pitch; readonly confidence: number };
 
+/** How sure a resolution must be before anything is placed; chosen by hand, and held by bin/bench reanchor. */
+export const SURE = 0.5;
+/** By how much it must be better than any other spot. */
+const CLEAR = 0.12;
+
 /**
- * Finds an address on a page. A region's own edge ("the end of the header") is certain wherever the region is found.
- * Else every element of the same tag is weighed: same words 0.45, same path 0.35, each neighbour 0.1 (weights chosen
- * by hand). Below {@link SURE}, or with a rival nearly as good, the answer is "lost" with the best proposal.
+ * Finds an address on a page. A region's own edge ("the end of the header") is where the region is, if that is sure.
+ * A row of blocks that is as it was is certain. Else every spot of the page is weighed by what stands around it;
+ * below {@link SURE}, or with a rival nearly as good, the answer is "lost" with the best proposal.
  */
 export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolution {
-  const marks = findLandmarks(page.doc);
-  const root = rootOf(page, marks, address.region);
-  if (root && address.path === '') return certain(pitchAt(page, marks, root, address.side));
-  const tag = address.path.split('/').pop()?.split(':')[0];
-  const scored = (root ? [...descendants(root)] : [])
-    .filter((el) => el.tagName === tag)
-    .map((el) => ({ el, score: weigh(page, root, el, address) }))
-    .sort((a, b) => b.score - a.score);
-  const [first, second] = scored;
-  if (!first) return { found: false, confidence: 0 };
-  const pitch = pitchAt(page, marks, first.el, address.side);
-  const confidence = first.score;
-  const clear = first.score - (second?.score ?? 0) >= 0.1;
-  if (pitch && confidence >= SURE && clear) return { found: true, pitch, confidence };
-  return { found: false, confidence, ...(pitch && { best: pitch }) };
+  const regions = regionsOf(page);
+  if (address.path === '' && address.region !== 'page') return resolveEdge(page, regions, address.region, address.side);
+  const same = unchanged(page, regions, address);
+  if (same) return { found: true, pitch: same, confidence: 1 };
+  const weighed = listSpots(page).map((spot) => ({ spot, ...weigh(page, spot, address) })).sort((a, b) => b.score - a.score);
+  const [first] = weighed;
+  if (!first || first.score < 0.15) return { found: false, confidence: 0 };
+  const best = pitchOf(page, regions, first.spot);
+  const confidence = Math.round(first.score * 100) / 100;
+  const sure = first.score >= SURE && Math.max(first.left, first.right) >= 0.55;
+  const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w));
+  if (best && sure && !rival) return { found: true, pitch: best, confidence };
+  return { found: false, confidence: rival ? Math.min(confidence, 0.49) : confidence, ...(best && { best }) };
 }
 
-const certain = (pitch: Pitch | undefined): Resolution =>
-  pitch ? { found: true, pitch, confidence: 1 } : { found: false, confidence: 0 };
-
-function weigh(page: ParsedPage, root: Element | undefined, el: Element, address: PitchAddress): number {
-  const [before, after] = neighbours(page, el);
-  return (
-    (markOf(page, el) === address.mark ? 45 : 0) +
-    (pathFrom(root, el) === address.path ? 35 : 0) +
-    (before === address.before ? 10 : 0) +
-    (after === address.after ? 10 : 0)
-  ) / 100;
+function resolveEdge(page: ParsedPage, regions: Regions, region: Landmark, side: Side): Resolution {
+  const spot = regions.get(region);
+  const pitch = spot && edgePitch(page, regions, region, side);
+  if (!spot || !pitch) return { found: false, confidence: 0 };
+  return spot.confidence >= UNSURE ? { found: true, pitch, confidence: spot.confidence } : { found: false, best: pitch, confidence: spot.confidence };
 }
+
+/** A region's first or last spot: inside its element, or around the run of elements that it is. */
+function edgePitch(page: ParsedPage, regions: Regions, region: Landmark, side: Side): Pitch | undefined {
+  const spot = regions.get(region);
+  if (!spot) return undefined;
+  const pitch = spot.first ? pitchAt(page, side === 'start' ? spot.first : (spot.last ?? spot.first), side === 'start' ? 'before' : 'after') : pitchAt(page, spot.element, side);
+  return pitch && { ...pitch, region, address: { ...pitch.address, region, path: '', side }, label: labelOfEdge(region, side) };
+}
+
+const labelOfEdge = (region: Landmark, side: Side): string => `at the ${side} of ${regionNames[region]}`;
+
+/** The anchor is where it was, in a row of blocks that is as it was. */
+function unchanged(page: ParsedPage, regions: Regions, address: PitchAddress): Pitch | undefined {
+  const root = rootOf(page, regions, address.region);
+  const anchor = root && elementAt(root, address.path);
+  const container = anchor && containerOf(anchor, address.side);
+  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor)) return undefined;
+  const pitch = pitchAt(page, anchor, address.side);
+  return pitch && pitch.address.around.join() === address.around.join() && pitch.address.heading === address.heading ? pitch : undefined;
+}
+
+interface Weighed {
+  readonly spot: Spot;
+  readonly score: number;
+  readonly left: number;
+  readonly right: number;
+}
+
+/** Weights of the evidence, adding up to 1; chosen by hand on the mutated copies of bin/bench reanchor. */
+const W = { left: 0.33, right: 0.33, far: 0.08, heading: 0.08, place: 0.1 } as const;
+
+function weigh(page: ParsedPage, spot: Spot, a: PitchAddress): Omit<Weighed, 'spot'> {
+  const items = rowItems(spot.container);
+  const at = gapIndex(items, spot.left, spot.right);
+  const sig = (n: number): Signature => (n < 0 || n >= items.length ? '-' : signatureOf(page, items[n] as Neighbour));
+  const [farLeft, toLeft, toRight, farRight] = a.around;
+  // A block that came between, or went, leaves the next one in its place: worth half.
+  const left = Math.max(similarity(sig(at), toLeft), 0.5 * similarity(sig(at), farLeft), 0.5 * similarity(sig(at - 1), toLeft));
+  const right = Math.max(similarity(sig(at + 1), toRight), 0.5 * similarity(sig(at + 1), farRight), 0.5 * similarity(sig(at + 2), toRight));
+  const score = W.left * left + W.right * right + W.far * (similarity(sig(at - 1), farLeft) + similarity(sig(at + 2), farRight))
+    + (headingBefore(page, spot.offset) === a.heading ? W.heading : 0) + W.place * samePlace(page, spot, a);
+  // The neighbour that the address hangs on decides between the two sides of a block that came in.
+  const anchored = (a.side === 'after' || a.side === 'end' ? left : right) >= 0.9 ? 0.02 : 0;
+  return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight) };
+}
+
+function samePlace(page: ParsedPage, spot: Spot, a: PitchAddress): number {
+  const regions = regionsOf(page);
+  const region = regionOf(spot.anchor, regions);
+  if (region !== a.region) return 0;
+  const path = pathTo(rootOf(page, regions, region), spot.anchor);
+  if (path === a.path && spot.side === a.side) return 1;
+  return path.replace(/:\d+$/, '') === a.path.replace(/:\d+$/, '') ? 0.7 : 0.4;
+}
+
+/** Two spots around one block that came in between the neighbours: either is right, so they are no rivals. */
+const complements = (a: Weighed, b: Weighed): boolean =>
+  a.spot.container === b.spot.container && (a.spot.left === b.spot.right || a.spot.right === b.spot.left) &&
+  ((a.left >= 0.55 && b.left < 0.55 && b.right >= 0.55 && a.right < 0.55) || (a.right >= 0.55 && b.right < 0.55 && b.left >= 0.55 && a.left < 0.55));
 
 /** The pitch at the edge of a region: "at the end of the header". */
 export function regionPitch(page: ParsedPage, region: Landmark, side: 'start' | 'end'): Pitch | undefined {
-  const marks = findLandmarks(page.doc);
-  const root = marks.get(region);
-  return root && pitchAt(page, marks, root, side);
+  return edgePitch(page, regionsOf(page), region, side);
 }
 
-function labelFor(page: ParsedPage, marks: Landmarks, el: Element, side: Side): string {
+function labelFor(page: ParsedPage, regions: Regions, el: Element, side: Side): string {
   const where = side === 'start' ? 'at the start of' : side === 'end' ? 'at the end of' : side;
-  return `${where} ${nameOf(page, marks, el)}`;
+  return `${where} ${nameOf(page, regions, el)}`;
 }
 
-const regionNames: Readonly<Record<Landmark, string>> = { header: 'the header', footer: 'the footer', main: 'the main part', side: 'the side column', menu: 'the menu' };
-const tagNames: Readonly<Record<string, string>> = { ul: 'the list', ol: 'the list', form: 'the form', table: 'the table', p: 'the paragraph', hr: 'the line', nav: 'the menu', img: 'the picture', label: 'the label', input: 'the field' };
+const regionNames: Readonly<Record<Landmark, string>> = { header: 'the header', footer: 'the footer', main: 'the main part', side: 'the side column', 'side-2': 'the second side column', menu: 'the menu' };
+const tagNames: Readonly<Record<string, string>> = {
+  ul: 'the list', ol: 'the list', dl: 'the list', li: 'the item', form: 'the form', table: 'the table', td: 'the cell', p: 'the paragraph', hr: 'the line', nav: 'the menu', img: 'the picture', label: 'the label', input: 'the field', iframe: 'the frame', br: 'the line break',
+};
 
-function nameOf(page: ParsedPage, marks: Landmarks, el: Element): string {
-  for (const [name, root] of marks) if (root === el) return regionNames[name];
+function nameOf(page: ParsedPage, regions: Regions, el: Element): string {
+  for (const [name, root] of regions) if (root.element === el && !root.first) return regionNames[name];
   const heading = /^h[1-6]$/.test(el.tagName) ? el : find(el, (e) => /^h[1-6]$/.test(e.tagName));
   const quoted = (text: string) => `“${text.length > 34 ? `${text.slice(0, 32).trimEnd()}…` : text}”`;
   const say = (e: Element) => collapse(textOf(page.source, rawText(e)));
   if (heading && say(heading)) return quoted(say(heading));
-  if (tagNames[el.tagName] && el.tagName !== 'p') {
+  const tag = tagNames[el.tagName];
+  if (tag && el.tagName !== 'p' && el.tagName !== 'td' && el.tagName !== 'li') {
     const alt = attr(el, 'alt');
-    return alt ? `${tagNames[el.tagName]} ${quoted(textOf(page.source, alt))}` : (tagNames[el.tagName] ?? el.tagName);
+    return alt ? `${tag} ${quoted(textOf(page.source, alt))}` : tag;
   }
-  return say(el) ? quoted(say(el)) : 'the block';
+  if (say(el)) return quoted(say(el));
+  const picture = find(el, (e) => e.tagName === 'img' && Boolean(attr(e, 'alt')));
+  return picture ? `the picture ${quoted(textOf(page.source, attr(picture, 'alt') ?? ''))}` : (tag ?? 'the block');
 }
 
 export interface RegionPlace {
   readonly region: Landmark;
   readonly at: number;
+  readonly confidence: number;
 }
 
 /** Where the regions of a page begin, for views that mark them. */
 export const listRegions = (page: ParsedPage): RegionPlace[] =>
-  [...findLandmarks(page.doc)].filter(([region]) => region !== 'menu').flatMap(([region, el]) => {
-    const at = el.sourceCodeLocation?.startOffset;
-    return at === undefined ? [] : [{ region, at }];
+  [...regionsOf(page)].filter(([region]) => region !== 'menu').flatMap(([region, spot]) => {
+    const at = (spot.first ?? spot.element).sourceCodeLocation?.startOffset;
+    return at === undefined ? [] : [{ region, at, confidence: spot.confidence }];
   });
 
 export const samePitch = (a: PitchAddress, b: PitchAddress): boolean =>
   a.region === b.region && a.path === b.path && a.side === b.side;
+

@@ -1,8 +1,10 @@
-import { type PageSource, readSource, textOf, whyNotHtml } from '../html/source';
-import { attr, bodyOf, collapse, descendants, type Document, type Element, find, parsePage, rawText } from '../html/tree';
-import { findLandmarks } from './landmarks';
-import { type MenuItem, readMenu } from './menu';
-import { addressOf, type PagePath, resolveLink } from './paths';
+import { type PageSource, readSource, whyNotHtml } from '../html/source';
+import { type Document, PageTooBig, pageLimits, parsePage } from '../html/tree';
+import { addressOf, type PagePath } from './paths';
+import type { PageKind } from './page-kind';
+import type { RegionFact } from './regions';
+import { readStructure } from './structure';
+import { type LineEnds, type Survey, surveyPage } from './survey';
 
 /** What is known of one page; plain data that is stored with the snapshot. */
 export interface PageFacts {
@@ -10,65 +12,57 @@ export interface PageFacts {
   readonly address: string;
   readonly title: string;
   readonly heading: string;
+  readonly description: string;
   readonly lang: string;
   readonly encoding: string;
-  readonly landmarks: readonly string[];
-  readonly menu: readonly MenuItem[];
+  readonly encodingFrom: PageSource['encodingFrom'];
+  readonly lineEnds: LineEnds;
+  readonly kind: PageKind;
+  /** Id of the section of the site it belongs to; '' for none. */
+  readonly section: string;
+  /** Number of the group of pages that share its chrome. */
+  readonly chrome: number;
+  readonly regions: readonly RegionFact[];
   readonly links: readonly PagePath[];
+  readonly dead: readonly string[];
   readonly styleSheets: readonly PagePath[];
   readonly scripts: number;
   readonly forms: number;
-  readonly images: number;
+  readonly pictures: number;
 }
 
 export interface ParsedPage {
   readonly path: PagePath;
   readonly source: PageSource;
   readonly doc: Document;
+  /** As the site's reading found them by comparing pages; without, the page is read by its structure alone. */
+  readonly regions?: readonly RegionFact[];
 }
 
 /** Parses one file; says in words why it cannot be read as a page. */
-export function parsePageFile(path: PagePath, bytes: Uint8Array): { page: ParsedPage } | { problem: string } {
+export function parsePageFile(path: PagePath, bytes: Uint8Array, regions?: readonly RegionFact[]): { page: ParsedPage } | { problem: string } {
+  const problem = (why: string) => ({ problem: `${path}${why}. It is kept as a plain file.` });
+  if (bytes.length > pageLimits.bytes) return problem(` is ${Math.round(bytes.length / 2 ** 20)} MB: a page may have ${pageLimits.bytes / 2 ** 20} MB`);
   const source = readSource(bytes);
   const why = whyNotHtml(source);
-  if (why) return { problem: `${path} is named like a page but ${why}. It is kept as a plain file.` };
-  return { page: { path, source, doc: parsePage(source) } };
-}
-
-export function readPage({ path, source, doc }: ParsedPage, has: (path: string) => boolean): PageFacts {
-  const text = (el: Element | undefined) => (el ? collapse(textOf(source, rawText(el))) : '');
-  const landmarks = findLandmarks(doc);
-  const menuRoot = landmarks.get('menu') ?? landmarks.get('header');
-  const seen = collect(bodyOf(doc) ?? doc);
-  const href = (el: Element, name: string) => resolveLink(path, textOf(source, attr(el, name) ?? ''), has);
-  const sheets = [...descendants(doc)].filter((e) => e.tagName === 'link' && /\bstylesheet\b/i.test(attr(e, 'rel') ?? ''));
-  const root = find(doc, (e) => e.tagName === 'html');
-  return {
-    path,
-    address: addressOf(path),
-    title: text(find(doc, (e) => e.tagName === 'title')),
-    heading: text(find(doc, (e) => e.tagName === 'h1')),
-    lang: (root && attr(root, 'lang')) ?? '',
-    encoding: source.encoding,
-    landmarks: [...landmarks.keys()],
-    menu: menuRoot ? readMenu(menuRoot, path, source, has) : [],
-    links: unique(seen.anchors.map((a) => href(a, 'href'))),
-    styleSheets: unique(sheets.map((s) => href(s, 'href'))),
-    scripts: seen.scripts,
-    forms: seen.forms,
-    images: seen.images,
-  };
-}
-
-function collect(root: Document | Element) {
-  const seen = { anchors: [] as Element[], scripts: 0, forms: 0, images: 0 };
-  for (const el of descendants(root)) {
-    if (el.tagName === 'a') seen.anchors.push(el);
-    else if (el.tagName === 'script') seen.scripts++;
-    else if (el.tagName === 'form') seen.forms++;
-    else if (el.tagName === 'img') seen.images++;
+  if (why) return problem(` is named like a page but ${why}`);
+  try {
+    return { page: { path, source, doc: parsePage(source), ...(regions && { regions }) } };
+  } catch (error) {
+    if (error instanceof PageTooBig) return problem(`, line ${error.line}: ${error.message}`);
+    throw error;
   }
-  return seen;
 }
 
-const unique = (paths: (PagePath | undefined)[]): PagePath[] => [...new Set(paths.filter((p) => p !== undefined))];
+/** One page's facts where there is no site to compare it with. */
+export function readPage(page: ParsedPage, has: (path: string) => boolean | PagePath | undefined): PageFacts {
+  return factsOf(surveyPage(page, has), { kind: 'other', section: '', chrome: 0, regions: page.regions ?? readStructure(page.doc) });
+}
+
+/** What a page says of itself, and what is known of it from the rest of its site. */
+export const factsOf = (s: Survey, known: Pick<PageFacts, 'kind' | 'section' | 'chrome' | 'regions'>): PageFacts => ({
+  path: s.path, address: addressOf(s.path), title: s.title, heading: s.heading, description: s.description, lang: s.lang,
+  encoding: s.encoding, encodingFrom: s.encodingFrom, lineEnds: s.lineEnds,
+  links: s.links, dead: s.dead, styleSheets: s.styleSheets, scripts: s.scripts.length + s.inlineScripts, forms: s.forms.length, pictures: s.pictures.length,
+  ...known,
+});

@@ -1,14 +1,44 @@
-import type { MenuItem } from './menu';
-import { isPagePath, type PagePath } from './paths';
-import { type PageFacts, parsePageFile, readPage } from './read-page';
+import { readSource, textOf } from '../html/source';
+import { bodyOf } from '../html/tree';
+import { groupByChrome } from './chrome';
+import { findRegions } from './find-regions';
+import { type MenuItem, readMenu } from './menu';
+import { Outline } from './outline';
+import { kindsOf } from './page-kind';
+import { FileIndex, isPagePath, type PagePath, resolveLink } from './paths';
+import { isPicturePath, type PictureFacts, pictureSize } from './pictures';
+import { factsOf, type PageFacts, parsePageFile } from './read-page';
+import { elementAt, type Landmark, landmarks, type RegionFact, UNSURE } from './regions';
+import { type Section, sectionsOf } from './sections';
+import { readStyle } from './styles';
+import { type Survey, surveyPage, switchesPages } from './survey';
+
+/** Pages that share their header, menu, columns and footer. */
+export interface ChromeFacts {
+  readonly id: number;
+  readonly pages: number;
+  /** The page whose copy of the menu was read. */
+  readonly model: PagePath;
+  readonly lang: string;
+  readonly menu: readonly MenuItem[];
+}
 
 /** A site as it was read: plain data, stored with the snapshot it was read from. */
 export interface SiteReading {
   readonly name: string;
   readonly lang: string;
+  readonly languages: readonly string[];
   readonly pages: readonly PageFacts[];
   /** The menu as the front page has it. */
   readonly menu: readonly MenuItem[];
+  readonly chrome: readonly ChromeFacts[];
+  readonly sections: readonly Section[];
+  readonly pictures: readonly PictureFacts[];
+  readonly fonts: readonly { readonly family: string; readonly weight: string; readonly style: string; readonly file: string; readonly missing: boolean }[];
+  /** How a visitor gets from page to page, and what says so. */
+  readonly moves: { readonly how: 'reloads' | 'switches' | 'one page'; readonly why: string };
+  /** Regions the owner should look at: nobody can be sure of them from the files. */
+  readonly unsure: readonly { readonly page: PagePath; readonly region: Landmark; readonly confidence: number; readonly pages: number }[];
   /** Files that were left out or could not be read as what they claim to be; sentences for the owner. */
   readonly notes: readonly string[];
 }
@@ -17,31 +47,174 @@ export interface SiteReading {
 export interface SiteFiles {
   readonly paths: readonly PagePath[];
   readonly read: (path: PagePath) => Promise<Uint8Array>;
+  /** The first bytes of a file, where that is cheaper. */
+  readonly head?: (path: PagePath, bytes: number) => Promise<Uint8Array>;
 }
 
-/** Reads every page of a site. `onPage` hears of progress and may be used to yield or stop (by throwing). */
-export async function readSite(files: SiteFiles, onPage: (done: number, all: number) => Promise<void> | void = () => {}): Promise<SiteReading> {
-  const known = new Set<string>(files.paths);
-  const has = (p: string) => known.has(p);
-  const candidates = files.paths.filter(isPagePath).sort(frontFirst);
-  const pages: PageFacts[] = [];
-  const notes: string[] = [];
-  for (const [i, path] of candidates.entries()) {
-    const parsed = parsePageFile(path, await files.read(path));
-    if ('problem' in parsed) notes.push(parsed.problem);
-    else pages.push(readPage(parsed.page, has));
-    await onPage(i + 1, candidates.length);
-  }
-  const front = pages[0];
-  const menu = front?.menu ?? [];
-  return { name: siteName(pages), lang: front?.lang ?? '', pages, menu, notes };
+export type Surveyed = { readonly survey: Survey } | { readonly problem: string };
+
+/** Pages read one by one or by several threads; answers come in the order of the paths. */
+export type SurveyAll = (paths: readonly PagePath[], files: SiteFiles, onPage: OnPage) => Promise<Surveyed[]>;
+export type OnPage = (done: number, all: number) => Promise<void> | void;
+
+export interface ReadOptions {
+  /** Hears of progress; may be used to yield, or to stop by throwing. */
+  readonly onPage?: OnPage;
+  readonly surveyAll?: SurveyAll;
+  /** The owner's word on regions, by page; it goes before anything found. */
+  readonly says?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
 }
+
+export const surveyFile = (path: PagePath, bytes: Uint8Array, has: (path: string) => PagePath | undefined): Surveyed => {
+  const parsed = parsePageFile(path, bytes);
+  return 'problem' in parsed ? parsed : { survey: surveyPage(parsed.page, has) };
+};
+
+const inThisThread: SurveyAll = async (paths, files, onPage) => {
+  const index = new FileIndex(files.paths);
+  const out: Surveyed[] = [];
+  for (const path of paths) {
+    out.push(surveyFile(path, await files.read(path), index.find));
+    await onPage(out.length, paths.length);
+  }
+  return out;
+};
+
+/** Reads every page of a site, and the site as a whole. */
+export async function readSite(files: SiteFiles, { onPage = () => {}, surveyAll = inThisThread, says = [] }: ReadOptions = {}): Promise<SiteReading> {
+  const index = new FileIndex(files.paths);
+  const candidates = files.paths.filter(isPagePath).sort(frontFirst);
+  const surveyed = await surveyAll(candidates, files, onPage);
+  const surveys = surveyed.flatMap((s) => ('survey' in s ? [s.survey] : []));
+  const { regions, groupOf, chrome } = await readChrome(surveys, files, index, new Map(says.map((s) => [s.page, s.regions])));
+  const front = surveys[0];
+  const menu = chrome[groupOf[0] ?? 0]?.menu ?? [];
+  const kinds = kindsOf(surveys, front?.path);
+  const byPath = new Map(surveys.map((s) => [s.path, s]));
+  const { sections, of } = sectionsOf(surveys.map((s) => s.path), menu, (p) => byPath.get(p)?.heading || byPath.get(p)?.title || p);
+  const pages = surveys.map((s, n) => factsOf(s, { kind: kinds.get(s.path) ?? 'other', section: of.get(s.path) ?? '', chrome: groupOf[n] ?? 0, regions: regions[n] ?? [] }));
+  const styles = await readStyles(surveys, files, index);
+  return {
+    name: siteName(pages), lang: front?.lang ?? '', languages: [...new Set(pages.map((p) => p.lang.toLowerCase()).filter(Boolean))], pages, menu, chrome, sections,
+    pictures: await readPictures(surveys, files), fonts: styles.fonts, moves: await howItMoves(surveys, files, index), unsure: whatIsUnsure(pages),
+    notes: [...surveyed.flatMap((s) => ('problem' in s ? [s.problem] : [])), ...index.twins.map(([a, b]) => `${a} and ${b} differ by capital letters alone. Many hosts show only one of them: give one another name.`), ...fenceNotes(surveys), ...styles.notes],
+  };
+}
+
+async function readChrome(surveys: readonly Survey[], files: SiteFiles, index: FileIndex, says: ReadonlyMap<PagePath, readonly RegionFact[]>) {
+  const outlines = surveys.map((s) => new Outline(s.outline.rows, s.outline.tags));
+  const groups = groupByChrome(outlines);
+  const regions: RegionFact[][] = surveys.map(() => []);
+  const groupOf: number[] = surveys.map(() => 0);
+  const chrome: ChromeFacts[] = [];
+  for (const [id, group] of groups.entries()) {
+    for (const n of group.pages) {
+      groupOf[n] = id;
+      const path = surveys[n]?.path as PagePath;
+      regions[n] = withOwnersWord(findRegions(outlines[n] as Outline, group.core), says.get(path));
+    }
+    const model = group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;
+    const path = surveys[model]?.path as PagePath;
+    chrome.push({ id, pages: group.pages.length, model: path, lang: surveys[model]?.lang ?? '', menu: await menuOf(path, regions[model] ?? [], files, index) });
+  }
+  return { regions, groupOf, chrome };
+}
+
+const withOwnersWord = (found: readonly RegionFact[], said: readonly RegionFact[] | undefined): RegionFact[] =>
+  said ? [...found.filter((f) => !said.some((s) => s.region === f.region)), ...said.map((s) => ({ ...s, confidence: 1, by: 'owner' as const }))] : [...found];
+
+/** The menu of one page, read from its file once more: menus are read from one page of each group. */
+async function menuOf(path: PagePath, regions: readonly RegionFact[], files: SiteFiles, index: FileIndex): Promise<MenuItem[]> {
+  const fact = regions.find((r) => r.region === 'menu');
+  const parsed = fact && parsePageFile(path, await files.read(path));
+  if (!parsed || 'problem' in parsed) return [];
+  const body = bodyOf(parsed.page.doc);
+  const root = body && elementAt(body, fact.path);
+  return root ? readMenu(root, path, parsed.page.source, index.find) : [];
+}
+
+/** Style sheets with all they import, round trips cut; the fonts they bring and the files that are not there. */
+async function readStyles(surveys: readonly Survey[], files: SiteFiles, index: FileIndex) {
+  const fonts = new Map<string, SiteReading['fonts'][number]>();
+  const missing = new Map<string, PagePath>();
+  for (const s of surveys) for (const href of s.missingSheets) if (!missing.has(href)) missing.set(href, s.path);
+  const queue = [...new Set(surveys.flatMap((s) => s.styleSheets))];
+  const seen = new Set(queue);
+  for (let path = queue.pop(); path; path = queue.pop()) {
+    const source = readSource(await files.read(path));
+    const facts = readStyle(textOf(source, source.structure));
+    for (const href of facts.imports) {
+      const next = resolveLink(path, href, index.find);
+      if (next && !seen.has(next)) queue.push(next);
+      if (next) seen.add(next);
+      else if (!/^([a-z]+:)?\/\//i.test(href)) missing.set(href, path);
+    }
+    for (const face of facts.fonts) {
+      const src = face.sources.find((u) => !u.startsWith('data:')) ?? '';
+      const file = resolveLink(path, src, index.find);
+      fonts.set(`${face.family}|${face.weight}|${face.style}`, { family: face.family, weight: face.weight, style: face.style, file: file ?? src, missing: !file && !/^(https?:)?\/\//.test(src) && src !== '' });
+    }
+  }
+  return { fonts: [...fonts.values()], notes: [...missing].map(([href, from]) => `${from} asks for the style sheet ${href}, and there is no such file. The page is read without it.`) };
+}
+
+/** First bytes that hold a picture's size, nearly always; the whole file is read where they do not. */
+const HEAD = 65_536;
+
+async function readPictures(surveys: readonly Survey[], files: SiteFiles): Promise<PictureFacts[]> {
+  const uses = new Map<PagePath, number>();
+  for (const s of surveys) for (const path of new Set(s.pictures.flatMap((p) => (p.path && isPicturePath(p.path) ? [p.path] : [])))) uses.set(path, (uses.get(path) ?? 0) + 1);
+  const out: PictureFacts[] = [];
+  for (const [path, pages] of uses) {
+    const size = (files.head && pictureSize(await files.head(path, HEAD))) ?? pictureSize(await files.read(path));
+    if (size) out.push({ path, ...size, pages });
+  }
+  return out;
+}
+
+async function howItMoves(surveys: readonly Survey[], files: SiteFiles, index: FileIndex): Promise<SiteReading['moves']> {
+  const scripts = new Map<PagePath, PagePath>();
+  for (const s of surveys) {
+    if (s.hints.switches) return { how: 'switches', why: `${s.path} moves between pages by script` };
+    for (const src of s.scripts) {
+      const path = resolveLink(s.base, src, index.find);
+      if (path && !scripts.has(path)) scripts.set(path, s.path);
+    }
+  }
+  for (const path of [...scripts.keys()].slice(0, 200)) {
+    if (switchesPages(readSource(await files.read(path)).structure)) return { how: 'switches', why: `${path} changes the address without loading a page` };
+  }
+  const [only] = surveys;
+  if (surveys.length === 1 && only) return { how: 'one page', why: only.hints.shell ? `${only.path} is filled by a script` : `${only.path} is the only page` };
+  return { how: 'reloads', why: 'no script that changes the address was found' };
+}
+
+/** One question to a region and confidence, not one to every page it is on. */
+function whatIsUnsure(pages: readonly PageFacts[]): SiteReading['unsure'] {
+  const asked = new Map<string, { page: PagePath; region: Landmark; confidence: number; pages: number }>();
+  for (const p of pages) {
+    for (const region of landmarks) {
+      const found = p.regions.find((r) => r.region === region);
+      const wanted = region === 'main' && p.kind !== 'frames';
+      if (found ? found.confidence >= UNSURE : !wanted) continue;
+      const key = `${p.chrome} ${region}`;
+      const known = asked.get(key);
+      asked.set(key, known ? { ...known, pages: known.pages + 1 } : { page: p.path, region, confidence: found?.confidence ?? 0, pages: 1 });
+    }
+  }
+  return [...asked.values()];
+}
+
+const fenceNotes = (surveys: readonly Survey[]): string[] =>
+  surveys.flatMap((s) => s.fences.slice(0, 3).map((f) => (f.whole
+    ? `${s.path}, line ${f.line}: a widget of another Green Stall stands here (${f.id}). It is treated as part of the page; take it out with "bin/stall strip" if it is not wanted.`
+    : `${s.path}, line ${f.line}: the mark of a widget (${f.id}) is only half there. Nothing is done about it; look at the page and delete what is left of the widget.`)));
 
 /** Shallow pages first, a folder's index before its neighbours, then by name. */
 function frontFirst(a: string, b: string): number {
   const depth = (p: string) => p.split('/').length;
-  const index = (p: string) => (/(^|\/)index\./i.test(p) ? 0 : 1);
-  return depth(a) - depth(b) || index(a) - index(b) || a.localeCompare(b, 'en');
+  const index = (p: string) => (/(^|\/)(index|default)\./i.test(p) ? 0 : 1);
+  return depth(a) - depth(b) || index(a) - index(b) || (a < b ? -1 : 1);
 }
 
 /** What most titles share before or after a separator, else the front page's heading or title. */

@@ -2,7 +2,8 @@ import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlit
 import type { Placement } from '../../core/placement/placement';
 import type { SiteReading } from '../../core/site/read-site';
 import type { PitchAddress } from '../../core/site/pitch';
-import type { Reach } from '../../core/placement/placement';
+import type { Reach } from '../../core/placement/reach';
+import type { Spelling } from '../../core/placement/spelling';
 
 /** How the owner's files came in. A folder is read and written in place. */
 export type Connection = { how: 'zip'; fileName: string } | { how: 'folder'; folder: string };
@@ -48,6 +49,7 @@ export const placements = sqliteTable('placements', {
   siteId: text().notNull().references(() => sites.id),
   kind: text().notNull(),
   settings: text({ mode: 'json' }).$type<Record<string, unknown>>().notNull(),
+  spelling: text().$type<Spelling>().notNull().default('element'),
   pitch: text({ mode: 'json' }).$type<PitchAddress>().notNull(),
   pitchLabel: text().notNull(),
   reach: text({ mode: 'json' }).$type<Reach>().notNull(),

@@ -6,10 +6,11 @@ import { type Layout, nearest, pitchLines } from './geometry';
 import { empty, invert, record, redo, undo } from './history';
 
 const pitch = (anchorAt: number, path: string, side: Side, containerAt = 0): Pitch => ({
-  address: { region: 'main', path, mark: '', before: '', after: '', side },
+  address: { region: 'main', path, side, around: ['', '', '', ''], heading: '', row: '' },
   label: `${side} ${path}`,
   region: 'main',
   offset: anchorAt,
+  prefix: '',
   anchorAt,
   containerAt,
 });
@@ -79,6 +80,7 @@ describe('the history of the bench', () => {
     id,
     kind: 'buy',
     settings: { text },
+    spelling: 'element',
     pitch: pitches[0]?.address ?? ({} as never),
     pitchLabel: '',
     reach: { to: 'page', page: 'index.html' },

@@ -198,7 +198,7 @@ const usualPitch = (view: BenchView, region: string): Pitch | undefined =>
   region === 'header' ? view.pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end') : undefined;
 
 /** The placement alone, as it is stored: what the bench adds to it stays out of history. */
-const bare = ({ id, kind, settings, pitch, pitchLabel, reach, order }: Placement): Placement => ({ id, kind, settings, pitch, pitchLabel, reach, order });
+const bare = ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order }: Placement): Placement => ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order });
 
 function hash(text: string): string {
   let n = 0;

@@ -16,7 +16,7 @@ interface Props {
   readonly onDrop: (pitch: Pitch) => void;
 }
 
-const regionWords = { header: 'Header', main: 'Main', side: 'Side column', footer: 'Footer', page: 'Page', menu: 'Menu' } as const;
+const regionWords = { header: 'Header', main: 'Main', side: 'Side column', 'side-2': 'Second side column', footer: 'Footer', page: 'Page', menu: 'Menu' } as const;
 
 /** Our marks over the page: pitches, the one under the pointer or chosen by keys, and the widgets that stand. */
 export function Overlay({ view, lines, layout, scale, chosenPitch, chosenWidget, lifted, onPitch, onWidget, onDrop }: Props) {
@@ -100,7 +100,7 @@ export function Regions({ view, layout, scale }: { view: BenchView; layout: Layo
   const boxes = new Map(layout.anchors.map((a) => [a.n, a]));
   return (
     <>
-      {view.regions.filter((r) => r.region !== 'side').map((r) => {
+      {view.regions.filter((r) => r.region !== 'side' && r.region !== 'side-2').map((r) => {
         const box = boxes.get(r.at);
         if (!box || box.h < 20) return null;
         return (

@@ -1,7 +1,7 @@
 import { Trash2, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Product } from '../../core/goods/product';
-import type { Reach } from '../../core/placement/placement';
+import type { Reach } from '../../core/placement/reach';
 import type { BenchView } from '../../services/sites/bench';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
@@ -105,7 +105,7 @@ function Choice({ label, value, options, onChoose }: { label: string; value: str
 function ReachField({ placed, page, pages, onChange }: Props) {
   const { reach } = placed;
   const [choosing, setChoosing] = useState(reach.to === 'pages');
-  const chosen = reach.to === 'pages' ? reach.pages : reach.to === 'page' ? [reach.page] : pages.map((p) => p.path).filter((p) => !reach.except.includes(p));
+  const chosen = reach.to === 'pages' ? reach.pages : reach.to === 'page' ? [reach.page] : pages.map((p) => p.path).filter((p) => reach.to !== 'every' || !reach.except.includes(p));
   const toggle = (path: string, on: boolean) => {
     const next = on ? [...chosen, path] : chosen.filter((p) => p !== path);
     if (next.length > 0) onChange({ reach: { to: 'pages', pages: next } });

@@ -1,5 +1,7 @@
 import { kinds } from '../../core/placement/kinds';
-import { type Placement, reaches } from '../../core/placement/placement';
+import type { Placement } from '../../core/placement/placement';
+import { pagesIn, reachIn } from '../../core/placement/reach';
+import { provenPitches } from '../../core/placement/tree-law';
 import { listPitches, listRegions, type Pitch, type RegionPlace } from '../../core/site/pitch';
 import type { Ctx } from '../context';
 import { renderPage, rendering } from './render';
@@ -20,14 +22,15 @@ export async function benchView(ctx: Ctx, site: Site, path: string): Promise<Ben
   const page = await loadPage(ctx, site, path);
   const all = await draftPlacements(ctx, site.row.id);
   const out = await renderPage(ctx, await rendering(ctx, site, all), path);
-  const pagesOf = (p: Placement) => site.reading.pages.filter((x) => reaches(p.reach, x.path)).length;
+  const within = reachIn(site.reading);
+  const pagesOf = (p: Placement) => pagesIn(site.reading, p.reach).length;
   const htmlOf = (id: string) => new RegExp(`<!--stall ${id}-->(.*?)<!--/stall ${id}-->`, 's').exec(out.edits.find((e) => e.inserted.includes(`stall ${id}`))?.inserted ?? '')?.[1] ?? '';
   return {
     page: { path, address: site.reading.pages.find((p) => p.path === path)?.address ?? '', name: pageName(site, path) },
-    pitches: listPitches(page),
-    regions: listRegions(page).map((r) => ({ ...r, pages: site.reading.pages.filter((p) => p.landmarks.includes(r.region)).length })),
-    placements: all.filter((p) => reaches(p.reach, path)).map((p) => ({ ...p, html: htmlOf(p.id), pages: pagesOf(p) })),
+    pitches: provenPitches(page, listPitches(page)),
+    regions: listRegions(page).map((r) => ({ ...r, pages: site.reading.pages.filter((p) => p.regions.some((x) => x.region === r.region)).length })),
+    placements: all.filter((p) => within(p.reach, path)).map((p) => ({ ...p, html: htmlOf(p.id), pages: pagesOf(p) })),
     lost: out.lost,
-    shelf: kinds.map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, usualPlace: k.usualPlace, usualReach: k.usualReach, pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => site.reading.pages.filter((x) => reaches(p.reach, x.path)).map((x) => x.path))).size })),
+    shelf: kinds.filter((k) => k.built).map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, usualPlace: k.usualPlace, usualReach: k.usualReach, pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => pagesIn(site.reading, p.reach))).size })),
   };
 }

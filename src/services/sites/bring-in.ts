@@ -99,10 +99,10 @@ function withoutCommonFolder(files: [PagePath, string][]): [PagePath, string][] 
 /** Reads the pages of a manifest; lets other requests run between pages. */
 export function readManifest(ctx: Ctx, manifest: Manifest, notes: readonly string[] = [], progress: Progress = () => {}): Promise<SiteReading> {
   const paths = Object.keys(manifest) as PagePath[];
-  return readSite({ paths, read: (path) => ctx.blobs.get(manifest[path] ?? '') }, async (done, all) => {
+  return readSite({ paths, read: (path) => ctx.blobs.get(manifest[path] ?? '') }, { onPage: async (done, all) => {
     progress('Reading pages', done, all);
     await new Promise(setImmediate);
-  }).then((reading) => ({ ...reading, notes: [...notes, ...reading.notes] }));
+  } }).then((reading) => ({ ...reading, notes: [...notes, ...reading.notes] }));
 }
 
 function siteSlug(name: string, taken: ReadonlySet<string>): string {

@@ -70,7 +70,7 @@ describe('the bench of a page', () => {
     const made = await place(w.ctx, site, { kind: 'buy', settings: { goods: 'trug' }, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'about/index.html' } });
     const view = await benchView(w.ctx, site, 'about/index.html');
     expect(view.page).toEqual({ path: 'about/index.html', address: '/about/', name: 'About' });
-    expect(view.regions.map((r) => r.region)).toEqual(['header', 'footer', 'main']);
+    expect(view.regions.map((r) => r.region)).toEqual(['header', 'main', 'footer']);
     expect(view.placements).toMatchObject([{ id: made.id, pages: 1 }]);
     expect(view.placements[0]?.html).toMatch(/^<stall-buy .* cart="\.\.\/cart\/" .*<\/script>$/);
     expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([['buy', 1], ['cart', 0]]);
@@ -86,7 +86,7 @@ describe('the bench of a page', () => {
     await expect(place(w.ctx, site, { kind: 'buy', settings: {}, ...at, reach })).rejects.toThrow();
     await expect(place(w.ctx, site, { kind: 'cart', settings: {}, ...at, reach: { to: 'page', page: 'nothing.html' } })).rejects.toThrow('at least one page');
     await expect(
-      place(w.ctx, site, { kind: 'cart', settings: {}, reach, pitchLabel: 'after nothing', pitch: { ...pitch.address, path: 'div:7', mark: 'x', before: 'y', after: 'z' } }),
+      place(w.ctx, site, { kind: 'cart', settings: {}, reach, pitchLabel: 'after nothing', pitch: { ...pitch.address, path: 'div:7', row: 'x', around: ['p:x:', 'p:y:', 'p:z:', ''] } }),
     ).rejects.toThrow('cannot stand after nothing');
     expect(Object.keys(tinySite)).toHaveLength(2);
   });

@@ -1,4 +1,5 @@
-import { describePlacement, reaches } from '../../core/placement/placement';
+import { describePlacement } from '../../core/placement/placement';
+import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import type { MenuItem } from '../../core/site/menu';
 import type { PagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
@@ -38,16 +39,17 @@ export interface SiteOverview {
 export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> {
   const [draft, publication, names] = await Promise.all([draftPlacements(ctx, site.row.id), currentPublication(ctx, site.row), productNames(ctx, site.row.id)]);
   const changed = new Map(difference(publication?.placements ?? [], draft).map((d) => [d.id, d]));
+  const within = reachIn(site.reading);
   const cards = new Map(site.reading.pages.map((facts) => {
-    const here = draft.filter((p) => reaches(p.reach, facts.path));
-    const gone = [...changed.values()].some((d) => !d.after && d.before && reaches(d.before.reach, facts.path));
+    const here = draft.filter((p) => within(p.reach, facts.path));
+    const gone = [...changed.values()].some((d) => !d.after && d.before && within(d.before.reach, facts.path));
     const widgets = here.map((p) => ({ id: p.id, kind: p.kind, words: describePlacement(p, (slug) => names.get(slug)), changed: changed.has(p.id) }));
     return [facts.path, {
       path: facts.path, address: facts.address, name: pageName(site, facts.path), title: facts.title, widgets, depth: 0,
       onSlip: gone || widgets.some((w) => w.changed), built: false, cart: here.some((p) => p.kind === 'cart'),
     } satisfies PageCard as PageCard];
   }));
-  const everywhere = draft.filter((p) => p.reach.to === 'every' && p.pitch.region !== 'main' && p.pitch.region !== 'side');
+  const everywhere = draft.filter((p) => reachesShopPages(p.reach, p.pitch.region));
   const built: PageCard[] = (draft.length ? shopPagesOf(site) : []).map((p) => ({
     path: p.path, address: p.address, name: p.name, title: p.title, depth: 0, built: true, onSlip: !publication?.manifest[p.path], cart: everywhere.some((x) => x.kind === 'cart'),
     widgets: everywhere.map((x) => ({ id: x.id, kind: x.kind, words: 'Cart', changed: changed.has(x.id) })),

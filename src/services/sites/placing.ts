@@ -1,6 +1,7 @@
 import { and, eq, max } from 'drizzle-orm';
 import { canStand } from '../../core/placement/place';
-import { checkSettings, type NewPlacement, type Placement, placement as placementSchema, reaches } from '../../core/placement/placement';
+import { checkSettings, type NewPlacement, newPlacement, type Placement, placement as placementSchema } from '../../core/placement/placement';
+import { pagesIn, type Reach } from '../../core/placement/reach';
 import { placements } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
@@ -8,7 +9,8 @@ import { newId } from '../ids';
 import { draftPlacements, loadPage, type Site } from './site';
 
 /** Sets a widget into the draft. Refused where it would break a page it reaches, or would be found on none of them. */
-export async function place(ctx: Ctx, site: Site, input: NewPlacement): Promise<Placement> {
+export async function place(ctx: Ctx, site: Site, asked: NewPlacement): Promise<Placement> {
+  const input = newPlacement.parse(asked);
   const settings = checkSettings(input.kind, input.settings);
   if (!settings.ok) throw invalid(settings.error);
   await checkReach(ctx, site, input);
@@ -21,23 +23,23 @@ export async function place(ctx: Ctx, site: Site, input: NewPlacement): Promise<
   });
 }
 
-async function checkReach(ctx: Ctx, site: Site, input: Pick<NewPlacement, 'pitch' | 'reach' | 'pitchLabel'>): Promise<void> {
-  const pages = site.reading.pages.filter((p) => reaches(input.reach, p.path));
+async function checkReach(ctx: Ctx, site: Site, input: Pick<Placement, 'pitch' | 'pitchLabel'> & { reach: Reach }): Promise<void> {
+  const pages = pagesIn(site.reading, input.reach);
   if (pages.length === 0) throw invalid('Choose at least one page that this site has.');
-  const probe = input.reach.to === 'every' ? pages.slice(0, 12) : pages;
-  for (const page of probe) if (canStand(await loadPage(ctx, site, page.path), input.pitch)) return;
+  const probe = pages.slice(0, input.reach.to === 'page' || input.reach.to === 'pages' ? pages.length : 12);
+  for (const page of probe) if (canStand(await loadPage(ctx, site, page), input.pitch)) return;
   throw conflict(`A widget cannot stand ${input.pitchLabel}: the browser would move it. Choose the pitch next to it.`);
 }
 
 /** Replaces settings, pitch or reach of a placement. */
-export async function change(ctx: Ctx, site: Site, id: string, to: Partial<Pick<Placement, 'settings' | 'pitch' | 'pitchLabel' | 'reach'>>): Promise<Placement> {
+export async function change(ctx: Ctx, site: Site, id: string, to: Partial<Pick<Placement, 'settings' | 'spelling' | 'pitch' | 'pitchLabel' | 'reach'>>): Promise<Placement> {
   const before = await one(ctx, site, id);
   const after: Placement = { ...before, ...to };
   const settings = checkSettings(after.kind, after.settings);
   if (!settings.ok) throw invalid(settings.error);
   if (to.pitch || to.reach) await checkReach(ctx, site, after);
   await ctx.store.write((tx) =>
-    tx.update(placements).set({ settings: settings.value, pitch: after.pitch, pitchLabel: after.pitchLabel, reach: after.reach }).where(mine(site, id)));
+    tx.update(placements).set({ settings: settings.value, spelling: after.spelling, pitch: after.pitch, pitchLabel: after.pitchLabel, reach: after.reach }).where(mine(site, id)));
   return { ...after, settings: settings.value };
 }
 

@@ -1,5 +1,6 @@
 import { type PlaceContext, placeOnPage, type PlacedPage } from '../../core/placement/place';
-import { type Placement, reaches } from '../../core/placement/placement';
+import type { Placement } from '../../core/placement/placement';
+import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { buildSitePage, type ShopPage, shopPagesOf } from './shop-pages';
@@ -13,22 +14,20 @@ export interface Rendering {
   /** Built as soon as anything sells; none otherwise, so that an empty stall leaves no page behind. */
   readonly shopPages: readonly ShopPage[];
   readonly names: ReadonlyMap<string, string>;
+  readonly reaches: ReturnType<typeof reachIn>;
 }
 
 export async function rendering(ctx: Ctx, site: Site, placements: readonly Placement[]): Promise<Rendering> {
-  return { site, placements, shopPages: placements.length ? shopPagesOf(site) : [], names: await productNames(ctx, site.row.id) };
+  return { site, placements, shopPages: placements.length ? shopPagesOf(site) : [], names: await productNames(ctx, site.row.id), reaches: reachIn(site.reading) };
 }
 
 /** One page as this state has it: the owner's with its placements, or a page of the shop with those that reach every page. */
 export async function renderPage(ctx: Ctx, r: Rendering, path: string): Promise<PlacedPage & { page: ParsedPage }> {
   const shopPage = r.shopPages.find((p) => p.path === path);
   const page = shopPage ? await parsedShopPage(ctx, r.site, shopPage) : await loadPage(ctx, r.site, path);
-  const here = r.placements.filter((p) => (shopPage ? standsOnShopPage(p) : reaches(p.reach, path)));
+  const here = r.placements.filter((p) => (shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path)));
   return { ...placeOnPage(page, here, placeContext(ctx, r, path as PagePath)), page };
 }
-
-/** Chrome that stands on every page stands on the shop's pages too; what sells in the main part does not. */
-const standsOnShopPage = (p: Placement): boolean => p.reach.to === 'every' && p.pitch.region !== 'main' && p.pitch.region !== 'side';
 
 async function parsedShopPage(ctx: Ctx, site: Site, shopPage: ShopPage): Promise<ParsedPage> {
   const { bytes } = await buildSitePage(ctx, site, shopPage.part);

@@ -2,6 +2,7 @@ import { escapeHtml } from '../../core/html/escape';
 import type { Look } from '../../core/look/look';
 import { buildShopPage, chooseModel } from '../../core/placement/shop-page';
 import { addressOf, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
+import type { PageFacts } from '../../core/site/read-page';
 import type { SiteReading } from '../../core/site/read-site';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
@@ -64,6 +65,10 @@ function shopPageMain(page: ShopPage, site: Site, ctx: Ctx, look: Look, hrefs: R
 export const pageBox = (look: Look): string =>
   `box-sizing:border-box;max-width:calc(${look.width} + 3rem);margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)`;
 
+/** A few other pages of the model's chrome: what they do not share with it is its own. */
+const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
+  Promise.all(site.reading.pages.filter((p) => p.chrome === model.chrome && p.path !== model.path).slice(0, 4).map((p) => loadPage(ctx, site, p.path)));
+
 /** The bytes of one shop page as it is published into the site. */
 export async function buildSitePage(ctx: Ctx, site: Site, part: ShopPart): Promise<{ page: ShopPage; bytes: Uint8Array }> {
   const pages = shopPagesOf(site);
@@ -74,7 +79,9 @@ export async function buildSitePage(ctx: Ctx, site: Site, part: ShopPart): Promi
   const look = await siteLook(ctx, site);
   const hrefs = Object.fromEntries(pages.map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)])) as Record<ShopPart, string>;
   const bytes = buildShopPage(model, {
+    part,
     title: `${page.title} \u00b7 ${site.row.name}`,
+    others: await likePages(ctx, site, modelFacts),
     head: page.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
     main: shopPageMain(page, site, ctx, look, { ...hrefs }),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
@@ -98,5 +105,5 @@ export async function buildOrdinaryPage(ctx: Ctx, site: Site, title: string, mai
     const live = base.startsWith('http') ? new URL(target.pathname.slice(1), base) : new URL(target.pathname, ctx.addresses.shop);
     return `${live.href}${target.search}${target.hash}`;
   };
-  return buildShopPage(model, { title: `${title} · ${site.row.name}`, main: `\n<div style="${pageBox(look)}">${main}</div>\n`, head, link, scripts: 'drop' });
+  return buildShopPage(model, { part: 'ordinary', others: await likePages(ctx, site, modelFacts), title: `${title} · ${site.row.name}`, main: `\n<div style="${pageBox(look)}">${main}</div>\n`, head, link, scripts: 'drop' });
 }

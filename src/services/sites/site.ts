@@ -41,9 +41,10 @@ export async function loadSite(ctx: Ctx, by: { id: string } | { slug: string } |
 /** One page of the owner's, parsed. Parsed pages are shared: nobody changes them. */
 export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<ParsedPage> {
   const hash = site.manifest[path];
-  if (!hash || !site.reading.pages.some((p) => p.path === path)) throw missing(`This site has no page ${path}.`);
-  return pageCache.get(`${hash} ${path}`, async () => {
-    const parsed = parsePageFile(path as PagePath, await ctx.blobs.get(hash));
+  const facts = site.reading.pages.find((p) => p.path === path);
+  if (!hash || !facts) throw missing(`This site has no page ${path}.`);
+  return pageCache.get(`${site.row.snapshotId} ${path}`, async () => {
+    const parsed = parsePageFile(path as PagePath, await ctx.blobs.get(hash), facts.regions);
     if ('problem' in parsed) throw missing(parsed.problem);
     return parsed.page;
   });

@@ -1,5 +1,6 @@
 import { and, desc, eq, gt, inArray, isNull } from 'drizzle-orm';
-import { describePlacement, type Placement, reaches } from '../../core/placement/placement';
+import { describePlacement, type Placement } from '../../core/placement/placement';
+import { reachIn } from '../../core/placement/reach';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { goods, liveChanges, publications } from '../../data/schema';
@@ -87,7 +88,8 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
 function waitingLine(site: Site, { id, before, after }: PlacementDifference, productName: (slug: string) => string | undefined): WaitingLine {
   const p = (after ?? before) as Placement;
   const what = describePlacement(p, productName);
-  const pages = site.reading.pages.filter((page) => [before, after].some((x) => x && reaches(x.reach, page.path))).map((page) => page.path);
+  const within = reachIn(site.reading);
+  const pages = site.reading.pages.filter((page) => [before, after].some((x) => x && within(x.reach, page.path))).map((page) => page.path);
   const moved = before && after && (before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side);
   const verb = !before ? `added ${p.pitchLabel}` : !after ? 'taken away' : moved ? `moved ${p.pitchLabel}` : 'changed';
   return { id, where: placeName(site, p), what: `${what} ${verb}`, pages };
@@ -97,7 +99,11 @@ function waitingLine(site: Site, { id, before, after }: PlacementDifference, pro
 export function placeName(site: Pick<Site, 'reading'>, p: Pick<Placement, 'reach'>): string {
   if (p.reach.to === 'every') return p.reach.except.length ? `Every page but ${p.reach.except.length}` : 'Every page';
   if (p.reach.to === 'pages') return p.reach.pages.length === 1 ? pageName(site, p.reach.pages[0] ?? '') : `${p.reach.pages.length} pages`;
-  return pageName(site, p.reach.page);
+  if (p.reach.to === 'page') return pageName(site, p.reach.page);
+  if (p.reach.to === 'chrome') return `Pages like ${pageName(site, p.reach.like)}`;
+  if (p.reach.to === 'kind') return `Pages of kind ${p.reach.kind}`;
+  const id = p.reach.section;
+  return `All of ${site.reading.sections.find((s) => s.id === id)?.name ?? id}`;
 }
 
 export function pageName({ reading }: Pick<Site, 'reading'>, path: string): string {

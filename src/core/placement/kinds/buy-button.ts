@@ -20,16 +20,16 @@ export const buyButton = defineKind<BuyButtonSettings>({
   settings,
   usualPlace: 'main',
   usualReach: 'page',
-  writeElement(s, { placementId, shopUrl, cartHref, productName }) {
-    const name = productName(s.goods) ?? s.goods;
-    const text = s.text || `Buy: ${name}`;
-    const attrs = [
-      `goods="${escapeHtml(s.goods)}"`, `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
-      s.showPrice ? 'price' : '', s.after === 'cart' ? 'after="cart"' : '',
-      // The place is kept before any script has run, so that nothing shifts when the button comes.
-      `style="display:block;min-height:3.5rem${s.align === 'center' ? ';text-align:center' : ''}"`,
-    ].filter(Boolean).join(' ');
-    return `<stall-buy ${attrs}><a href="${escapeHtml(`${shopUrl}/goods/${s.goods}?via=${placementId}`)}">${escapeHtml(text)}</a></stall-buy>`;
-  },
+  frameHeight: 72,
+  attributes: (s, { placementId, shopUrl, cartHref }) => [
+    `goods="${escapeHtml(s.goods)}"`, `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
+    s.showPrice ? 'price' : '', s.after === 'cart' ? 'after="cart"' : '',
+    // The place is kept before any script has run, so that nothing shifts when the button comes.
+    `style="display:block;min-height:3.5rem${s.align === 'center' ? ';text-align:center' : ''}"`,
+  ],
+  link: (s, { placementId, shopUrl, productName }) => ({
+    href: `${shopUrl}/goods/${encodeURIComponent(s.goods)}?via=${placementId}`,
+    text: s.text || `Buy: ${productName(s.goods) ?? s.goods}`,
+  }),
   describe: (s, productName) => `Buy button: ${productName(s.goods) ?? s.goods}`,
 });

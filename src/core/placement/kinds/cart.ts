@@ -16,14 +16,13 @@ export const cart = defineKind<CartSettings>({
   settings,
   usualPlace: 'header',
   usualReach: 'every',
-  writeElement(s, { placementId, shopUrl, cartHref }) {
-    const attrs = [
-      `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
-      s.hideWhenEmpty ? 'hide-empty' : '',
-      // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
-      'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
-    ].filter(Boolean).join(' ');
-    return `<stall-cart ${attrs}><a href="${escapeHtml(cartHref)}">${escapeHtml(s.text)}</a></stall-cart>`;
-  },
+  frameHeight: 44,
+  attributes: (s, { placementId, shopUrl, cartHref }) => [
+    `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
+    s.hideWhenEmpty ? 'hide-empty' : '',
+    // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
+    'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
+  ],
+  link: (s, { cartHref }) => ({ href: cartHref, text: s.text }),
   describe: () => 'Cart',
 });

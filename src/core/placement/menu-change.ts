@@ -1,0 +1,17 @@
+import { z } from 'zod';
+
+/** An item of the menu by the labels that lead to it: ["Journal", "2025"]. */
+const itemPath = z.array(z.string().min(1)).min(1).max(6);
+const label = z.string().trim().min(1, 'Write what the menu item shall say.').max(80);
+/** Where an item goes: below another (none: at the first level), before or after a neighbour there (neither: at the end). */
+const spot = z.object({ under: z.array(z.string().min(1)).max(5).default([]), before: z.string().optional(), after: z.string().optional() });
+
+/** One change to the menu, made in every page's copy of it. `to` of a new item is an address of the site ("/shop/") or a whole one. */
+export const menuChange = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('add'), label, to: z.string().min(1), at: spot.default({ under: [] }) }),
+  z.object({ do: z.literal('rename'), item: itemPath, label }),
+  z.object({ do: z.literal('move'), item: itemPath, at: spot }),
+  z.object({ do: z.literal('remove'), item: itemPath }),
+]);
+export type MenuChange = z.infer<typeof menuChange>;
+export type MenuSpot = z.infer<typeof spot>;

@@ -1,0 +1,113 @@
+import type { Outline } from './outline';
+
+/**
+ * Which pages share their chrome, and what of a page is chrome: blocks that come again on the pages of its group.
+ *
+ * Pages are first compared by the blocks that several of them hold; pages whose shared blocks are mostly the same form
+ * a group (a journal with its side column, another language, a landing page stand apart). The core of a group is what
+ * at least {@link CORE} of its pages hold.
+ */
+export interface ChromeGroup {
+  /** Indexes of its pages, in the order given. */
+  readonly pages: readonly number[];
+  /** Content hashes of blocks that are chrome there. Empty where a page has nothing to be compared with. */
+  readonly core: ReadonlySet<number>;
+}
+
+/** Share of a group's pages that hold a block of its core; chosen by hand. */
+const CORE = 0.6;
+/** Weighted Jaccard similarity above which two pages, or two cores, are one group; chosen by hand. */
+const ALIKE = 0.72;
+/** Pages that the blocks in common are looked for on; taken evenly over the site. */
+const SAMPLE = 400;
+/** Blocks lighter than this (a separator, a "top" link) say nothing. */
+const LIGHT = 3;
+
+type Signature = ReadonlyMap<number, number>;
+
+export function groupByChrome(outlines: readonly Outline[]): ChromeGroup[] {
+  const common = commonBlocks(outlines);
+  const signatures = outlines.map((o) => signatureOf(o, common));
+  const clusters = merge(cluster(signatures), signatures);
+  return clusters.map((pages) => ({ pages, core: coreOf(pages, signatures) })).sort((a, b) => b.pages.length - a.pages.length);
+}
+
+/** Blocks that at least two pages of the sample hold, and one page in fifty. */
+function commonBlocks(outlines: readonly Outline[]): ReadonlySet<number> {
+  const step = Math.max(1, outlines.length / SAMPLE);
+  const counts = new Map<number, number>();
+  let sampled = 0;
+  for (let n = 0; n < outlines.length; n += step, sampled++) {
+    for (const content of leavesOf(outlines[Math.floor(n)] as Outline).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
+  }
+  const least = Math.max(2, sampled * 0.02);
+  return new Set([...counts].filter(([, n]) => n >= least).map(([content]) => content));
+}
+
+/** Content of the blocks that hold letters or pictures themselves, with their weight; long ones count no more than 300 letters. */
+function leavesOf(o: Outline): Map<number, number> {
+  const leaves = new Map<number, number>();
+  for (let i = 0; i < o.count; i++) {
+    if (o.isLeaf(i) && o.weight(i) >= LIGHT) leaves.set(o.content(i), Math.min(o.weight(i), 300));
+  }
+  return leaves;
+}
+
+const signatureOf = (o: Outline, common: ReadonlySet<number>): Signature => new Map([...leavesOf(o)].filter(([content]) => common.has(content)));
+
+function alike(a: Signature, b: Signature): number {
+  let both = 0;
+  let all = 0;
+  for (const [content, weight] of a) {
+    all += weight;
+    if (b.has(content)) both += weight;
+  }
+  for (const [content, weight] of b) if (!a.has(content)) all += weight;
+  return all === 0 ? 0 : both / all;
+}
+
+/** Each page joins the first group whose first page it is like. */
+function cluster(signatures: readonly Signature[]): number[][] {
+  const clusters: number[][] = [];
+  for (const [page, signature] of signatures.entries()) {
+    const home = signature.size ? clusters.find(([first = 0]) => alike(signatures[first] as Signature, signature) >= ALIKE) : undefined;
+    if (home) home.push(page);
+    else clusters.push([page]);
+  }
+  return clusters;
+}
+
+/**
+ * Teasers on a front page are shared blocks too, and keep it apart from pages it shares all chrome with. So groups are
+ * compared again by their cores alone: what a group holds that is in the core of no larger group is its own content.
+ */
+function merge(clusters: readonly number[][], signatures: readonly Signature[]): number[][] {
+  const order = [...clusters].sort((a, b) => b.length - a.length);
+  const merged: { pages: number[]; core: Signature }[] = [];
+  const cores = order.map((pages) => weighted(coreOf(pages, signatures), pages, signatures));
+  const inCores = new Map<number, number>();
+  for (const [n, core] of cores.entries()) {
+    if ((order[n]?.length ?? 0) > 1) for (const content of core.keys()) inCores.set(content, (inCores.get(content) ?? 0) + 1);
+  }
+  for (const [n, pages] of order.entries()) {
+    const own = cores[n] as Signature;
+    const core: Signature = pages.length > 1 ? own : new Map([...own].filter(([content]) => inCores.has(content)));
+    const home = core.size ? merged.find((m) => alike(m.core, core) >= ALIKE) : undefined;
+    if (home) home.pages.push(...pages);
+    else merged.push({ pages: [...pages], core });
+  }
+  return merged.map((m) => m.pages.sort((a, b) => a - b));
+}
+
+function coreOf(pages: readonly number[], signatures: readonly Signature[]): Set<number> {
+  const counts = new Map<number, number>();
+  for (const page of pages) for (const content of (signatures[page] as Signature).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
+  const least = Math.max(pages.length > 1 ? 2 : 1, pages.length * CORE);
+  return new Set([...counts].filter(([, n]) => n >= least).map(([content]) => content));
+}
+
+function weighted(core: ReadonlySet<number>, pages: readonly number[], signatures: readonly Signature[]): Signature {
+  const weights = new Map<number, number>();
+  for (const page of pages) for (const [content, weight] of signatures[page] as Signature) if (core.has(content)) weights.set(content, weight);
+  return weights;
+}

@@ -1,0 +1,259 @@
+import type { Outline } from './outline';
+import type { FoundBy, Landmark, RegionFact } from './regions';
+import type { Sign } from './signs';
+
+/**
+ * The regions of one page, from its outline and from what is known to be chrome on it.
+ *
+ * The main part is where the page's own content is: from the body down to the highest block that holds nearly all of
+ * it and no chrome, or the run of blocks that do. What stands before it is header, menu or side column, what stands
+ * after it footer or side column; meaning comes first, then names, then place.
+ */
+export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[] {
+  if (o.count === 0 || o.weight(0) === 0) return [];
+  const page = new Bands(o, core);
+  const main = findMain(page);
+  const bands = bandsAround(page, main);
+  const found: RegionFact[] = [];
+  const header = pickHeader(page, bands.before);
+  const footer = pickFooter(page, bands.after);
+  const sides = [...bands.before, ...bands.after, ...bands.within].filter((b) => !header?.blocks.includes(b) && !footer?.blocks.includes(b) && isSide(page, b, main)).slice(0, 2);
+  if (header) found.push(fact(page, 'header', header));
+  if (main) found.push(fact(page, 'main', main));
+  for (const [n, side] of sides.entries()) found.push(fact(page, n === 0 ? 'side' : 'side-2', { blocks: [side], ...grade(page, side, 'side', 0.72) }));
+  if (footer) found.push(fact(page, 'footer', footer));
+  const menu = pickMenu(page, main, footer, bands.before.length > 0);
+  if (menu) found.push(fact(page, 'menu', menu));
+  return found;
+}
+
+interface Found {
+  /** One block, or neighbours of one parent. */
+  readonly blocks: readonly number[];
+  readonly confidence: number;
+  readonly by: FoundBy;
+}
+
+/** An outline with what of it is chrome, block by block. */
+class Bands {
+  readonly #chrome: Int32Array;
+  readonly compared: boolean;
+  constructor(
+    readonly o: Outline,
+    core: ReadonlySet<number>,
+  ) {
+    this.compared = core.size > 0;
+    const saysMain = Array.from({ length: o.count }, (_, i) => o.meaning(i) ?? o.named(i)).includes('main');
+    this.#chrome = new Int32Array(o.count);
+    for (let i = o.count - 1; i >= 0; i--) {
+      if (o.isLeaf(i)) this.#chrome[i] = core.has(o.content(i)) ? o.weight(i) : 0;
+      if (!this.compared && looksLikeChrome(o, i, saysMain)) this.#chrome[i] = o.weight(i);
+      if (i > 0) this.#chrome[o.parent(i)] = Math.min(o.weight(o.parent(i)), this.chrome(o.parent(i)) + this.chrome(i));
+    }
+  }
+  chrome(i: number): number {
+    return this.#chrome[i] as number;
+  }
+  own(i: number): number {
+    return this.o.weight(i) - this.chrome(i);
+  }
+  isChrome(i: number): boolean {
+    return this.o.weight(i) > 0 && this.chrome(i) >= this.o.weight(i) * 0.7;
+  }
+  sign(i: number): Sign | undefined {
+    return this.o.meaning(i) ?? this.o.named(i);
+  }
+}
+
+/** With nothing to compare with: what says it is chrome, or is little else than links. */
+function looksLikeChrome(o: Outline, i: number, saysMain: boolean): boolean {
+  const sign = o.meaning(i) ?? o.named(i);
+  if (sign && sign !== 'main') return saysMain || o.weight(i) < o.weight(0) * 0.9;
+  return o.links(i) >= 3 && o.linked(i) >= o.weight(i) * 0.75 && o.weight(i) < o.weight(0) * 0.5;
+}
+
+/** What a page's content is made of, as against what holds it. */
+const content = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'ul', 'ol', 'dl', 'pre', 'blockquote', 'figure', 'hr', 'img', 'a', 'span', 'b', 'form']);
+
+function findMain(page: Bands): Found | undefined {
+  const { o } = page;
+  const said = byMeaning(page, 'main');
+  if (said.length === 1) return { blocks: said, confidence: 0.98, by: 'meaning' };
+  if (page.own(0) <= 0) return undefined;
+  let at = 0;
+  for (let next = descend(page, at); next !== undefined; next = descend(page, at)) at = next;
+  // Back up through wrappers that hold nothing else.
+  while (at > 0 && page.chrome(o.parent(at)) === page.chrome(at) && o.parent(at) > 0) at = o.parent(at);
+  const run = at > 0 ? neighboursOf(page, at) : [];
+  const blocks = run.length > 1 ? run : inner(page, at);
+  const named = blocks.length === 1 && page.sign(blocks[0] as number) === 'main';
+  const held = blocks.reduce((sum, b) => sum + page.own(b), 0) / Math.max(1, page.own(0));
+  const clean = 1 - blocks.reduce((sum, b) => sum + page.chrome(b), 0) / Math.max(1, o.weight(0));
+  return { blocks, confidence: round((page.compared ? 0.5 : 0.3) + 0.3 * held * clean + (named ? 0.15 : 0)), by: page.compared ? 'comparison' : named ? 'name' : 'place' };
+}
+
+/** The one child that holds most of the page's own content, while it can hold blocks. */
+function descend(page: Bands, at: number): number | undefined {
+  const kids = page.o.kids(at);
+  const best = kids.reduce<number | undefined>((b, k) => (b === undefined || page.own(k) > page.own(b) ? k : b), undefined);
+  if (best === undefined || content.has(page.o.tag(best)) || page.own(best) < page.own(at) * 0.7) return undefined;
+  // A wrapper without chrome in it is as good as what it wraps; stop where everything below is the page's own.
+  return page.chrome(at) === 0 && at > 0 ? undefined : best;
+}
+
+/** A heading or a lead beside the block that holds the rest: they are one main part. */
+function neighboursOf(page: Bands, at: number): number[] {
+  const kids = page.o.kids(page.o.parent(at));
+  const mine = (k: number | undefined): k is number => k !== undefined && page.own(k) > page.o.weight(k) * 0.5 && !isNavigation(page, k) && (page.sign(k) === undefined || page.sign(k) === 'main') && page.o.tag(k) !== 'td' && page.o.tag(k) !== 'tr';
+  let from = kids.indexOf(at);
+  let to = from;
+  while (mine(kids[from - 1])) from--;
+  while (mine(kids[to + 1])) to++;
+  return kids.slice(from, to + 1);
+}
+
+/** Where chrome and content share one parent: its children from the first that is content to the last. */
+function inner(page: Bands, at: number): number[] {
+  const kids = page.o.kids(at);
+  if (page.chrome(at) === 0 || kids.length === 0) return [at];
+  const own = kids.filter((k) => page.own(k) > page.o.weight(k) * 0.5 && !isNavigation(page, k) && !['header', 'footer', 'menu', 'side'].includes(page.sign(k) ?? ''));
+  const [first] = own;
+  const last = own.at(-1);
+  return first === undefined || last === undefined ? [at] : kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
+}
+
+/** Previous, next and up; breadcrumbs; a table of contents: links of the page's own that are not its content. */
+const isNavigation = (page: Bands, k: number): boolean => {
+  const sign = page.o.meaning(k) ?? page.o.named(k);
+  if (sign === 'menu' || sign === 'crumbs') return true;
+  return page.o.links(k) >= 2 && page.o.linked(k) >= page.o.weight(k) * 0.8 && page.o.weight(k) < 200;
+};
+
+const byMeaning = (page: Bands, sign: Sign): number[] => {
+  const out: number[] = [];
+  for (let i = 1; i < page.o.count; i++) if (page.o.meaning(i) === sign && page.o.weight(i) > 0) out.push(i);
+  return out;
+};
+
+interface BandsAround {
+  readonly before: readonly number[];
+  readonly after: readonly number[];
+  /** Side columns that stand inside the main part's own parent or in it. */
+  readonly within: readonly number[];
+}
+
+/** The siblings of the main part, and of all that holds it, in document order. Whatever holds only such is opened. */
+function bandsAround(page: Bands, main: Found | undefined): BandsAround {
+  const { o } = page;
+  const before: number[] = [];
+  const after: number[] = [];
+  if (!main) {
+    const kids = o.kids(0);
+    return { before: kids.slice(0, Math.ceil(kids.length / 2)), after: kids.slice(Math.ceil(kids.length / 2)), within: [] };
+  }
+  const [first = 0] = main.blocks;
+  const last = main.blocks.at(-1) ?? first;
+  for (let at = first, to = last; at > 0; at = o.parent(at), to = at) {
+    const kids = o.kids(o.parent(at)).filter((k) => o.weight(k) > 0);
+    before.unshift(...kids.filter((k) => k < at));
+    after.push(...kids.filter((k) => k >= o.end(to)));
+  }
+  const within = main.blocks.flatMap((b) => inside(page, b).filter((k) => o.meaning(k) === 'side' || (page.compared && o.named(k) === 'side' && page.isChrome(k))));
+  return { before, after, within };
+}
+
+const inside = (page: Bands, b: number): number[] => Array.from({ length: page.o.end(b) - b - 1 }, (_, n) => b + 1 + n);
+
+function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
+  const { o } = page;
+  const flat = before.flatMap((b) => [b, ...opened(page, b)]);
+  const said = flat.find((b) => o.meaning(b) === 'header');
+  if (said !== undefined) return { blocks: [said], confidence: page.isChrome(said) || !page.compared ? 0.97 : 0.7, by: 'meaning' };
+  const named = flat.find((b) => o.named(b) === 'header');
+  if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
+  const bands = before.filter((b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs');
+  const [first] = bands;
+  if (first === undefined) return undefined;
+  const run = bands.filter((b, n) => o.parent(b) === o.parent(first) && bands.slice(0, n).every((x) => o.parent(x) === o.parent(first)) && (page.isChrome(b) || !page.compared));
+  return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
+}
+
+function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
+  const { o } = page;
+  const flat = after.flatMap((b) => [b, ...opened(page, b)]);
+  const said = flat.findLast((b) => o.meaning(b) === 'footer');
+  if (said !== undefined) return { blocks: [said], confidence: page.isChrome(said) || !page.compared ? 0.97 : 0.7, by: 'meaning' };
+  const named = flat.findLast((b) => o.named(b) === 'footer');
+  if (named !== undefined) return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
+  const bands = after.filter((b) => !isSideBand(page, b) && (page.isChrome(b) || !page.compared));
+  const last = bands.at(-1);
+  if (last === undefined) return undefined;
+  const run = bands.filter((b) => o.parent(b) === o.parent(last));
+  return { blocks: run.slice(-1 * contiguous(page, run)), ...grade(page, last, 'footer', 0.7) };
+}
+
+/** How many at the end of a run stand next to each other. */
+function contiguous(page: Bands, run: readonly number[]): number {
+  const kids = page.o.kids(page.o.parent(run[0] ?? 0)).filter((k) => page.o.weight(k) > 0);
+  let n = 1;
+  while (n < run.length && kids.indexOf(run[run.length - n - 1] as number) === kids.indexOf(run[run.length - n] as number) - 1) n++;
+  return n;
+}
+
+/** A wrapper around header and menu is looked into, two levels deep. */
+const opened = (page: Bands, b: number): number[] => page.o.kids(b).flatMap((k) => [k, ...page.o.kids(k)]);
+
+const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'confidence' | 'by'> => {
+  const said = page.o.meaning(b) === sign;
+  const named = page.o.named(b) === sign;
+  const shared = page.compared && page.isChrome(b);
+  const by: FoundBy = said ? 'meaning' : shared ? 'comparison' : named ? 'name' : page.compared ? 'comparison' : 'place';
+  return { confidence: round(Math.min(0.97, (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + (said ? 0.15 : named ? 0.08 : 0))), by };
+};
+
+/** Beside the main part rather than above or below it: another cell of its row, or said to be by meaning or name. */
+function isSide(page: Bands, b: number, main: Found | undefined): boolean {
+  const { o } = page;
+  if (page.o.weight(b) === 0 || page.sign(b) === 'crumbs') return false;
+  if (isSideBand(page, b)) return true;
+  // A long list of links next to the main part is a column, whatever it is called.
+  const beside = main?.blocks[0] !== undefined && o.parent(main.blocks[0]) === o.parent(b);
+  return beside && o.meaning(b) !== 'menu' && o.links(b) >= 8 && o.linked(b) >= o.weight(b) * 0.6 && hasListOrHeading(page, b) && page.sign(b) === undefined;
+}
+
+const isSideBand = (page: Bands, b: number): boolean => {
+  const { o } = page;
+  if (o.tag(b) === 'td' && o.kids(o.parent(b)).filter((k) => o.weight(k) > 0).length > 1) return true;
+  return o.meaning(b) === 'side' || o.named(b) === 'side';
+};
+
+const hasListOrHeading = (page: Bands, b: number): boolean => inside(page, b).some((k) => /^(ul|ol|dl|h[1-6])$/.test(page.o.tag(k)));
+
+/** The block of links that leads through the site: by meaning or name, near the top, shared, mostly links. */
+function pickMenu(page: Bands, main: Found | undefined, footer: Found | undefined, hasTop: boolean): Found | undefined {
+  const { o } = page;
+  const inMain = (i: number) => hasTop && (main?.blocks.some((b) => i >= b && i < o.end(b)) ?? false);
+  let best: { i: number; score: number } | undefined;
+  for (let i = 1; i < o.count; i++) {
+    if (o.links(i) < 2 || o.linked(i) < o.weight(i) * 0.6 || inMain(i) || o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs') continue;
+    // A menu that this page alone has is one only where it says so.
+    const shared = !page.compared || page.isChrome(i);
+    if (!shared && page.sign(i) !== 'menu') continue;
+    const low = footer?.blocks.some((b) => i >= b && i < o.end(b)) ?? false;
+    const score = (shared ? 0 : -3) + (o.meaning(i) === 'menu' ? 5 : 0) + (o.named(i) === 'menu' ? 3 : 0) + Math.min(o.links(i), 8) / 2 - (low ? 5 : 0) - (i / o.count) * 2 - (o.tag(i) === 'td' || o.tag(i) === 'tr' ? 0.2 : 0) - (o.links(i) > 40 ? 2 : 0);
+    if (!best || score > best.score) best = { i, score };
+  }
+  if (!best) return undefined;
+  return { blocks: [best.i], ...grade(page, best.i, 'menu', 0.72) };
+}
+
+function fact(page: Bands, region: Landmark, { blocks, confidence, by }: Found): RegionFact {
+  const { o } = page;
+  const [first = 0] = blocks;
+  // A lone paragraph or heading is not what holds the region, but all there is of it.
+  const holds = blocks.length === 1 && !(region === 'main' && content.has(o.tag(first)));
+  if (holds || blocks.length === 0) return { region, path: o.path(first), confidence, by };
+  return { region, path: o.path(o.parent(first)), from: o.child(first), to: o.child(blocks.at(-1) ?? first), confidence, by };
+}
+
+const round = (n: number): number => Math.round(Math.min(0.99, n) * 100) / 100;

@@ -1,0 +1,211 @@
+import { isBlock, isInvisible } from '../html/content-model';
+import { attr, childrenOf, classesOf, type Element, elementsIn, isElement, isText, type Node } from '../html/tree';
+import { meaningOf, nameSignOf, type Sign, signNames } from './signs';
+
+/** Columns of an outline, one row of numbers to each block. */
+const F = { tag: 0, nth: 1, child: 2, parent: 3, end: 4, key: 5, content: 6, weight: 7, linked: 8, links: 9, meaning: 10, name: 11 } as const;
+const STRIDE = 12;
+
+/** Blocks an outline holds at most, those nearest the body first: chrome stands high in the tree. Chosen by hand. */
+const BLOCKS = 320;
+
+/** A picture counts as much as this many letters; so chrome made of pictures has weight. Chosen by hand. */
+const PICTURE = 24;
+
+/**
+ * A page's blocks without its text: what pages are compared by. A row of numbers to each block, in document order, so
+ * that ten thousand pages fit in memory and travel between threads for nothing. Weight is letters that can be seen
+ * (pictures count {@link PICTURE}); `content` is a hash of all that, in order, whatever the markup of the current
+ * menu item; `key` a hash of tag, id and class names, digits and state left out.
+ */
+export class Outline {
+  constructor(
+    readonly rows: Int32Array,
+    readonly tags: readonly string[],
+  ) {}
+
+  get count(): number {
+    return this.rows.length / STRIDE;
+  }
+  private at(i: number, field: number): number {
+    return this.rows[i * STRIDE + field] as number;
+  }
+  tag(i: number): string {
+    return this.tags[this.at(i, F.tag)] ?? '';
+  }
+  parent(i: number): number {
+    return this.at(i, F.parent);
+  }
+  /** Index after the last block inside. */
+  end(i: number): number {
+    return this.at(i, F.end);
+  }
+  key(i: number): number {
+    return this.at(i, F.key);
+  }
+  content(i: number): number {
+    return this.at(i, F.content);
+  }
+  weight(i: number): number {
+    return this.at(i, F.weight);
+  }
+  /** The part of the weight that stands in links. */
+  linked(i: number): number {
+    return this.at(i, F.linked);
+  }
+  links(i: number): number {
+    return this.at(i, F.links);
+  }
+  /** Place among all element children of its parent. */
+  child(i: number): number {
+    return this.at(i, F.child);
+  }
+  meaning(i: number): Sign | undefined {
+    return signNames[this.at(i, F.meaning)];
+  }
+  named(i: number): Sign | undefined {
+    return signNames[this.at(i, F.name)];
+  }
+  isLeaf(i: number): boolean {
+    return this.end(i) === i + 1;
+  }
+  kids(i: number): number[] {
+    const out: number[] = [];
+    for (let k = i + 1; k < this.end(i); k = this.end(k)) out.push(k);
+    return out;
+  }
+  /** As regions.ts writes paths: below the body. */
+  path(i: number): string {
+    const steps: string[] = [];
+    for (let at = i; at > 0; at = this.parent(at)) steps.unshift(`${this.tag(at)}:${this.at(at, F.nth)}`);
+    return steps.join('/');
+  }
+}
+
+export function buildOutline(body: Element): Outline {
+  const index = choose(body);
+  const rows = new Int32Array(index.size * STRIDE);
+  const tags = new Map<string, number>();
+  for (const [el, i] of index) describe(rows, i, el, index, tags);
+  weigh(rows, body, index);
+  fold(rows, index.size);
+  return new Outline(rows, [...tags.keys()]);
+}
+
+/** Level by level until the budget is spent, then numbered in document order. */
+function choose(body: Element): Map<Element, number> {
+  const chosen = new Set<Element>([body]);
+  const queue: Element[] = [body];
+  for (let q = 0; q < queue.length && chosen.size < BLOCKS; q++) {
+    const kids = elementsIn(queue[q] as Element).filter((k) => !isInvisible(k));
+    if (!kids.some(isBlock) || chosen.size + kids.length > BLOCKS) continue;
+    for (const kid of kids) {
+      chosen.add(kid);
+      queue.push(kid);
+    }
+  }
+  const index = new Map<Element, number>();
+  const stack: Element[] = [body];
+  for (let el = stack.pop(); el; el = stack.pop()) {
+    index.set(el, index.size);
+    const kids = elementsIn(el);
+    for (let i = kids.length - 1; i >= 0; i--) if (chosen.has(kids[i] as Element)) stack.push(kids[i] as Element);
+  }
+  return index;
+}
+
+function describe(rows: Int32Array, i: number, el: Element, index: ReadonlyMap<Element, number>, tags: Map<string, number>): void {
+  const at = i * STRIDE;
+  if (!tags.has(el.tagName)) tags.set(el.tagName, tags.size);
+  const up = i > 0 && el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined;
+  let nth = 0;
+  let child = 0;
+  for (const kid of up ? childrenOf(up) : []) {
+    if (kid === el) break;
+    if (!isElement(kid)) continue;
+    child++;
+    if (kid.tagName === el.tagName) nth++;
+  }
+  rows[at + F.tag] = tags.get(el.tagName) ?? 0;
+  rows[at + F.nth] = nth;
+  rows[at + F.child] = child;
+  rows[at + F.parent] = up ? (index.get(up) ?? 0) : -1;
+  rows[at + F.end] = i + 1;
+  rows[at + F.key] = keyOf(el);
+  rows[at + F.content] = SEED;
+  rows[at + F.meaning] = signIndex(meaningOf(el));
+  rows[at + F.name] = signIndex(nameSignOf(el));
+}
+
+const signIndex = (sign: Sign | undefined): number => (sign ? signNames.indexOf(sign) : -1);
+
+/** Classes that say which item is the current one, or how something stands at the moment. */
+export const stateName = /^(?:is-|has-)?(?:active|current|selected|here|on|open|opened|closed|hover|focus|first|last|odd|even|youarehere|nav-?current|current[-_\w]*)$/i;
+
+const keyOf = (el: Element): number => {
+  const classes = classesOf(el).filter((c) => !stateName.test(c)).sort().join('.');
+  return hash(`${el.tagName}#${(attr(el, 'id') ?? '').replace(/\d+/g, '')}.${classes.replace(/\d+/g, '')}`, SEED);
+};
+
+/** Letters, pictures and links go to the nearest block that the outline holds. */
+function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, number>): void {
+  const stack: { node: Node; block: number; inLink: boolean }[] = [{ node: body, block: 0, inLink: false }];
+  for (let next = stack.pop(); next; next = stack.pop()) {
+    const { node } = next;
+    if (isText(node)) {
+      addText(rows, next.block * STRIDE, node.value, next.inLink);
+      continue;
+    }
+    if (!isElement(node) || isInvisible(node)) continue;
+    const block = index.get(node) ?? next.block;
+    const at = block * STRIDE;
+    const isLink = node.tagName === 'a' && attr(node, 'href') !== undefined;
+    if (isLink) rows[at + F.links] = (rows[at + F.links] as number) + 1;
+    if (node.tagName === 'img') addPicture(rows, at, node, next.inLink);
+    const kids = node.childNodes;
+    for (let i = kids.length - 1; i >= 0; i--) stack.push({ node: kids[i] as Node, block, inLink: next.inLink || isLink });
+  }
+}
+
+function addText(rows: Int32Array, at: number, text: string, inLink: boolean): void {
+  let h = rows[at + F.content] as number;
+  let letters = 0;
+  for (let i = 0; i < text.length; i++) {
+    const c = text.charCodeAt(i);
+    if (c <= 32) continue;
+    h = Math.imul(h ^ c, PRIME);
+    letters++;
+  }
+  add(rows, at, h, letters, inLink);
+}
+
+function addPicture(rows: Int32Array, at: number, img: Element, inLink: boolean): void {
+  const name = (attr(img, 'src') ?? '').split('/').pop() ?? '';
+  add(rows, at, hash(name, rows[at + F.content] as number), PICTURE, inLink);
+}
+
+function add(rows: Int32Array, at: number, content: number, weight: number, inLink: boolean): void {
+  rows[at + F.content] = content;
+  rows[at + F.weight] = (rows[at + F.weight] as number) + weight;
+  if (inLink) rows[at + F.linked] = (rows[at + F.linked] as number) + weight;
+}
+
+/** From the last block to the first: each hands up to its parent. */
+function fold(rows: Int32Array, count: number): void {
+  for (let i = count - 1; i > 0; i--) {
+    const at = i * STRIDE;
+    const up = (rows[at + F.parent] as number) * STRIDE;
+    if (rows[at + F.weight]) rows[up + F.content] = Math.imul((rows[up + F.content] as number) ^ (rows[at + F.content] as number), PRIME);
+    for (const f of [F.weight, F.linked, F.links]) rows[up + f] = (rows[up + f] as number) + (rows[at + f] as number);
+    rows[up + F.end] = Math.max(rows[up + F.end] as number, rows[at + F.end] as number);
+  }
+}
+
+/** FNV-1a, 32 bits (constants of its reference). */
+const SEED = 0x811c9dc5 | 0;
+const PRIME = 0x01000193;
+const hash = (text: string, from: number): number => {
+  let h = from;
+  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), PRIME);
+  return h;
+};

@@ -1,0 +1,114 @@
+import { attr, bodyOf, childrenOf, type Element, elementsIn, isElement } from '../html/tree';
+import { readStructure } from './structure';
+import type { ParsedPage } from './read-page';
+
+/** The regions of a page that selling cares about. A second side column stands across from the first. */
+export const landmarks = ['header', 'menu', 'main', 'side', 'side-2', 'footer'] as const;
+export type Landmark = (typeof landmarks)[number];
+
+/**
+ * How a region was found: the page says it (element or role), pages were compared, by the names its maker gave, by
+ * where it stands, or the owner said so.
+ */
+export type FoundBy = 'meaning' | 'comparison' | 'name' | 'place' | 'owner';
+
+/**
+ * A region as plain data: the path of its element from the body ("div:0/table:1", tag and index among its like). Old
+ * pages have regions that no element holds alone: then `from` and `to` name its first and last child of that element.
+ */
+export interface RegionFact {
+  readonly region: Landmark;
+  readonly path: string;
+  readonly from?: number;
+  readonly to?: number;
+  /** 0 to 1; below {@link UNSURE} the owner is asked. */
+  readonly confidence: number;
+  readonly by: FoundBy;
+}
+
+export const UNSURE = 0.6;
+
+/** A region on a parsed page. `first` and `last` are set where it is a run of children of `element`. */
+export interface RegionSpot {
+  readonly element: Element;
+  readonly first?: Element;
+  readonly last?: Element;
+  readonly confidence: number;
+  readonly by: FoundBy;
+}
+export type Regions = ReadonlyMap<Landmark, RegionSpot>;
+
+const known = new WeakMap<object, Regions>();
+
+/** The regions of a page: as the site's reading has them where it was read with its site, else by structure alone. */
+export function regionsOf(page: ParsedPage): Regions {
+  const found = known.get(page.doc) ?? (locate(page, page.regions ?? readStructure(page.doc)));
+  known.set(page.doc, found);
+  return found;
+}
+
+function locate(page: ParsedPage, facts: readonly RegionFact[]): Regions {
+  const body = bodyOf(page.doc);
+  const spots = new Map<Landmark, RegionSpot>();
+  if (!body) return spots;
+  for (const f of facts) {
+    const element = elementAt(body, f.path);
+    if (!element) continue;
+    const kids = elementsIn(element);
+    const range = f.from === undefined ? {} : { first: kids[f.from], last: kids[f.to ?? f.from] };
+    if (f.from !== undefined && (!range.first || !range.last)) continue;
+    spots.set(f.region, { element, ...(range as { first?: Element; last?: Element }), confidence: f.confidence, by: f.by });
+  }
+  return spots;
+}
+
+/** The element at a path below `root`, or nothing. "" is the root itself. */
+export function elementAt(root: Element, path: string): Element | undefined {
+  let at: Element | undefined = root;
+  for (const step of path === '' ? [] : path.split('/')) {
+    const [tag = '', n = '0'] = step.split(':');
+    at = at && elementsIn(at).filter((e) => e.tagName === tag)[Number(n)];
+  }
+  return at;
+}
+
+/** The path of an element below `root`; the inverse of {@link elementAt}. */
+export function pathTo(root: Element | undefined, el: Element): string {
+  const steps: string[] = [];
+  for (let at: Element = el; at !== root; ) {
+    const up = at.parentNode;
+    if (!up || !isElement(up)) break;
+    let n = 0;
+    for (const kid of childrenOf(up)) {
+      if (kid === at) break;
+      if (isElement(kid) && kid.tagName === at.tagName) n++;
+    }
+    steps.unshift(`${at.tagName}:${n}`);
+    at = up;
+  }
+  return steps.join('/');
+}
+
+/** The region an element stands in. A menu belongs to the header, side column or footer that holds it. */
+export function regionOf(el: Element, regions: Regions): Landmark | 'page' {
+  for (let at: Element | undefined = el, below: Element | undefined; at; below = at, at = parentOf(at)) {
+    for (const [name, spot] of regions) {
+      if (name !== 'menu' && spot.element === at && holds(spot, below)) return name;
+    }
+  }
+  return 'page';
+}
+
+/** Whether a region that is a run of children holds this one of them. */
+function holds(spot: RegionSpot, child: Element | undefined): boolean {
+  if (!spot.first) return true;
+  if (!child) return false;
+  const kids = elementsIn(spot.element);
+  const n = kids.indexOf(child);
+  return n >= kids.indexOf(spot.first) && n <= kids.indexOf(spot.last ?? spot.first);
+}
+
+const parentOf = (el: Element): Element | undefined => (el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined);
+
+/** Names an element was given, for rules that go by them. */
+export const namesOf = (el: Element): string[] => [attr(el, 'id') ?? '', ...(attr(el, 'class') ?? '').split(/\s+/), attr(el, 'name') ?? ''].filter(Boolean);

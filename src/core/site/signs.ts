@@ -1,0 +1,55 @@
+import { ancestors, attr, type Element } from '../html/tree';
+import { namesOf } from './regions';
+
+/** What an element says of itself: by what it is, or by the names its maker gave it. */
+export type Sign = 'header' | 'menu' | 'main' | 'side' | 'footer' | 'crumbs';
+export const signNames: readonly Sign[] = ['header', 'menu', 'main', 'side', 'footer', 'crumbs'];
+
+const sectioning = new Set(['article', 'aside', 'main', 'nav', 'section']);
+const outsideSections = (el: Element): boolean => {
+  for (const up of ancestors(el)) if (sectioning.has(up.tagName)) return false;
+  return true;
+};
+
+const roles: Readonly<Record<string, Sign>> = { banner: 'header', navigation: 'menu', main: 'main', complementary: 'side', contentinfo: 'footer' };
+
+/** By element or ARIA role; header and footer are the page's own only outside sectioning content (HTML-AAM 1.0). */
+export function meaningOf(el: Element): Sign | undefined {
+  const role = roles[(attr(el, 'role') ?? '').trim().toLowerCase()];
+  if (role) return role;
+  if (el.tagName === 'main') return 'main';
+  if (el.tagName === 'nav') return /crumb/i.test(`${attr(el, 'aria-label') ?? ''} ${namesOf(el).join(' ')}`) ? 'crumbs' : 'menu';
+  if (el.tagName === 'aside') return outsideSections(el) || inMainOnly(el) ? 'side' : undefined;
+  if (el.tagName === 'header' || el.tagName === 'footer') return outsideSections(el) ? el.tagName : undefined;
+  return undefined;
+}
+
+/** An aside of the main part itself is a side column; one inside an article belongs to its text. */
+const inMainOnly = (el: Element): boolean => {
+  for (const up of ancestors(el)) if (up.tagName === 'article' || up.tagName === 'section') return false;
+  return true;
+};
+
+/** Words that makers of pages name regions by, in the languages they do it in; common practice. */
+const words: Readonly<Record<string, Sign>> = Object.fromEntries(
+  Object.entries({
+    header: 'header head masthead banner top topbar toparea pagetop siteheader pageheader kopf kopfzeile entete cabecera testata logo brand title-area',
+    menu: 'nav navi navigation navbar navbox menu mainmenu topmenu mainnav topnav sitenav globalnav hnav tabs menubar menue',
+    main: 'main content contents maincontent maincol main-content page-content pagecontent body-content document inhalt contenu contenido text center-column maintext primary',
+    side: 'side sidebar sidecol sidecolumn sidenav leftcol leftcolumn rightcol rightcolumn left right leftbar rightbar leftnav rightnav lefthand secondary aside toc marginale spalte',
+    footer: 'footer foot bottom pagefoot sitefooter pagefooter fuss fusszeile fuszeile pied piedpage pie copyright credits colophon legal bottombar',
+    crumbs: 'breadcrumb breadcrumbs crumbs crumb path youarehere',
+  }).flatMap(([sign, list]) => list.split(' ').map((word) => [word, sign as Sign])),
+);
+
+const affix = /^(?:site|page|global|main|the|my|l|wrapper|container|area|region|block|div|id)[-_]|[-_](?:wrapper|container|area|region|block|inner|outer|wrap|box|section|div)$/g;
+
+/** By id, class or name attribute, with the usual prefixes and suffixes taken off. */
+export function nameSignOf(el: Element): Sign | undefined {
+  for (const name of namesOf(el)) {
+    const bare = name.replace(/([a-z])([A-Z])/g, '$1-$2').toLowerCase();
+    const sign = words[bare] ?? words[bare.replace(/[-_\d]/g, '')] ?? words[bare.replace(affix, '').replace(/[-_\d]/g, '')];
+    if (sign) return sign;
+  }
+  return undefined;
+}

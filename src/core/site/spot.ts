@@ -1,0 +1,107 @@
+import { canPart, isBlock, isContainer, isInvisible, type Neighbour } from '../html/content-model';
+import { ancestors, bodyOf, childrenOf, descendants, type Element, isElement, isText } from '../html/tree';
+import type { ParsedPage } from './read-page';
+
+export type Side = 'before' | 'after' | 'start' | 'end';
+
+/** A gap between two neighbours where a block may stand, and how its place is written: a side of an element. */
+export interface Spot {
+  readonly container: Element;
+  readonly left: Neighbour;
+  readonly right: Neighbour;
+  readonly anchor: Element;
+  readonly side: Side;
+  /** Offset into the page's structure. */
+  readonly offset: number;
+  /** What must be written first: `</p>` where the anchor is a paragraph whose end tag was left out. */
+  readonly prefix: '' | '</p>';
+}
+
+const known = new WeakMap<object, readonly Spot[]>();
+
+/** Every spot of a page where a widget may stand, in document order, by the rules of HTML; not yet proven by parsing. */
+export function listSpots(page: ParsedPage): readonly Spot[] {
+  const found = known.get(page.doc) ?? computeSpots(page);
+  known.set(page.doc, found);
+  return found;
+}
+
+function computeSpots(page: ParsedPage): Spot[] {
+  const body = bodyOf(page.doc);
+  if (!body || body.tagName !== 'body') return [];
+  const open = new Set<Element>();
+  const spots: Spot[] = [];
+  for (const el of [body, ...descendants(body)]) {
+    // Containers inside something closed are closed too: the parent was looked at first.
+    if (!isContainer(el) && !passesThrough(el)) continue;
+    if (el !== body && !open.has(ancestors(el).next().value as Element)) continue;
+    open.add(el);
+    if (isContainer(el)) spots.push(...spotsIn(el));
+  }
+  return spots.sort((a, b) => a.offset - b.offset);
+}
+
+/** Elements that take only their own kind of children, but in those children a block may stand. */
+const structures = new Set(['ul', 'ol', 'dl', 'table', 'tbody', 'thead', 'tfoot', 'tr']);
+const passesThrough = (el: Element): boolean => structures.has(el.tagName);
+
+function spotsIn(container: Element): Spot[] {
+  const row = itemsOf(container);
+  const spots: Spot[] = [];
+  for (let i = 0; i + 1 < row.length; i++) {
+    const left = row[i] as Neighbour;
+    const right = row[i + 1] as Neighbour;
+    if (!canPart(container, left, right)) continue;
+    const spot = spotBetween(container, left, right);
+    if (spot) spots.push(spot);
+  }
+  return spots;
+}
+
+/** Elements and runs of text of a container from edge to edge. What nobody sees, and what the parser moved here, is no neighbour. */
+export function itemsOf(container: Element): Neighbour[] {
+  const items: Neighbour[] = ['edge'];
+  for (const node of childrenOf(container)) {
+    if (isText(node)) {
+      if (node.value.trim() !== '' && items.at(-1) !== 'text') items.push('text');
+    } else if (isElement(node)) {
+      if (isInvisible(node)) continue;
+      if (standsInside(node, container)) items.push(node);
+      else if (items.at(-1) !== 'text') items.push('text');
+    }
+  }
+  items.push('edge');
+  return items;
+}
+
+/** Foster-parented and reopened elements have a source place outside their parent: nothing may be placed by them. */
+function standsInside(el: Element, parent: Element): boolean {
+  const at = el.sourceCodeLocation;
+  const around = parent.sourceCodeLocation;
+  if (!at) return false;
+  return !around || (at.startOffset >= around.startOffset && at.endOffset <= around.endOffset);
+}
+
+function spotBetween(container: Element, left: Neighbour, right: Neighbour): Spot | undefined {
+  const [anchor, side]: [Element, Side] | [undefined, undefined] =
+    typeof left === 'object' && (isBlock(left) || typeof right !== 'object') ? [left, 'after']
+    : typeof right === 'object' ? [right, 'before']
+    : typeof left === 'object' ? [left, 'after']
+    : left === 'edge' ? [container, right === 'edge' ? 'start' : 'start'] : right === 'edge' ? [container, 'end'] : [undefined, undefined];
+  const at = anchor && placeOf(anchor, side);
+  return at && anchor && { container, left, right, anchor, side, ...at };
+}
+
+/** Where a side of an element is in the source; nothing where the source does not say. */
+export function placeOf(el: Element, side: Side): { offset: number; prefix: Spot['prefix'] } | undefined {
+  const at = el.sourceCodeLocation;
+  const plain = (offset: number | undefined) => (offset === undefined ? undefined : { offset, prefix: '' as const });
+  if (!at) return undefined;
+  if (side === 'before') return plain(at.startOffset);
+  if (side === 'after') return { offset: at.endOffset, prefix: el.tagName === 'p' && !at.endTag && at.startTag ? '</p>' : '' };
+  if (side === 'start') return plain(at.startTag?.endOffset);
+  return plain(at.endTag?.startOffset ?? (at.startTag ? at.endOffset : undefined));
+}
+
+/** The element a spot on a side of `el` stands in. */
+export const containerOf = (el: Element, side: Side): Element | undefined => (side === 'start' || side === 'end' ? el : (ancestors(el).next().value ?? undefined));

@@ -1,0 +1,1 @@
+ALTER TABLE `placements` ADD `spelling` text DEFAULT 'element' NOT NULL;
