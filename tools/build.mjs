@@ -45,6 +45,8 @@ await Promise.all([
   build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', 'site-host': 'standins/site-host/main.ts' }, outdir: 'dist/standins' }),
   build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
   build({ ...node, entryPoints: { main: 'bench/main.ts' }, outdir: 'dist/bench' }),
+  build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),
+  build({ ...node, entryPoints: { survey: 'src/services/reading/survey-worker.ts' }, outdir: 'dist/workers' }),
   build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' }, outdir: 'dist/widgets' }),
   build({ ...browser, format: 'esm', entryPoints: { 'stall-page': 'src/widgets/stall-page.ts' }, outdir: 'dist/widgets' }),
   // On ordinary pages the sheet stands beside the owner's own: everything in it is nested under .stall.

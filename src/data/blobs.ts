@@ -12,6 +12,8 @@ export interface BlobStore {
   readonly remove: (hash: string) => Promise<void>;
   /** @throws when the blob is not there: a manifest names only what was put. */
   readonly get: (hash: string) => Promise<Buffer>;
+  /** Where a blob lies on this machine, for threads that read it themselves. */
+  readonly fileOf: (hash: string) => string;
 }
 
 export function folderBlobs(root: string): BlobStore {
@@ -27,6 +29,7 @@ export function folderBlobs(root: string): BlobStore {
   return {
     putNew,
     put: async (bytes) => (await putNew(bytes)).hash,
+    fileOf: place,
     remove: (hash) => rm(place(hash), { force: true }),
     get(hash) {
       if (!/^[0-9a-f]{64}$/.test(hash)) throw new RangeError('not a SHA-256');
@@ -38,7 +41,8 @@ export function folderBlobs(root: string): BlobStore {
 /** Writes beside the target, syncs, renames: after a crash there is the old file or the new one, never half of one. */
 export async function writeDurably(path: string, bytes: Uint8Array): Promise<void> {
   const beside = `${path}.${randomUUID().slice(0, 8)}.part`;
-  const file = await open(beside, 'w');
+  const mode = await stat(path).then((s) => s.mode & 0o777, () => undefined);
+  const file = await open(beside, 'w', mode);
   try {
     await file.writeFile(bytes);
     await file.sync();

@@ -30,6 +30,7 @@ async function main(): Promise<void> {
   const ctx: Ctx = {
     store, log,
     blobs: folderBlobs(join(settings.data, 'blobs')),
+    journals: join(settings.data, 'journals'),
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
     cards: settings.cards,
     host: settings.host,
@@ -37,6 +38,7 @@ async function main(): Promise<void> {
     now: () => new Date(),
     changed: (siteId) => answers.drop(siteId),
   };
+  await services.publish.resumePublishings(ctx);
   const auth = makeAuth(store, settings.office, settings.authSecret);
   const demoOwner = await demo(auth);
   const app: App = { ctx, auth, welcome: makeWelcome(), services, demoOwner };

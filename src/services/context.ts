@@ -39,6 +39,8 @@ export interface Log {
 export interface Ctx {
   readonly store: Store;
   readonly blobs: BlobStore;
+  /** Folder for the journals of publishings that are under way. */
+  readonly journals: string;
   readonly addresses: Addresses;
   readonly cards: CardProvider;
   readonly host: WebHost | undefined;

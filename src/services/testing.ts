@@ -49,7 +49,7 @@ export async function makeWorld(): Promise<World> {
   const quiet = () => {};
   const api = `http://127.0.0.1:${(server.address() as AddressInfo).port}/v1`;
   const ctx: Ctx = {
-    store, blobs: folderBlobs(join(dir, 'blobs')), pictures: new Recent(5), host: undefined, changed: quiet,
+    store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet,
     addresses: { office: 'http://office.test', shop: 'http://shop.test', draft: (k) => `http://${k}.draft.test` },
     cards: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
   };

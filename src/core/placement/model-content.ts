@@ -18,7 +18,7 @@ export function ownContentOf(model: ParsedPage, others: readonly ParsedPage[]): 
 /** Whether none of a block's words are found elsewhere; a block without words is chrome, as far as anybody can tell. */
 export function isOwnContent({ shared }: OwnContent, el: Element): boolean {
   if (!shared) return false;
-  const marks = leavesOf(el);
+  const marks = leafMarks(el);
   return marks.length > 0 && !marks.some((m) => shared.has(m));
 }
 
@@ -27,10 +27,10 @@ const markOf = (el: Element): string => {
   return text ? fingerprint(text) : '';
 };
 
-const blocksOf = (body: Element | undefined): string[] => (body ? leavesOf(body) : []);
+const blocksOf = (body: Element | undefined): string[] => (body ? leafMarks(body) : []);
 
 /** Fingerprints of the innermost elements that hold text. */
-function leavesOf(root: Element): string[] {
+export function leafMarks(root: Element): string[] {
   const out: string[] = [];
   const stack: Element[] = [root];
   for (let el = stack.pop(); el; el = stack.pop()) {

@@ -1,3 +1,4 @@
+import { mainBlocks } from './find-regions';
 import type { Outline } from './outline';
 
 /**
@@ -5,7 +6,8 @@ import type { Outline } from './outline';
  *
  * Pages are first compared by the blocks that several of them hold; pages whose shared blocks are mostly the same form
  * a group (a journal with its side column, another language, a landing page stand apart). The core of a group is what
- * at least {@link CORE} of its pages hold.
+ * at least {@link CORE} of its pages hold. Done once, this shows where each page's main part is; done again without
+ * what stands there, teasers that pages share no longer count.
  */
 export interface ChromeGroup {
   /** Indexes of its pages, in the order given. */
@@ -26,34 +28,41 @@ const LIGHT = 3;
 type Signature = ReadonlyMap<number, number>;
 
 export function groupByChrome(outlines: readonly Outline[]): ChromeGroup[] {
-  const common = commonBlocks(outlines);
-  const signatures = outlines.map((o) => signatureOf(o, common));
+  const first = groupBy(outlines.map((o) => leavesOf(o, [])));
+  const mains = outlines.map((): readonly number[] => []);
+  for (const group of first) for (const n of group.pages) mains[n] = mainBlocks(outlines[n] as Outline, group.core);
+  return groupBy(outlines.map((o, n) => leavesOf(o, mains[n] ?? [])));
+}
+
+function groupBy(leaves: readonly Signature[]): ChromeGroup[] {
+  const common = commonBlocks(leaves);
+  const signatures = leaves.map((l): Signature => new Map([...l].filter(([content]) => common.has(content))));
   const clusters = merge(cluster(signatures), signatures);
   return clusters.map((pages) => ({ pages, core: coreOf(pages, signatures) })).sort((a, b) => b.pages.length - a.pages.length);
 }
 
 /** Blocks that at least two pages of the sample hold, and one page in fifty. */
-function commonBlocks(outlines: readonly Outline[]): ReadonlySet<number> {
-  const step = Math.max(1, outlines.length / SAMPLE);
+function commonBlocks(leaves: readonly Signature[]): ReadonlySet<number> {
+  const step = Math.max(1, leaves.length / SAMPLE);
   const counts = new Map<number, number>();
   let sampled = 0;
-  for (let n = 0; n < outlines.length; n += step, sampled++) {
-    for (const content of leavesOf(outlines[Math.floor(n)] as Outline).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
+  for (let n = 0; n < leaves.length; n += step, sampled++) {
+    for (const content of (leaves[Math.floor(n)] as Signature).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
   }
   const least = Math.max(2, sampled * 0.02);
   return new Set([...counts].filter(([, n]) => n >= least).map(([content]) => content));
 }
 
-/** Content of the blocks that hold letters or pictures themselves, with their weight; long ones count no more than 300 letters. */
-function leavesOf(o: Outline): Map<number, number> {
+/** Content of the blocks outside the main part that hold letters or pictures themselves, with their weight; long ones count no more than 300 letters. */
+function leavesOf(o: Outline, main: readonly number[]): Signature {
   const leaves = new Map<number, number>();
+  const inMain = new Uint8Array(o.count);
+  for (const b of main) inMain.fill(1, b, o.end(b));
   for (let i = 0; i < o.count; i++) {
-    if (o.isLeaf(i) && o.weight(i) >= LIGHT) leaves.set(o.content(i), Math.min(o.weight(i), 300));
+    if (!inMain[i] && o.isLeaf(i) && o.weight(i) >= LIGHT) leaves.set(o.content(i), Math.min(o.weight(i), 300));
   }
   return leaves;
 }
-
-const signatureOf = (o: Outline, common: ReadonlySet<number>): Signature => new Map([...leavesOf(o)].filter(([content]) => common.has(content)));
 
 function alike(a: Signature, b: Signature): number {
   let both = 0;

@@ -27,6 +27,9 @@ export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[]
   return found;
 }
 
+/** The blocks of the main part alone. */
+export const mainBlocks = (o: Outline, core: ReadonlySet<number>): readonly number[] => (o.count === 0 || o.weight(0) === 0 ? [] : (findMain(new Bands(o, core))?.blocks ?? []));
+
 interface Found {
   /** One block, or neighbours of one parent. */
   readonly blocks: readonly number[];

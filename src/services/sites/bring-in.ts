@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { isCurrency } from '../../core/money/currency';
-import type { PagePath } from '../../core/site/paths';
+import { isPagePath, type PagePath } from '../../core/site/paths';
 import { readSite, type SiteReading } from '../../core/site/read-site';
 import { sites, snapshots } from '../../data/schema';
 import type { Connection, Delivery, Manifest } from '../../data/schema/site';
@@ -9,6 +9,8 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newHostKey, newId } from '../ids';
 import { packZip, sendToHost } from './host';
+import { readHead } from '../reading/open-site';
+import { surveyInThreads } from '../reading/survey-in-threads';
 import { readFolder } from './read-folder';
 import { readZip } from './read-zip';
 
@@ -99,7 +101,9 @@ function withoutCommonFolder(files: [PagePath, string][]): [PagePath, string][] 
 /** Reads the pages of a manifest; lets other requests run between pages. */
 export function readManifest(ctx: Ctx, manifest: Manifest, notes: readonly string[] = [], progress: Progress = () => {}): Promise<SiteReading> {
   const paths = Object.keys(manifest) as PagePath[];
-  return readSite({ paths, read: (path) => ctx.blobs.get(manifest[path] ?? '') }, { onPage: async (done, all) => {
+  const fileOf = (path: PagePath) => ctx.blobs.fileOf(manifest[path] ?? '');
+  const surveyAll = surveyInThreads(paths.filter(isPagePath).length, fileOf);
+  return readSite({ paths, read: (path) => ctx.blobs.get(manifest[path] ?? ''), head: (path, bytes) => readHead(fileOf(path), bytes) }, { ...(surveyAll && { surveyAll }), onPage: async (done, all) => {
     progress('Reading pages', done, all);
     await new Promise(setImmediate);
   } }).then((reading) => ({ ...reading, notes: [...notes, ...reading.notes] }));

@@ -1,3 +1,4 @@
+import { basename, join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import { describePlacement } from '../../core/placement/placement';
 import { placementNames, publications, sites } from '../../data/schema';
@@ -6,10 +7,10 @@ import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { newId } from '../ids';
 import { packZip, sendToHost } from './host';
-import { writeInPlace } from './in-place';
+import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
 import { difference, placeName } from './slip';
-import { currentPublication, draftPlacements, type Publication, type Site } from './site';
+import { currentPublication, draftPlacements, loadSite, type Publication, type Site } from './site';
 
 export interface Published {
   readonly id: string;
@@ -40,35 +41,67 @@ export async function computeManifest(ctx: Ctx, site: Site, placements: Awaited<
  */
 export async function publish(ctx: Ctx, site: Site, by: string): Promise<Published> {
   const placements = await draftPlacements(ctx, site.row.id);
+  await resumePublishing(ctx, site.row.id);
   const before = await currentPublication(ctx, site.row);
   const changes = difference(before?.placements ?? [], placements);
   if (changes.length === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
   const { manifest, lost } = await computeManifest(ctx, site, placements);
   const previous = before?.manifest ?? site.manifest;
   const pages = changedPaths(previous, manifest);
-  await deliver(ctx, site, previous, manifest);
-  return record(ctx, site, { placements, manifest, changes: changes.length, pages: pages.length, by }, lost);
+  const row: PublicationRow = { id: newId(), siteId: site.row.id, snapshotId: site.row.snapshotId, placements, manifest, changes: changes.length, pages: pages.length, by };
+  await deliver(ctx, site, previous, row);
+  await record(ctx, site, row);
+  await forgetJournal(journalOf(ctx, site.row.id));
+  return { id: row.id, changes: row.changes, pages: row.pages, lost };
 }
+
+type PublicationRow = Omit<Publication, 'createdAt'>;
+const journalOf = (ctx: Ctx, siteId: string): string => join(ctx.journals, siteId);
+
 
 export const changedPaths = (from: Manifest, to: Manifest): string[] =>
   [...new Set([...Object.keys(from), ...Object.keys(to)])].filter((p) => from[p] !== to[p]);
 
-async function deliver(ctx: Ctx, site: Site, previous: Manifest, manifest: Manifest): Promise<void> {
+async function deliver(ctx: Ctx, site: Site, previous: Manifest, row: PublicationRow): Promise<void> {
+  const { manifest } = row;
   const { delivery } = site.row;
-  if (delivery.to === 'folder') await writeInPlace(ctx.blobs, delivery.folder, previous, manifest);
+  if (delivery.to === 'folder') await writeInPlace({ folder: delivery.folder, journal: journalOf(ctx, site.row.id), read: ctx.blobs.get }, previous, manifest, row);
   if (delivery.to === 'host') await sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
 }
 
-async function record(ctx: Ctx, site: Site, p: Pick<Publication, 'placements' | 'manifest' | 'changes' | 'pages' | 'by'>, lost: Published['lost']): Promise<Published> {
-  const id = newId();
-  const named = p.placements.map((x) => ({ siteId: site.row.id, placementId: x.id, name: `${placeName(site, x)}, ${describePlacement(x, () => undefined).split(':')[0]?.toLowerCase()} ${x.pitchLabel}` }));
+async function record(ctx: Ctx, site: Site, row: PublicationRow): Promise<void> {
+  const named = row.placements.map((x) => ({ siteId: site.row.id, placementId: x.id, name: `${placeName(site, x)}, ${describePlacement(x, () => undefined).split(':')[0]?.toLowerCase()} ${x.pitchLabel}` }));
   await ctx.store.write(async (tx) => {
-    await tx.insert(publications).values({ id, siteId: site.row.id, snapshotId: site.row.snapshotId, createdAt: ctx.now(), ...p });
-    await tx.update(sites).set({ publicationId: id }).where(eq(sites.id, site.row.id));
+    await tx.insert(publications).values({ ...row, createdAt: ctx.now() }).onConflictDoNothing();
+    await tx.update(sites).set({ publicationId: row.id }).where(eq(sites.id, site.row.id));
     for (const n of named) {
       await tx.insert(placementNames).values(n).onConflictDoUpdate({ target: [placementNames.siteId, placementNames.placementId], set: { name: n.name } });
     }
   });
   ctx.changed(site.row.id);
-  return { id, changes: p.changes, pages: p.pages, lost };
+}
+
+/**
+ * A publishing into a folder that was cut off (the journal is still there) is finished and recorded: the owner had
+ * pressed Publish. Where somebody changed a file of it meanwhile, it stays as it is, and the owner is told.
+ */
+export async function resumePublishing(ctx: Ctx, siteId: string): Promise<boolean> {
+  const journal = journalOf(ctx, siteId);
+  const begun = await readJournal(journal);
+  if (!begun) return false;
+  await recover({ folder: begun.folder, journal, read: ctx.blobs.get }, 'finish');
+  await record(ctx, await loadSite(ctx, { id: siteId }), begun.note as PublicationRow);
+  await forgetJournal(journal);
+  return true;
+}
+
+/** At start: every publishing that the last run left unfinished. One that cannot be finished does not keep the rest shut. */
+export async function resumePublishings(ctx: Ctx): Promise<void> {
+  for (const journal of await journalsIn(ctx.journals)) {
+    const siteId = basename(journal);
+    await resumePublishing(ctx, siteId).then(
+      (done) => done && ctx.log.warn({ siteId }, 'a publishing that was cut off has been finished'),
+      (error: unknown) => ctx.log.error({ siteId, error: String(error) }, 'a publishing that was cut off could not be finished'),
+    );
+  }
 }

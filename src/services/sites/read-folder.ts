@@ -1,7 +1,7 @@
 import { constants } from 'node:fs';
 import { access, readdir, readFile, stat } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
-import { parsePath } from '../../core/site/paths';
+import { type PagePath, parsePath } from '../../core/site/paths';
 import { invalid } from '../errors';
 import { limits, tooLarge, tooMany, tooMuch } from './limits';
 import type { OnFile } from './read-zip';
@@ -14,6 +14,11 @@ const skipped = new Set(['.git', '.svn', 'node_modules', '__MACOSX', '.DS_Store'
  */
 export async function readFolder(folder: string, onFile: OnFile): Promise<string[]> {
   await checkFolder(folder);
+  return walkFolder(folder, async (path, file) => onFile(path, await readFile(file)));
+}
+
+/** Every file of a folder by its path in the site and its place on this machine; what was left alone, in sentences. */
+export async function walkFolder(folder: string, onFile: (path: PagePath, file: string) => Promise<void>): Promise<string[]> {
   const notes: string[] = [];
   let files = 0;
   let total = 0;
@@ -30,7 +35,7 @@ export async function readFolder(folder: string, onFile: OnFile): Promise<string
         if (size > limits.fileBytes) throw invalid(tooLarge(name));
         if ((total += size) > limits.totalBytes) throw invalid(tooMuch);
         const path = parsePath(name);
-        if (path.ok) await onFile(path.value, await readFile(join(folder, name)));
+        if (path.ok) await onFile(path.value, join(folder, name));
         else notes.push(`${path.error} and was left alone.`);
       }
     }

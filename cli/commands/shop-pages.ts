@@ -1,0 +1,57 @@
+import { escapeHtml } from '../../src/core/html/escape';
+import type { Plan } from '../../src/core/placement/plan';
+import { buildShopPage, chooseModel, namesBase } from '../../src/core/placement/shop-page';
+import { type PagePath, rebaseLink, relativeAddress } from '../../src/core/site/paths';
+import { invalid } from '../../src/services/errors';
+import { shopPageKinds, shopPagesOf } from '../../src/services/sites/shop-pages';
+import type { Command } from '../support/command';
+import { findPage, loadPlan, type ReadSite, readFrom } from '../support/site';
+import { targetOf, writeSite } from '../support/write-site';
+import { count } from './read';
+
+export const shopPages: Command = {
+  name: 'shop-pages',
+  about: 'Builds the pages of the shop from the site\'s own header, menu and footer.',
+  usage: 'shop-pages DIR --plan plan.json [--model PAGE] (--out DIR2 | --in-place)',
+  help: 'The plan names the pages ("shopPages"); without any, all are built. The plainest page of the site is the model, unless one is named.',
+  options: { plan: { type: 'string' }, model: { type: 'string' }, out: { type: 'string' }, 'in-place': { type: 'boolean' } },
+  needs: ['DIR'],
+  async run({ args: [dir = ''], flags }, out) {
+    const plan = await loadPlan(String(flags.plan ?? 'plan.json'));
+    const target = targetOf(dir, flags);
+    const site = await readFrom(dir, out, plan);
+    const model = typeof flags.model === 'string' ? findPage(site, flags.model) : undefined;
+    const built = await buildShopPages(site, { ...plan, shopPages: plan.shopPages.length ? plan.shopPages : shopPageKinds.map((k) => k.part) }, model);
+    await writeSite(site.files, dir, new Map(built.map((b) => [b.path, b.bytes])), target);
+    out.give(built.map(({ path, part, model: m }) => ({ path, part, model: m })));
+    out.say(`${count(built.length, 'page')} built from ${built[0]?.model}: ${built.map((b) => b.path).join(', ')}`);
+    return 0;
+  },
+};
+
+export interface BuiltPage {
+  readonly part: string;
+  readonly path: PagePath;
+  readonly bytes: Uint8Array;
+  readonly model: PagePath;
+}
+
+export async function buildShopPages(site: ReadSite, plan: Plan, model?: PagePath): Promise<BuiltPage[]> {
+  const facts = model ? site.reading.pages.find((p) => p.path === model) : chooseModel(site.reading.pages);
+  if (!facts) throw invalid('The site has no page to take header and footer from.');
+  const manifest = Object.fromEntries(site.files.paths.map((p) => [p, 'there']));
+  const pages = shopPagesOf({ manifest, reading: site.reading }).filter((p) => plan.shopPages.includes(p.part));
+  const page = await site.load(facts.path);
+  const others = await Promise.all(site.reading.pages.filter((p) => p.chrome === facts.chrome && p.path !== facts.path).slice(0, 4).map((p) => site.load(p.path)));
+  const shop = plan.shop.url.replace(/\/$/, '');
+  return pages.map((p) => {
+    const ways = pages.map((x) => `${x.part}-href="${escapeHtml(relativeAddress(p.path, x.address))}"`).join(' ');
+    const main = `\n<h1>${escapeHtml(p.title)}</h1>\n<stall-page part="${p.part}" shop="${escapeHtml(shop)}" ${ways} style="display:block;min-height:24rem"><p>This part of the page needs a script. Without one, you can buy on <a href="${escapeHtml(shop)}/goods">the shop&rsquo;s plain pages</a>.</p></stall-page>\n<script async src="${escapeHtml(plan.shop.script ?? new URL('/stall.js', plan.shop.url).href)}"></script>\n`;
+    const bytes = buildShopPage(page, {
+      part: p.part, title: `${p.title} \u00b7 ${site.reading.name}`, main, others, scripts: 'keep', lang: facts.lang || site.reading.lang,
+      head: p.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
+      link: (href) => (namesBase(page) ? href : rebaseLink(href, facts.path, p.path)),
+    });
+    return { part: p.part, path: p.path, bytes, model: facts.path };
+  });
+}

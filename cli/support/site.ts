@@ -1,0 +1,74 @@
+import { readFile } from 'node:fs/promises';
+import { idsOf, withoutOwn } from '../../src/core/placement/compute-page';
+import { type Plan, readPlan } from '../../src/core/placement/plan';
+import { FileIndex, isPagePath, type PagePath } from '../../src/core/site/paths';
+import { type ParsedPage, parsePageFile } from '../../src/core/site/read-page';
+import { readSite, type SiteReading } from '../../src/core/site/read-site';
+import { invalid } from '../../src/services/errors';
+import { type OpenSite, openSite } from '../../src/services/reading/open-site';
+import { surveyInThreads } from '../../src/services/reading/survey-in-threads';
+import type { Output } from './command';
+
+/** A site as the commands work on it. */
+export interface ReadSite {
+  readonly files: OpenSite;
+  readonly reading: SiteReading;
+  readonly index: FileIndex;
+  /** The owner's bytes: what is in the file, without what the plan put there before. */
+  readonly owners: (path: PagePath) => Promise<Uint8Array>;
+  readonly load: (path: PagePath) => Promise<ParsedPage>;
+}
+
+/** Pages kept parsed at a time. */
+const KEPT = 40;
+
+/** Opens and reads a site; with a plan, as it is without what that plan placed, and with the owner's word on regions. */
+export async function readFrom(name: string, out: Output, plan?: Plan): Promise<ReadSite> {
+  const files = await openSite(name);
+  const mine = plan && idsOf(plan.placements);
+  const owners = async (path: PagePath): Promise<Uint8Array> => (mine && isPagePath(path) ? withoutOwn(await files.read(path), mine) : files.read(path));
+  const surveyAll = plan ? undefined : surveyInThreads(files.paths.filter(isPagePath).length, files.fileOf);
+  const says = plan ? plan.regions.flatMap((r) => r.pages.map((page) => ({ page: page as PagePath, regions: [{ region: r.region, path: r.path, confidence: 1, by: 'owner' as const, ...(r.from !== undefined && { from: r.from }), ...(r.to !== undefined && { to: r.to }) }] }))) : [];
+  const read = await readSite({ ...files, read: owners }, { onPage: (done, all) => out.progress('reading page', done, all), ...(surveyAll && { surveyAll }), says });
+  if (read.pages.length === 0) throw invalid(`No page was found in ${name}: none of its ${files.paths.length} files is an HTML page. Name the folder that holds index.html.${read.notes.length ? ` (${read.notes[0]})` : ''}`);
+  const reading = { ...read, notes: [...files.notes, ...read.notes] };
+  const facts = new Map(reading.pages.map((p) => [p.path, p]));
+  const recent = new Map<PagePath, ParsedPage>();
+  const load = async (path: PagePath): Promise<ParsedPage> => {
+    const known = recent.get(path);
+    if (known) return known;
+    const page = facts.get(path);
+    if (!page) throw invalid(`The site has no page ${path}. "bin/stall read" lists those it has.`);
+    const parsed = parsePageFile(path, await owners(path), page.regions);
+    if ('problem' in parsed) throw invalid(parsed.problem);
+    recent.set(path, parsed.page);
+    if (recent.size > KEPT) recent.delete(recent.keys().next().value as PagePath);
+    return parsed.page;
+  };
+  return { files, reading, index: new FileIndex(files.paths), owners, load };
+}
+
+/** A page as somebody names it: its file, or its address. */
+export function findPage({ reading }: ReadSite, name: string): PagePath {
+  const wanted = name.replace(/^\.\//, '');
+  const found = reading.pages.find((p) => p.path === wanted || p.address === wanted || p.address === `/${wanted}`);
+  if (!found) throw invalid(`The site has no page "${name}". It has: ${reading.pages.slice(0, 8).map((p) => p.path).join(', ')}${reading.pages.length > 8 ? ', …' : ''}`);
+  return found.path;
+}
+
+/** @throws Refusal that names the file, and the line where it is not JSON. */
+export async function loadPlan(file: string): Promise<Plan> {
+  const text = await readFile(file, 'utf8').catch((e: NodeJS.ErrnoException) => {
+    throw invalid(`The plan ${file} cannot be read (${e.code}).`);
+  });
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    const at = Number(/position (\d+)/.exec(String(error))?.[1] ?? 0);
+    throw invalid(`${file}, line ${text.slice(0, at).split('\n').length}: this is not JSON (${error instanceof Error ? error.message : ''}).`);
+  }
+  const plan = readPlan(data);
+  if (!plan.ok) throw invalid(`${file}: ${plan.error}.`);
+  return plan.value;
+}

@@ -1,0 +1,44 @@
+import { applyEdits, type Edit, sortEdits } from '../html/edits';
+import { stripEdits } from '../html/fence';
+import { readSource } from '../html/source';
+import type { PagePath } from '../site/paths';
+import type { ParsedPage } from '../site/read-page';
+import { changeMenu } from './change-menu';
+import type { MenuChange } from './menu-change';
+import { type PlaceContext, type PlacedPage, placeOnPage } from './place';
+import type { Placement } from './placement';
+
+export interface ComputedPage extends PlacedPage {
+  /** Why the menu of this page stayed as it is, when it was to change. */
+  readonly menuProblem?: string;
+}
+
+/**
+ * One page as it is published: the owner's page with changes to its menu and its placements, each proven, as one list
+ * of edits of the owner's bytes. A placement that would stand inside a piece of menu that is written anew is lost.
+ */
+export function computePage(page: ParsedPage, wanted: { placements: readonly Placement[]; menu: readonly MenuChange[] }, context: PlaceContext, has: (path: string) => boolean | PagePath | undefined): ComputedPage {
+  const menu = wanted.menu.length ? changeMenu(page, wanted.menu, has) : undefined;
+  const menuEdits = menu?.ok && menu.value ? menu.value.edits : [];
+  const placed = placeOnPage(page, wanted.placements, context);
+  const problem = menu && !menu.ok ? { menuProblem: menu.error } : {};
+  if (menuEdits.length === 0) return { ...placed, ...problem };
+  const clear = placed.edits.every((e) => menuEdits.every((m) => e.at <= m.at || e.at >= m.at + m.removed.length));
+  if (!clear) return { ...placeOnPage(page, [], context), lost: [...placed.lost, ...placed.placed.map((id) => ({ id, why: 'it stands in the menu, and the menu is written anew there' }))] };
+  const edits: Edit[] = sortEdits([...menuEdits, ...placed.edits]);
+  return { ...placed, edits, bytes: applyEdits(page.source, edits), ...problem };
+}
+
+/** Ids that a plan writes fences with: its placements, and its changes to menus. */
+export const idsOf = (placements: readonly Pick<Placement, 'id'>[]): ((id: string) => boolean) => {
+  const own = new Set(placements.map((p) => p.id));
+  return (id) => own.has(id) || id.startsWith('menu-');
+};
+
+/** A page's bytes without what this plan wrote into it before: placing twice is placing once. */
+export function withoutOwn(bytes: Uint8Array, mine: (id: string) => boolean): Uint8Array {
+  const source = readSource(bytes);
+  if (!source.structure.includes('<!--stall ')) return bytes;
+  const { edits } = stripEdits(source, mine);
+  return edits.length ? applyEdits(source, edits) : bytes;
+}

@@ -1,0 +1,88 @@
+import { bodyOf } from '../html/tree';
+import { leafMarks } from './model-content';
+import { type Pitch, resolvePitch } from '../site/pitch';
+import type { PagePath } from '../site/paths';
+import type { ParsedPage } from '../site/read-page';
+import type { SiteReading } from '../site/read-site';
+import type { Placement } from './placement';
+import { pagesIn, type Reach } from './reach';
+
+export interface SiteVersion {
+  readonly reading: Pick<SiteReading, 'pages'>;
+  readonly load: (path: PagePath) => Promise<ParsedPage>;
+}
+
+/** What became of one placement on one page of the newer version. */
+export type Anchoring =
+  | { readonly id: string; readonly page: PagePath; readonly was: PagePath; readonly found: true; readonly label: string; readonly confidence: number; readonly pitch: Pitch }
+  | { readonly id: string; readonly page: PagePath | undefined; readonly was: PagePath; readonly found: false; readonly why: string; readonly confidence: number; readonly best?: Pitch };
+
+export interface Reanchored {
+  /** Pages of the older version by what they are called now; nothing where they are gone. */
+  readonly pages: ReadonlyMap<PagePath, PagePath | undefined>;
+  readonly anchorings: readonly Anchoring[];
+  /** The placements with their addresses and pages brought up to date; those that are lost keep the old ones. */
+  readonly placements: readonly Placement[];
+}
+
+/**
+ * Finds every placement again in a newer version of its site. Pages are matched by path, else by what they say;
+ * pitches by what stands around them. What is not surely found is reported with the best proposal, never set.
+ */
+export async function reanchor(before: SiteVersion, after: SiteVersion, placements: readonly Placement[], onPage: (done: number, all: number) => void = () => {}): Promise<Reanchored> {
+  const pages = await matchPages(before, after);
+  const work = placements.flatMap((p) => pagesIn(before.reading, p.reach).map((was) => ({ p, was: was as PagePath })));
+  const anchorings: Anchoring[] = [];
+  for (const [n, { p, was }] of work.entries()) {
+    anchorings.push(await findAgain(after, p, was, pages.get(was)));
+    onPage(n + 1, work.length);
+  }
+  return { pages, anchorings, placements: placements.map((p) => broughtUp(p, pages, anchorings)) };
+}
+
+async function findAgain(after: SiteVersion, p: Placement, was: PagePath, page: PagePath | undefined): Promise<Anchoring> {
+  if (!page) return { id: p.id, page, was, found: false, confidence: 0, why: `the page ${was} is gone` };
+  const at = resolvePitch(await after.load(page), p.pitch);
+  if (at.found) return { id: p.id, page, was, found: true, label: at.pitch.label, confidence: at.confidence, pitch: at.pitch };
+  return { id: p.id, page, was, found: false, confidence: at.confidence, why: `what stood around it (${p.pitchLabel}) was not surely found`, ...(at.best && { best: at.best }) };
+}
+
+/** A placement of one page takes the address it has there now; a reach that names pages takes their new names. */
+function broughtUp(p: Placement, pages: ReadonlyMap<PagePath, PagePath | undefined>, anchorings: readonly Anchoring[]): Placement {
+  const mine = anchorings.filter((a) => a.id === p.id);
+  const now = (path: string): string => pages.get(path as PagePath) ?? path;
+  const reach: Reach = p.reach.to === 'page' ? { ...p.reach, page: now(p.reach.page) } : p.reach.to === 'pages' ? { ...p.reach, pages: p.reach.pages.map(now) }
+    : p.reach.to === 'chrome' ? { ...p.reach, like: now(p.reach.like), except: p.reach.except.map(now) } : { ...p.reach, except: p.reach.except.map(now) };
+  const [only] = mine;
+  return mine.length === 1 && only?.found ? { ...p, reach, pitch: only.pitch.address, pitchLabel: only.label } : { ...p, reach };
+}
+
+/** Share of a page's blocks that must be found on a page of another name for the two to be one; chosen by hand. */
+const SAME_PAGE = 0.5;
+
+/** Old pages by their new path: the same where it is still there, else the new page that holds most of their blocks. */
+async function matchPages(before: SiteVersion, after: SiteVersion): Promise<Map<PagePath, PagePath | undefined>> {
+  const now = new Set<PagePath>(after.reading.pages.map((p) => p.path));
+  const then = new Set<PagePath>(before.reading.pages.map((p) => p.path));
+  const pages = new Map<PagePath, PagePath | undefined>([...then].map((path) => [path, now.has(path) ? path : undefined]));
+  const gone = [...then].filter((path) => !now.has(path));
+  const come = [...now].filter((path) => !then.has(path));
+  if (gone.length === 0 || come.length === 0) return pages;
+  const holders = new Map<string, PagePath[]>();
+  for (const path of come) for (const mark of await marksOf(after, path)) holders.set(mark, [...(holders.get(mark) ?? []), path]);
+  for (const path of gone) {
+    const marks = await marksOf(before, path);
+    // Blocks that many of the new pages hold are chrome: they tell nothing.
+    const telling = [...marks].filter((m) => (holders.get(m)?.length ?? 0) <= Math.max(1, come.length / 3));
+    const counts = new Map<PagePath, number>();
+    for (const mark of telling) for (const page of holders.get(mark) ?? []) counts.set(page, (counts.get(page) ?? 0) + 1);
+    const [best, second] = [...counts].sort((a, b) => b[1] - a[1]);
+    if (best && best[1] >= telling.length * SAME_PAGE && best[1] > (second?.[1] ?? 0) * 1.5) pages.set(path, best[0]);
+  }
+  return pages;
+}
+
+async function marksOf(version: SiteVersion, path: PagePath): Promise<ReadonlySet<string>> {
+  const body = bodyOf((await version.load(path)).doc);
+  return new Set(body ? leafMarks(body) : []);
+}
