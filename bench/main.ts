@@ -1,15 +1,17 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
+import { chrome } from './chrome';
 import { crash } from './crash';
 import { orders } from './orders';
 import { read } from './read';
+import { reading } from './reading';
 import { rush } from './rush';
 import { script } from './script';
 import { shift } from './shift';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
-const measurements: Readonly<Record<string, Measurement>> = { script, shift, read, orders, rush, crash, start };
+const measurements: Readonly<Record<string, Measurement>> = { script, shift, read, orders, rush, crash, start, reading, chrome };
 
 const args = process.argv.slice(2);
 const names = args.filter((a) => !a.startsWith('--'));

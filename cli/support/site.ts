@@ -1,4 +1,5 @@
 import { readFile } from 'node:fs/promises';
+import { isBuilt } from '../../src/core/html/fence';
 import { idsOf, withoutOwn } from '../../src/core/placement/compute-page';
 import { type Plan, readPlan } from '../../src/core/placement/plan';
 import { FileIndex, isPagePath, type PagePath } from '../../src/core/site/paths';
@@ -24,7 +25,7 @@ const KEPT = 40;
 
 /** Opens and reads a site; with a plan, as it is without what that plan placed, and with the owner's word on regions. */
 export async function readFrom(name: string, out: Output, plan?: Plan): Promise<ReadSite> {
-  const files = await openSite(name);
+  const files = await ownersOnly(await openSite(name), plan !== undefined);
   const mine = plan && idsOf(plan.placements);
   const owners = async (path: PagePath): Promise<Uint8Array> => (mine && isPagePath(path) ? withoutOwn(await files.read(path), mine) : files.read(path));
   const surveyAll = plan ? undefined : surveyInThreads(files.paths.filter(isPagePath).length, files.fileOf);
@@ -46,6 +47,17 @@ export async function readFrom(name: string, out: Output, plan?: Plan): Promise<
     return parsed.page;
   };
   return { files, reading, index: new FileIndex(files.paths), owners, load };
+}
+
+/** With a plan, pages that were built for the shop are not the owner's: they are built anew. */
+async function ownersOnly(files: OpenSite, planned: boolean): Promise<OpenSite> {
+  if (!planned) return files;
+  const built = new Set<PagePath>();
+  for (const path of files.paths.filter(isPagePath)) {
+    const bytes = await files.read(path);
+    if (isBuilt(Buffer.from(bytes).toString('latin1'))) built.add(path);
+  }
+  return { ...files, paths: files.paths.filter((p) => !built.has(p)) };
 }
 
 /** A page as somebody names it: its file, or its address. */

@@ -195,7 +195,6 @@ function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent
     const place = places[name];
     if (!place) continue;
     const removed = model.source.structure.slice(place.startOffset, place.endOffset);
-    if (name === 'aria-current') edits.push({ at: place.startOffset, removed, inserted: '' });
     const said = textOf(model.source, value);
     const moved = movedValue(el, name, said, content.link);
     if (moved !== undefined && moved !== said) edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });

@@ -36,13 +36,18 @@ export function groupByChrome(outlines: readonly Outline[]): ChromeGroup[] {
 
 function groupBy(leaves: readonly Signature[]): ChromeGroup[] {
   const common = commonBlocks(leaves);
-  const signatures = leaves.map((l): Signature => new Map([...l].filter(([content]) => common.has(content))));
+  // What few pages share (the titles of the pages before and after) weighs less than what many do.
+  const full = Math.min(6, Math.max(2, leaves.length * 0.2));
+  const signatures = leaves.map((l): Signature => new Map([...l].flatMap(([content, weight]) => {
+    const n = common.get(content);
+    return n === undefined ? [] : [[content, weight * Math.min(1, (n / full) ** 2)] as const];
+  })));
   const clusters = merge(cluster(signatures), signatures);
   return clusters.map((pages) => ({ pages, core: coreOf(pages, signatures) })).sort((a, b) => b.pages.length - a.pages.length);
 }
 
-/** Blocks that at least two pages of the sample hold, and one page in fifty. */
-function commonBlocks(leaves: readonly Signature[]): ReadonlySet<number> {
+/** Blocks that at least two pages of the sample hold, and one page in fifty; with the number of those. */
+function commonBlocks(leaves: readonly Signature[]): ReadonlyMap<number, number> {
   const step = Math.max(1, leaves.length / SAMPLE);
   const counts = new Map<number, number>();
   let sampled = 0;
@@ -50,7 +55,7 @@ function commonBlocks(leaves: readonly Signature[]): ReadonlySet<number> {
     for (const content of (leaves[Math.floor(n)] as Signature).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
   }
   const least = Math.max(2, sampled * 0.02);
-  return new Set([...counts].filter(([, n]) => n >= least).map(([content]) => content));
+  return new Map([...counts].filter(([, n]) => n >= least));
 }
 
 /** Content of the blocks outside the main part that hold letters or pictures themselves, with their weight; long ones count no more than 300 letters. */

@@ -81,8 +81,9 @@ const content = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'ul', 'ol', 'd
 function findMain(page: Bands): Found | undefined {
   const { o } = page;
   const said = byMeaning(page, 'main');
-  if (said.length === 1) return { blocks: said, confidence: 0.98, by: 'meaning' };
-  if (page.own(0) <= 0) return undefined;
+  if (said.length === 1) return { blocks: withoutMenu(page, said[0] as number), confidence: 0.98, by: 'meaning' };
+  // Pages that hold the same words throughout (samples, drafts) are read as if they stood alone.
+  if (page.own(0) <= o.weight(0) * 0.03) return page.compared ? findMain(new Bands(o, new Set())) : undefined;
   let at = 0;
   for (let next = descend(page, at); next !== undefined; next = descend(page, at)) at = next;
   // Back up through wrappers that hold nothing else.
@@ -93,6 +94,13 @@ function findMain(page: Bands): Found | undefined {
   const held = blocks.reduce((sum, b) => sum + page.own(b), 0) / Math.max(1, page.own(0));
   const clean = 1 - blocks.reduce((sum, b) => sum + page.chrome(b), 0) / Math.max(1, o.weight(0));
   return { blocks, confidence: round((page.compared ? 0.5 : 0.3) + 0.3 * held * clean + (named ? 0.15 : 0)), by: page.compared ? 'comparison' : named ? 'name' : 'place' };
+}
+
+/** Some pages put their menu at the top of the main element: the main part begins after it. */
+function withoutMenu(page: Bands, main: number): number[] {
+  const kids = page.o.kids(main);
+  const from = kids.findIndex((k) => page.o.weight(k) > 0 && page.o.meaning(k) !== 'menu');
+  return from > 0 ? kids.slice(from) : [main];
 }
 
 /** The one child that holds most of the page's own content, while it can hold blocks. */
@@ -170,15 +178,26 @@ const inside = (page: Bands, b: number): number[] => Array.from({ length: page.o
 function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
   const flat = before.flatMap((b) => [b, ...opened(page, b)]);
-  const said = flat.find((b) => o.meaning(b) === 'header');
-  if (said !== undefined) return { blocks: [said], confidence: page.isChrome(said) || !page.compared ? 0.97 : 0.7, by: 'meaning' };
-  const named = flat.find((b) => o.named(b) === 'header');
+  // A header that no other page has is the head of this page's own content.
+  const said = flat.find((b) => o.meaning(b) === 'header' && (!page.compared || page.isChrome(b)));
+  if (said !== undefined) return { blocks: [said], confidence: 0.97, by: 'meaning' };
+  const bands = before.filter((b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs' && o.tag(b) !== 'a');
+  // A name goes before a place; but what all pages share goes before a name that this page alone has.
+  const shared = page.compared ? bands.find((b) => page.isChrome(b)) : undefined;
+  const named = flat.find((b) => o.named(b) === 'header' && (shared === undefined || page.isChrome(b)));
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
-  const bands = before.filter((b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs');
-  const [first] = bands;
-  if (first === undefined) return undefined;
+  const first = shared ?? bands[0];
+  if (first === undefined) return headOfMain(page);
   const run = bands.filter((b, n) => o.parent(b) === o.parent(first) && bands.slice(0, n).every((x) => o.parent(x) === o.parent(first)) && (page.isChrome(b) || !page.compared));
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
+}
+
+/** Where the main part holds all there is, its menu at the top is the header. */
+function headOfMain(page: Bands): Found | undefined {
+  for (let i = 1; i < page.o.count; i++) {
+    if (page.sign(i) === 'menu' && page.o.weight(i) > 0 && (!page.compared || page.isChrome(i))) return i < page.o.count / 3 ? { blocks: [i], ...grade(page, i, 'menu', 0.6) } : undefined;
+  }
+  return undefined;
 }
 
 function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
@@ -238,10 +257,10 @@ function pickMenu(page: Bands, main: Found | undefined, footer: Found | undefine
   const inMain = (i: number) => hasTop && (main?.blocks.some((b) => i >= b && i < o.end(b)) ?? false);
   let best: { i: number; score: number } | undefined;
   for (let i = 1; i < o.count; i++) {
-    if (o.links(i) < 2 || o.linked(i) < o.weight(i) * 0.6 || inMain(i) || o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs') continue;
+    if (o.links(i) < 2 || o.linked(i) < o.weight(i) * 0.6 || inMain(i) || o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs' || (page.sign(i) !== 'menu' && o.ways(i) * 2 >= o.links(i))) continue;
     // A menu that this page alone has is one only where it says so.
     const shared = !page.compared || page.isChrome(i);
-    if (!shared && page.sign(i) !== 'menu') continue;
+    if ((!shared || (!page.compared && i > o.count / 2)) && page.sign(i) !== 'menu') continue;
     const low = footer?.blocks.some((b) => i >= b && i < o.end(b)) ?? false;
     const score = (shared ? 0 : -3) + (o.meaning(i) === 'menu' ? 5 : 0) + (o.named(i) === 'menu' ? 3 : 0) + Math.min(o.links(i), 8) / 2 - (low ? 5 : 0) - (i / o.count) * 2 - (o.tag(i) === 'td' || o.tag(i) === 'tr' ? 0.2 : 0) - (o.links(i) > 40 ? 2 : 0);
     if (!best || score > best.score) best = { i, score };

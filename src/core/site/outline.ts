@@ -3,8 +3,8 @@ import { attr, childrenOf, classesOf, type Element, elementsIn, isElement, isTex
 import { meaningOf, nameSignOf, type Sign, signNames } from './signs';
 
 /** Columns of an outline, one row of numbers to each block. */
-const F = { tag: 0, nth: 1, child: 2, parent: 3, end: 4, key: 5, content: 6, weight: 7, linked: 8, links: 9, meaning: 10, name: 11 } as const;
-const STRIDE = 12;
+const F = { tag: 0, nth: 1, child: 2, parent: 3, end: 4, key: 5, content: 6, weight: 7, linked: 8, links: 9, meaning: 10, name: 11, ways: 12 } as const;
+const STRIDE = 13;
 
 /** Blocks an outline holds at most, those nearest the body first: chrome stands high in the tree. Chosen by hand. */
 const BLOCKS = 320;
@@ -55,6 +55,10 @@ export class Outline {
   }
   links(i: number): number {
     return this.at(i, F.links);
+  }
+  /** Links to the page before, the next, the one above: ways through a book, no menu. */
+  ways(i: number): number {
+    return this.at(i, F.ways);
   }
   /** Place among all element children of its parent. */
   child(i: number): number {
@@ -161,10 +165,18 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
     const at = block * STRIDE;
     const isLink = node.tagName === 'a' && attr(node, 'href') !== undefined;
     if (isLink) rows[at + F.links] = (rows[at + F.links] as number) + 1;
+    if (isLink && isWay(node)) rows[at + F.ways] = (rows[at + F.ways] as number) + 1;
     if (node.tagName === 'img') addPicture(rows, at, node, next.inLink);
     const kids = node.childNodes;
     for (let i = kids.length - 1; i >= 0; i--) stack.push({ node: kids[i] as Node, block, inLink: next.inLink || isLink });
   }
+}
+
+/** By relation (HTML link types), access key or the words such links have; common practice. */
+function isWay(a: Element): boolean {
+  if (/\b(prev|next|up|start|contents)\b/i.test(attr(a, 'rel') ?? '') || /^[pnuh]$/i.test(attr(a, 'accesskey') ?? '')) return true;
+  const text = childrenOf(a).map((n) => (isText(n) ? n.value : '')).join('').trim();
+  return /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|contents|index|modules|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior|table of contents)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i.test(text);
 }
 
 function addText(rows: Int32Array, at: number, text: string, inLink: boolean): void {
@@ -196,7 +208,7 @@ function fold(rows: Int32Array, count: number): void {
     const at = i * STRIDE;
     const up = (rows[at + F.parent] as number) * STRIDE;
     if (rows[at + F.weight]) rows[up + F.content] = Math.imul((rows[up + F.content] as number) ^ (rows[at + F.content] as number), PRIME);
-    for (const f of [F.weight, F.linked, F.links]) rows[up + f] = (rows[up + f] as number) + (rows[at + f] as number);
+    for (const f of [F.weight, F.linked, F.links, F.ways]) rows[up + f] = (rows[up + f] as number) + (rows[at + f] as number);
     rows[up + F.end] = Math.max(rows[up + F.end] as number, rows[at + F.end] as number);
   }
 }

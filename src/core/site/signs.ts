@@ -16,8 +16,11 @@ const roles: Readonly<Record<string, Sign>> = { banner: 'header', navigation: 'm
 /** By element or ARIA role; header and footer are the page's own only outside sectioning content (HTML-AAM 1.0). */
 export function meaningOf(el: Element): Sign | undefined {
   const role = roles[(attr(el, 'role') ?? '').trim().toLowerCase()];
+  // A navigation that is called a side column is one: its links are a table of contents.
+  if (role === 'menu' && nameSignOf(el) === 'side') return 'side';
   if (role) return role;
   if (el.tagName === 'main') return 'main';
+  if (el.tagName === 'nav' && nameSignOf(el) === 'side') return 'side';
   if (el.tagName === 'nav') return /crumb/i.test(`${attr(el, 'aria-label') ?? ''} ${namesOf(el).join(' ')}`) ? 'crumbs' : 'menu';
   if (el.tagName === 'aside') return outsideSections(el) || inMainOnly(el) ? 'side' : undefined;
   if (el.tagName === 'header' || el.tagName === 'footer') return outsideSections(el) ? el.tagName : undefined;
@@ -48,7 +51,8 @@ const affix = /^(?:site|page|global|main|the|my|l|wrapper|container|area|region|
 export function nameSignOf(el: Element): Sign | undefined {
   for (const name of namesOf(el)) {
     const bare = name.replace(/([a-z])([A-Z])/g, '$1-$2').toLowerCase();
-    const sign = words[bare] ?? words[bare.replace(/[-_\d]/g, '')] ?? words[bare.replace(affix, '').replace(/[-_\d]/g, '')];
+    const tail = /(?:sidebar|header|footer)$/.exec(bare)?.[0];
+    const sign = words[bare] ?? words[bare.replace(/[-_\d]/g, '')] ?? words[bare.replace(affix, '').replace(/[-_\d]/g, '')] ?? (tail && bare.length < 20 ? words[tail] : undefined);
     if (sign) return sign;
   }
   return undefined;

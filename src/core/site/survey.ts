@@ -189,7 +189,7 @@ function langOf(seen: Seen): string {
 /** A link into the site that leads to no file: pages and folders only, not what a server may make up. */
 const isPlainDead = (base: LinkBase, href: string): boolean => {
   const path = pathOf(base, href);
-  return path !== undefined && !/[?]/.test(href) && !/\.(php|asp|aspx|cgi|pl|jsp)$/i.test(path);
+  return path !== undefined && !/[?]|^\s*(?:https?:)?\/\//i.test(href) && !/\.(php|asp|aspx|cgi|pl|jsp)$/i.test(path);
 };
 
 const typed = (el: Element): boolean => el.tagName !== 'input' || !/^(hidden|submit|button|image|reset|checkbox|radio)$/i.test(attr(el, 'type') ?? '');

@@ -1,0 +1,111 @@
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { bodyOf, type Element, elementsIn, find, rawText } from '../src/core/html/tree';
+import type { PagePath } from '../src/core/site/paths';
+import { parsePageFile } from '../src/core/site/read-page';
+import { readSite } from '../src/core/site/read-site';
+import { namesOf, regionsOf } from '../src/core/site/regions';
+import { openSite } from '../src/services/reading/open-site';
+import { labelledSites, type LabelledSite, type Marks } from './labels/chrome';
+import { type Figure, figure } from './support/figure';
+import { fetchPackage } from './support/outside-sites';
+
+const regions = ['header', 'menu', 'main', 'side', 'footer'] as const;
+type Region = (typeof regions)[number];
+
+/** Share of letters that found and marked region must have in common (Jaccard) to be the same. */
+const SAME = 0.75;
+
+interface Tally {
+  right: number;
+  found: number;
+  marked: number;
+}
+
+/** Chrome and menu as the engine finds them, against marks made by hand: precision and recall by region. */
+export async function chrome(): Promise<Figure[]> {
+  const tally = Object.fromEntries(regions.map((r) => [r, { right: 0, found: 0, marked: 0 }])) as Record<Region, Tally>;
+  const misses: string[] = [];
+  let pages = 0;
+  let sites = 0;
+  for (const site of labelledSites) {
+    const folder = await fetchPackage(site.of);
+    if (!folder) continue;
+    sites++;
+    pages += await compare(join(folder, site.root), site, tally, misses);
+  }
+  if (process.env.STALL_BENCH_MISSES) process.stderr.write(`${misses.join('\n')}\n`);
+  const of = `${pages} pages of ${sites} sites, marked by hand`;
+  return regions.map((r) => {
+    const t = tally[r];
+    const share = (n: number, all: number) => (all ? `${Math.round((n / all) * 1000) / 10} %` : 'none');
+    return figure(`${r}: precision / recall`, `${share(t.right, t.found)} / ${share(t.right, t.marked)}`, of, `${t.right} right, ${t.found} found, ${t.marked} marked`, '');
+  });
+}
+
+async function compare(root: string, site: LabelledSite, tally: Record<Region, Tally>, misses: string[]): Promise<number> {
+  const files = await openSite(root);
+  const reading = await readSite(files);
+  const names = Object.keys(site.pages);
+  for (const name of names) {
+    const facts = reading.pages.find((p) => p.path === name);
+    if (!facts) throw new Error(`${site.of.name} has no page ${name}: look at the marks again`);
+    const parsed = parsePageFile(name as PagePath, await readFile(join(root, name)), facts.regions);
+    if ('problem' in parsed) throw new Error(parsed.problem);
+    const found = regionsOf(parsed.page);
+    const body = bodyOf(parsed.page.doc) as Element;
+    for (const region of regions) {
+      const mark = { ...site.marks, ...site.pages[name] }[region as keyof Marks];
+      const marked = mark ? elementsOf(body, mark, `${site.of.name} ${name}`) : [];
+      const spot = found.get(region);
+      const got = spot ? (spot.first ? between(spot.first, spot.last ?? spot.first) : [spot.element]) : [];
+      const t = tally[region];
+      if (got.length) t.found++;
+      if (marked.length) t.marked++;
+      const right = got.length > 0 && marked.length > 0 && overlap(got, marked) >= SAME;
+      if (right) t.right++;
+      else if (got.length || marked.length) misses.push(`${site.of.name} ${name} ${region}: marked ${mark ?? 'none'}, found ${got.map(nameOf).join(' + ') || 'none'} ${got.length && marked.length ? overlap(got, marked).toFixed(2) : ''} (${spot?.by ?? ''} ${spot?.confidence ?? ''})`);
+    }
+  }
+  return names.length;
+}
+
+const nameOf = (el: Element): string => [el.tagName, ...namesOf(el)].join('.');
+
+/** Letters of the source in common, of all that either holds. Menus of pictures are told by their markup. */
+function overlap(a: readonly Element[], b: readonly Element[]): number {
+  const [fromA, toA] = rangeOf(a);
+  const [fromB, toB] = rangeOf(b);
+  const both = Math.max(0, Math.min(toA, toB) - Math.max(fromA, fromB));
+  const letters = (els: readonly Element[]) => els.reduce((n, e) => n + rawText(e).replace(/\s+/g, '').length, 0);
+  if (both === 0) return 0;
+  const [small, large] = [Math.min(letters(a), letters(b)), Math.max(letters(a), letters(b))];
+  return large === 0 ? both / (Math.max(toA, toB) - Math.min(fromA, fromB)) : small / large;
+}
+
+function rangeOf(els: readonly Element[]): [number, number] {
+  const places = els.flatMap((e) => (e.sourceCodeLocation ? [e.sourceCodeLocation] : []));
+  return [Math.min(...places.map((p) => p.startOffset)), Math.max(...places.map((p) => p.endOffset))];
+}
+
+const between = (first: Element, last: Element): Element[] => {
+  const kids = elementsIn(first.parentNode as Element);
+  return kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
+};
+
+function elementsOf(body: Element, mark: string, where: string): Element[] {
+  const [from = '', to] = mark.split(' .. ');
+  let at: Element | undefined = body;
+  for (const step of from.split(' > ')) at = at && find(at, matches(step));
+  if (!at) throw new Error(`${where}: there is no ${mark}`);
+  if (to === undefined) return [at];
+  const kids = elementsIn(at.parentNode as Element);
+  const last = to === '*' ? kids.at(-1) : kids.findLast(matches(to));
+  return kids.slice(kids.indexOf(at), kids.indexOf(last as Element) + 1);
+}
+
+const matches = (selector: string) => {
+  const [, tag = '', rest = ''] = /^([a-z0-9]*)(.*)$/.exec(selector) ?? [];
+  const wanted = rest.split(/(?=[#.])/).filter(Boolean);
+  return (el: Element): boolean => (!tag || el.tagName === tag) && wanted.every((w) => namesOf(el).includes(w.slice(1)));
+};
