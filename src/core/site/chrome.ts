@@ -20,6 +20,8 @@ export interface ChromeGroup {
 const CORE = 0.6;
 /** Weighted Jaccard similarity above which two pages, or two cores, are one group; chosen by hand. */
 const ALIKE = 0.72;
+/** Groups a page is compared with before it starts one of its own; those of a large site come early. Groups are merged afterwards. */
+const CLUSTERS = 40;
 /** Pages that the blocks in common are looked for on; taken evenly over the site. */
 const SAMPLE = 400;
 /** Blocks lighter than this (a separator, a "top" link) say nothing. */
@@ -83,10 +85,15 @@ function alike(a: Signature, b: Signature): number {
 /** Each page joins the first group whose first page it is like. */
 function cluster(signatures: readonly Signature[]): number[][] {
   const clusters: number[][] = [];
+  // Pages that hold the same shared blocks are many, and need no comparing.
+  const same = new Map<string, number[]>();
   for (const [page, signature] of signatures.entries()) {
-    const home = signature.size ? clusters.find(([first = 0]) => alike(signatures[first] as Signature, signature) >= ALIKE) : undefined;
-    if (home) home.push(page);
-    else clusters.push([page]);
+    const key = [...signature.keys()].sort((a, b) => a - b).join();
+    const known = same.get(key) ?? (signature.size ? clusters.slice(0, CLUSTERS).find(([first = 0]) => alike(signatures[first] as Signature, signature) >= ALIKE) : undefined);
+    const home = known ?? [];
+    if (!known) clusters.push(home);
+    home.push(page);
+    if (signature.size) same.set(key, home);
   }
   return clusters;
 }

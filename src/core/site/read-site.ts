@@ -11,7 +11,8 @@ import { factsOf, type PageFacts, parsePageFile } from './read-page';
 import { elementAt, type Landmark, landmarks, type RegionFact, UNSURE } from './regions';
 import { type Section, sectionsOf } from './sections';
 import { readStyle } from './styles';
-import { type Survey, surveyPage, switchesPages } from './survey';
+import { type Survey, switchesPages } from './survey';
+import { type Surveyed, surveyFile } from './survey-file';
 
 /** Pages that share their header, menu, columns and footer. */
 export interface ChromeFacts {
@@ -51,8 +52,6 @@ export interface SiteFiles {
   readonly head?: (path: PagePath, bytes: number) => Promise<Uint8Array>;
 }
 
-export type Surveyed = { readonly survey: Survey } | { readonly problem: string };
-
 /** Pages read one by one or by several threads; answers come in the order of the paths. */
 export type SurveyAll = (paths: readonly PagePath[], files: SiteFiles, onPage: OnPage) => Promise<Surveyed[]>;
 export type OnPage = (done: number, all: number) => Promise<void> | void;
@@ -65,16 +64,21 @@ export interface ReadOptions {
   readonly says?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
 }
 
-export const surveyFile = (path: PagePath, bytes: Uint8Array, has: (path: string) => PagePath | undefined): Surveyed => {
-  const parsed = parsePageFile(path, bytes);
-  return 'problem' in parsed ? parsed : { survey: surveyPage(parsed.page, has) };
-};
+/** Files that are fetched before their turn. */
+const AHEAD = 8;
 
 const inThisThread: SurveyAll = async (paths, files, onPage) => {
   const index = new FileIndex(files.paths);
   const out: Surveyed[] = [];
-  for (const path of paths) {
-    out.push(surveyFile(path, await files.read(path), index.find));
+  // The next files are fetched while this one is parsed. A failure is met where its turn comes.
+  const coming: Promise<Uint8Array>[] = [];
+  for (const [n, path] of paths.entries()) {
+    for (let ahead = n + coming.length; ahead < Math.min(paths.length, n + AHEAD); ahead++) {
+      const bytes = files.read(paths[ahead] as PagePath);
+      bytes.catch(() => {});
+      coming.push(bytes);
+    }
+    out.push(surveyFile(path, await (coming.shift() as Promise<Uint8Array>), index.find));
     await onPage(out.length, paths.length);
   }
   return out;

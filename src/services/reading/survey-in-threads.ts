@@ -3,7 +3,8 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import type { PagePath } from '../../core/site/paths';
-import type { SurveyAll, Surveyed } from '../../core/site/read-site';
+import type { SurveyAll } from '../../core/site/read-site';
+import type { Surveyed } from '../../core/site/survey-file';
 import type { SurveyTask } from './survey-worker';
 
 /** Pages a thread takes at a time: few enough that progress moves, many enough that handing over costs nothing. */

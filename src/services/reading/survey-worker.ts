@@ -1,7 +1,7 @@
-import { readFile } from 'node:fs/promises';
+import { readFileSync } from 'node:fs';
 import { workerData } from 'node:worker_threads';
 import { FileIndex, type PagePath } from '../../core/site/paths';
-import { type Surveyed, surveyFile } from '../../core/site/read-site';
+import { type Surveyed, surveyFile } from '../../core/site/survey-file';
 
 /** Names of all files of the site, handed over once to each thread. */
 const index = new FileIndex((workerData as { paths: PagePath[] }).paths);
@@ -12,8 +12,6 @@ export interface SurveyTask {
 }
 
 /** Reads a few pages in this thread. */
-export default async function survey({ pages }: SurveyTask): Promise<Surveyed[]> {
-  const out: Surveyed[] = [];
-  for (const [path, file] of pages) out.push(surveyFile(path, await readFile(file), index.find));
-  return out;
+export default function survey({ pages }: SurveyTask): Surveyed[] {
+  return pages.map(([path, file]) => surveyFile(path, readFileSync(file), index.find));
 }
