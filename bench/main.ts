@@ -5,13 +5,14 @@ import { crash } from './crash';
 import { orders } from './orders';
 import { read } from './read';
 import { reading } from './reading';
+import { reanchor } from './reanchor';
 import { rush } from './rush';
 import { script } from './script';
 import { shift } from './shift';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
-const measurements: Readonly<Record<string, Measurement>> = { script, shift, read, orders, rush, crash, start, reading, chrome };
+const measurements: Readonly<Record<string, Measurement>> = { script, shift, read, orders, rush, crash, start, reading, chrome, reanchor };
 
 const args = process.argv.slice(2);
 const names = args.filter((a) => !a.startsWith('--'));

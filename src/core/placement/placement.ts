@@ -7,7 +7,7 @@ import { kindOf } from './kinds';
 import { reach } from './reach';
 import { spellingNames, writeSpelling } from './spelling';
 
-const signature = z.string().max(80);
+const signature = z.string().max(100);
 export const pitchAddress = z.object({
   region: z.enum([...landmarks, 'page']),
   path: z.string().max(4000),
@@ -15,6 +15,7 @@ export const pitchAddress = z.object({
   around: z.tuple([signature, signature, signature, signature]).readonly(),
   heading: z.string().max(40),
   row: z.string().max(40),
+  twin: z.string().regex(/^\d+\/\d+$/).default('1/1'),
 }) satisfies z.ZodType<PitchAddress>;
 
 /** One widget at a pitch: stored, sent, published and planned in this shape. */

@@ -4,7 +4,7 @@ import { ancestors, attr, bodyOf, collapse, descendants, type Element, find, raw
 import { fingerprint } from '../hash';
 import type { ParsedPage } from './read-page';
 import { elementAt, type Landmark, type Regions, regionOf, regionsOf, pathTo, UNSURE } from './regions';
-import { type Signature, signatureOf, similarity } from './signature';
+import { isWeak, type Signature, signatureOf, similarity } from './signature';
 import { containerOf, itemsOf, listSpots, placeOf, type Side, type Spot } from './spot';
 
 export type { Side } from './spot';
@@ -24,6 +24,8 @@ export interface PitchAddress {
   readonly around: readonly [Signature, Signature, Signature, Signature];
   readonly heading: string;
   readonly row: string;
+  /** Which one of how many spots with the same blocks around: "1/1", or "2/3" where the page repeats itself. */
+  readonly twin: string;
 }
 
 export interface Pitch {
@@ -68,7 +70,7 @@ function pitchOf(page: ParsedPage, regions: Regions, { anchor, side, offset, pre
   return {
     address: {
       region, path: pathTo(rootOf(page, regions, region), anchor), side,
-      around: aroundOf(page, container, left, right), heading: headingBefore(page, offset), row: rowOf(page, container),
+      around: aroundOf(page, container, left, right), heading: headingBefore(page, offset), row: rowOf(page, container), twin: twinOf(page, offset, aroundOf(page, container, left, right)),
     },
     label: labelFor(page, regions, anchor, side), region, offset, prefix,
     anchorAt: anchor.sourceCodeLocation?.startOffset ?? 0,
@@ -93,7 +95,7 @@ const rootOf = (page: ParsedPage, regions: Regions, region: Region): Element | u
 function aroundOf(page: ParsedPage, container: Element, left: Neighbour, right: Neighbour): PitchAddress['around'] {
   const items = rowItems(container);
   const at = gapIndex(items, left, right);
-  const sig = (n: number): Signature => signatureOf(page, items[n] ?? 'edge');
+  const sig = (n: number): Signature => signatureOf(page, items[n] ?? 'edge', container);
   return [sig(at - 1), sig(at), sig(at + 1), sig(at + 2)];
 }
 
@@ -112,7 +114,7 @@ function gapIndex(items: readonly Neighbour[], left: Neighbour, right: Neighbour
 
 const rowMarks = new WeakMap<Element, string>();
 function rowOf(page: ParsedPage, container: Element): string {
-  const found = rowMarks.get(container) ?? fingerprint(rowItems(container).map((n) => signatureOf(page, n)).join('|'));
+  const found = rowMarks.get(container) ?? fingerprint(rowItems(container).map((n) => signatureOf(page, n, container)).join('|'));
   rowMarks.set(container, found);
   return found;
 }
@@ -121,7 +123,7 @@ const headings = new WeakMap<object, { at: number; mark: string }[]>();
 
 /** The nearest heading that begins before an offset. */
 function headingBefore(page: ParsedPage, offset: number): string {
-  const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e).split(':')[1] ?? '' }));
+  const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e, e).split(':')[1] ?? '' }));
   headings.set(page.doc, found);
   let mark = '';
   for (const h of found) if (h.at < offset) mark = h.mark;
@@ -145,17 +147,19 @@ const CLEAR = 0.12;
 export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolution {
   const regions = regionsOf(page);
   if (address.path === '' && address.region !== 'page') return resolveEdge(page, regions, address.region, address.side);
-  const same = unchanged(page, regions, address);
+  const same = twins(page, regions, address) ?? unchanged(page, regions, address);
   if (same) return { found: true, pitch: same, confidence: 1 };
   const weighed = listSpots(page).map((spot) => ({ spot, ...weigh(page, spot, address) })).sort((a, b) => b.score - a.score);
   const [first] = weighed;
   if (!first || first.score < 0.15) return { found: false, confidence: 0 };
   const best = pitchOf(page, regions, first.spot);
   const confidence = Math.round(first.score * 100) / 100;
-  const sure = first.score >= SURE && Math.max(first.left, first.right) >= 0.55;
-  const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w));
+  // Where the page repeated itself and does so no longer the same way, nobody can tell which one is left.
+  const alone = address.twin === '1/1';
+  const sure = alone && first.score >= SURE && Math.max(first.left, first.right) >= 0.55;
+  const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
-  return { found: false, confidence: rival ? Math.min(confidence, 0.49) : confidence, ...(best && { best }) };
+  return { found: false, confidence: rival || !alone ? Math.min(confidence, 0.49) : confidence, ...(best && { best }) };
 }
 
 function resolveEdge(page: ParsedPage, regions: Regions, region: Landmark, side: Side): Resolution {
@@ -180,9 +184,46 @@ function unchanged(page: ParsedPage, regions: Regions, address: PitchAddress): P
   const root = rootOf(page, regions, address.region);
   const anchor = root && elementAt(root, address.path);
   const container = anchor && containerOf(anchor, address.side);
-  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor)) return undefined;
+  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor) || address.twin !== '1/1') return undefined;
   const pitch = pitchAt(page, anchor, address.side);
   return pitch && pitch.address.around.join() === address.around.join() && pitch.address.heading === address.heading ? pitch : undefined;
+}
+
+/**
+ * The spot with the very same blocks around it, wherever it stands now. Where the page repeats itself, the one of the
+ * same number, as long as there are as many as there were.
+ */
+function twins(page: ParsedPage, regions: Regions, address: PitchAddress): Pitch | undefined {
+  if (address.around.every(isWeak)) return undefined;
+  const same = spotsAround(page).get(address.around.join()) ?? [];
+  const [nth = 1, all = 1] = address.twin.split('/').map(Number);
+  const spot = same.length === all ? same[nth - 1] : undefined;
+  // One block in place of two neighbours is weak evidence: the row or the heading must speak for it too.
+  const supported = spot && (address.around.filter((s) => !isWeak(s)).length > 1 || rowOf(page, spot.container) === address.row);
+  return spot && supported ? pitchOf(page, regions, edgeOf(regions, spot) ?? spot) : undefined;
+}
+
+const around = new WeakMap<object, ReadonlyMap<string, readonly Spot[]>>();
+
+/** The spots of a page by the blocks around them, in document order. */
+function spotsAround(page: ParsedPage): ReadonlyMap<string, readonly Spot[]> {
+  const found = around.get(page.doc);
+  if (found) return found;
+  const made = new Map<string, Spot[]>();
+  for (const spot of listSpots(page)) {
+    const key = aroundOf(page, spot.container, spot.left, spot.right).join();
+    const list = made.get(key);
+    if (list) list.push(spot);
+    else made.set(key, [spot]);
+  }
+  around.set(page.doc, made);
+  return made;
+}
+
+function twinOf(page: ParsedPage, offset: number, address: PitchAddress['around']): string {
+  const same = spotsAround(page).get(address.join()) ?? [];
+  const n = same.findIndex((s) => s.offset === offset);
+  return same.length < 2 || n < 0 ? '1/1' : `${n + 1}/${same.length}`;
 }
 
 interface Weighed {
@@ -198,7 +239,7 @@ const W = { left: 0.33, right: 0.33, far: 0.08, heading: 0.08, place: 0.1 } as c
 function weigh(page: ParsedPage, spot: Spot, a: PitchAddress): Omit<Weighed, 'spot'> {
   const items = rowItems(spot.container);
   const at = gapIndex(items, spot.left, spot.right);
-  const sig = (n: number): Signature => (n < 0 || n >= items.length ? '-' : signatureOf(page, items[n] as Neighbour));
+  const sig = (n: number): Signature => (n < 0 || n >= items.length ? '-' : signatureOf(page, items[n] as Neighbour, spot.container));
   const [farLeft, toLeft, toRight, farRight] = a.around;
   // A block that came between, or went, leaves the next one in its place: worth half.
   const left = Math.max(similarity(sig(at), toLeft), 0.5 * similarity(sig(at), farLeft), 0.5 * similarity(sig(at - 1), toLeft));
@@ -216,13 +257,23 @@ function samePlace(page: ParsedPage, spot: Spot, a: PitchAddress): number {
   if (region !== a.region) return 0;
   const path = pathTo(rootOf(page, regions, region), spot.anchor);
   if (path === a.path && spot.side === a.side) return 1;
-  return path.replace(/:\d+$/, '') === a.path.replace(/:\d+$/, '') ? 0.7 : 0.4;
+  // Inside and outside of a wrapper are told apart by the tags that lead there.
+  const alike = tagsOf(path).endsWith(tagsOf(a.path).slice(-24)) && spot.side === a.side ? 0.15 : 0;
+  return (path.replace(/:\d+$/, '') === a.path.replace(/:\d+$/, '') ? 0.7 : 0.4) + alike;
 }
+
+const tagsOf = (path: string): string => path.replace(/:\d+/g, '');
 
 /** Two spots around one block that came in between the neighbours: either is right, so they are no rivals. */
 const complements = (a: Weighed, b: Weighed): boolean =>
   a.spot.container === b.spot.container && (a.spot.left === b.spot.right || a.spot.right === b.spot.left) &&
   ((a.left >= 0.55 && b.left < 0.55 && b.right >= 0.55 && a.right < 0.55) || (a.right >= 0.55 && b.right < 0.55 && b.left >= 0.55 && a.left < 0.55));
+
+/** Two spots with nothing to see between them: inside and outside of a wrapper. To a shopper they are one. */
+function oneGap(page: ParsedPage, a: Spot, b: Spot): boolean {
+  const piece = page.source.structure.slice(Math.min(a.offset, b.offset), Math.max(a.offset, b.offset));
+  return piece.length < 4000 && !/<(img|input|iframe|video|audio|hr|svg|object|canvas|embed)\b/i.test(piece) && piece.replace(/<!--[\s\S]*?-->|<(script|style|template)\b[\s\S]*?<\/\1\s*>|<[^>]*>|&nbsp;/gi, '').trim() === '';
+}
 
 /** The pitch at the edge of a region: "at the end of the header". */
 export function regionPitch(page: ParsedPage, region: Landmark, side: 'start' | 'end'): Pitch | undefined {

@@ -7,7 +7,7 @@ import type { ParsedPage } from './read-page';
 /**
  * What a block is recognised by when the page has changed: "section:9f3a2c11:0a1b…:77c0", its tag, a fingerprint of its
  * first words and picture, a sketch of those words that is still alike when some were edited, and its heading. Class names are left out:
- * templates rename them. '' is an edge, "#" a run of text, "hr:::" a block with nothing to know it by.
+ * templates rename them. '' is an edge, "#:…" a run of text, "hr:::" a block with nothing to know it by.
  */
 export type Signature = string;
 
@@ -17,9 +17,10 @@ const known = new WeakMap<object, Signature>();
 const LETTERS = 400;
 const WORDS = 40;
 
-export function signatureOf(page: ParsedPage, n: Neighbour): Signature {
+export function signatureOf(page: ParsedPage, n: Neighbour, container: Element): Signature {
   if (n === 'edge') return '';
-  if (n === 'text') return '#';
+  // A run of text is known by all that its container says: there is no element to hold it alone.
+  if (n === 'text') return signatureOf(page, container, container).replace(/^[^:]*/, '#');
   const found = known.get(n) ?? compute(page, n);
   known.set(n, found);
   return found;
@@ -69,12 +70,15 @@ function sketch(words: readonly string[]): string {
   return least.map((n) => (n >>> 16).toString(16).padStart(4, '0')).join('');
 }
 
+/** Whether a signature has nothing to know its block by. */
+export const isWeak = (s: Signature): boolean => s === '' || s.endsWith(':::');
+
 /**
  * How much two blocks are the same, 0 to 1: same words and picture 1 (0.9 under another tag), the same heading 0.75,
  * edited words by the share of the sketch that agrees, two edges 0.6, two blocks with nothing to know them by 0.3.
  */
 export function similarity(a: Signature, b: Signature): number {
-  if (a === b) return a === '' ? 0.6 : a === '#' || a.endsWith(':::') ? 0.3 : 1;
+  if (a === b) return a === '' ? 0.6 : a.endsWith(':::') ? 0.3 : 1;
   const [tagA, markA, sketchA = '', headingA] = a.split(':');
   const [tagB, markB, sketchB = '', headingB] = b.split(':');
   if (!markA || !markB) return 0;
