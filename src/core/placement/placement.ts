@@ -13,9 +13,11 @@ export const pitchAddress = z.object({
   path: z.string().max(4000),
   side: z.enum(['before', 'after', 'start', 'end']),
   around: z.tuple([signature, signature, signature, signature]).readonly(),
+  outside: z.tuple([signature, signature]).readonly(),
   heading: z.string().max(40),
   row: z.string().max(40),
   twin: z.string().regex(/^\d+\/\d+$/).default('1/1'),
+  repeats: z.number().int().min(1).default(1),
 }) satisfies z.ZodType<PitchAddress>;
 
 /** One widget at a pitch: stored, sent, published and planned in this shape. */

@@ -1,6 +1,6 @@
 import { isInvisible, type Neighbour } from '../html/content-model';
 import { textOf } from '../html/source';
-import { ancestors, attr, bodyOf, collapse, descendants, type Element, find, rawText } from '../html/tree';
+import { ancestors, attr, bodyOf, collapse, descendants, type Element, elementsIn, find, rawText } from '../html/tree';
 import { fingerprint } from '../hash';
 import type { ParsedPage } from './read-page';
 import { elementAt, type Landmark, type Regions, regionOf, regionsOf, pathTo, UNSURE } from './regions';
@@ -22,10 +22,14 @@ export interface PitchAddress {
   readonly side: Side;
   /** Signatures of the second and the first block before, and of the first and second after. */
   readonly around: readonly [Signature, Signature, Signature, Signature];
+  /** The same one level up, before and after what the spot stands in; wrappers with nothing beside them are passed over. */
+  readonly outside: readonly [Signature, Signature];
   readonly heading: string;
   readonly row: string;
-  /** Which one of how many spots with the same blocks around: "1/1", or "2/3" where the page repeats itself. */
+  /** Which one of how many spots that are the same inside and outside: "1/1", or "2/3" where the page repeats itself. */
   readonly twin: string;
+  /** How many gaps of the page have the same blocks around, whatever stands outside. */
+  readonly repeats: number;
 }
 
 export interface Pitch {
@@ -70,7 +74,7 @@ function pitchOf(page: ParsedPage, regions: Regions, { anchor, side, offset, pre
   return {
     address: {
       region, path: pathTo(rootOf(page, regions, region), anchor), side,
-      around: aroundOf(page, container, left, right), heading: headingBefore(page, offset), row: rowOf(page, container), twin: twinOf(page, offset, aroundOf(page, container, left, right)),
+      around: aroundOf(page, container, left, right), outside: outsideOf(page, container), heading: headingBefore(page, offset), row: rowOf(page, container), ...repeatsOf(page, offset, aroundOf(page, container, left, right), outsideOf(page, container)),
     },
     label: labelFor(page, regions, anchor, side), region, offset, prefix,
     anchorAt: anchor.sourceCodeLocation?.startOffset ?? 0,
@@ -97,6 +101,28 @@ function aroundOf(page: ParsedPage, container: Element, left: Neighbour, right: 
   const at = gapIndex(items, left, right);
   const sig = (n: number): Signature => signatureOf(page, items[n] ?? 'edge', container);
   return [sig(at - 1), sig(at), sig(at + 1), sig(at + 2)];
+}
+
+/** Levels that are climbed to find something beside a wrapper. */
+const LEVELS = 5;
+
+const outsides = new WeakMap<Element, PitchAddress['outside']>();
+function outsideOf(page: ParsedPage, container: Element): PitchAddress['outside'] {
+  const known = outsides.get(container);
+  if (known) return known;
+  let found: PitchAddress['outside'] = ['', ''];
+  let at = container;
+  for (let level = 0; level < LEVELS && found.every(isWeak); level++) {
+    const up = ancestors(at).next().value;
+    if (!up) break;
+    const kids = elementsIn(up).filter((e) => !isInvisible(e));
+    const i = kids.indexOf(at);
+    const sig = (n: number): Signature => (kids[n] ? signatureOf(page, kids[n] as Element, up) : '');
+    found = [sig(i - 1), sig(i + 1)];
+    at = up;
+  }
+  outsides.set(container, found);
+  return found;
 }
 
 const rows = new WeakMap<Element, Neighbour[]>();
@@ -136,6 +162,12 @@ export type Resolution =
 
 /** How sure a resolution must be before anything is placed; chosen by hand, and held by bin/bench reanchor. */
 export const SURE = 0.5;
+/**
+ * Things that must speak for a spot: a neighbour that is the same counts 1, an edited one as much as it is alike; a far
+ * neighbour, what is beside the container, the heading and the very same path a half. One neighbour alone is not
+ * enough: its words may stand elsewhere too. Chosen by hand, and held by bin/bench reanchor.
+ */
+const EVIDENCE = 1.4;
 /** By how much it must be better than any other spot. */
 const CLEAR = 0.12;
 
@@ -155,8 +187,8 @@ export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolutio
   const best = pitchOf(page, regions, first.spot);
   const confidence = Math.round(first.score * 100) / 100;
   // Where the page repeated itself and does so no longer the same way, nobody can tell which one is left.
-  const alone = address.twin === '1/1';
-  const sure = alone && first.score >= SURE && Math.max(first.left, first.right) >= 0.55;
+  const alone = address.twin === '1/1' && (address.repeats === 1 || first.outside >= 1.7);
+  const sure = alone && first.score >= SURE && first.evidence >= EVIDENCE;
   const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
   return { found: false, confidence: rival || !alone ? Math.min(confidence, 0.49) : confidence, ...(best && { best }) };
@@ -184,46 +216,59 @@ function unchanged(page: ParsedPage, regions: Regions, address: PitchAddress): P
   const root = rootOf(page, regions, address.region);
   const anchor = root && elementAt(root, address.path);
   const container = anchor && containerOf(anchor, address.side);
-  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor) || address.twin !== '1/1') return undefined;
+  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor)) return undefined;
   const pitch = pitchAt(page, anchor, address.side);
-  return pitch && pitch.address.around.join() === address.around.join() && pitch.address.heading === address.heading ? pitch : undefined;
+  return pitch && pitch.address.around.join() === address.around.join() && pitch.address.heading === address.heading && pitch.address.twin === address.twin ? pitch : undefined;
 }
 
 /**
  * The spot with the very same blocks around it, wherever it stands now. Where the page repeats itself, the one of the
- * same number, as long as there are as many as there were.
+ * same number, as long as there are as many as there were and its place or the heading above speaks for it too.
  */
 function twins(page: ParsedPage, regions: Regions, address: PitchAddress): Pitch | undefined {
   if (address.around.every(isWeak)) return undefined;
-  const same = spotsAround(page).get(address.around.join()) ?? [];
+  const gaps = sameOutside(page, address.around, address.outside);
   const [nth = 1, all = 1] = address.twin.split('/').map(Number);
-  const spot = same.length === all ? same[nth - 1] : undefined;
-  // One block in place of two neighbours is weak evidence: the row or the heading must speak for it too.
-  const supported = spot && (address.around.filter((s) => !isWeak(s)).length > 1 || rowOf(page, spot.container) === address.row);
-  return spot && supported ? pitchOf(page, regions, edgeOf(regions, spot) ?? spot) : undefined;
+  const gap = gaps.length === all ? gaps[nth - 1] : undefined;
+  const spot = gap && nearest(page, gap, address);
+  if (!spot) return undefined;
+  const heading = address.heading !== '' && headingBefore(page, spot.offset) === address.heading;
+  const place = samePlace(page, spot, address) >= 0.7;
+  const strong = address.around.filter((s) => !isWeak(s)).length > 1;
+  const supported = all > 1 ? place || heading : strong || heading || place || rowOf(page, spot.container) === address.row;
+  return supported ? pitchOf(page, regions, edgeOf(regions, spot) ?? spot) : undefined;
 }
 
-const around = new WeakMap<object, ReadonlyMap<string, readonly Spot[]>>();
+/** Inside and outside of wrappers are one gap; of its spots, the one whose place is most like the old. */
+const nearest = (page: ParsedPage, gap: readonly Spot[], address: PitchAddress): Spot | undefined =>
+  [...gap].sort((a, b) => samePlace(page, b, address) - samePlace(page, a, address))[0];
 
-/** The spots of a page by the blocks around them, in document order. */
-function spotsAround(page: ParsedPage): ReadonlyMap<string, readonly Spot[]> {
+const around = new WeakMap<object, ReadonlyMap<string, readonly (readonly Spot[])[]>>();
+
+/** The gaps of a page by the blocks around them, in document order; spots with nothing to see between them are one gap. */
+function spotsAround(page: ParsedPage): ReadonlyMap<string, readonly (readonly Spot[])[]> {
   const found = around.get(page.doc);
   if (found) return found;
-  const made = new Map<string, Spot[]>();
+  const made = new Map<string, Spot[][]>();
   for (const spot of listSpots(page)) {
     const key = aroundOf(page, spot.container, spot.left, spot.right).join();
-    const list = made.get(key);
-    if (list) list.push(spot);
-    else made.set(key, [spot]);
+    const gaps = made.get(key) ?? [];
+    const last = gaps.at(-1);
+    if (last?.[0] && oneGap(page, last[0], spot)) last.push(spot);
+    else gaps.push([spot]);
+    made.set(key, gaps);
   }
   around.set(page.doc, made);
   return made;
 }
 
-function twinOf(page: ParsedPage, offset: number, address: PitchAddress['around']): string {
-  const same = spotsAround(page).get(address.join()) ?? [];
-  const n = same.findIndex((s) => s.offset === offset);
-  return same.length < 2 || n < 0 ? '1/1' : `${n + 1}/${same.length}`;
+const sameOutside = (page: ParsedPage, near: PitchAddress['around'], outside: PitchAddress['outside']): (readonly Spot[])[] =>
+  (spotsAround(page).get(near.join()) ?? []).filter((gap) => gap.some((s) => outsideOf(page, s.container).join() === outside.join()));
+
+function repeatsOf(page: ParsedPage, offset: number, near: PitchAddress['around'], outside: PitchAddress['outside']): Pick<PitchAddress, 'twin' | 'repeats'> {
+  const gaps = sameOutside(page, near, outside);
+  const n = gaps.findIndex((gap) => gap.some((s) => s.offset === offset));
+  return { twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`, repeats: Math.max(1, spotsAround(page).get(near.join())?.length ?? 1) };
 }
 
 interface Weighed {
@@ -231,24 +276,34 @@ interface Weighed {
   readonly score: number;
   readonly left: number;
   readonly right: number;
+  readonly evidence: number;
+  /** How much what stands beside the container is the same, 0 to 2. */
+  readonly outside: number;
 }
 
 /** Weights of the evidence, adding up to 1; chosen by hand on the mutated copies of bin/bench reanchor. */
-const W = { left: 0.33, right: 0.33, far: 0.08, heading: 0.08, place: 0.1 } as const;
+const W = { left: 0.29, right: 0.29, far: 0.06, outside: 0.07, heading: 0.07, place: 0.09 } as const;
 
 function weigh(page: ParsedPage, spot: Spot, a: PitchAddress): Omit<Weighed, 'spot'> {
   const items = rowItems(spot.container);
   const at = gapIndex(items, spot.left, spot.right);
   const sig = (n: number): Signature => (n < 0 || n >= items.length ? '-' : signatureOf(page, items[n] as Neighbour, spot.container));
   const [farLeft, toLeft, toRight, farRight] = a.around;
+  const [before, after] = outsideOf(page, spot.container);
+  const place = samePlace(page, spot, a);
   // A block that came between, or went, leaves the next one in its place: worth half.
   const left = Math.max(similarity(sig(at), toLeft), 0.5 * similarity(sig(at), farLeft), 0.5 * similarity(sig(at - 1), toLeft));
   const right = Math.max(similarity(sig(at + 1), toRight), 0.5 * similarity(sig(at + 1), farRight), 0.5 * similarity(sig(at + 2), toRight));
   const score = W.left * left + W.right * right + W.far * (similarity(sig(at - 1), farLeft) + similarity(sig(at + 2), farRight))
-    + (headingBefore(page, spot.offset) === a.heading ? W.heading : 0) + W.place * samePlace(page, spot, a);
+    + W.outside * (similarity(before, a.outside[0]) + similarity(after, a.outside[1])) + (headingBefore(page, spot.offset) === a.heading ? W.heading : 0) + W.place * place;
   // The neighbour that the address hangs on decides between the two sides of a block that came in.
   const anchored = (a.side === 'after' || a.side === 'end' ? left : right) >= 0.9 ? 0.02 : 0;
-  return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight) };
+  const known = (s: Signature, was: Signature): number => (isWeak(was) ? 0 : similarity(s, was));
+  const sure = (alike: number): number => (alike >= 0.75 ? alike : 0);
+  const heading = a.heading !== '' && headingBefore(page, spot.offset) === a.heading ? 0.5 : 0;
+  const evidence = Math.max(known(sig(at), toLeft), 0.6 * known(sig(at - 1), toLeft), 0.5 * known(sig(at), farLeft)) + Math.max(known(sig(at + 1), toRight), 0.6 * known(sig(at + 2), toRight), 0.5 * known(sig(at + 1), farRight))
+    + 0.5 * (sure(known(sig(at - 1), farLeft)) + sure(known(sig(at + 2), farRight)) + sure(known(before, a.outside[0])) + sure(known(after, a.outside[1]))) + heading + (place === 1 ? 0.45 : 0);
+  return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight), evidence, outside: known(before, a.outside[0]) + known(after, a.outside[1]) };
 }
 
 function samePlace(page: ParsedPage, spot: Spot, a: PitchAddress): number {
