@@ -14,7 +14,7 @@ export const pitchAddress = z.object({
   side: z.enum(['before', 'after', 'start', 'end']),
   around: z.tuple([signature, signature, signature, signature]).readonly(),
   outside: z.tuple([signature, signature]).readonly(),
-  heading: z.string().max(40),
+  heading: signature,
   row: z.string().max(40),
   twin: z.string().regex(/^\d+\/\d+$/).default('1/1'),
   repeats: z.number().int().min(1).default(1),

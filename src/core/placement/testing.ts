@@ -1,6 +1,6 @@
 import { isBlock, isClosed, isInvisible } from '../html/content-model';
 import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
-import { bodyOf, childrenOf, descendants, type Element, isText } from '../html/tree';
+import { ancestors, bodyOf, childrenOf, descendants, type Element, isText } from '../html/tree';
 import { type ParsedPage, parsePageFile } from '../site/read-page';
 import { type Pitch, resolvePitch } from '../site/pitch';
 import { regionsOf } from '../site/regions';
@@ -19,13 +19,16 @@ type Mutation = (page: ParsedPage, next: Next) => { edits: Edit[]; moved?: { fro
 
 const source = (el: Element, page: ParsedPage): string => page.source.structure.slice(el.sourceCodeLocation?.startOffset ?? 0, el.sourceCodeLocation?.endOffset ?? 0);
 
+/** Closed to widgets, but owners move them all the same. */
+const movable = new Set(['p', 'div', 'section', 'article', 'ul', 'h2', 'h3', 'figure', 'blockquote', 'pre', 'table', 'dl']);
+
 /** Blocks that stand whole in the source, and none of which holds most of the page. */
 function blocksOf(page: ParsedPage): Element[] {
   const body = bodyOf(page.doc);
   if (!body) return [];
   return [...descendants(body)].filter((el) => {
     const at = el.sourceCodeLocation;
-    return at?.startTag && at.endTag && isBlock(el) && !isInvisible(el) && ['p', 'div', 'section', 'article', 'ul', 'h2', 'h3', 'figure', 'blockquote', 'pre', 'table', 'dl'].includes(el.tagName) && at.endOffset - at.startOffset < page.source.structure.length / 4;
+    return at?.startTag && at.endTag && isBlock(el) && ![...ancestors(el)].some(isClosed) && !isInvisible(el) && movable.has(el.tagName) && at.endOffset - at.startOffset < page.source.structure.length / 4;
   });
 }
 

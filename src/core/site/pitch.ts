@@ -147,9 +147,12 @@ function rowOf(page: ParsedPage, container: Element): string {
 
 const headings = new WeakMap<object, { at: number; mark: string }[]>();
 
+/** An edited heading is still the same one, as long as half of its words are. */
+const sameHeading = (a: string, b: string): boolean => a !== '' && b !== '' && similarity(`${a}:`, `${b}:`) >= 0.45;
+
 /** The nearest heading that begins before an offset. */
 function headingBefore(page: ParsedPage, offset: number): string {
-  const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e, e).split(':')[1] ?? '' }));
+  const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e, e).split(':').slice(0, 3).join(':').replace(/^h\d/, 'h') }));
   headings.set(page.doc, found);
   let mark = '';
   for (const h of found) if (h.at < offset) mark = h.mark;
@@ -167,7 +170,7 @@ export const SURE = 0.5;
  * neighbour, what is beside the container, the heading and the very same path a half. One neighbour alone is not
  * enough: its words may stand elsewhere too. Chosen by hand, and held by bin/bench reanchor.
  */
-const EVIDENCE = 1.4;
+const EVIDENCE = 1.5;
 /** By how much it must be better than any other spot. */
 const CLEAR = 0.12;
 
@@ -232,7 +235,7 @@ function twins(page: ParsedPage, regions: Regions, address: PitchAddress): Pitch
   const gap = gaps.length === all ? gaps[nth - 1] : undefined;
   const spot = gap && nearest(page, gap, address);
   if (!spot) return undefined;
-  const heading = address.heading !== '' && headingBefore(page, spot.offset) === address.heading;
+  const heading = sameHeading(headingBefore(page, spot.offset), address.heading);
   const place = samePlace(page, spot, address) >= 0.7;
   const strong = address.around.filter((s) => !isWeak(s)).length > 1;
   const supported = all > 1 ? place || heading : strong || heading || place || rowOf(page, spot.container) === address.row;
@@ -291,16 +294,16 @@ function weigh(page: ParsedPage, spot: Spot, a: PitchAddress): Omit<Weighed, 'sp
   const [farLeft, toLeft, toRight, farRight] = a.around;
   const [before, after] = outsideOf(page, spot.container);
   const place = samePlace(page, spot, a);
+  const heading = sameHeading(headingBefore(page, spot.offset), a.heading) ? 0.5 : 0;
   // A block that came between, or went, leaves the next one in its place: worth half.
   const left = Math.max(similarity(sig(at), toLeft), 0.5 * similarity(sig(at), farLeft), 0.5 * similarity(sig(at - 1), toLeft));
   const right = Math.max(similarity(sig(at + 1), toRight), 0.5 * similarity(sig(at + 1), farRight), 0.5 * similarity(sig(at + 2), toRight));
   const score = W.left * left + W.right * right + W.far * (similarity(sig(at - 1), farLeft) + similarity(sig(at + 2), farRight))
-    + W.outside * (similarity(before, a.outside[0]) + similarity(after, a.outside[1])) + (headingBefore(page, spot.offset) === a.heading ? W.heading : 0) + W.place * place;
+    + W.outside * (similarity(before, a.outside[0]) + similarity(after, a.outside[1])) + (headingBefore(page, spot.offset) === a.heading || heading ? W.heading : 0) + W.place * place;
   // The neighbour that the address hangs on decides between the two sides of a block that came in.
   const anchored = (a.side === 'after' || a.side === 'end' ? left : right) >= 0.9 ? 0.02 : 0;
   const known = (s: Signature, was: Signature): number => (isWeak(was) ? 0 : similarity(s, was));
   const sure = (alike: number): number => (alike >= 0.75 ? alike : 0);
-  const heading = a.heading !== '' && headingBefore(page, spot.offset) === a.heading ? 0.5 : 0;
   const evidence = Math.max(known(sig(at), toLeft), 0.6 * known(sig(at - 1), toLeft), 0.5 * known(sig(at), farLeft)) + Math.max(known(sig(at + 1), toRight), 0.6 * known(sig(at + 2), toRight), 0.5 * known(sig(at + 1), farRight))
     + 0.5 * (sure(known(sig(at - 1), farLeft)) + sure(known(sig(at + 2), farRight)) + sure(known(before, a.outside[0])) + sure(known(after, a.outside[1]))) + heading + (place === 1 ? 0.45 : 0);
   return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight), evidence, outside: known(before, a.outside[0]) + known(after, a.outside[1]) };

@@ -61,12 +61,18 @@ function spotsIn(container: Element): Spot[] {
 /** Elements and runs of text of a container from edge to edge. What nobody sees, and what the parser moved here, is no neighbour. */
 export function itemsOf(container: Element): Neighbour[] {
   const items: Neighbour[] = ['edge'];
+  let end = 0;
   for (const node of childrenOf(container)) {
     if (isText(node)) {
       if (node.value.trim() !== '' && items.at(-1) !== 'text') items.push('text');
     } else if (isElement(node)) {
       if (isInvisible(node)) continue;
-      if (standsInside(node, container)) items.push(node);
+      // A formatting element that the parser opened again has the place of the first: it stands nowhere itself.
+      const starts = node.sourceCodeLocation?.startOffset ?? 0;
+      if (standsInside(node, container) && starts >= end) {
+        items.push(node);
+        end = node.sourceCodeLocation?.endOffset ?? end;
+      }
       else if (items.at(-1) !== 'text') items.push('text');
     }
   }
