@@ -294,18 +294,21 @@ function weigh(page: ParsedPage, spot: Spot, a: PitchAddress): Omit<Weighed, 'sp
   const [farLeft, toLeft, toRight, farRight] = a.around;
   const [before, after] = outsideOf(page, spot.container);
   const place = samePlace(page, spot, a);
-  const heading = sameHeading(headingBefore(page, spot.offset), a.heading) ? 0.5 : 0;
+  const now = headingBefore(page, spot.offset);
+  const heading = a.heading !== '' && now === a.heading ? 0.5 : sameHeading(now, a.heading) ? 0.25 : 0;
   // A block that came between, or went, leaves the next one in its place: worth half.
   const left = Math.max(similarity(sig(at), toLeft), 0.5 * similarity(sig(at), farLeft), 0.5 * similarity(sig(at - 1), toLeft));
   const right = Math.max(similarity(sig(at + 1), toRight), 0.5 * similarity(sig(at + 1), farRight), 0.5 * similarity(sig(at + 2), toRight));
   const score = W.left * left + W.right * right + W.far * (similarity(sig(at - 1), farLeft) + similarity(sig(at + 2), farRight))
-    + W.outside * (similarity(before, a.outside[0]) + similarity(after, a.outside[1])) + (headingBefore(page, spot.offset) === a.heading || heading ? W.heading : 0) + W.place * place;
+    + W.outside * (similarity(before, a.outside[0]) + similarity(after, a.outside[1])) + (now === a.heading || heading ? W.heading : 0) + W.place * place;
   // The neighbour that the address hangs on decides between the two sides of a block that came in.
   const anchored = (a.side === 'after' || a.side === 'end' ? left : right) >= 0.9 ? 0.02 : 0;
   const known = (s: Signature, was: Signature): number => (isWeak(was) ? 0 : similarity(s, was));
+  // Something else beside the container speaks against a spot: cards and rows are much alike, and shift.
+  const foreign = (s: Signature, was: Signature): number => (!isWeak(was) && similarity(s, was) === 0 ? 0.4 : 0);
   const sure = (alike: number): number => (alike >= 0.75 ? alike : 0);
   const evidence = Math.max(known(sig(at), toLeft), 0.6 * known(sig(at - 1), toLeft), 0.5 * known(sig(at), farLeft)) + Math.max(known(sig(at + 1), toRight), 0.6 * known(sig(at + 2), toRight), 0.5 * known(sig(at + 1), farRight))
-    + 0.5 * (sure(known(sig(at - 1), farLeft)) + sure(known(sig(at + 2), farRight)) + sure(known(before, a.outside[0])) + sure(known(after, a.outside[1]))) + heading + (place === 1 ? 0.45 : 0);
+    + 0.5 * (sure(known(sig(at - 1), farLeft)) + sure(known(sig(at + 2), farRight)) + sure(known(before, a.outside[0])) + sure(known(after, a.outside[1]))) - foreign(before, a.outside[0]) - foreign(after, a.outside[1]) + heading + (place === 1 ? 0.45 : 0);
   return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight), evidence, outside: known(before, a.outside[0]) + known(after, a.outside[1]) };
 }
 

@@ -3,7 +3,7 @@ import { escapeHtml } from '../../html/escape';
 import { defineKind } from '../kind';
 
 const settings = z.object({
-  goods: z.string().min(1, 'Choose the product this button sells.'),
+  goods: z.string('Choose the product this button sells.').min(1, 'Choose the product this button sells.'),
   /** Own text; empty means "Buy the <name>". */
   text: z.string().max(80).default(''),
   showPrice: z.boolean().default(true),
