@@ -37,6 +37,8 @@ export function encodingOf(bytes: Uint8Array): PageEncoding {
   if (wide) return bare(wide, 'content');
   const declared = sniff(bytes, { defaultEncoding: none }).toLowerCase();
   if (declared !== none) return bare(declared, 'meta');
+  const late = lateDeclaration(bytes);
+  if (late) return bare(late, 'meta');
   if (isUtf8(bytes)) return bare('utf-8', 'content');
   const guessed = guess(bytes);
   return guessed ? bare(guessed, 'guess') : bare('windows-1252', 'fallback');
@@ -55,6 +57,22 @@ function utf16Pattern(bytes: Uint8Array): string | undefined {
   const many = end / 4;
   if (even === 0 && odd > many) return 'utf-16le';
   return odd === 0 && even > many ? 'utf-16be' : undefined;
+}
+
+/** How far a declaration is looked for that comes after the first 1024 bytes. */
+const LATE = 262_144;
+
+/** A browser that meets a declaration later on starts again with it (HTML standard, "changing the encoding while parsing"). */
+function lateDeclaration(bytes: Uint8Array): string | undefined {
+  if (bytes.length <= 1024) return undefined;
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, LATE)).toString('latin1');
+  if (!/<meta\b/i.test(head)) return undefined;
+  const plain = head.replace(/<!--[\s\S]*?-->|<(script|style|title|textarea)\b[\s\S]*?<\/\1\s*>/gi, '');
+  for (const [tag] of plain.matchAll(/<meta\b[^>]*charset[^>]*>/gi)) {
+    const found = sniff(Buffer.from(tag, 'latin1'), { defaultEncoding: none }).toLowerCase();
+    if (found !== none) return found;
+  }
+  return undefined;
 }
 
 function isUtf8(bytes: Uint8Array): boolean {

@@ -30,9 +30,15 @@ const LIGHT = 3;
 type Signature = ReadonlyMap<number, number>;
 
 export function groupByChrome(outlines: readonly Outline[]): ChromeGroup[] {
-  const first = groupBy(outlines.map((o) => leavesOf(o, [])));
+  const leaves = outlines.map((o) => leavesOf(o, []));
+  // What two pages alone share may be a teaser as well as chrome: where there are more pages, it is not trusted yet.
+  const counts = commonBlocks(leaves);
+  const trusted = (core: ReadonlySet<number>) => (outlines.length < 4 ? core : new Set([...core].filter((content) => (counts.get(content) ?? 0) > 2)));
   const mains = outlines.map((): readonly number[] => []);
-  for (const group of first) for (const n of group.pages) mains[n] = mainBlocks(outlines[n] as Outline, group.core);
+  for (const group of groupBy(leaves)) {
+    const core = trusted(group.core);
+    for (const n of group.pages) mains[n] = mainBlocks(outlines[n] as Outline, core);
+  }
   return groupBy(outlines.map((o, n) => leavesOf(o, mains[n] ?? [])));
 }
 

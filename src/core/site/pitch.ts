@@ -4,7 +4,7 @@ import { ancestors, attr, bodyOf, collapse, descendants, type Element, elementsI
 import { fingerprint } from '../hash';
 import type { ParsedPage } from './read-page';
 import { elementAt, type Landmark, type Regions, regionOf, regionsOf, pathTo, UNSURE } from './regions';
-import { isWeak, type Signature, signatureOf, similarity } from './signature';
+import { isWeak, lookalikesOf, type Signature, signatureOf, similarity } from './signature';
 import { containerOf, itemsOf, listSpots, placeOf, type Side, type Spot } from './spot';
 
 export type { Side } from './spot';
@@ -28,7 +28,7 @@ export interface PitchAddress {
   readonly row: string;
   /** Which one of how many spots that are the same inside and outside: "1/1", or "2/3" where the page repeats itself. */
   readonly twin: string;
-  /** How many gaps of the page have the same blocks around, whatever stands outside. */
+  /** How many gaps of the page have the same blocks around, or nearly, whatever stands outside. */
   readonly repeats: number;
 }
 
@@ -268,10 +268,20 @@ function spotsAround(page: ParsedPage): ReadonlyMap<string, readonly (readonly S
 const sameOutside = (page: ParsedPage, near: PitchAddress['around'], outside: PitchAddress['outside']): (readonly Spot[])[] =>
   (spotsAround(page).get(near.join()) ?? []).filter((gap) => gap.some((s) => outsideOf(page, s.container).join() === outside.join()));
 
+const lookalikes = new WeakMap<object, ReadonlySet<Signature>>();
+
+/** Whether all that a spot is known by stands, nearly, elsewhere on the page too. */
+function alikeElsewhere(page: ParsedPage, near: PitchAddress['around']): boolean {
+  const found = lookalikes.get(page.doc) ?? lookalikesOf([...spotsAround(page).keys()].flatMap((key) => key.split(',').slice(1, 3)));
+  lookalikes.set(page.doc, found);
+  const telling = [near[1], near[2]].filter((s) => !isWeak(s));
+  return telling.length > 0 && telling.every((s) => found.has(s));
+}
+
 function repeatsOf(page: ParsedPage, offset: number, near: PitchAddress['around'], outside: PitchAddress['outside']): Pick<PitchAddress, 'twin' | 'repeats'> {
   const gaps = sameOutside(page, near, outside);
   const n = gaps.findIndex((gap) => gap.some((s) => s.offset === offset));
-  return { twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`, repeats: Math.max(1, spotsAround(page).get(near.join())?.length ?? 1) };
+  return { twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`, repeats: Math.max(alikeElsewhere(page, near) ? 2 : 1, spotsAround(page).get(near.join())?.length ?? 1) };
 }
 
 interface Weighed {

@@ -70,6 +70,32 @@ function sketch(words: readonly string[]): string {
   return least.map((n) => (n >>> 16).toString(16).padStart(4, '0')).join('');
 }
 
+/** Rows of a sketch that two blocks share before they are called lookalikes; half. */
+const LOOKALIKE = ROWS / 2;
+
+/**
+ * Of a page's signatures, those that another block nearly has: cards and rows of dates are much alike. Found by the rows
+ * of the sketches they share, not by comparing each with each.
+ */
+export function lookalikesOf(signatures: Iterable<Signature>): ReadonlySet<Signature> {
+  const byRow = new Map<string, Signature[]>();
+  for (const s of new Set(signatures)) {
+    const [tag = '', , words = ''] = s.split(':');
+    for (let r = 0; words && r < ROWS; r++) {
+      const key = `${tag} ${r} ${words.slice(r * 4, r * 4 + 4)}`;
+      const list = byRow.get(key);
+      if (list) list.push(s);
+      else byRow.set(key, [s]);
+    }
+  }
+  const shared = new Map<Signature, Map<Signature, number>>();
+  for (const list of byRow.values()) {
+    if (list.length > 60) continue;
+    for (const a of list) for (const b of list) if (a !== b) shared.set(a, (shared.get(a) ?? new Map()).set(b, (shared.get(a)?.get(b) ?? 0) + 1));
+  }
+  return new Set([...shared].filter(([, others]) => Math.max(...others.values()) >= LOOKALIKE).map(([s]) => s));
+}
+
 /** Whether a signature has nothing to know its block by. */
 export const isWeak = (s: Signature): boolean => s === '' || s.endsWith(':::');
 
