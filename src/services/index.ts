@@ -6,6 +6,7 @@ export * as pictures from './goods/pictures';
 export * as bench from './sites/bench';
 export * as bringIn from './sites/bring-in';
 export * as host from './sites/host';
+export * as menus from './sites/menus';
 export * as overview from './sites/overview';
 export * as placing from './sites/placing';
 export * as publish from './sites/publish';

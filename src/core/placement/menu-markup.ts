@@ -96,7 +96,7 @@ function stateFor(el: Element, like: MenuNode, current: CurrentStyle | undefined
 /** Attributes that name or describe the item they were copied from. */
 const ownAttributes = new Set(['id', 'name', 'title', 'accesskey', 'aria-current', 'aria-label', 'aria-describedby', 'target', 'rel', 'onmouseover', 'onmouseout', 'onclick', 'data-id']);
 
-function attributeEdits(page: ParsedPage, el: Element, href: string | undefined, state: { classes: readonly string[]; aria: string | undefined }): Edit[] {
+function attributeEdits(page: ParsedPage, el: Element, href: string | undefined, state: { classes: readonly string[]; aria: string | undefined }, drop: readonly string[] = []): Edit[] {
   const { structure } = page.source;
   const places = el.sourceCodeLocation?.attrs ?? {};
   const edits: Edit[] = [];
@@ -113,7 +113,7 @@ function attributeEdits(page: ParsedPage, el: Element, href: string | undefined,
     else if (ownAttributes.has(name)) replace(name, undefined);
   }
   const classes = classesOf(el);
-  const kept = [...classes.filter((c) => !/active|current|selected|here/i.test(c) || !stateName.test(c)), ...state.classes];
+  const kept = [...classes.filter((c) => !drop.includes(c)).filter((c) => !/active|current|selected|here/i.test(c) || !stateName.test(c)), ...state.classes];
   if (places.class && kept.join(' ') !== classes.join(' ')) replace('class', kept.length ? kept.join(' ') : undefined);
   const extra = [!places.class && kept.length ? ` class="${kept.join(' ')}"` : '', state.aria !== undefined ? ` aria-current="${escapeHtml(state.aria)}"` : ''].join('');
   const open = el.sourceCodeLocation?.startTag;
@@ -135,7 +135,9 @@ export function slice(structure: string, from: number, to: number, edits: readon
 
 /** Edits that take the mark of the current item off a page's menu: for pages that are in no menu yet. */
 export function unmarkCurrent(page: ParsedPage, nodes: readonly MenuNode[]): Edit[] {
-  return flat(nodes).filter((n) => n.current).flatMap((n) => [n.element, ...(n.link && n.link !== n.element ? [n.link] : [])].flatMap((el) => attributeEdits(page, el, undefined, { classes: [], aria: undefined }).filter((e) => isState(e))));
+  const style = currentStyleOf(nodes);
+  const drop = style ? [...style.item, ...style.link] : [];
+  return flat(nodes).filter((n) => n.current).flatMap((n) => [n.element, ...(n.link && n.link !== n.element ? [n.link] : [])].flatMap((el) => attributeEdits(page, el, undefined, { classes: [], aria: undefined }, drop).filter((e) => isState(e))));
 }
 const isState = (e: Edit): boolean => /^\s*(class|aria-current)/i.test(e.removed);
 

@@ -98,7 +98,7 @@ describe('placing', () => {
   });
 });
 
-const nowhere: Placement = placement.parse({ id: 'aaaaaaaa', kind: 'buy', settings: {}, pitch: { region: 'page', path: '', side: 'start', around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1 }, pitchLabel: '', reach: { to: 'every' }, order: 0 });
+const nowhere: Placement = placement.parse({ id: 'aaaaaaaa', kind: 'buy', settings: {}, pitch: { region: 'page', path: '', side: 'start', around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1, alike: false }, pitchLabel: '', reach: { to: 'every' }, order: 0 });
 
 describe('kinds and reach', () => {
   it('check settings by their own tables, and escape them in what they write', () => {

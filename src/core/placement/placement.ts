@@ -18,6 +18,7 @@ export const pitchAddress = z.object({
   row: z.string().max(40),
   twin: z.string().regex(/^\d+\/\d+$/).default('1/1'),
   repeats: z.number().int().min(1).default(1),
+  alike: z.boolean().default(false),
 }) satisfies z.ZodType<PitchAddress>;
 
 /** One widget at a pitch: stored, sent, published and planned in this shape. */

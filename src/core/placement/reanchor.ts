@@ -70,16 +70,27 @@ async function matchPages(before: SiteVersion, after: SiteVersion): Promise<Map<
   if (gone.length === 0 || come.length === 0) return pages;
   const holders = new Map<string, PagePath[]>();
   for (const path of come) for (const mark of await marksOf(after, path)) holders.set(mark, [...(holders.get(mark) ?? []), path]);
+  const common = await commonMarks(before);
   for (const path of gone) {
     const marks = await marksOf(before, path);
-    // Blocks that many of the new pages hold are chrome: they tell nothing.
-    const telling = [...marks].filter((m) => (holders.get(m)?.length ?? 0) <= Math.max(1, come.length / 3));
+    // Blocks that other pages hold too are chrome: they tell nothing.
+    const telling = [...marks].filter((m) => !common.has(m));
     const counts = new Map<PagePath, number>();
     for (const mark of telling) for (const page of holders.get(mark) ?? []) counts.set(page, (counts.get(page) ?? 0) + 1);
     const [best, second] = [...counts].sort((a, b) => b[1] - a[1]);
-    if (best && best[1] >= telling.length * SAME_PAGE && best[1] > (second?.[1] ?? 0) * 1.5) pages.set(path, best[0]);
+    if (best && telling.length > 0 && best[1] >= telling.length * SAME_PAGE && best[1] > (second?.[1] ?? 0) * 1.5) pages.set(path, best[0]);
   }
   return pages;
+}
+
+/** Blocks that several pages of the older version hold; looked for on a few dozen of them. */
+async function commonMarks(version: SiteVersion): Promise<ReadonlySet<string>> {
+  const counts = new Map<string, number>();
+  const { pages } = version.reading;
+  for (let n = 0; n < pages.length; n += Math.max(1, Math.floor(pages.length / 40))) {
+    for (const mark of await marksOf(version, pages[n]?.path as PagePath)) counts.set(mark, (counts.get(mark) ?? 0) + 1);
+  }
+  return new Set([...counts].filter(([, n]) => n > 1).map(([mark]) => mark));
 }
 
 async function marksOf(version: SiteVersion, path: PagePath): Promise<ReadonlySet<string>> {

@@ -61,8 +61,8 @@ function within<R extends { from: number; to: number }>(ranges: readonly R[], at
   return undefined;
 }
 
-/** What stands in for a widget when a spot is tried out. */
-const probe = fence('probe', '<stall-buy><a href="#">x</a></stall-buy>');
+/** What stands in for a widget when a spot is tried out: an element, and the script that the first one carries. */
+const probe = fence('probe', '<stall-buy><a href="#">x</a></stall-buy><script async src="#"></script>');
 
 /**
  * Of these pitches, those where a widget really may stand: all are tried at once in one parsing, and halves of them

@@ -28,8 +28,10 @@ export interface PitchAddress {
   readonly row: string;
   /** Which one of how many spots that are the same inside and outside: "1/1", or "2/3" where the page repeats itself. */
   readonly twin: string;
-  /** How many gaps of the page have the same blocks around, or nearly, whatever stands outside. */
+  /** How many gaps of the page have the same blocks around, whatever stands outside. */
   readonly repeats: number;
+  /** Whether all that it is known by stands, nearly, elsewhere on the page too: cards, rows of dates. */
+  readonly alike: boolean;
 }
 
 export interface Pitch {
@@ -190,7 +192,8 @@ export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolutio
   const best = pitchOf(page, regions, first.spot);
   const confidence = Math.round(first.score * 100) / 100;
   // Where the page repeated itself and does so no longer the same way, nobody can tell which one is left.
-  const alone = address.twin === '1/1' && (address.repeats === 1 || first.outside >= 1.7);
+  const exact = Math.max(first.left, first.right) >= 0.9;
+  const alone = address.twin === '1/1' && ((address.repeats === 1 && (!address.alike || exact)) || first.outside >= 1.7);
   const sure = alone && first.score >= SURE && first.evidence >= EVIDENCE;
   const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
@@ -278,10 +281,10 @@ function alikeElsewhere(page: ParsedPage, near: PitchAddress['around']): boolean
   return telling.length > 0 && telling.every((s) => found.has(s));
 }
 
-function repeatsOf(page: ParsedPage, offset: number, near: PitchAddress['around'], outside: PitchAddress['outside']): Pick<PitchAddress, 'twin' | 'repeats'> {
+function repeatsOf(page: ParsedPage, offset: number, near: PitchAddress['around'], outside: PitchAddress['outside']): Pick<PitchAddress, 'twin' | 'repeats' | 'alike'> {
   const gaps = sameOutside(page, near, outside);
   const n = gaps.findIndex((gap) => gap.some((s) => s.offset === offset));
-  return { twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`, repeats: Math.max(alikeElsewhere(page, near) ? 2 : 1, spotsAround(page).get(near.join())?.length ?? 1) };
+  return { twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`, repeats: Math.max(1, spotsAround(page).get(near.join())?.length ?? 1), alike: alikeElsewhere(page, near) };
 }
 
 interface Weighed {

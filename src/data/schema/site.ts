@@ -1,4 +1,6 @@
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import type { MenuChange } from '../../core/placement/menu-change';
+import type { Plan } from '../../core/placement/plan';
 import type { Placement } from '../../core/placement/placement';
 import type { SiteReading } from '../../core/site/read-site';
 import type { PitchAddress } from '../../core/site/pitch';
@@ -30,6 +32,10 @@ export const sites = sqliteTable('sites', {
   delivery: text({ mode: 'json' }).$type<Delivery>().notNull(),
   /** First label of the draft's host name; unguessable, because it is all that guards the draft. */
   draftKey: text().notNull().unique(),
+  /** Changes to the menu as the draft has them, in their order. */
+  menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
+  /** The owner's word on where regions are. */
+  regions: text({ mode: 'json' }).$type<Plan['regions']>().notNull().default([]),
   snapshotId: text().notNull(),
   publicationId: text(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
@@ -62,6 +68,7 @@ export const publications = sqliteTable('publications', {
   siteId: text().notNull().references(() => sites.id),
   snapshotId: text().notNull(),
   placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
+  menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
   manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
   changes: integer().notNull(),
   pages: integer().notNull(),

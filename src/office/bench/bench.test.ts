@@ -6,7 +6,7 @@ import { type Layout, nearest, pitchLines } from './geometry';
 import { empty, invert, record, redo, undo } from './history';
 
 const pitch = (anchorAt: number, path: string, side: Side, containerAt = 0): Pitch => ({
-  address: { region: 'main', path, side, around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1 },
+  address: { region: 'main', path, side, around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1, alike: false },
   label: `${side} ${path}`,
   region: 'main',
   offset: anchorAt,

@@ -9,7 +9,7 @@ import { newId } from '../ids';
 import { packZip, sendToHost } from './host';
 import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
-import { difference, placeName } from './slip';
+import { difference, menuLines, placeName } from './slip';
 import { currentPublication, draftPlacements, loadSite, type Publication, type Site } from './site';
 
 export interface Published {
@@ -24,12 +24,13 @@ export interface Published {
 export async function computeManifest(ctx: Ctx, site: Site, placements: Awaited<ReturnType<typeof draftPlacements>>): Promise<{ manifest: Manifest; lost: Published['lost'] }> {
   const manifest: Manifest = { ...site.manifest };
   const lost: { page: string; why: string }[] = [];
-  if (placements.length === 0) return { manifest, lost };
+  if (placements.length === 0 && site.row.menu.length === 0) return { manifest, lost };
   const r = await rendering(ctx, site, placements);
   for (const path of [...site.reading.pages.map((p) => p.path), ...r.shopPages.map((p) => p.path)]) {
     const out = await renderPage(ctx, r, path);
     if (out.edits.length || !manifest[path]) manifest[path] = await ctx.blobs.put(out.bytes);
     lost.push(...out.lost.map((l) => ({ page: path, why: l.why })));
+    if (out.menuProblem) lost.push({ page: path, why: `the menu stayed as it is: ${out.menuProblem}` });
     await new Promise(setImmediate);
   }
   return { manifest, lost };
@@ -44,11 +45,12 @@ export async function publish(ctx: Ctx, site: Site, by: string): Promise<Publish
   await resumePublishing(ctx, site.row.id);
   const before = await currentPublication(ctx, site.row);
   const changes = difference(before?.placements ?? [], placements);
-  if (changes.length === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
+  const menu = menuLines(before?.menu ?? [], site.row.menu).length;
+  if (changes.length + menu === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
   const { manifest, lost } = await computeManifest(ctx, site, placements);
   const previous = before?.manifest ?? site.manifest;
   const pages = changedPaths(previous, manifest);
-  const row: PublicationRow = { id: newId(), siteId: site.row.id, snapshotId: site.row.snapshotId, placements, manifest, changes: changes.length, pages: pages.length, by };
+  const row: PublicationRow = { id: newId(), siteId: site.row.id, snapshotId: site.row.snapshotId, placements, menu: site.row.menu, manifest, changes: changes.length + menu, pages: pages.length, by };
   await deliver(ctx, site, previous, row);
   await record(ctx, site, row);
   await forgetJournal(journalOf(ctx, site.row.id));

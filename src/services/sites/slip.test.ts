@@ -18,7 +18,7 @@ const state = fc.uniqueArray(placement, { selector: (p) => p.id }).map((all) =>
       kind: 'buy',
       settings: { goods: 'x', text },
       spelling: 'element',
-      pitch: { region: 'main', path: '', side: 'after', around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1 },
+      pitch: { region: 'main', path: '', side: 'after', around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1, alike: false },
       pitchLabel: '',
       reach: { to: 'page', page: 'index.html' },
     }),

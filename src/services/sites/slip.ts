@@ -1,4 +1,5 @@
 import { and, desc, eq, gt, inArray, isNull } from 'drizzle-orm';
+import type { MenuChange } from '../../core/placement/menu-change';
 import { describePlacement, type Placement } from '../../core/placement/placement';
 import { reachIn } from '../../core/placement/reach';
 import { formatMoney } from '../../core/money/format';
@@ -7,6 +8,7 @@ import { goods, liveChanges, publications } from '../../data/schema';
 import type { LiveChangeDetail } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
+import { describeMenuChange, setMenuChanges } from './menus';
 import * as placing from './placing';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
@@ -62,6 +64,17 @@ export function difference(before: readonly Placement[], after: readonly Placeme
     .filter((d) => !d.before || !d.after || canonical(d.before) !== canonical(d.after));
 }
 
+/** The menu's changes are undone together: later ones stand on earlier ones. */
+const MENU = 'menu';
+
+/** What waits of the menu, in words; changes that were published already are none. */
+export function menuLines(published: readonly MenuChange[], draft: readonly MenuChange[]): string[] {
+  if (canonical(published) === canonical(draft)) return [];
+  const known = new Set(published.map(canonical));
+  const added = draft.filter((c) => !known.has(canonical(c))).map(describeMenuChange);
+  return [added.length ? added.join('; ') : 'Menu: as the owner made it'];
+}
+
 /** Keys in one order: the same placement may come from JSON, the database or a form. */
 const canonical = (value: unknown): string =>
   JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b))) : v));
@@ -76,7 +89,7 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
     ctx.store.db.select().from(publications).where(eq(publications.siteId, site.row.id)).orderBy(desc(publications.createdAt)).limit(6),
   ]);
   const published = publication?.placements ?? [];
-  const waiting = difference(published, draft).map((d) => waitingLine(site, d, (slug) => names.get(slug)));
+  const waiting = [...menuLines(publication?.menu ?? [], site.row.menu).map((what) => ({ id: MENU, where: 'Every page', what, pages: site.reading.pages.map((p) => p.path) })), ...difference(published, draft).map((d) => waitingLine(site, d, (slug) => names.get(slug)))];
   const shopPages = draft.length > 0 === published.length > 0 ? 'same' : draft.length > 0 ? 'added' : 'removed';
   return {
     waiting, live, shopPages,
@@ -135,7 +148,9 @@ function words(d: LiveChangeDetail, site: Site): { what: string; from?: string; 
 
 /** Takes one waiting line back: the draft gets what is published. */
 export async function undoWaiting(ctx: Ctx, site: Site, placementId: string): Promise<void> {
-  const published = (await currentPublication(ctx, site.row))?.placements.find((p) => p.id === placementId);
+  const publication = await currentPublication(ctx, site.row);
+  if (placementId === MENU) return setMenuChanges(ctx, site, publication?.menu ?? []);
+  const published = publication?.placements.find((p) => p.id === placementId);
   const draft = (await draftPlacements(ctx, site.row.id)).find((p) => p.id === placementId);
   if (!published && !draft) throw missing('This line is not on the slip any more.');
   if (published) await placing.putBack(ctx, site, published);

@@ -1,1 +1,0 @@
-ALTER TABLE `placements` ADD `spelling` text DEFAULT 'element' NOT NULL;
