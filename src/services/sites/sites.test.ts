@@ -2,6 +2,7 @@ import { mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { menuChange } from '../../core/placement/menu-change';
 import { listPitches } from '../../core/site/pitch';
 import { sha256 } from '../../data/blobs';
 import { sites, snapshots } from '../../data/schema';
@@ -11,7 +12,9 @@ import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { bringIn, siteSettings } from './bring-in';
 import { limits } from './limits';
 import { change, place, takeAway } from './placing';
-import { publish } from './publish';
+import { forgetJournal, type InPlace, recover, writeInPlace } from './in-place';
+import { planOf, setMenuChanges } from './menus';
+import { computeManifest, publish, resumePublishings } from './publish';
 import { draftPlacements, loadPage, loadSite, type Site } from './site';
 import { readSlip, undoWaiting } from './slip';
 
@@ -155,15 +158,97 @@ describe('publishing into a folder', () => {
     expect((await readSlip(w.ctx, site)).waiting).toHaveLength(1);
   });
 
-  it('that was cut off half way is finished by publishing again', async () => {
-    await placeBuy(site, 'every');
-    await publish(w.ctx, site, 'test');
-    const done = await hashes();
-    await writeFile(join(dir, 'about/index.html'), tinySite['about/index.html'] ?? '');
-    // As after a crash before the record: the files are half written, the publication is not known.
-    await w.ctx.store.write((tx) => tx.update(sites).set({ publicationId: null }));
+  it('changes the menu with the rest, says so on the slip, and takes it back', async () => {
+    const before = await hashes();
+    await setMenuChanges(w.ctx, site, [menuChange.parse({ do: 'add', label: 'Shop', to: '/shop/' })]);
+    await expect(setMenuChanges(w.ctx, site, [menuChange.parse({ do: 'remove', item: ['Nothing'] })])).rejects.toThrow('its menu has no item "Nothing"');
+    site = await loadSite(w.ctx, { id: site.row.id });
+    expect((await readSlip(w.ctx, site)).waiting).toMatchObject([{ id: 'menu', what: 'Menu: Shop added' }]);
+    expect(await planOf(w.ctx, site)).toMatchObject({ version: 1, menu: [{ do: 'add', label: 'Shop' }] });
+    expect((await publish(w.ctx, site, 'test')).lost).toMatchObject([{ page: 'about/index.html', why: expect.stringContaining('no menu was found') }]);
+    expect(await readFile(join(dir, 'index.html'), 'utf8')).toContain('<li><a href="shop/">Shop</a></li>');
+    site = await loadSite(w.ctx, { id: site.row.id });
+    await setMenuChanges(w.ctx, site, []);
     await publish(w.ctx, await loadSite(w.ctx, { id: site.row.id }), 'test');
-    expect(await hashes()).toEqual(done);
+    expect(await hashes()).toEqual(before);
+  });
+
+  it('that was cut off is finished at the next start, and recorded once', async () => {
+    await placeBuy(site, 'every');
+    const previous = site.manifest;
+    const { manifest } = await computeManifest(w.ctx, site, await draftPlacements(w.ctx, site.row.id));
+    // As kill -9 leaves it: the journal is written, some files are, halves of others lie about, nothing is recorded.
+    const row = { id: 'cutoff0001', siteId: site.row.id, snapshotId: site.row.snapshotId, placements: await draftPlacements(w.ctx, site.row.id), menu: [], manifest, changes: 1, pages: 2, by: 'test' };
+    await writeInPlace({ folder: dir, journal: join(w.ctx.journals, site.row.id), read: w.ctx.blobs.get }, previous, manifest, row);
+    await writeFile(join(dir, 'about/index.html'), tinySite['about/index.html'] ?? '');
+    await writeFile(join(dir, 'index.html.0a1b2c3d.part'), 'half of a fi');
+    await resumePublishings(w.ctx);
+    expect((await readdir(dir)).filter((n) => n.endsWith('.part'))).toEqual([]);
+    expect(await readFile(join(dir, 'about/index.html'), 'utf8')).toContain('<stall-cart');
+    site = await loadSite(w.ctx, { id: site.row.id });
+    expect(site.row.publicationId).toBe('cutoff0001');
+    await resumePublishings(w.ctx);
+    await expect(publish(w.ctx, site, 'test')).rejects.toThrow('Nothing waits');
+  });
+});
+
+describe('a journal', () => {
+  /** Two states of a folder, by name and content. */
+  const state = (files: Record<string, string>) => Object.fromEntries(Object.entries(files).map(([name, text]) => [name, sha256(Buffer.from(text))]));
+  const before = { 'a.html': 'a', 'b.html': 'b', 'gone/old.html': 'old' };
+  const after = { 'a.html': 'a, sold', 'b.html': 'b', 'cart/index.html': 'cart' };
+  const texts = new Map([...Object.values(before), ...Object.values(after)].map((text) => [sha256(Buffer.from(text)), Buffer.from(text)]));
+  const place = (stop?: (read: number) => void): InPlace => {
+    let n = 0;
+    return { folder: join(dir, 'site'), journal: join(dir, 'journal'), read: async (hash) => {
+      stop?.(++n);
+      return texts.get(hash) ?? Buffer.alloc(0);
+    } };
+  };
+  const lay = async (files: Record<string, string>) => {
+    for (const [name, text] of Object.entries(files)) {
+      await mkdir(join(dir, 'site', name, '..'), { recursive: true });
+      await writeFile(join(dir, 'site', name), text);
+    }
+  };
+  const found = async () => Object.fromEntries(await Promise.all((await readdir(join(dir, 'site'), { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).map(async (e) => [join(e.parentPath, e.name).slice(dir.length + 6), await readFile(join(e.parentPath, e.name), 'utf8')] as const)));
+
+  it('finishes or puts back, from wherever it was cut off', async () => {
+    for (const way of ['finish', 'undo'] as const) {
+      for (const written of [[], ['a.html'], ['a.html', 'cart/index.html']]) {
+        await rm(dir, { recursive: true, force: true });
+        await mkdir(dir, { recursive: true });
+        await lay(before);
+        await writeInPlace(place(), state(before), state(after));
+        // Back to where only some of the files had been written.
+        await rm(join(dir, 'site'), { recursive: true });
+        await lay({ ...before, ...Object.fromEntries(written.map((name) => [name, after[name as keyof typeof after]])) });
+        await recover(place(), way);
+        expect(await found(), `${way} after ${written.join()}`).toEqual(way === 'finish' ? after : before);
+        await recover(place(), way);
+        expect(await found()).toEqual(way === 'finish' ? after : before);
+        await forgetJournal(join(dir, 'journal'));
+        expect(await recover(place(), way)).toBeUndefined();
+      }
+    }
+  });
+
+  it('is not begun when making it safe fails: the folder is as it was', async () => {
+    await lay(before);
+    const full = place((n) => {
+      if (n === 2) throw new Error('the disk is full');
+    });
+    await expect(writeInPlace(full, state(before), state(after))).rejects.toThrow('disk is full');
+    expect(await found()).toEqual(before);
+    expect(await recover(place(), 'finish')).toBeUndefined();
+  });
+
+  it('never writes over a file that somebody changed after the cut', async () => {
+    await lay(before);
+    await writeInPlace(place(), state(before), state(after));
+    await writeFile(join(dir, 'site/a.html'), 'edited by hand');
+    await expect(recover(place(), 'undo')).rejects.toThrow('a.html changed on the live site');
+    expect((await found())['a.html']).toBe('edited by hand');
   });
 });
 
