@@ -68,6 +68,14 @@ export function findPage({ reading }: ReadSite, name: string): PagePath {
   return found.path;
 }
 
+/** The parser tells a position, or a piece of the text that it stopped in. */
+function lineOfFault(text: string, message: string): number {
+  const position = /position (\d+)/.exec(message)?.[1];
+  const piece = /\.{3}"([\s\S]*?)"(?:\.{3})? is not valid JSON/.exec(message)?.[1] ?? '';
+  const at = position ? Number(position) : text.indexOf(piece) + piece.length;
+  return text.slice(0, Math.max(0, at)).split('\n').length;
+}
+
 /** @throws Refusal that names the file, and the line where it is not JSON. */
 export async function loadPlan(file: string): Promise<Plan> {
   const text = await readFile(file, 'utf8').catch((e: NodeJS.ErrnoException) => {
@@ -77,8 +85,7 @@ export async function loadPlan(file: string): Promise<Plan> {
   try {
     data = JSON.parse(text);
   } catch (error) {
-    const at = Number(/position (\d+)/.exec(String(error))?.[1] ?? 0);
-    throw invalid(`${file}, line ${text.slice(0, at).split('\n').length}: this is not JSON (${error instanceof Error ? error.message : ''}).`);
+    throw invalid(`${file}, line ${lineOfFault(text, String(error))}: this is not JSON. Look for a comma or a bracket too many or too few.`);
   }
   const plan = readPlan(data);
   if (!plan.ok) throw invalid(`${file}: ${plan.error}.`);

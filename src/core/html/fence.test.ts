@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { applyEdits } from './edits';
 import { fence, isBuilt, pageMark, readFences, strip } from './fence';
 import { readSource } from './source';
-import { PageTooBig, pageLimits, parsePage } from './tree';
+import { type PageTooBig, pageLimits, parsePage } from './tree';
 
 describe('fences', () => {
   it('carry what stood there before, in any encoding, and give it back', () => {

@@ -159,11 +159,12 @@ function nothingBetween(structure: string, a: number, b: number, came: readonly 
   return !/<(img|input|iframe|video|hr|svg)\b/i.test(piece) && piece.replace(/<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\1\s*>|<[^>]*>/gi, '').trim() === '';
 }
 
-/** Whether both blocks beside the pitch are as they were: their words are still in the page, side by side or not. */
+/** Whether the neighbours still stand: the last words before the pitch and the first after it, with a new block between at most. */
 function neighboursStand(before: ParsedPage, pitch: Pitch, after: Mutated): boolean {
   const [far, near] = [lettersBefore(before.source.structure, pitch.offset), lettersAfter(before.source.structure, pitch.offset)];
   const now = letters(after.page.source.structure);
-  return now.includes(far) && now.includes(near);
+  for (let i = now.indexOf(far); i >= 0; i = now.indexOf(far, i + 1)) if (now.slice(i + far.length, i + far.length + near.length + 90).includes(near)) return true;
+  return false;
 }
 
 const letters = (html: string): string => html.replace(/<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\1\s*>|<[^>]*>|\s+/gi, '');

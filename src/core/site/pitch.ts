@@ -193,7 +193,7 @@ export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolutio
   const confidence = Math.round(first.score * 100) / 100;
   // Where the page repeated itself and does so no longer the same way, nobody can tell which one is left.
   const exact = Math.max(first.left, first.right) >= 0.9;
-  const alone = address.twin === '1/1' && ((address.repeats === 1 && (!address.alike || exact)) || first.outside >= 1.7);
+  const alone = address.twin === '1/1' && ((address.repeats === 1 && (!address.alike || exact)) || first.outside >= 1.7 || (address.repeats === 1 && first.inPlace && first.outside >= 0.9));
   const sure = alone && first.score >= SURE && first.evidence >= EVIDENCE;
   const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
@@ -293,6 +293,8 @@ interface Weighed {
   readonly left: number;
   readonly right: number;
   readonly evidence: number;
+  /** The very same path, and nothing foreign beside the container. */
+  readonly inPlace: boolean;
   /** How much what stands beside the container is the same, 0 to 2. */
   readonly outside: number;
 }
@@ -322,7 +324,7 @@ function weigh(page: ParsedPage, spot: Spot, a: PitchAddress): Omit<Weighed, 'sp
   const sure = (alike: number): number => (alike >= 0.75 ? alike : 0);
   const evidence = Math.max(known(sig(at), toLeft), 0.6 * known(sig(at - 1), toLeft), 0.5 * known(sig(at), farLeft)) + Math.max(known(sig(at + 1), toRight), 0.6 * known(sig(at + 2), toRight), 0.5 * known(sig(at + 1), farRight))
     + 0.5 * (sure(known(sig(at - 1), farLeft)) + sure(known(sig(at + 2), farRight)) + sure(known(before, a.outside[0])) + sure(known(after, a.outside[1]))) - foreign(before, a.outside[0]) - foreign(after, a.outside[1]) + heading + (place === 1 ? 0.45 : 0);
-  return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight), evidence, outside: known(before, a.outside[0]) + known(after, a.outside[1]) };
+  return { score: score + anchored, left: similarity(sig(at), toLeft), right: similarity(sig(at + 1), toRight), evidence, inPlace: place === 1 && foreign(before, a.outside[0]) + foreign(after, a.outside[1]) === 0, outside: known(before, a.outside[0]) + known(after, a.outside[1]) };
 }
 
 function samePlace(page: ParsedPage, spot: Spot, a: PitchAddress): number {

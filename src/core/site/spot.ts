@@ -28,7 +28,7 @@ export function listSpots(page: ParsedPage): readonly Spot[] {
 
 function computeSpots(page: ParsedPage): Spot[] {
   const body = bodyOf(page.doc);
-  if (!body || body.tagName !== 'body') return [];
+  if (body?.tagName !== 'body') return [];
   const open = new Set<Element>();
   const spots: Spot[] = [];
   for (const el of [body, ...descendants(body)]) {
@@ -93,7 +93,7 @@ function spotBetween(container: Element, left: Neighbour, right: Neighbour): Spo
     typeof left === 'object' && (isBlock(left) || typeof right !== 'object') ? [left, 'after']
     : typeof right === 'object' ? [right, 'before']
     : typeof left === 'object' ? [left, 'after']
-    : left === 'edge' ? [container, right === 'edge' ? 'start' : 'start'] : right === 'edge' ? [container, 'end'] : [undefined, undefined];
+    : left === 'edge' ? [container, 'start'] : right === 'edge' ? [container, 'end'] : [undefined, undefined];
   const at = anchor && placeOf(anchor, side);
   return at && anchor && { container, left, right, anchor, side, ...at };
 }
