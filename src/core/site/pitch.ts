@@ -4,7 +4,7 @@ import { ancestors, attr, bodyOf, collapse, descendants, type Element, elementsI
 import { fingerprint } from '../hash';
 import type { ParsedPage } from './read-page';
 import { elementAt, type Landmark, type Regions, regionOf, regionsOf, pathTo, UNSURE } from './regions';
-import { isWeak, lookalikesOf, type Signature, signatureOf, similarity } from './signature';
+import { isWeak, lookalikesOf, type Signature, type SignedBlock, signatureOf, similarity } from './signature';
 import { containerOf, itemsOf, listSpots, placeOf, type Side, type Spot } from './spot';
 
 export type { Side } from './spot';
@@ -134,9 +134,14 @@ const rowItems = (container: Element): Neighbour[] => {
   return found;
 };
 
+const places = new WeakMap<readonly Neighbour[], ReadonlyMap<Neighbour, number>>();
+
+/** Which item of a row stands to the left of a gap. Rows of thousands are common: places are looked up, not searched for. */
 function gapIndex(items: readonly Neighbour[], left: Neighbour, right: Neighbour): number {
-  if (typeof left === 'object') return items.indexOf(left);
-  if (typeof right === 'object') return items.indexOf(right) - 1;
+  const index = places.get(items) ?? new Map(items.map((item, i) => [item, i]));
+  places.set(items, index);
+  if (typeof left === 'object') return index.get(left) ?? -1;
+  if (typeof right === 'object') return (index.get(right) ?? 0) - 1;
   return left === 'edge' ? 0 : items.length - 2;
 }
 
@@ -156,9 +161,13 @@ const sameHeading = (a: string, b: string): boolean => a !== '' && b !== '' && s
 function headingBefore(page: ParsedPage, offset: number): string {
   const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e, e).split(':').slice(0, 3).join(':').replace(/^h\d/, 'h') }));
   headings.set(page.doc, found);
-  let mark = '';
-  for (const h of found) if (h.at < offset) mark = h.mark;
-  return mark;
+  let [low, high] = [0, found.length];
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if ((found[mid]?.at ?? 0) < offset) low = mid + 1;
+    else high = mid;
+  }
+  return found[low - 1]?.mark ?? '';
 }
 
 export type Resolution =
@@ -193,7 +202,7 @@ export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolutio
   const confidence = Math.round(first.score * 100) / 100;
   // Where the page repeated itself and does so no longer the same way, nobody can tell which one is left.
   const exact = Math.max(first.left, first.right) >= 0.9;
-  const alone = address.twin === '1/1' && ((address.repeats === 1 && (!address.alike || exact)) || first.outside >= 1.7 || (address.repeats === 1 && first.inPlace && first.outside >= 0.9));
+  const alone = (address.twin === '1/1' || (first.inPlace && exact && first.outside >= 0.9)) && ((address.repeats === 1 && (!address.alike || exact)) || first.outside >= 1.7 || (address.repeats === 1 && first.inPlace && first.outside >= 0.9));
   const sure = alone && first.score >= SURE && first.evidence >= EVIDENCE;
   const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
@@ -273,9 +282,21 @@ const sameOutside = (page: ParsedPage, near: PitchAddress['around'], outside: Pi
 
 const lookalikes = new WeakMap<object, ReadonlySet<Signature>>();
 
+/** The blocks that spots stand beside, each once. */
+function signedBlocks(page: ParsedPage): SignedBlock[] {
+  const blocks = new Map<Element, SignedBlock>();
+  for (const spot of listSpots(page)) {
+    for (const n of [spot.left, spot.right]) {
+      if (typeof n !== 'object' || blocks.has(n)) continue;
+      blocks.set(n, { signature: signatureOf(page, n, spot.container), from: n.sourceCodeLocation?.startOffset ?? 0, to: n.sourceCodeLocation?.endOffset ?? 0 });
+    }
+  }
+  return [...blocks.values()];
+}
+
 /** Whether all that a spot is known by stands, nearly, elsewhere on the page too. */
 function alikeElsewhere(page: ParsedPage, near: PitchAddress['around']): boolean {
-  const found = lookalikes.get(page.doc) ?? lookalikesOf([...spotsAround(page).keys()].flatMap((key) => key.split(',').slice(1, 3)));
+  const found = lookalikes.get(page.doc) ?? lookalikesOf(signedBlocks(page));
   lookalikes.set(page.doc, found);
   const telling = [near[1], near[2]].filter((s) => !isWeak(s));
   return telling.length > 0 && telling.every((s) => found.has(s));

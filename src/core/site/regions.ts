@@ -78,15 +78,28 @@ export function pathTo(root: Element | undefined, el: Element): string {
   for (let at: Element = el; at !== root; ) {
     const up = at.parentNode;
     if (!up || !isElement(up)) break;
-    let n = 0;
-    for (const kid of childrenOf(up)) {
-      if (kid === at) break;
-      if (isElement(kid) && kid.tagName === at.tagName) n++;
-    }
-    steps.unshift(`${at.tagName}:${n}`);
+    steps.unshift(`${at.tagName}:${nthOf(up, at)}`);
     at = up;
   }
   return steps.join('/');
+}
+
+const nths = new WeakMap<Element, ReadonlyMap<Element, number>>();
+
+/** Number of an element among its like; counted once for all children of a parent. */
+function nthOf(parent: Element, child: Element): number {
+  const known = nths.get(parent);
+  if (known) return known.get(child) ?? 0;
+  const counts = new Map<string, number>();
+  const made = new Map<Element, number>();
+  for (const kid of childrenOf(parent)) {
+    if (!isElement(kid)) continue;
+    const n = counts.get(kid.tagName) ?? 0;
+    made.set(kid, n);
+    counts.set(kid.tagName, n + 1);
+  }
+  nths.set(parent, made);
+  return made.get(child) ?? 0;
 }
 
 /** The region an element stands in. A menu belongs to the header, side column or footer that holds it. */

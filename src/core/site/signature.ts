@@ -73,27 +73,44 @@ function sketch(words: readonly string[]): string {
 /** Rows of a sketch that two blocks share before they are called lookalikes; half. */
 const LOOKALIKE = ROWS / 2;
 
+/** A block with its signature and its place in the source. */
+export interface SignedBlock {
+  readonly signature: Signature;
+  readonly from: number;
+  readonly to: number;
+}
+
 /**
- * Of a page's signatures, those that another block nearly has: cards and rows of dates are much alike. Found by the rows
- * of the sketches they share, not by comparing each with each.
+ * The signatures that another block of the page nearly has: cards and rows of dates are much alike. A block is always
+ * like what it holds and what holds it; those do not count. Found by the rows of the sketches that blocks share, not
+ * by comparing each with each.
  */
-export function lookalikesOf(signatures: Iterable<Signature>): ReadonlySet<Signature> {
-  const byRow = new Map<string, Signature[]>();
-  for (const s of new Set(signatures)) {
-    const [tag = '', , words = ''] = s.split(':');
+export function lookalikesOf(blocks: readonly SignedBlock[]): ReadonlySet<Signature> {
+  const byRow = new Map<string, number[]>();
+  for (const [n, { signature }] of blocks.entries()) {
+    const [tag = '', , words = ''] = signature.split(':');
     for (let r = 0; words && r < ROWS; r++) {
       const key = `${tag} ${r} ${words.slice(r * 4, r * 4 + 4)}`;
       const list = byRow.get(key);
-      if (list) list.push(s);
-      else byRow.set(key, [s]);
+      if (list) list.push(n);
+      else byRow.set(key, [n]);
     }
   }
-  const shared = new Map<Signature, Map<Signature, number>>();
+  const shared = new Map<number, Map<number, number>>();
   for (const list of byRow.values()) {
+    // A row that very many blocks have is a word they all use.
     if (list.length > 60) continue;
-    for (const a of list) for (const b of list) if (a !== b) shared.set(a, (shared.get(a) ?? new Map()).set(b, (shared.get(a)?.get(b) ?? 0) + 1));
+    for (const a of list) for (const b of list) if (a !== b && apart(blocks[a] as SignedBlock, blocks[b] as SignedBlock)) count(shared, a, b);
   }
-  return new Set([...shared].filter(([, others]) => Math.max(...others.values()) >= LOOKALIKE).map(([s]) => s));
+  return new Set([...shared].filter(([, others]) => Math.max(...others.values()) >= LOOKALIKE).map(([n]) => blocks[n]?.signature ?? ''));
+}
+
+const apart = (a: SignedBlock, b: SignedBlock): boolean => a.to <= b.from || b.to <= a.from;
+
+function count(shared: Map<number, Map<number, number>>, a: number, b: number): void {
+  const others = shared.get(a) ?? new Map<number, number>();
+  others.set(b, (others.get(b) ?? 0) + 1);
+  shared.set(a, others);
 }
 
 /** Whether a signature has nothing to know its block by. */
