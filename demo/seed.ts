@@ -2,7 +2,7 @@ import { cp, mkdir, readFile, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
-import { regionPitch, listPitches } from '../src/core/site/pitch';
+import { edgePitch, listPitches } from '../src/core/site/pitch';
 import { folderBlobs } from '../src/data/blobs';
 import { openStore } from '../src/data/database';
 import { readSettings } from '../src/server/settings';
@@ -68,7 +68,7 @@ async function addGoods(ctx: Ctx, site: Site): Promise<void> {
 
 async function placeFirst(ctx: Ctx, site: Site) {
   const home = await loadPage(ctx, site, 'index.html');
-  const header = regionPitch(home, 'header', 'end');
+  const header = edgePitch(home, 'header', 'end');
   const hero = listPitches(home).find((p) => p.label.startsWith('after “Forty-one kinds'));
   if (!header || !hero) throw new Error('the demo site has lost its header or hero');
   const cart = await place(ctx, site, { kind: 'cart', settings: {}, pitch: header.address, pitchLabel: header.label, reach: { to: 'every', except: [] } });

@@ -1,7 +1,8 @@
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { asciiHtml } from '../html/escape';
 import { fence } from '../html/fence';
-import { type Pitch, type PitchAddress, resolvePitch } from '../site/pitch';
+import type { Pitch, PitchAddress } from '../site/pitch';
+import { resolvePitch } from '../site/resolve-pitch';
 import type { ParsedPage } from '../site/read-page';
 import { listSpots } from '../site/spot';
 import type { WriteContext } from './kind';

@@ -1,6 +1,7 @@
 import { bodyOf } from '../html/tree';
 import { leafMarks } from './model-content';
-import { type Pitch, resolvePitch } from '../site/pitch';
+import type { Pitch } from '../site/pitch';
+import { resolvePitch } from '../site/resolve-pitch';
 import type { PagePath } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 import type { SiteReading } from '../site/read-site';

@@ -2,7 +2,8 @@ import { isBlock, isClosed, isInvisible } from '../html/content-model';
 import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { ancestors, bodyOf, childrenOf, descendants, type Element, isText } from '../html/tree';
 import { type ParsedPage, parsePageFile } from '../site/read-page';
-import { type Pitch, resolvePitch } from '../site/pitch';
+import type { Pitch } from '../site/pitch';
+import { resolvePitch } from '../site/resolve-pitch';
 import { regionsOf } from '../site/regions';
 
 /** What an owner does to a page between two versions of it, as edits; for tests and benchmarks of finding pitches again. */
