@@ -21,7 +21,7 @@ const CORE = 0.6;
 /** Weighted Jaccard similarity above which two pages, or two cores, are one group; chosen by hand. */
 const ALIKE = 0.72;
 /** Groups a page is compared with before it starts one of its own; those of a large site come early. Groups are merged afterwards. */
-const CLUSTERS = 40;
+const CLUSTERS = 24;
 /** Pages that the blocks in common are looked for on; taken evenly over the site. */
 const SAMPLE = 400;
 /** Blocks lighter than this (a separator, a "top" link) say nothing. */
@@ -77,15 +77,26 @@ function leavesOf(o: Outline, main: readonly number[]): Signature {
   return leaves;
 }
 
+const totals = new WeakMap<Signature, number>();
+
+function totalOf(s: Signature): number {
+  const known = totals.get(s);
+  if (known !== undefined) return known;
+  let total = 0;
+  for (const weight of s.values()) total += weight;
+  totals.set(s, total);
+  return total;
+}
+
+/** Weighted Jaccard similarity. Weights of one block are the same in all signatures. */
 function alike(a: Signature, b: Signature): number {
+  const [small, large] = a.size < b.size ? [a, b] : [b, a];
+  const sum = totalOf(a) + totalOf(b);
+  // All of the lighter one in common would not be enough: most pairs end here.
+  if (Math.min(totalOf(a), totalOf(b)) < ALIKE * Math.max(totalOf(a), totalOf(b))) return 0;
   let both = 0;
-  let all = 0;
-  for (const [content, weight] of a) {
-    all += weight;
-    if (b.has(content)) both += weight;
-  }
-  for (const [content, weight] of b) if (!a.has(content)) all += weight;
-  return all === 0 ? 0 : both / all;
+  for (const [content, weight] of small) if (large.has(content)) both += weight;
+  return sum === both ? 0 : both / (sum - both);
 }
 
 /** Each page joins the first group whose first page it is like. */
