@@ -123,7 +123,7 @@ describe('a newer version of the site', () => {
       const after = mutate(page, mutations[name] as (typeof mutations)[string], seed(n));
       if (!after) return;
       for (const pitch of listPitches(page)) if (pitch.address.path !== '') expect(judge(page, pitch, after).verdict, `${path} ${pitch.label}`).not.toBe('wrong');
-    }), { numRuns: 12 });
+    }), { numRuns: 12, seed: 20261125 });
   });
 
   it('has its renamed pages found by what they say, and what is gone told', async () => {
