@@ -1,6 +1,6 @@
-import { escapeHtml } from '../../src/core/html/escape';
 import type { Plan } from '../../src/core/placement/plan';
-import { buildShopPage, chooseModel, namesBase } from '../../src/core/placement/shop-page';
+import { buildShopPage, chooseModel } from '../../src/core/placement/shop-page';
+import { shopPageMain } from '../../src/core/placement/shop-page-main';
 import { type PagePath, rebaseLink, relativeAddress } from '../../src/core/site/paths';
 import { invalid } from '../../src/services/errors';
 import { shopPageKinds, shopPagesOf } from '../../src/services/sites/shop-pages';
@@ -45,12 +45,12 @@ export async function buildShopPages(site: ReadSite, plan: Plan, model?: PagePat
   const others = await Promise.all(site.reading.pages.filter((p) => p.chrome === facts.chrome && p.path !== facts.path).slice(0, 4).map((p) => site.load(p.path)));
   const shop = plan.shop.url.replace(/\/$/, '');
   return pages.map((p) => {
-    const ways = pages.map((x) => `${x.part}-href="${escapeHtml(relativeAddress(p.path, x.address))}"`).join(' ');
-    const main = `\n<h1>${escapeHtml(p.title)}</h1>\n<stall-page part="${p.part}" shop="${escapeHtml(shop)}" ${ways} style="display:block;min-height:24rem"><p>This part of the page needs a script. Without one, you can buy on <a href="${escapeHtml(shop)}/goods">the shop&rsquo;s plain pages</a>.</p></stall-page>\n<script async src="${escapeHtml(plan.shop.script ?? new URL('/stall.js', plan.shop.url).href)}"></script>\n`;
+    const hrefs = Object.fromEntries(pages.map((x) => [x.part, relativeAddress(p.path, x.address)]));
+    const main = shopPageMain({ part: p.part, title: p.title, shopUrl: shop, scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href, hrefs });
     const bytes = buildShopPage(page, {
       part: p.part, title: `${p.title} \u00b7 ${site.reading.name}`, main, others, scripts: 'keep', lang: facts.lang || site.reading.lang,
       head: p.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
-      link: (href) => (namesBase(page) ? href : rebaseLink(href, facts.path, p.path)),
+      link: (href) => rebaseLink(href, facts.path, p.path),
     });
     return { part: p.part, path: p.path, bytes, model: facts.path };
   });

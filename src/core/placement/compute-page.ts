@@ -23,11 +23,15 @@ export function computePage(page: ParsedPage, wanted: { placements: readonly Pla
   const placed = placeOnPage(page, wanted.placements, context);
   const problem = menu && !menu.ok ? { menuProblem: menu.error } : {};
   if (menuEdits.length === 0) return { ...placed, ...problem };
-  const clear = placed.edits.every((e) => menuEdits.every((m) => e.at <= m.at || e.at >= m.at + m.removed.length));
-  if (!clear) return { ...placeOnPage(page, [], context), lost: [...placed.lost, ...placed.placed.map((id) => ({ id, why: 'it stands in the menu, and the menu is written anew there' }))] };
-  const edits: Edit[] = sortEdits([...menuEdits, ...placed.edits]);
-  return { ...placed, edits, bytes: applyEdits(page.source, edits), ...problem };
+  // Edits and ids of what was placed come in the same order.
+  const inMenu = new Set(placed.placed.filter((_, n) => menuEdits.some((m) => within(m, placed.edits[n]))));
+  const kept = inMenu.size ? placeOnPage(page, wanted.placements.filter((p) => !inMenu.has(p.id)), context) : placed;
+  const lost = [...kept.lost, ...[...inMenu].map((id) => ({ id, why: 'it stands in the menu, and the menu is written anew there' }))];
+  const edits = sortEdits([...menuEdits, ...kept.edits]);
+  return { ...kept, lost, edits, bytes: applyEdits(page.source, edits) };
 }
+
+const within = (menu: Edit, placed: Edit | undefined): boolean => placed !== undefined && placed.at > menu.at && placed.at < menu.at + menu.removed.length;
 
 /** Ids that a plan writes fences with: its placements, and its changes to menus. */
 export const idsOf = (placements: readonly Pick<Placement, 'id'>[]): ((id: string) => boolean) => {

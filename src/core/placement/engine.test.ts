@@ -82,6 +82,19 @@ describe('where a widget lands', () => {
   });
 });
 
+describe('a menu that changes under placements', () => {
+  it('takes out only what stands in the piece that is written anew, and keeps the rest', () => {
+    const page = parse('<body><header><a href=/>W</a><ul class="nav"><li><a href=/>Home</a><div>note</div></li><li><a href=b>B</a></li></ul></header><main><p>x</p></main></body>');
+    const inMenu = listPitches(page).find((p) => /ul:0\/li:0/.test(p.address.path));
+    if (!inMenu) throw new Error('no pitch in the menu');
+    const menu = [menuChange.parse({ do: 'move', item: ['B'], at: { before: 'Home' } })];
+    const out = computePage(page, { placements: [at(page, 'after “x”'), { ...at(page, 'after “x”'), id: 'inmenu00', pitch: inMenu.address }], menu }, context, () => false);
+    expect(out).toMatchObject({ placed: ['aaaa0000'], lost: [{ id: 'inmenu00', why: expect.stringContaining('written anew') }] });
+    expect(Buffer.from(out.bytes).toString()).toMatch(/B<\/a><\/li><li><a href=\/>Home/);
+    expect(Buffer.from(strip(out.bytes).bytes)).toEqual(Buffer.from(page.source.bytes));
+  });
+});
+
 describe('reach', () => {
   it('takes in sections, kinds, pages of one chrome, with exceptions', async () => {
     const site = await readSite({ paths: withybed, read: async (p) => readFileSync(join(root, p)) });
@@ -109,6 +122,16 @@ describe('pages of the shop', () => {
     expect(out).toContain('<script src="a.js"></script>');
     expect(out).toContain('<footer>the foot of every page</footer>');
     expect(out).toContain('<li><a href="p.html">P</a></li>');
+  });
+});
+
+describe('a model page with a base of its own', () => {
+  it('moves the base, and leaves the links that start from it', () => {
+    const model = parse('<html><head><title>P</title><base href="../root/"><link rel=stylesheet href="a.css"></head><body><header><a href="p.html">W</a></header><main><p>own</p></main><footer>f</footer></body></html>', 'x/p.html');
+    const out = Buffer.from(buildShopPage(model, { part: 'cart', title: 'C', main: 'M', link: (h) => `moved/${h}`, scripts: 'keep' })).toString();
+    expect(out).toContain('<base href="moved/../root/">');
+    expect(out).toContain('href="a.css"');
+    expect(out).toContain('<a href="p.html">');
   });
 });
 

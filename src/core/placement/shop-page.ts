@@ -191,11 +191,14 @@ function langEdits(model: ParsedPage, lang: string | undefined): Edit[] {
 function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent): Edit[] {
   const places = el.sourceCodeLocation?.attrs ?? {};
   const edits: Edit[] = [];
+  const based = content.scripts === 'keep' && namesBase(model);
   for (const { name, value } of el.attrs) {
     const place = places[name];
     if (!place) continue;
     const removed = model.source.structure.slice(place.startOffset, place.endOffset);
     const said = textOf(model.source, value);
+    // Where the page names its own base, links are not relative to where it stands: only the base itself moves.
+    if (based && el.tagName !== 'base') continue;
     const moved = movedValue(el, name, said, content.link);
     if (moved !== undefined && moved !== said) edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
   }
@@ -204,7 +207,6 @@ function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent
 
 function movedValue(el: Element, name: string, value: string, link: ShopPageContent['link']): string | undefined {
   const kind = linkAttributes[name];
-  // Where the page names its own base, links are not relative to where it stands: only the base itself moves.
   if (kind) return link(value, el.tagName === 'link' || el.tagName === 'base' ? 'file' : kind);
   if (name === 'srcset' || name === 'imagesrcset') return value.replace(/(^|,\s*)([^\s,]+)/g, (_, gap: string, url: string) => gap + link(url, 'file'));
   if (name === 'style') return value.replace(/url\(\s*(["']?)([^"')]+)\1\s*\)/g, (_, quote: string, url: string) => `url(${quote}${link(url, 'file')}${quote})`);
@@ -212,5 +214,5 @@ function movedValue(el: Element, name: string, value: string, link: ShopPageCont
 }
 
 /** Whether a page names another base for its links. */
-export const namesBase = (page: ParsedPage): boolean => find(page.doc, (el) => el.tagName === 'base' && attr(el, 'href') !== undefined) !== undefined;
+const namesBase = (page: ParsedPage): boolean => find(page.doc, (el) => el.tagName === 'base' && attr(el, 'href') !== undefined) !== undefined;
 

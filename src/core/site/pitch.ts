@@ -98,6 +98,3 @@ export const listRegions = (page: ParsedPage): RegionPlace[] =>
     const at = (spot.first ?? spot.element).sourceCodeLocation?.startOffset;
     return at === undefined ? [] : [{ region, at, confidence: spot.confidence }];
   });
-
-export const samePitch = (a: PitchAddress, b: PitchAddress): boolean =>
-  a.region === b.region && a.path === b.path && a.side === b.side;

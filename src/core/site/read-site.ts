@@ -124,7 +124,8 @@ async function readChrome(surveys: readonly Survey[], files: SiteFiles, index: F
   return { regions, groupOf, chrome };
 }
 
-const withOwnersWord = (found: readonly RegionFact[], said: readonly RegionFact[] | undefined): RegionFact[] =>
+/** What was found, with the owner's word in place of it. */
+export const withOwnersWord = (found: readonly RegionFact[], said: readonly RegionFact[] | undefined): RegionFact[] =>
   said ? [...found.filter((f) => !said.some((s) => s.region === f.region)), ...said.map((s) => ({ ...s, confidence: 1, by: 'owner' as const }))] : [...found];
 
 /** The menu of one page, read from its file once more: menus are read from one page of each group. */

@@ -1,6 +1,6 @@
-import { escapeHtml } from '../../core/html/escape';
 import type { Look } from '../../core/look/look';
 import { buildShopPage, chooseModel } from '../../core/placement/shop-page';
+import { shopPageMain } from '../../core/placement/shop-page-main';
 import { addressOf, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
 import type { PageFacts } from '../../core/site/read-page';
 import type { SiteReading } from '../../core/site/read-site';
@@ -48,19 +48,6 @@ function usesFolders(reading: SiteReading): boolean {
   return index.length * 2 > reading.pages.length - 1 && index.length > 0;
 }
 
-/** What stands in the main region of a shop page on the site: the heading in the site's own style, and our element. */
-function shopPageMain(page: ShopPage, site: Site, ctx: Ctx, look: Look, hrefs: Readonly<Record<ShopPart, string>>): string {
-  const shopUrl = `${ctx.addresses.shop}/${site.row.slug}`;
-  const links = Object.entries(hrefs).map(([part, href]) => `${part}-href="${escapeHtml(href)}"`).join(' ');
-  return `
-<div style="${pageBox(look)}">
-<h1>${escapeHtml(page.title)}</h1>
-<stall-page part="${page.part}" shop="${escapeHtml(shopUrl)}" ${links} style="display:block;min-height:24rem"><p>This part of the page needs a script. Without one, you can buy on <a href="${escapeHtml(shopUrl)}/goods">the shop&rsquo;s plain pages</a>.</p></stall-page>
-<script async src="${escapeHtml(ctx.addresses.shop)}/stall.js"></script>
-</div>
-`;
-}
-
 /** The box that keeps a shop page's content in the width the site uses. */
 export const pageBox = (look: Look): string =>
   `box-sizing:border-box;max-width:calc(${look.width} + 3rem);margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)`;
@@ -83,7 +70,7 @@ export async function buildSitePage(ctx: Ctx, site: Site, part: ShopPart): Promi
     title: `${page.title} \u00b7 ${site.row.name}`,
     others: await likePages(ctx, site, modelFacts),
     head: page.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
-    main: shopPageMain(page, site, ctx, look, { ...hrefs }),
+    main: shopPageMain({ part, title: page.title, shopUrl: `${ctx.addresses.shop}/${site.row.slug}`, scriptUrl: `${ctx.addresses.shop}/stall.js`, hrefs, boxStyle: pageBox(look) }),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });

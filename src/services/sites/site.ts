@@ -4,7 +4,8 @@ import type { Look } from '../../core/look/look';
 import type { Placement } from '../../core/placement/placement';
 import type { PagePath } from '../../core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
-import type { SiteReading } from '../../core/site/read-site';
+import type { RegionFact } from '../../core/site/regions';
+import { type SiteReading, withOwnersWord } from '../../core/site/read-site';
 import { readSource, textOf } from '../../core/html/source';
 import { goods, placements, publications, sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
@@ -43,11 +44,17 @@ export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<Pars
   const hash = site.manifest[path];
   const facts = site.reading.pages.find((p) => p.path === path);
   if (!hash || !facts) throw missing(`This site has no page ${path}.`);
-  return pageCache.get(`${site.row.snapshotId} ${path}`, async () => {
-    const parsed = parsePageFile(path as PagePath, await ctx.blobs.get(hash), facts.regions);
+  return pageCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, async () => {
+    const parsed = parsePageFile(path as PagePath, await ctx.blobs.get(hash), withOwnersWord(facts.regions, ownersWord(site.row, path)));
     if ('problem' in parsed) throw missing(parsed.problem);
     return parsed.page;
   });
+}
+
+/** Where the owner said regions of a page are; nothing where there was no need to. */
+function ownersWord(row: SiteRow, path: string): RegionFact[] | undefined {
+  const said = row.regions.filter((r) => r.pages.includes(path));
+  return said.length ? said.map(({ region, path: at, from, to }) => ({ region, path: at, confidence: 1, by: 'owner', ...(from !== undefined && { from }), ...(to !== undefined && { to }) })) : undefined;
 }
 
 export const draftPlacements = async (ctx: Ctx, siteId: string): Promise<Placement[]> =>
