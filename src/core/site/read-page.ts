@@ -4,28 +4,17 @@ import { addressOf, type PagePath } from './paths';
 import type { PageKind } from './page-kind';
 import type { RegionFact } from './regions';
 import { readStructure } from './structure';
-import { type LineEnds, type Survey, surveyPage } from './survey';
+import { type Survey, surveyPage } from './survey';
 
 /** What is known of one page; plain data that is stored with the snapshot. */
-export interface PageFacts {
-  readonly path: PagePath;
+export interface PageFacts extends Pick<Survey, 'path' | 'title' | 'heading' | 'description' | 'lang' | 'encoding' | 'encodingFrom' | 'lineEnds' | 'links' | 'dead' | 'styleSheets'> {
   readonly address: string;
-  readonly title: string;
-  readonly heading: string;
-  readonly description: string;
-  readonly lang: string;
-  readonly encoding: string;
-  readonly encodingFrom: PageSource['encodingFrom'];
-  readonly lineEnds: LineEnds;
   readonly kind: PageKind;
   /** Id of the section of the site it belongs to; '' for none. */
   readonly section: string;
   /** Number of the group of pages that share its chrome. */
   readonly chrome: number;
   readonly regions: readonly RegionFact[];
-  readonly links: readonly PagePath[];
-  readonly dead: readonly string[];
-  readonly styleSheets: readonly PagePath[];
   readonly scripts: number;
   readonly forms: number;
   readonly pictures: number;
