@@ -1,7 +1,7 @@
 import { bodyOf } from '../html/tree';
 import { leafMarks } from './model-content';
 import type { Pitch } from '../site/pitch';
-import { resolvePitch } from '../site/resolve-pitch';
+import { resolveFrom } from '../site/resolve-pitch';
 import type { PagePath } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 import type { SiteReading } from '../site/read-site';
@@ -35,15 +35,15 @@ export async function reanchor(before: SiteVersion, after: SiteVersion, placemen
   const work = placements.flatMap((p) => pagesIn(before.reading, p.reach).map((was) => ({ p, was: was as PagePath })));
   const anchorings: Anchoring[] = [];
   for (const [n, { p, was }] of work.entries()) {
-    anchorings.push(await findAgain(after, p, was, pages.get(was)));
+    anchorings.push(await findAgain(before, after, p, was, pages.get(was)));
     onPage(n + 1, work.length);
   }
   return { pages, anchorings, placements: placements.map((p) => broughtUp(p, pages, anchorings)) };
 }
 
-async function findAgain(after: SiteVersion, p: Placement, was: PagePath, page: PagePath | undefined): Promise<Anchoring> {
+async function findAgain(before: SiteVersion, after: SiteVersion, p: Placement, was: PagePath, page: PagePath | undefined): Promise<Anchoring> {
   if (!page) return { id: p.id, page, was, found: false, confidence: 0, why: `the page ${was} is gone` };
-  const at = resolvePitch(await after.load(page), p.pitch);
+  const at = resolveFrom(await before.load(was), await after.load(page), p.pitch);
   if (at.found) return { id: p.id, page, was, found: true, label: at.pitch.label, confidence: at.confidence, pitch: at.pitch };
   return { id: p.id, page, was, found: false, confidence: at.confidence, why: `what stood around it (${p.pitchLabel}) was not surely found`, ...(at.best && { best: at.best }) };
 }

@@ -3,7 +3,7 @@ import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { ancestors, bodyOf, childrenOf, descendants, type Element, isText } from '../html/tree';
 import { type ParsedPage, parsePageFile } from '../site/read-page';
 import type { Pitch } from '../site/pitch';
-import { resolvePitch } from '../site/resolve-pitch';
+import { resolveFrom } from '../site/resolve-pitch';
 import { regionsOf } from '../site/regions';
 
 /** What an owner does to a page between two versions of it, as edits; for tests and benchmarks of finding pitches again. */
@@ -136,7 +136,7 @@ export type Verdict = 'right' | 'reported' | 'wrong';
  * neighbours, whatever wraps them. Where a neighbour was moved, beside it at its new place is right as well.
  */
 export function judge(before: ParsedPage, pitch: Pitch, after: Mutated): { verdict: Verdict; stands: boolean; got?: Pitch } {
-  const found = resolvePitch(after.page, pitch.address);
+  const found = resolveFrom(before, after.page, pitch.address);
   const truths = mapped(after.edits, pitch.offset);
   for (const m of after.moves) {
     if (pitch.offset > m.from && pitch.offset < m.from + m.length) truths.push(m.to + pitch.offset - m.from);

@@ -1,9 +1,10 @@
 import { isInvisible } from '../html/content-model';
+import { carryPitch, nearest } from './align-pages';
 import { edgeOf, edgePitch, type Pitch, type PitchAddress, pitchAt, pitchOf, rootOf } from './pitch';
 import type { ParsedPage } from './read-page';
 import { elementAt, type Landmark, type Regions, regionsOf, UNSURE } from './regions';
 import { isWeak } from './signature';
-import { containerOf, listSpots, type Side, type Spot } from './spot';
+import { containerOf, listSpots, type Side } from './spot';
 import { headingBefore, oneGap, rowOf, sameHeading, sameOutside } from './surroundings';
 import { complements, samePlace, type Weighed, weighSpot } from './weigh-spot';
 
@@ -38,6 +39,16 @@ export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolutio
   const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
   return { found: false, confidence: rival || !alone ? Math.min(confidence, 0.49) : confidence, ...(best && { best }) };
+}
+
+/**
+ * Finds a pitch of an older version of a page on a newer one, both at hand: by laying the two side by side, and where that
+ * leaves it open by its address.
+ */
+export function resolveFrom(before: ParsedPage, after: ParsedPage, address: PitchAddress): Resolution {
+  const was = address.path === '' ? undefined : resolvePitch(before, address);
+  const carried = was?.found ? carryPitch(before, after, was.pitch) : undefined;
+  return carried ? { found: true, pitch: carried, confidence: 1 } : resolvePitch(after, address);
 }
 
 /**
@@ -85,7 +96,3 @@ function twins(page: ParsedPage, regions: Regions, address: PitchAddress): Pitch
   const supported = all > 1 ? place || heading : strong || heading || place || rowOf(page, spot.container) === address.row;
   return supported ? pitchOf(page, regions, edgeOf(regions, spot) ?? spot) : undefined;
 }
-
-/** Inside and outside of wrappers are one gap; of its spots, the one whose place is most like the old. */
-const nearest = (page: ParsedPage, gap: readonly Spot[], address: PitchAddress): Spot | undefined =>
-  [...gap].sort((a, b) => samePlace(page, b, address) - samePlace(page, a, address))[0];
