@@ -169,10 +169,13 @@ const HEAD = 65_536;
 async function readPictures(surveys: readonly Survey[], files: SiteFiles): Promise<PictureFacts[]> {
   const uses = new Map<PagePath, number>();
   for (const s of surveys) for (const path of new Set(s.pictures.flatMap((p) => (p.path && isPicturePath(p.path) ? [p.path] : [])))) uses.set(path, (uses.get(path) ?? 0) + 1);
+  const sizeOf = async (path: PagePath) => (files.head && pictureSize(await files.head(path, HEAD))) ?? pictureSize(await files.read(path));
   const out: PictureFacts[] = [];
-  for (const [path, pages] of uses) {
-    const size = (files.head && pictureSize(await files.head(path, HEAD))) ?? pictureSize(await files.read(path));
-    if (size) out.push({ path, ...size, pages });
+  const all = [...uses];
+  for (let n = 0; n < all.length; n += AHEAD) {
+    const some = all.slice(n, n + AHEAD);
+    const sizes = await Promise.all(some.map(([path]) => sizeOf(path)));
+    for (const [i, [path, pages]] of some.entries()) if (sizes[i]) out.push({ path, ...sizes[i], pages });
   }
   return out;
 }

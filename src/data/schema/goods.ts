@@ -1,4 +1,4 @@
-import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import { sites } from './site';
 
 export const goods = sqliteTable('goods', {
@@ -9,6 +9,10 @@ export const goods = sqliteTable('goods', {
   description: text().notNull(),
   /** Minor units of the shop's currency. */
   price: integer().notNull(),
+  /** What it cost before, while it is on offer; in minor units. */
+  was: integer(),
+  /** Where the buyer names the amount: the least there is, in minor units. */
+  openLeast: integer(),
   /** Pieces on hand, the sum of the product's movements; null when nobody counts. */
   stock: integer(),
   /** SHA-256 of the original picture in the blob store. */
@@ -18,6 +22,21 @@ export const goods = sqliteTable('goods', {
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
   removedAt: integer({ mode: 'timestamp_ms' }),
 }, (t) => [uniqueIndex('goods_slug').on(t.siteId, t.slug)]);
+
+/** The ways into the catalogue, nested; in the owner's order. */
+export const categories = sqliteTable('categories', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  slug: text().notNull(),
+  name: text().notNull(),
+  parent: text(),
+  order: integer().notNull(),
+}, (t) => [uniqueIndex('categories_slug').on(t.siteId, t.slug)]);
+
+export const goodsCategories = sqliteTable('goods_categories', {
+  goodsId: text().notNull().references(() => goods.id),
+  categoryId: text().notNull().references(() => categories.id, { onDelete: 'cascade' }),
+}, (t) => [primaryKey({ columns: [t.goodsId, t.categoryId] })]);
 
 /** The stock ledger: why the count is what it is. */
 export const stockMovements = sqliteTable('stock_movements', {
@@ -32,7 +51,7 @@ export const stockMovements = sqliteTable('stock_movements', {
 
 export interface LiveChangeDetail {
   readonly goodsId: string;
-  readonly field: 'price' | 'stock' | 'name' | 'description' | 'picture' | 'pictureAlt' | 'added' | 'removed';
+  readonly field: 'price' | 'was' | 'openLeast' | 'categories' | 'stock' | 'name' | 'description' | 'picture' | 'pictureAlt' | 'added' | 'removed';
   readonly from: string | number | null;
   readonly to: string | number | null;
 }

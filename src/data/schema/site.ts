@@ -1,5 +1,6 @@
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import type { MenuChange } from '../../core/placement/menu-change';
+import type { SetUp, ShopAddress } from '../../core/site/set-up';
 import type { Plan } from '../../core/placement/plan';
 import type { Placement } from '../../core/placement/placement';
 import type { SiteReading } from '../../core/site/read-site';
@@ -36,6 +37,9 @@ export const sites = sqliteTable('sites', {
   menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
   /** The owner's word on where regions are. */
   regions: text({ mode: 'json' }).$type<Plan['regions']>().notNull().default([]),
+  /** The shop's own page as the draft has it; nothing while only single widgets sell. */
+  shop: text({ mode: 'json' }).$type<ShopAddress>(),
+  setUp: text({ mode: 'json' }).$type<SetUp>(),
   snapshotId: text().notNull(),
   publicationId: text(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
@@ -69,6 +73,7 @@ export const publications = sqliteTable('publications', {
   snapshotId: text().notNull(),
   placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
   menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
+  shop: text({ mode: 'json' }).$type<ShopAddress>(),
   manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
   changes: integer().notNull(),
   pages: integer().notNull(),

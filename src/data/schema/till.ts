@@ -15,6 +15,8 @@ export const cartLines = sqliteTable('cart_lines', {
   cart: text().notNull().references(() => carts.token, { onDelete: 'cascade' }),
   goodsId: text().notNull().references(() => goods.id),
   quantity: integer().notNull(),
+  /** What the buyer named, in minor units, where the product leaves it to them. */
+  named: integer(),
   /** The widget and the page it was put into the cart from. */
   placementId: text(),
   page: text(),

@@ -8,6 +8,9 @@ const product = fc.record({
   name: fc.string({ minLength: 1, maxLength: 60 }).filter((s) => s.trim() === s && s !== ''),
   description: fc.string(),
   price: fc.nat(10_000_000),
+  offer: fc.option(fc.integer({ min: 1, max: 10_000_000 })),
+  open: fc.boolean(),
+  categories: fc.array(fc.constantFrom('Baskets', 'Baskets / Trugs', 'Kits'), { maxLength: 3 }),
   stock: fc.option(fc.nat(1000)),
   pictureAlt: fc.string(),
 });
@@ -15,9 +18,11 @@ const product = fc.record({
 describe('the sheet of a product', () => {
   it('reads back what it shows, in currencies of any digits', () => {
     fc.assert(
-      fc.property(product, fc.constantFrom('GBP', 'JPY', 'KWD'), (p, currency) => {
-        const whole: Product = { ...p, id: 'x', slug: 'x', picture: null, price: minor(p.price) };
-        expect(readDraft(draftOf(whole, currency), currency)).toEqual({ input: p });
+      fc.property(product, fc.constantFrom('GBP', 'JPY', 'KWD'), ({ offer, open, ...p }, currency) => {
+        const was = offer === null ? null : minor(p.price + offer);
+        const openLeast = open ? minor(p.price) : null;
+        const whole: Product = { ...p, was, openLeast, id: 'x', slug: 'x', picture: null, price: minor(p.price), addedAt: 0 };
+        expect(readDraft(draftOf(whole, currency), currency)).toEqual({ input: { ...p, was, openLeast } });
       }),
     );
   });
@@ -27,6 +32,7 @@ describe('the sheet of a product', () => {
     expect(read({})).toHaveProperty('input');
     expect(read({ name: ' ' })).toEqual({ errors: { name: expect.stringContaining('name') } });
     expect(read({ price: 'dear' })).toEqual({ errors: { price: expect.stringContaining('12.50') } });
+    expect(read({ was: '40' })).toEqual({ errors: { was: expect.stringContaining('more than the price now') } });
     expect(read({ price: '-3' })).toEqual({ errors: { price: expect.stringContaining('nought') } });
     expect(read({ stock: '2.5' })).toEqual({ errors: { stock: expect.stringContaining('whole pieces') } });
     expect(read({ stock: '' })).toMatchObject({ input: { stock: null } });

@@ -82,10 +82,13 @@ export function Sheet({ product, onSaved, onRemoved }: Props) {
         <PictureField product={product} picture={picture} onPick={setPicture} />
       </div>
       <div className="g-p">
-        <TextField label="Price" value={draft.price} onChange={set('price')} unit={symbol} mode="decimal" error={errors.price} />
+        <TextField label={draft.open ? 'At least' : 'Price'} value={draft.price} onChange={set('price')} unit={symbol} mode="decimal" error={errors.price} />
+        <TextField label="Price before" value={draft.was} onChange={set('was')} unit={symbol} mode="decimal" error={errors.was} />
         <TextField label="In stock" value={draft.stock} onChange={set('stock')} mode="numeric" error={errors.stock} />
         <p className="note pb-1">Leave the stock empty if nobody counts. {draft.stock === '0' ? <b className="bad">Shoppers read “sold out”.</b> : 'Shoppers are told when three or fewer are left.'}</p>
       </div>
+      <label className="flex items-center gap-2"><input type="checkbox" checked={draft.open === 'yes'} onChange={(e) => set('open')(e.target.checked ? 'yes' : '')} />The buyer names the amount, for gifts and pay-what-you-like</label>
+      <TextField label="Categories, with commas between; one inside another as Baskets / Trugs" value={draft.categories} onChange={set('categories')} error={errors.categories} />
       <TextField label="The picture in words, for those who cannot see it" value={draft.pictureAlt} onChange={set('pictureAlt')} />
       <div className="gfoot">
         <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>{save.isPending ? 'Saving' : product ? 'Save' : 'Add to the goods'}</button>

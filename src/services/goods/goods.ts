@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import { and, asc, desc, eq, isNull, max, sql } from 'drizzle-orm';
 import { type Product, type ProductInput, productInput, slugOf } from '../../core/goods/product';
 import type { Minor } from '../../core/money/minor';
@@ -8,19 +9,28 @@ import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
 import { newId } from '../ids';
 import { liveChange } from '../sites/slip';
+import { categoriesOfGoods, setCategories } from './categories';
 import type { Site } from '../sites/site';
 
 type Row = typeof goods.$inferSelect;
 
-export const toProduct = (r: Row): Product => ({
-  id: r.id, slug: r.slug, name: r.name, description: r.description, price: r.price as Minor, stock: r.stock, picture: r.picture, pictureAlt: r.pictureAlt,
+export const toProduct = (r: Row, categories: readonly string[]): Product => ({
+  id: r.id, slug: r.slug, name: r.name, description: r.description, price: r.price as Minor, was: r.was as Minor | null, openLeast: r.openLeast as Minor | null,
+  categories, addedAt: r.createdAt.getTime(), stock: r.stock, picture: r.picture, pictureAlt: r.pictureAlt,
 });
 
-export const listGoods = async (ctx: Ctx, siteId: string): Promise<Product[]> =>
-  (await ctx.store.db.select().from(goods).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt))).orderBy(asc(goods.order))).map(toProduct);
+export async function listGoods(ctx: Ctx, siteId: string): Promise<Product[]> {
+  const [rows, within] = await Promise.all([
+    ctx.store.db.select().from(goods).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt))).orderBy(asc(goods.order)),
+    categoriesOfGoods(ctx.store.db, siteId),
+  ]);
+  return rows.map((r) => toProduct(r, within.get(r.id) ?? []));
+}
+
+const asProduct = async (tx: Tx, site: Site, row: Row): Promise<Product> => toProduct(row, (await categoriesOfGoods(tx, site.row.id)).get(row.id) ?? []);
 
 /** Checks what came from a form or a program; the first thing wrong is said in words. */
-export function parseProduct(input: unknown): ProductInput {
+export function parseProduct(input: unknown): z.output<typeof productInput> {
   const parsed = productInput.safeParse(input);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
@@ -29,8 +39,9 @@ export function parseProduct(input: unknown): ProductInput {
   return parsed.data;
 }
 
-export async function addProduct(ctx: Ctx, site: Site, input: ProductInput, by: string): Promise<Product> {
+export async function addProduct(ctx: Ctx, site: Site, asked: ProductInput, by: string): Promise<Product> {
   const id = newId();
+  const { categories, ...input } = parseProduct(asked);
   const made = await ctx.store.write(async (tx) => {
     const taken = new Set((await tx.select({ slug: goods.slug }).from(goods).where(eq(goods.siteId, site.row.id))).map((g) => g.slug));
     const [last] = await tx.select({ order: max(goods.order) }).from(goods).where(eq(goods.siteId, site.row.id));
@@ -38,23 +49,30 @@ export async function addProduct(ctx: Ctx, site: Site, input: ProductInput, by: 
       ...input, id, siteId: site.row.id, slug: slugOf(input.name, (s) => taken.has(s)), picture: null, order: (last?.order ?? 0) + 1, createdAt: ctx.now(),
     }).returning();
     if (input.stock !== null) await tx.insert(stockMovements).values({ goodsId: id, delta: input.stock, reason: 'counted', at: ctx.now() });
+    await setCategories(tx, site.row.id, id, categories);
     await note(ctx, tx, site, by, { goodsId: id, field: 'added', from: null, to: null });
-    return toProduct(row as Row);
+    return asProduct(tx, site, row as Row);
   });
   ctx.changed(site.row.id);
   return made;
 }
 
-const fields = ['name', 'description', 'price', 'pictureAlt', 'stock'] as const;
+const fields = ['name', 'description', 'price', 'was', 'openLeast', 'pictureAlt', 'stock'] as const;
 
 /** Saves what changed of a product; each field is a live change with its own undo. */
-export async function saveProduct(ctx: Ctx, site: Site, id: string, input: ProductInput, by: string): Promise<Product> {
+export async function saveProduct(ctx: Ctx, site: Site, id: string, asked: ProductInput, by: string): Promise<Product> {
+  const input = parseProduct(asked);
   const saved = await ctx.store.write(async (tx) => {
     const before = await mine(tx, site, id);
     for (const field of fields) {
       if (before[field] !== input[field]) await set(ctx, tx, site, by, { goodsId: id, field, from: before[field], to: input[field] }, 'counted');
     }
-    return toProduct(await mine(tx, site, id));
+    const old = (await asProduct(tx, site, before)).categories;
+    if (JSON.stringify(old) !== JSON.stringify(input.categories)) {
+      await setCategories(tx, site.row.id, id, input.categories);
+      await note(ctx, tx, site, by, { goodsId: id, field: 'categories', from: JSON.stringify(old), to: JSON.stringify(input.categories) });
+    }
+    return asProduct(tx, site, await mine(tx, site, id));
   });
   ctx.changed(site.row.id);
   return saved;
@@ -68,7 +86,7 @@ export async function setPicture(ctx: Ctx, site: Site, id: string, hash: string 
     const isNew = before.picture === null && last?.detail.goodsId === id && last.detail.field === 'added';
     if (isNew) await tx.update(goods).set({ picture: hash }).where(eq(goods.id, id));
     else if (before.picture !== hash) await set(ctx, tx, site, by, { goodsId: id, field: 'picture', from: before.picture, to: hash }, 'counted');
-    return toProduct(await mine(tx, site, id));
+    return asProduct(tx, site, await mine(tx, site, id));
   });
   ctx.changed(site.row.id);
   return saved;
@@ -92,7 +110,10 @@ export async function undoLive(ctx: Ctx, site: Site, changeId: number, by: strin
     if (!row) throw missing('The product is gone.');
     if (field === 'added') await tx.update(goods).set({ removedAt: ctx.now() }).where(eq(goods.id, goodsId));
     else if (field === 'removed') await tx.update(goods).set({ removedAt: null }).where(eq(goods.id, goodsId));
-    else if (field === 'stock') await moveBack(ctx, tx, row, from as number | null, to as number | null);
+    else if (field === 'categories') {
+      if (JSON.stringify((await asProduct(tx, site, row)).categories) !== to) throw conflict('The categories were changed again since. Undo the later change first.');
+      await setCategories(tx, site.row.id, goodsId, JSON.parse(String(from)) as string[]);
+    } else if (field === 'stock') await moveBack(ctx, tx, row, from as number | null, to as number | null);
     else {
       if (row[field] !== to) throw conflict('This was changed again since. Undo the later change first.');
       await tx.update(goods).set({ [field]: from }).where(eq(goods.id, goodsId));

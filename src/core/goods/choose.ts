@@ -1,0 +1,53 @@
+import { isIn } from './category';
+import { isOnOffer, type Product } from './product';
+
+/** What a row of products shows, and in which order. */
+export const sources = ['all', 'newest', 'chosen', 'category', 'offer', 'related'] as const;
+export const orders = ['hand', 'newest', 'name', 'cheapest', 'dearest'] as const;
+export type Source = (typeof sources)[number];
+export type Order = (typeof orders)[number];
+
+export interface Choice {
+  readonly source: Source;
+  /** Slugs, for `chosen`; order as given. */
+  readonly goods: readonly string[];
+  /** Path of a category, for `category`; '' is any. */
+  readonly category: string;
+  /** Slug of the product that others are related to, for `related`. */
+  readonly of: string;
+  readonly order: Order;
+  readonly limit: number;
+}
+
+/**
+ * The products a row shows, of `all` in the owner's order. Related products share categories: those that share most come
+ * first, and one that shares none is not related. Products chosen by hand keep the order they were chosen in.
+ */
+export function chooseProducts(all: readonly Product[], c: Choice, lang = 'en'): Product[] {
+  return sorted(from(all, c), c, lang).slice(0, c.limit);
+}
+
+function from(all: readonly Product[], c: Choice): readonly Product[] {
+  if (c.source === 'chosen') return c.goods.flatMap((slug) => all.find((p) => p.slug === slug) ?? []);
+  if (c.source === 'offer') return all.filter(isOnOffer);
+  if (c.source === 'category') return c.category ? all.filter((p) => isIn(p, c.category)) : all;
+  if (c.source === 'related') return related(all, c.of);
+  return all;
+}
+
+function related(all: readonly Product[], slug: string): readonly Product[] {
+  const to = all.find((p) => p.slug === slug);
+  if (!to) return [];
+  const shared = (p: Product) => p.categories.filter((path) => isIn(to, path) || to.categories.some((mine) => isIn(p, mine))).length;
+  return all.filter((p) => p !== to && shared(p) > 0).sort((a, b) => shared(b) - shared(a));
+}
+
+/** By hand means the order given; only `newest` as a source has an order of its own. */
+export function sorted(products: readonly Product[], c: Pick<Choice, 'order' | 'source'>, lang: string): readonly Product[] {
+  const order = c.order === 'hand' && c.source === 'newest' ? 'newest' : c.order;
+  const names = new Intl.Collator(lang);
+  const by: Record<Exclude<Order, 'hand'>, (a: Product, b: Product) => number> = {
+    newest: (a, b) => b.addedAt - a.addedAt, name: (a, b) => names.compare(a.name, b.name), cheapest: (a, b) => a.price - b.price, dearest: (a, b) => b.price - a.price,
+  };
+  return order === 'hand' ? products : [...products].sort(by[order]);
+}
