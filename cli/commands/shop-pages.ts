@@ -3,7 +3,8 @@ import { buildShopPage, chooseModel } from '../../src/core/placement/shop-page';
 import { shopPageMain } from '../../src/core/placement/shop-page-main';
 import { type PagePath, rebaseLink, relativeAddress } from '../../src/core/site/paths';
 import { invalid } from '../../src/services/errors';
-import { shopPageKinds, shopPagesOf } from '../../src/services/sites/shop-pages';
+import { shopAddress } from '../../src/core/site/set-up';
+import { shopParts, shopPagesOf } from '../../src/services/sites/shop-pages';
 import type { Command } from '../support/command';
 import { findPage, loadPlan, type ReadSite, readFrom } from '../support/site';
 import { targetOf, writeSite } from '../support/write-site';
@@ -21,7 +22,7 @@ export const shopPages: Command = {
     const target = targetOf(dir, flags);
     const site = await readFrom(dir, out, plan);
     const model = typeof flags.model === 'string' ? findPage(site, flags.model) : undefined;
-    const built = await buildShopPages(site, { ...plan, shopPages: plan.shopPages.length ? plan.shopPages : shopPageKinds.map((k) => k.part) }, model);
+    const built = await buildShopPages(site, { ...plan, shopPages: plan.shopPages.length ? plan.shopPages : [...shopParts] }, model);
     await writeSite(site.files, dir, new Map(built.map((b) => [b.path, b.bytes])), target);
     out.give(built.map(({ path, part, model: m }) => ({ path, part, model: m })));
     out.say(`${count(built.length, 'page')} built from ${built[0]?.model}: ${built.map((b) => b.path).join(', ')}`);
@@ -40,7 +41,7 @@ export async function buildShopPages(site: ReadSite, plan: Plan, model?: PagePat
   const facts = model ? site.reading.pages.find((p) => p.path === model) : chooseModel(site.reading.pages);
   if (!facts) throw invalid('The site has no page to take header and footer from.');
   const manifest = Object.fromEntries(site.files.paths.map((p) => [p, 'there']));
-  const pages = shopPagesOf({ manifest, reading: site.reading }).filter((p) => plan.shopPages.includes(p.part));
+  const pages = shopPagesOf({ manifest, reading: site.reading }, shopAddress.parse({})).filter((p) => (plan.shopPages as readonly string[]).includes(p.part));
   const page = await site.load(facts.path);
   const others = await Promise.all(site.reading.pages.filter((p) => p.chrome === facts.chrome && p.path !== facts.path).slice(0, 4).map((p) => site.load(p.path)));
   const shop = plan.shop.url.replace(/\/$/, '');

@@ -47,11 +47,5 @@ export function slugOf(name: string, taken: (slug: string) => boolean): string {
   }
 }
 
-/** Few enough to say so; chosen by hand. */
-const LOW = 3;
-
-/** Stock in words, for shoppers: nothing while there is plenty. */
-export function stockWords(available: number | null): string {
-  if (available === null || available > LOW) return '';
-  return available <= 0 ? 'Sold out' : `Only ${available} left`;
-}
+/** Pieces that are few enough to say so; chosen by hand. */
+export const FEW = 3;

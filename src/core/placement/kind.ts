@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { escapeHtml } from '../html/escape';
 import { fail, ok, type Result } from '../result';
 
 /** What a placement's HTML may depend on beside its own settings. */
@@ -8,10 +9,29 @@ export interface WriteContext {
   readonly shopUrl: string;
   /** Address of the site's own cart page, relative to the page being written. */
   readonly cartHref: string;
+  /** Address of the site's own checkout page, and of its shop page, relative to the page being written; '' where there is none. */
+  readonly checkoutHref?: string;
+  readonly shopHref?: string;
   /** Path on the owner's own host under which a server that assembles pages finds the shop's fragments. */
   readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */
   readonly productName: (slug: string) => string | undefined;
+  /** How many products a row with these settings shows today, for the room it needs; nothing where nobody knows. */
+  readonly countOf?: ((settings: Record<string, unknown>) => number) | undefined;
+}
+
+/** How one setting is asked for: the settings panel is drawn from these. */
+export interface SettingField {
+  readonly key: string;
+  readonly label: string;
+  readonly as: 'goods' | 'goods-list' | 'category' | 'text' | 'long-text' | 'number' | 'yes' | 'choice' | 'parts' | 'picture';
+  /** For `choice` and `parts`: value and words. */
+  readonly options?: readonly (readonly [string, string])[];
+  readonly placeholder?: string;
+  readonly least?: number;
+  readonly most?: number;
+  /** Asked only while another setting has one of these values. */
+  readonly when?: readonly [key: string, ...values: unknown[]];
 }
 
 /** A link that does what the widget does, on an ordinary page. */
@@ -30,9 +50,12 @@ interface KindTable<S extends Record<string, unknown>> extends KindName {
   /** Where an owner most likely wants it; the bench opens there. */
   readonly usualPlace: 'main' | 'header' | 'side' | 'footer';
   readonly usualReach: 'page' | 'every';
-  /** Attributes of its element, as HTML. */
-  readonly attributes: (settings: S, context: WriteContext) => readonly string[];
+  /** Attributes of its element, as HTML; left out, they are the settings that depart from what is usual, and the ways. */
+  readonly attributes?: (settings: S, context: WriteContext) => readonly string[];
+  /** What stands in the element until the script has run, in place of the plain link: it keeps the room. */
+  readonly inner?: (settings: S, context: WriteContext) => string;
   readonly link: (settings: S, context: WriteContext) => OrdinaryLink;
+  readonly fields: readonly SettingField[];
   /** Room a frame needs before it has said its own height, in CSS pixels. */
   readonly frameHeight: number;
   /** A few words for slip, orders and takings: "Buy button: Round log basket". */
@@ -51,6 +74,7 @@ export interface Writable {
   readonly element: string;
   readonly attributes: readonly string[];
   readonly link: OrdinaryLink;
+  readonly inner?: string;
   readonly frameHeight: number;
   /** Settings that depart from the table's defaults, by their attribute names; for shortcodes, frames and includes. */
   readonly settings: readonly (readonly [string, string])[];
@@ -62,6 +86,7 @@ export interface WidgetKind extends KindName {
   readonly element: string;
   readonly usualPlace: KindTable<Record<string, unknown>>['usualPlace'];
   readonly usualReach: KindTable<Record<string, unknown>>['usualReach'];
+  readonly fields: readonly SettingField[];
   readonly checkSettings: (settings: unknown) => Result<Record<string, unknown>>;
   /** Settings from attributes as a person writes them: words for numbers and yes or no, a bare name for yes. */
   readonly fromAttributes: (attributes: ReadonlyMap<string, string>) => Result<Record<string, unknown>>;
@@ -94,9 +119,11 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
     writable(settings, context) {
       const parsed = read(settings);
       if (!parsed.success) return undefined;
+      const own = departing(table.settings, parsed.data);
+      const inner = table.inner?.(parsed.data, context);
       return {
-        kind: table.kind, element: table.element, frameHeight: table.frameHeight,
-        attributes: table.attributes(parsed.data, context), link: table.link(parsed.data, context), settings: departing(table.settings, parsed.data),
+        kind: table.kind, element: table.element, frameHeight: table.frameHeight, settings: own, link: table.link(parsed.data, context),
+        attributes: table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined), ...(inner !== undefined && { inner }),
       };
     },
     describe(settings, productName) {
@@ -107,10 +134,17 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
   };
 }
 
+/** Settings and ways. Where room is kept inside, the element measures its container. */
+const usualAttributes = (own: Writable['settings'], c: WriteContext, room: boolean): string[] => [
+  ...own.map(([name, value]) => `${name}="${escapeHtml(value)}"`), `placement="${c.placementId}"`, `shop="${escapeHtml(c.shopUrl)}"`, `cart="${escapeHtml(c.cartHref)}"`,
+  c.checkoutHref ? `checkout="${escapeHtml(c.checkoutHref)}"` : '', c.shopHref ? `page="${escapeHtml(c.shopHref)}"` : '',
+  `style="display:block;width:100%${room ? ';container-type:inline-size' : ''}"`,
+];
+
 /** A kind that is on the list and not yet made: named everywhere, placed nowhere. */
 export function plannedKind(name: KindName): WidgetKind {
   const no = fail(`The widget "${name.name}" is not built yet. Nothing was placed; choose one that is: see the list of widgets.`);
-  return { ...name, built: false, element: '', usualPlace: 'main', usualReach: 'page', checkSettings: () => no, fromAttributes: () => no, writable: () => undefined, describe: () => name.name, schema: () => ({}) };
+  return { ...name, built: false, element: '', usualPlace: 'main', usualReach: 'page', fields: [], checkSettings: () => no, fromAttributes: () => no, writable: () => undefined, describe: () => name.name, schema: () => ({}) };
 }
 
 /** "hideWhenEmpty" is written "hide-when-empty". */
@@ -121,6 +155,7 @@ const yes = new Set(['', 'yes', 'true', 'on', '1']);
 function fromText(schema: unknown, text: string): unknown {
   const type = baseType(schema);
   if (type === 'boolean') return yes.has(text.toLowerCase()) ? true : /^(no|false|off|0)$/i.test(text) ? false : text;
+  if (type === 'array') return text.split(',').map((part) => part.trim()).filter(Boolean);
   if (type === 'number') return /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text;
   return text;
 }
@@ -136,7 +171,7 @@ function departing(schema: z.ZodObject, settings: Record<string, unknown>): (rea
   return Object.entries(settings).flatMap(([key, value]) => {
     const field = schema.shape[key] as z.ZodType | undefined;
     const usual = field?.safeParse(undefined);
-    if (usual?.success && usual.data === value) return [];
+    if (usual?.success && String(usual.data) === String(value)) return [];
     return [[attributeName(key), value === true ? 'yes' : value === false ? 'no' : String(value)] as const];
   });
 }

@@ -13,7 +13,24 @@ export interface ShopPageMain {
 }
 
 /** The heading in the site's own style and our element; without script, the way to the shop's plain pages. */
-export function shopPageMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
+export function shopPageMain(page: ShopPageMain): string {
+  return page.part === 'shop' || page.part === 'lookup' ? widgetMain(page) : stepMain(page);
+}
+
+/** A page that is one widget: the shop front, the order lookup. */
+function widgetMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
+  const plain = part === 'shop' ? `${shopUrl}/goods` : `${shopUrl}/lookup`;
+  return `
+<div${boxStyle ? ` style="${boxStyle}"` : ''}>
+<h1>${escapeHtml(title)}</h1>
+<stall-${part} main shop="${escapeHtml(shopUrl)}" cart="${escapeHtml(hrefs.cart ?? '')}" checkout="${escapeHtml(hrefs.checkout ?? '')}" page="${escapeHtml(hrefs.shop ?? '')}" style="display:block;min-height:24rem"><p><a href="${escapeHtml(plain)}">${escapeHtml(title)}</a></p></stall-${part}>
+<script async src="${escapeHtml(scriptUrl)}"></script>
+</div>
+`;
+}
+
+/** Cart, checkout, thank-you and failed: the heading in the site's own style and our element. */
+function stepMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
   const ways = Object.entries(hrefs).map(([to, href]) => `${to}-href="${escapeHtml(href)}"`).join(' ');
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>

@@ -1,4 +1,4 @@
-import { applyEdits, type Edit, insertion } from '../html/edits';
+import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
 import { pageMark } from '../html/fence';
 import { textOf } from '../html/source';
@@ -28,6 +28,13 @@ export interface ShopPageContent {
   readonly scripts: 'keep' | 'drop';
   /** Other pages of the same chrome: what they do not share is the model's own, and goes. */
   readonly others?: readonly ParsedPage[];
+}
+
+/** A page's bytes as they must be at another address: every link and file leads where it led before. */
+export function rebasedPage(page: ParsedPage, link: ShopPageContent['link']): Uint8Array {
+  const content = { part: '', title: '', main: '', link, scripts: 'keep' } as const;
+  const edits = [...descendants(page.doc)].flatMap((el) => (el.sourceCodeLocation ? attributeEdits(page, el, content) : []));
+  return applyEdits(page.source, sortEdits(edits));
 }
 
 /** Attributes that hold an address, by what they lead to. */

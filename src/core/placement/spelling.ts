@@ -21,7 +21,7 @@ const fragment = (w: Writable, c: WriteContext): string => `/fragments/${w.kind}
 export const spellings = {
   element: {
     name: 'Element', hint: 'For pages whose HTML you can change: an element and one script.', needsScript: true,
-    write: (w) => `<${w.element} ${w.attributes.filter(Boolean).join(' ')}>${link(w)}</${w.element}>`,
+    write: (w) => `<${w.element} ${w.attributes.filter(Boolean).join(' ')}>${w.inner ?? link(w)}</${w.element}>`,
   },
   shortcode: {
     name: 'Shortcode', hint: 'For editors that take text only: paste it where the widget goes; the page needs the one script.', needsScript: true,

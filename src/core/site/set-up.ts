@@ -29,6 +29,8 @@ export const shopAddress = z.object({
   name: z.string().trim().min(1, 'Write what the shop is called in the menu.').max(40).default('Shop'),
   /** The shop is the site's front page, and the owner's stands beside it. */
   front: z.boolean().default(false),
+  /** What "Add selling" made together with it, so that all of it can be taken back as one. */
+  made: z.object({ cart: z.string().nullable(), menu: z.boolean() }).default({ cart: null, menu: false }),
   /** Addresses it had before: they keep leading to it. */
   old: z.array(slug).max(20).default([]),
 });

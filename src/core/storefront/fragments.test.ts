@@ -1,12 +1,15 @@
 import { parseFragment } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import { attr, descendants, type Element, find, rawText } from '../html/tree';
-import { cartFragment, checkoutFragment, failedFragment, goodsFragment, productFragment, thanksFragment } from './fragments';
+import { cardFragment, productFragment, rowFragment } from './cards';
+import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from './fragments';
 import type { Html } from './html';
+import { wordsIn } from './words';
 import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
 
 const tree = (fragment: Html) => parseFragment(fragment.text);
 const all = (fragment: Html, tag: string): Element[] => [...descendants(tree(fragment))].filter((e) => e.tagName === tag);
+const en = wordsIn('en');
 const words = (fragment: Html): string => rawText(tree(fragment)).replace(/\s+/g, ' ').trim();
 
 const line: LineView = {
@@ -113,6 +116,8 @@ describe('a product', () => {
     name: 'Trug',
     description: 'Oval <34 cm>',
     price: '£42.00',
+    was: '',
+    open: null,
     stock: 'Only 2 left',
     soldOut: false,
     max: 2,
@@ -125,27 +130,44 @@ describe('a product', () => {
   };
 
   it('can be bought with a plain form that remembers the placement', () => {
-    const inputs = all(productFragment(product), 'input');
+    const inputs = all(productFragment(product, en), 'input');
     expect(inputs.map((i) => [attr(i, 'name'), attr(i, 'value'), attr(i, 'max')])).toEqual([
       ['placement', 'aaaaaaaa', undefined],
       ['quantity', '1', '2'],
     ]);
-    expect(words(productFragment(product))).toContain('Oval <34 cm>');
-    expect(words(productFragment(product))).toContain('Only 2 left');
+    expect(words(productFragment(product, en))).toContain('Oval <34 cm>');
+    expect(words(productFragment(product, en))).toContain('Only 2 left');
   });
 
   it('that is sold out says so in words and has no button', () => {
-    const gone = productFragment({ ...product, soldOut: true });
+    const gone = productFragment({ ...product, soldOut: true }, en);
     expect(words(gone)).toContain('Sold out');
     expect(all(gone, 'button')).toEqual([]);
   });
 
   it('stands in a list with its price; an empty list says so', () => {
-    expect(words(goodsFragment([product]))).toContain('Trug £42.00 Only 2 left'.replace(' £', '£'));
-    expect(words(goodsFragment([]))).toBe('Nothing is for sale just now.');
+    const row = { heading: '', form: 'grid', columns: 3, filter: false, parts: ['name', 'price', 'stock'], level: 3 } as const;
+    expect(words(rowFragment({ ...row, products: [product] }, en))).toBe('Trug £42.00Only 2 left');
+    expect(words(rowFragment({ ...row, products: [] }, en))).toBe('Nothing is for sale here just now.');
+  });
+
+  it('as a card shows the parts that were asked for, each form at its product', () => {
+    const card = cardFragment({ ...product, was: '£50.00' }, { parts: ['picture', 'name', 'price', 'button'], level: 4 }, en);
+    expect(all(card, 'h4').map((h) => rawText(h))).toEqual(['Trug']);
+    expect(words(card)).toContain('before £50.00');
+    expect(all(card, 'form').map((f) => [attr(f, 'method'), attr(f, 'action'), attr(f, 'data-add')])).toEqual([['post', '/goods/trug', 'trug']]);
+    expect(all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'img').length + all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'form').length).toBe(0);
+  });
+
+  it('whose amount the buyer names asks for it, and says the least', () => {
+    const open = { least: '5.00', leastText: '£5.00', sign: '£', step: 'en-GB' };
+    const page = productFragment({ ...product, open }, en);
+    expect(all(page, 'input').map((i) => attr(i, 'name'))).toContain('amount');
+    expect(words(page)).toContain('at least £5.00');
+    expect(all(cardFragment({ ...product, open }, { parts: ['button'], level: 3 }, en), 'form')).toEqual([]);
   });
 
   it('without a picture shows none', () => {
-    expect(all(productFragment({ ...product, pictureLarge: null }), 'img')).toEqual([]);
+    expect(all(productFragment({ ...product, pictureLarge: null }, en), 'img')).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 import { type Html, html } from './html';
-import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView, SumView } from './views';
+import type { CartPageView, CheckoutPageView, LineView, OrderPageView, SumView } from './views';
 
 /**
  * What shoppers see of the shop, as HTML that works without script: the same fragments stand inside the widgets on
@@ -90,19 +90,4 @@ export function failedFragment(v: OrderPageView): Html {
   if (v.state === 'paid') return thanksFragment(v);
   return html`<div class="stall-failed"><p class="stall-lead">Nothing was charged, and your cart is as you left it.${v.reason && html` The card service says: ${v.reason}.`}</p>
 <p class="stall-actions"><a class="stall-button" href="${v.retry}">Try again</a> <a href="${v.back}">Back to the site</a></p></div>`;
-}
-
-export function productFragment(v: ProductView): Html {
-  return html`<article class="stall-product">${v.pictureLarge && html`<img class="stall-picture" src="${v.pictureLarge}" alt="${v.pictureAlt}" width="960" height="720">`}
-<div class="stall-product-text"><h1>${v.name}</h1><p class="stall-price">${v.price}</p>${alert(v.problem)}
-${v.description && html`<p class="stall-description">${v.description}</p>`}
-${v.soldOut ? html`<p class="stall-note">Sold out</p>` : html`<form method="post" action="${v.action}" class="stall-buy-form">
-<input type="hidden" name="placement" value="${v.via}">
-<div class="stall-field"><label for="stall-quantity">How many</label><input id="stall-quantity" name="quantity" type="number" min="1" max="${v.max ?? 99}" value="1" inputmode="numeric"></div>
-<button class="stall-button">Add to cart</button></form>${v.stock && html`<p class="stall-note">${v.stock}</p>`}`}</div></article>`;
-}
-
-export function goodsFragment(items: readonly ProductView[]): Html {
-  if (items.length === 0) return html`<p class="stall-lead">Nothing is for sale just now.</p>`;
-  return html`<ul class="stall-goods">${items.map((v) => html`<li><a href="${v.href}">${v.picture && html`<img src="${v.picture}" alt="" width="480" height="360" loading="lazy">`}<span class="stall-name">${v.name}</span></a><span class="stall-price-small">${v.price}${v.stock && html` <em class="stall-note">${v.stock}</em>`}</span></li>`)}</ul>`;
 }

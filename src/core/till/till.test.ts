@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { slugOf, stockWords } from '../goods/product';
+import { slugOf } from '../goods/product';
 import { AmountError, minor } from '../money/minor';
 import { html } from '../storefront/html';
 import { checkoutFragment } from '../storefront/fragments';
@@ -27,11 +27,7 @@ describe('the worked sum', () => {
   });
 });
 
-describe('words for shoppers', () => {
-  it('say what is left only when it matters', () => {
-    expect([null, 12, 3, 1, 0].map(stockWords)).toEqual(['', '', 'Only 3 left', 'Only 1 left', 'Sold out']);
-  });
-
+describe('names of products', () => {
   it('make addresses that differ', () => {
     const taken = new Set(['round-log-basket']);
     expect(slugOf('Round log basket', (s) => taken.has(s))).toBe('round-log-basket-2');

@@ -22,4 +22,5 @@ ALTER TABLE `goods` ADD `open_least` integer;--> statement-breakpoint
 ALTER TABLE `publications` ADD `shop` text;--> statement-breakpoint
 ALTER TABLE `sites` ADD `shop` text;--> statement-breakpoint
 ALTER TABLE `sites` ADD `set_up` text;--> statement-breakpoint
+ALTER TABLE `snapshots` ADD `found` text;--> statement-breakpoint
 ALTER TABLE `cart_lines` ADD `named` integer;

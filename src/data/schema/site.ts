@@ -50,6 +50,8 @@ export const snapshots = sqliteTable('snapshots', {
   siteId: text().notNull(),
   manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
   reading: text({ mode: 'json' }).$type<SiteReading>().notNull(),
+  /** Files of a folder as they lay there when this was read, with what we had written into them: what publishing may write over. */
+  found: text({ mode: 'json' }).$type<Manifest>(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
 });
 

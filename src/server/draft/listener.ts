@@ -6,7 +6,8 @@ import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
 import type { Ctx } from '../../services/context';
 import { renderPage, rendering } from '../../services/sites/render';
-import { draftPlacements, loadSite, type Site } from '../../services/sites/site';
+import { draftState } from '../../services/sites/state';
+import { loadSite, type Site } from '../../services/sites/site';
 import { HttpError, problem, send } from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
@@ -26,7 +27,7 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
       if (url.pathname === '/.stall/frame.js') return sendPrepared(req, res, frameScript);
       if (req.method !== 'GET' && req.method !== 'HEAD') throw new HttpError(405, 'This is a draft: forms of the site lead nowhere here.');
       const site = await loadSite(ctx, { draftKey: host.split('.')[0] ?? '' });
-      const r = await rendering(ctx, site, await draftPlacements(ctx, site.row.id));
+      const r = await rendering(ctx, site, await draftState(ctx, site));
       const known = (p: string) => site.manifest[p] !== undefined || r.shopPages.some((s) => s.path === p);
       const path = url.pathname === '/' ? (['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath) : resolveLink('index.html' as PagePath, url.pathname, known);
       if (!path) throw new HttpError(404, 'The draft has no such page.');

@@ -1,12 +1,16 @@
 import { lookup } from 'mrmime';
-import { cartFragment, checkoutFragment, failedFragment, goodsFragment, productFragment, thanksFragment } from '../../core/storefront/fragments';
+import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
+import { productFragment } from '../../core/storefront/cards';
 import type { Html } from '../../core/storefront/html';
+import { readState } from '../../core/storefront/shop-front';
+import { wordsIn } from '../../core/storefront/words';
 import { lookCss } from '../../core/look/look';
 import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../../services/context';
 import { buildOrdinaryPage } from '../../services/sites/shop-pages';
 import { loadSite, type Site, siteLook } from '../../services/sites/site';
-import { cartPageView, checkoutPageView, goodsPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView } from '../../services/storefront/views';
+import { cartPageView, checkoutPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView } from '../../services/storefront/views';
+import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
 import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
 import { goToPay, parseCheckout } from '../../services/till/checkout';
 import { reconcile } from '../../services/till/payment';
@@ -33,13 +37,23 @@ export function ordinaryRoutes(ctx: Ctx) {
 
   const goodsList = async (c: Call) => {
     const s = await site(c);
-    await page(c, s, 'Shop', goodsFragment(await goodsPageView(ctx, s)));
+    const state = readState(c.url.searchParams);
+    if (state.goods) return go(c, `${base(c)}/goods/${encodeURIComponent(state.goods)}`);
+    await page(c, s, s.row.shop?.name ?? 'Shop', await drawWidget(ctx, s, { kind: 'shop', attributes: new Map([['level', '2']]), state, via: viaOf(c) }));
+  };
+  const orderLookup = async (c: Call) => {
+    const s = await site(c);
+    const words = wordsIn(s.row.locale);
+    if (c.req.method !== 'POST') return page(c, s, words.lookUp, await drawWidget(ctx, s, { kind: 'lookup', attributes: new Map() }));
+    const { number = '', email = '' } = strings(await readFields(c.req));
+    const answer = await lookupAnswer(ctx, s, { number: number.slice(0, 40), email: email.slice(0, 200) }, new Map());
+    await page(c, s, words.lookUp, answer.html, answer.found ? {} : { status: 404 });
   };
   const product = async (c: Call, wrong?: { message: string; status: number }) => {
     const s = await site(c);
-    const via = /^[a-z0-9]{8,16}$/.exec(c.url.searchParams.get('via') ?? '')?.[0] ?? '';
-    const view = await productPageView(ctx, s, c.params.slug ?? '', via, wrong?.message);
-    await page(c, s, view.name, productFragment(view), { heading: false, ...(wrong && { status: wrong.status }) });
+    const w = wordsIn(s.row.locale);
+    const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, wrong?.message);
+    await page(c, s, view.name, productFragment(view, w), { heading: false, ...(wrong && { status: wrong.status }) });
   };
   const buy = async (c: Call) => {
     const s = await site(c);
@@ -104,6 +118,8 @@ export function ordinaryRoutes(ctx: Ctx) {
 
   return [
     route('GET', '/:shop/goods', goodsList),
+    route('GET', '/:shop/lookup', orderLookup),
+    route('POST', '/:shop/lookup', orderLookup),
     route('GET', '/:shop/goods/:slug', (c) => product(c)),
     route('POST', '/:shop/goods/:slug', buy),
     route('GET', '/:shop/cart/:token', cart),
@@ -115,3 +131,6 @@ export function ordinaryRoutes(ctx: Ctx) {
     route('GET', '/:shop/site/*path', file),
   ];
 }
+
+/** The placement a shopper came through, from the address. */
+export const viaOf = (c: Call): string => /^[a-z0-9]{8,16}$/.exec(c.url.searchParams.get('via') ?? '')?.[0] ?? '';

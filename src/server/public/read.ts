@@ -2,9 +2,15 @@ import { z } from 'zod';
 import { lookCss } from '../../core/look/look';
 import type { Ctx } from '../../services/context';
 import { pictureAt } from '../../services/goods/pictures';
-import { goodsPageView } from '../../services/storefront/views';
-import { loadSite, siteLook } from '../../services/sites/site';
-import { send } from '../http';
+import { listGoods } from '../../services/goods/goods';
+import { productViews } from '../../services/storefront/views';
+import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
+import { loadSite, type Site, siteLook } from '../../services/sites/site';
+import { html } from '../../core/storefront/html';
+import { readState } from '../../core/storefront/shop-front';
+import { wordsIn } from '../../core/storefront/words';
+import { problem, readFields, send } from '../http';
+import { cors, strings } from './cart';
 import { type Call, route } from '../router';
 import { prepare, type PreparedAnswers, sendPrepared } from './prepared';
 
@@ -25,11 +31,32 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     const prepared = await answers.get(id, req.url ?? '', async () => {
       const site = await loadSite(ctx, { id });
       const wanted = slugs.parse(url.searchParams.get('goods') ?? '');
-      const all = wanted.length ? await goodsPageView(ctx, site) : [];
-      const goods = Object.fromEntries(all.filter((g) => wanted.includes(g.slug)).map((g) => [g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut }]));
-      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)) }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
+      const lang = url.searchParams.get('lang') || site.row.locale;
+      const words = wordsIn(lang);
+      const views = wanted.length ? await productViews(ctx, site, (await listGoods(ctx, id)).filter((g) => wanted.includes(g.slug)), words) : [];
+      const goods = Object.fromEntries(views.map((g) => [g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut, open: g.open }]));
+      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout } = words;
+      const html = await drawn(ctx, site, url.searchParams.getAll('w'));
+      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout }, html }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
     });
     sendPrepared(req, res, prepared);
+  };
+
+  /** One widget alone, for a shop front that a shopper leafs through. */
+  const widget = async ({ req, res, url, params }: Call) => {
+    const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+    const prepared = await answers.get(id, req.url ?? '', async () => {
+      const site = await loadSite(ctx, { id });
+      const found = await drawWidget(ctx, site, callOf(`${params.kind}?${url.searchParams.get('own') ?? ''}`, url.searchParams));
+      return prepare(found.text, { ...FRESH, 'content-type': 'text/html; charset=utf-8' });
+    });
+    sendPrepared(req, res, prepared);
+  };
+  const lookup = async (c: Call) => {
+    const site = await loadSite(ctx, { slug: c.params.shop ?? '' });
+    const { number = '', email = '' } = strings(await readFields(c.req));
+    const answer = await lookupAnswer(ctx, site, { number: number.slice(0, 40), email: email.slice(0, 200) }, new Map(new URLSearchParams(c.url.searchParams.get('own') ?? '')));
+    send(c.res, { status: answer.found ? 200 : 404, type: 'text/html; charset=utf-8', body: answer.html.text, headers: cors });
   };
 
   const picture = async ({ res, params }: Call) => {
@@ -38,5 +65,26 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     send(res, { type: 'image/webp', body, headers: { 'cache-control': 'public, max-age=31536000, immutable', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' } });
   };
 
-  return [route('GET', '/v1/:shop/page', page), route('GET', '/pictures/:hash/:file', picture)];
+  return [route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
+}
+
+/** Widgets that one page may ask for at once; more are left to ask again. Chosen by hand. */
+const AT_ONCE = 40;
+
+/** "row?source=newest" → the row, drawn. What does not fit is told in words, where the widget would stand. */
+async function drawn(ctx: Ctx, site: Site, asked: readonly string[]): Promise<Record<string, string>> {
+  const out: Record<string, string> = {};
+  for (const one of [...new Set(asked)].slice(0, AT_ONCE)) {
+    out[one] = await drawWidget(ctx, site, callOf(one)).then((h) => h.text, (error: unknown) => {
+      const { status, body } = problem(error);
+      if (status >= 500) throw error;
+      return html`<p class="stall-alert" role="alert">${String(body.title)}</p>`.text;
+    });
+  }
+  return out;
+}
+
+function callOf(one: string, asked?: URLSearchParams): WidgetCall {
+  const [kind = '', own = ''] = one.split(/\?(.*)/s);
+  return { kind, attributes: new Map(new URLSearchParams(own)), ...(asked && { state: readState(asked) }) };
 }

@@ -21,7 +21,7 @@ export interface BenchView {
 export async function benchView(ctx: Ctx, site: Site, path: string): Promise<BenchView> {
   const page = await loadPage(ctx, site, path);
   const all = await draftPlacements(ctx, site.row.id);
-  const out = await renderPage(ctx, await rendering(ctx, site, all), path);
+  const out = await renderPage(ctx, await rendering(ctx, site, { placements: all, menu: site.row.menu, shop: site.row.shop }), path);
   const within = reachIn(site.reading);
   const pagesOf = (p: Placement) => pagesIn(site.reading, p.reach).length;
   const htmlOf = (id: string) => new RegExp(`<!--stall ${id}-->(.*?)<!--/stall ${id}-->`, 's').exec(out.edits.find((e) => e.inserted.includes(`stall ${id}`))?.inserted ?? '')?.[1] ?? '';

@@ -79,7 +79,7 @@ async function showAsItIs(ctx: Ctx, origin: Origin, id: string, slug: string, ma
   await sent.catch((error: unknown) => ctx.log.warn({ error: String(error) }, 'the web host did not take the site as it is'));
 }
 
-async function keepFiles(ctx: Ctx, origin: Origin, progress: Progress, brought: Set<string>): Promise<{ manifest: Manifest; notes: string[] }> {
+export async function keepFiles(ctx: Ctx, origin: Origin, progress: Progress, brought: Set<string>): Promise<{ manifest: Manifest; notes: string[] }> {
   const kept: [PagePath, string][] = [];
   const onFile = async (path: PagePath, bytes: Buffer) => {
     const { hash, isNew } = await ctx.blobs.putNew(bytes);

@@ -8,6 +8,7 @@ import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { draftPlacements, loadPage, productNames, type Site } from './site';
 import { shopPagesOf } from './shop-pages';
+import { sellsIn } from './state';
 
 /**
  * Sets the draft's changes to the menu, all of them in their order. Refused where they do not fit the front page's
@@ -32,10 +33,10 @@ export function describeMenuChange(c: MenuChange): string {
 /** The draft as a plan: what the command line works with, and what could be carried to another installation. */
 export async function planOf(ctx: Ctx, site: Site): Promise<Plan> {
   const placements = await draftPlacements(ctx, site.row.id);
-  const built = placements.length > 0 ? shopPagesOf(site) : [];
+  const built = sellsIn({ placements, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : [];
   return {
     version: 1,
     shop: { url: `${ctx.addresses.shop}/${site.row.slug}`, script: `${ctx.addresses.shop}/stall.js`, cart: built.find((p) => p.part === 'cart')?.address ?? '/cart/', include: '/stall', goods: Object.fromEntries(await productNames(ctx, site.row.id)) },
-    placements, menu: site.row.menu, shopPages: built.map((p) => p.part), regions: site.row.regions,
+    placements, menu: site.row.menu, shopPages: built.flatMap((p) => (p.part === 'moved' || p.part === 'home' ? [] : [p.part])), regions: site.row.regions,
   };
 }

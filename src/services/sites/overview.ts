@@ -4,7 +4,8 @@ import type { MenuItem } from '../../core/site/menu';
 import type { PagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { shopPagesOf } from './shop-pages';
-import { difference, pageName } from './slip';
+import { pageName } from './slip';
+import { difference, sellsIn } from './state';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
 export interface PageCard {
@@ -50,7 +51,7 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     } satisfies PageCard as PageCard];
   }));
   const everywhere = draft.filter((p) => reachesShopPages(p.reach, p.pitch.region));
-  const built: PageCard[] = (draft.length ? shopPagesOf(site) : []).map((p) => ({
+  const built: PageCard[] = (sellsIn({ placements: draft, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : []).map((p) => ({
     path: p.path, address: p.address, name: p.name, title: p.title, depth: 0, built: true, onSlip: !publication?.manifest[p.path], cart: everywhere.some((x) => x.kind === 'cart'),
     widgets: everywhere.map((x) => ({ id: x.id, kind: x.kind, words: 'Cart', changed: changed.has(x.id) })),
   }));

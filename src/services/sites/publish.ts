@@ -1,16 +1,20 @@
+import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { eq } from 'drizzle-orm';
+import { and, desc, eq, isNotNull } from 'drizzle-orm';
 import { describePlacement } from '../../core/placement/placement';
-import { placementNames, publications, sites } from '../../data/schema';
+import { placementNames, publications, sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
-import { conflict } from '../errors';
+import { sha256 } from '../../data/blobs';
+import { isPagePath } from '../../core/site/paths';
+import { conflict, missing } from '../errors';
 import { newId } from '../ids';
 import { packZip, sendToHost } from './host';
 import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
-import { difference, menuLines, placeName } from './slip';
-import { currentPublication, draftPlacements, loadSite, type Publication, type Site } from './site';
+import { menuLines, newerLines, placeName, shopLines } from './slip';
+import { difference, draftState, isUntouched, publishedState, setDraft, type SiteState, untouched, writeDraft } from './state';
+import { currentPublication, loadSite, type Publication, type Site } from './site';
 
 export interface Published {
   readonly id: string;
@@ -20,15 +24,16 @@ export interface Published {
   readonly lost: readonly { readonly page: string; readonly why: string }[];
 }
 
-/** Computes the site as the draft has it, as a manifest over the blob store. The owner's files stay shared. */
-export async function computeManifest(ctx: Ctx, site: Site, placements: Awaited<ReturnType<typeof draftPlacements>>): Promise<{ manifest: Manifest; lost: Published['lost'] }> {
+/** Computes the site as a state has it, as a manifest over the blob store. The owner's files stay shared. */
+export async function computeManifest(ctx: Ctx, site: Site, state: SiteState): Promise<{ manifest: Manifest; lost: Published['lost'] }> {
   const manifest: Manifest = { ...site.manifest };
   const lost: { page: string; why: string }[] = [];
-  if (placements.length === 0 && site.row.menu.length === 0) return { manifest, lost };
-  const r = await rendering(ctx, site, placements);
-  for (const path of [...site.reading.pages.map((p) => p.path), ...r.shopPages.map((p) => p.path)]) {
+  if (isUntouched(state)) return { manifest, lost };
+  const r = await rendering(ctx, site, state);
+  const built = new Set<string>(r.shopPages.map((p) => p.path));
+  for (const path of new Set([...site.reading.pages.map((p) => p.path), ...built])) {
     const out = await renderPage(ctx, r, path);
-    if (out.edits.length || !manifest[path]) manifest[path] = await ctx.blobs.put(out.bytes);
+    if (out.edits.length || built.has(path)) manifest[path] = await ctx.blobs.put(out.bytes);
     lost.push(...out.lost.map((l) => ({ page: path, why: l.why })));
     if (out.menuProblem) lost.push({ page: path, why: `the menu stayed as it is: ${out.menuProblem}` });
     await new Promise(setImmediate);
@@ -36,25 +41,105 @@ export async function computeManifest(ctx: Ctx, site: Site, placements: Awaited<
   return { manifest, lost };
 }
 
+/** How many lines of the slip lie between two states. */
+function countChanges(site: Site, publication: Publication | undefined, draft: SiteState): number {
+  const before = publishedState(publication);
+  return difference(before.placements, draft.placements).length + menuLines(before.menu, draft.menu).length + shopLines(before.shop, draft.shop).length + newerLines(site, publication).length;
+}
+
 /**
  * Puts the draft on the live site in one step: compute, store, deliver, record. When delivering fails nothing is
  * recorded and the slip stays as it is.
  */
 export async function publish(ctx: Ctx, site: Site, by: string): Promise<Published> {
-  const placements = await draftPlacements(ctx, site.row.id);
   await resumePublishing(ctx, site.row.id);
+  const state = await draftState(ctx, site);
   const before = await currentPublication(ctx, site.row);
-  const changes = difference(before?.placements ?? [], placements);
-  const menu = menuLines(before?.menu ?? [], site.row.menu).length;
-  if (changes.length + menu === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
-  const { manifest, lost } = await computeManifest(ctx, site, placements);
-  const previous = before?.manifest ?? site.manifest;
+  const changes = countChanges(site, before, state);
+  if (changes === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
+  const { manifest, lost } = await computeManifest(ctx, site, state);
+  const { id, pages } = await bringOut(ctx, site, { state, manifest, changes, by });
+  return { id, changes, pages, lost };
+}
+
+interface Bringing {
+  readonly state: SiteState;
+  readonly manifest: Manifest;
+  readonly changes: number;
+  readonly by: string;
+}
+
+/** Delivers a manifest and records it as what is live now. */
+async function bringOut(ctx: Ctx, site: Site, { state, manifest, changes, by }: Bringing): Promise<{ id: string; pages: number }> {
+  const previous = await lastKnown(ctx, site);
   const pages = changedPaths(previous, manifest);
-  const row: PublicationRow = { id: newId(), siteId: site.row.id, snapshotId: site.row.snapshotId, placements, menu: site.row.menu, manifest, changes: changes.length + menu, pages: pages.length, by };
+  const row: PublicationRow = { id: newId(), siteId: site.row.id, snapshotId: site.row.snapshotId, placements: [...state.placements], menu: [...state.menu], shop: state.shop, manifest, changes, pages: pages.length, by };
   await deliver(ctx, site, previous, row);
   await record(ctx, site, row);
   await forgetJournal(journalOf(ctx, site.row.id));
-  return { id: row.id, changes: row.changes, pages: row.pages, lost };
+  return { id: row.id, pages: pages.length };
+}
+
+/** What lies on the live site as far as we know: what was published, or what a newer reading of its folder found there since. */
+async function lastKnown(ctx: Ctx, site: Site): Promise<Manifest> {
+  const publication = await currentPublication(ctx, site.row);
+  const [snapshot] = await ctx.store.db.select({ found: snapshots.found, at: snapshots.createdAt }).from(snapshots).where(and(eq(snapshots.siteId, site.row.id), isNotNull(snapshots.found))).orderBy(desc(snapshots.createdAt)).limit(1);
+  if (snapshot?.found && (!publication || snapshot.at > publication.createdAt)) return snapshot.found;
+  return publication?.manifest ?? site.manifest;
+}
+
+/**
+ * Puts an earlier publication back on the live site, byte for byte as it was then, and makes the draft that state, so that
+ * nothing is left waiting. It is a publication of its own: what was live until now can be gone back to likewise.
+ */
+export async function rollBack(ctx: Ctx, site: Site, publicationId: string, by: string): Promise<Published> {
+  await resumePublishing(ctx, site.row.id);
+  const [to] = await ctx.store.db.select().from(publications).where(and(eq(publications.siteId, site.row.id), eq(publications.id, publicationId)));
+  if (!to) throw missing('This publication is no longer kept.');
+  if (to.id === site.row.publicationId) throw conflict('This is what is live now.');
+  const then: Site = { ...site, row: { ...site.row, snapshotId: to.snapshotId } };
+  const state = publishedState(to);
+  const done = await bringOut(ctx, then, { state, manifest: to.manifest, changes: to.changes, by });
+  await ctx.store.write(async (tx) => {
+    await tx.update(sites).set({ snapshotId: to.snapshotId }).where(eq(sites.id, site.row.id));
+    await writeDraft(tx, site, state);
+  });
+  return { id: done.id, changes: to.changes, pages: done.pages, lost: [] };
+}
+
+export interface Proof {
+  /** Files whose SHA-256 is that of the owner's own, and all of the owner's. */
+  readonly same: number;
+  readonly all: number;
+  /** A few of them, for the eye. */
+  readonly files: readonly { readonly path: string; readonly was: string; readonly now: string }[];
+  /** Files that Green Stall had added, and that are gone. */
+  readonly removed: readonly string[];
+}
+
+/**
+ * Takes everything of Green Stall out of the live site, and shows the proof: the hash of each file as the owner gave it
+ * beside that of what is live now, read back from where it lies where that can be read.
+ */
+export async function leave(ctx: Ctx, site: Site, by: string): Promise<Proof> {
+  await resumePublishing(ctx, site.row.id);
+  const before = await currentPublication(ctx, site.row);
+  await setDraft(ctx, site, untouched);
+  if (before && !isUntouched(publishedState(before))) await bringOut(ctx, site, { state: untouched, manifest: { ...site.manifest }, changes: countChanges(site, before, untouched), by });
+  return proofOf(ctx, await loadSite(ctx, { id: site.row.id }), Object.keys(before?.manifest ?? {}));
+}
+
+/** Every file of the owner's, by its hash as it was brought in and as it is live. */
+async function proofOf(ctx: Ctx, site: Site, wasLive: readonly string[]): Promise<Proof> {
+  const { delivery } = site.row;
+  const live = (await currentPublication(ctx, site.row))?.manifest ?? site.manifest;
+  const hashNow = async (path: string): Promise<string> => {
+    if (delivery.to !== 'folder') return live[path] ?? '';
+    return readFile(join(delivery.folder, path)).then(sha256, () => '');
+  };
+  const files = await Promise.all(Object.entries(site.manifest).map(async ([path, was]) => ({ path, was, now: await hashNow(path) })));
+  const pagesFirst = [...files].sort((a, b) => Number(b.was !== b.now) - Number(a.was !== a.now) || Number(isPagePath(b.path)) - Number(isPagePath(a.path)) || (a.path < b.path ? -1 : 1));
+  return { same: files.filter((f) => f.was === f.now).length, all: files.length, files: pagesFirst.slice(0, 200), removed: wasLive.filter((p) => site.manifest[p] === undefined && live[p] === undefined).sort() };
 }
 
 type PublicationRow = Omit<Publication, 'createdAt'>;

@@ -1,51 +1,70 @@
 import { computePage, type ComputedPage } from '../../core/placement/compute-page';
-import type { MenuChange } from '../../core/placement/menu-change';
 import type { PlaceContext } from '../../core/placement/place';
-import type { Placement } from '../../core/placement/placement';
 import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
-import { buildSitePage, type ShopPage, shopPagesOf } from './shop-pages';
-import { loadPage, productNames, type Site } from './site';
+import { buildSitePage, homePage, type ShopPage, shopPagesOf } from './shop-pages';
+import type { Product } from '../../core/goods/product';
+import { listGoods } from '../goods/goods';
+import { countShown } from '../storefront/widgets';
+import { sellsIn, type SiteState } from './state';
+import { loadPage, type Site } from './site';
 import { parsePageFile, type ParsedPage } from '../../core/site/read-page';
 
 /** Everything needed to write pages of one state of a site. */
-export interface Rendering {
+export interface Rendering extends SiteState {
   readonly site: Site;
-  readonly placements: readonly Placement[];
-  readonly menu: readonly MenuChange[];
   /** Built as soon as anything sells; none otherwise, so that an empty stall leaves no page behind. */
   readonly shopPages: readonly ShopPage[];
-  readonly names: ReadonlyMap<string, string>;
+  readonly goods: readonly Product[];
   readonly reaches: ReturnType<typeof reachIn>;
   readonly files: FileIndex;
 }
 
-export async function rendering(ctx: Ctx, site: Site, placements: readonly Placement[]): Promise<Rendering> {
-  return { site, placements, menu: site.row.menu, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: placements.length ? shopPagesOf(site) : [], names: await productNames(ctx, site.row.id), reaches: reachIn(site.reading) };
+export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise<Rendering> {
+  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods: await listGoods(ctx, site.row.id), reaches: reachIn(site.reading) };
 }
 
 /** One page as this state has it: the owner's with its placements, or a page of the shop with those that reach every page. */
 export async function renderPage(ctx: Ctx, r: Rendering, path: string): Promise<ComputedPage & { page: ParsedPage }> {
   const shopPage = r.shopPages.find((p) => p.path === path);
-  const page = shopPage ? await parsedShopPage(ctx, r.site, shopPage) : await loadPage(ctx, r.site, path);
+  if (shopPage?.part === 'moved') return bare(path as PagePath, await buildSitePage(ctx, r.site, r.shop, shopPage));
+  if (shopPage?.part === 'home') return homeOf(ctx, r, shopPage);
+  const page = shopPage ? await parsedShopPage(ctx, r, shopPage) : await loadPage(ctx, r.site, path);
   const here = r.placements.filter((p) => (shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path)));
   return { ...computePage(page, { placements: here, menu: r.menu }, placeContext(ctx, r, path as PagePath), r.files.find), page };
 }
 
-async function parsedShopPage(ctx: Ctx, site: Site, shopPage: ShopPage): Promise<ParsedPage> {
-  const { bytes } = await buildSitePage(ctx, site, shopPage.part);
-  const parsed = parsePageFile(shopPage.path, bytes);
-  if ('problem' in parsed) throw new Error(parsed.problem);
-  return parsed.page;
+const parsedShopPage = async (ctx: Ctx, r: Rendering, shopPage: ShopPage): Promise<ParsedPage> => parsed(shopPage.path, await buildSitePage(ctx, r.site, r.shop, shopPage));
+
+function parsed(path: PagePath, bytes: Uint8Array): ParsedPage {
+  const read = parsePageFile(path, bytes);
+  if ('problem' in read) throw new Error(read.problem);
+  return read.page;
+}
+
+/** A page that nothing is placed on. */
+const bare = (path: PagePath, bytes: Uint8Array): ComputedPage & { page: ParsedPage } => ({ bytes, edits: [], placed: [], lost: [], page: parsed(path, bytes) });
+
+/** The owner's front page with all that stands on it, at its second address. */
+async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedPage & { page: ParsedPage }> {
+  const front = r.site.reading.pages[0]?.path as PagePath;
+  const here = r.placements.filter((p) => r.reaches(p.reach, front));
+  const placed = computePage(await loadPage(ctx, r.site, front), { placements: here, menu: r.menu }, placeContext(ctx, r, front), r.files.find);
+  return { ...bare(home.path, homePage(parsed(front, placed.bytes), home.path)), lost: placed.lost };
 }
 
 function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
-  const cart = r.shopPages.find((p) => p.part === 'cart');
+  const href = (part: ShopPage['part'], none: string) => {
+    const to = r.shopPages.find((p) => p.part === part);
+    return to ? relativeAddress(path, to.address) : none;
+  };
+  const names = new Map(r.goods.map((g) => [g.slug, g.name]));
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
-    cartHref: cart ? relativeAddress(path, cart.address) : '#',
-    productName: (slug) => r.names.get(slug),
+    cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''),
+    productName: (slug) => names.get(slug),
+    countOf: (settings) => countShown(r.goods, settings),
   };
 }

@@ -1,14 +1,20 @@
 import type { Look } from '../../core/look/look';
-import { buildShopPage, chooseModel } from '../../core/placement/shop-page';
+import { asciiHtml, escapeHtml } from '../../core/html/escape';
+import { pageMark } from '../../core/html/fence';
+import { buildShopPage, chooseModel, rebasedPage } from '../../core/placement/shop-page';
 import { shopPageMain } from '../../core/placement/shop-page-main';
 import { addressOf, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
-import type { PageFacts } from '../../core/site/read-page';
+import type { PageFacts, ParsedPage } from '../../core/site/read-page';
+import type { ShopAddress } from '../../core/site/set-up';
 import type { SiteReading } from '../../core/site/read-site';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { loadPage, type Site, siteLook } from './site';
 
-export type ShopPart = 'cart' | 'checkout' | 'thanks' | 'failed';
+export type ShopPart = 'shop' | 'cart' | 'checkout' | 'thanks' | 'failed' | 'lookup';
+
+/** All of them; what the command line builds where a plan names none. */
+export const shopParts: readonly ShopPart[] = ['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup'];
 
 interface ShopPageKind {
   readonly part: ShopPart;
@@ -17,30 +23,46 @@ interface ShopPageKind {
   readonly file: string;
 }
 
-/** The pages a shop cannot do without, in the order a shopper meets them. */
-export const shopPageKinds: readonly ShopPageKind[] = [
+/** The pages without which nothing can be bought, in the order a shopper meets them. */
+const shopPageKinds: readonly ShopPageKind[] = [
   { part: 'cart', name: 'Cart', title: 'Your cart', file: 'cart' },
   { part: 'checkout', name: 'Checkout', title: 'Checkout', file: 'checkout' },
   { part: 'thanks', name: 'Thank you', title: 'Thank you', file: 'thank-you' },
   { part: 'failed', name: 'Payment failed', title: 'The payment did not go through', file: 'payment-failed' },
 ];
 
-export interface ShopPage extends ShopPageKind {
+export interface ShopPage extends Omit<ShopPageKind, 'part'> {
+  /** `moved`: an address the shop had before. `home`: the owner's front page, where the shop took its place. */
+  readonly part: ShopPart | 'moved' | 'home';
   readonly path: PagePath;
   readonly address: string;
 }
 
 /** Where the shop's pages stand: in the site's own manner (folders or .html), never over a page the owner has. */
-export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>): ShopPage[] {
-  const folders = usesFolders(site.reading);
-  return shopPageKinds.map((kind) => {
-    const at = (name: string) => (folders ? `${name}/index.html` : `${name}.html`);
-    const name = [kind.file, `shop-${kind.file}`, `green-stall-${kind.file}`].find((n) => site.manifest[at(n)] === undefined);
-    const path = name === undefined ? undefined : parsePath(at(name));
-    if (!path?.ok) throw conflict(`The site has pages at every address that could be the shop's ${kind.name} page.`);
-    return { ...kind, path: path.value, address: addressOf(path.value) };
-  });
+export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>, shop: ShopAddress | null): ShopPage[] {
+  const at = placer(site);
+  const steps = shopPageKinds.map((kind): ShopPage => ({ ...kind, ...at(kind.file, kind.name) }));
+  if (!shop) return steps;
+  const front = site.reading.pages[0]?.path;
+  const named = { name: shop.name, title: shop.name, file: shop.slug };
+  const main: ShopPage = shop.front && front ? { part: 'shop', ...named, path: front, address: addressOf(front) } : { part: 'shop', ...named, ...at(shop.slug, shop.name) };
+  const lookup: ShopPage = { part: 'lookup', name: 'Order lookup', title: 'Look up an order', file: 'order-lookup', ...at('order-lookup', 'Order lookup') };
+  const home: ShopPage[] = shop.front && front ? [{ part: 'home', name: 'Your front page', title: '', file: 'home', ...at('home', 'front page') }] : [];
+  const before = [...shop.old, ...(shop.front ? [shop.slug] : [])].filter((slug) => slug !== shop.slug || shop.front);
+  const moved = before.flatMap((slug): ShopPage[] => (isFree(site, slug) ? [{ part: 'moved', name: `Old address /${slug}`, title: shop.name, file: slug, ...at(slug, slug) }] : []));
+  return [main, ...steps, lookup, ...home, ...moved];
 }
+
+const fileAt = (site: Pick<Site, 'reading'>, name: string): string => (usesFolders(site.reading) ? `${name}/index.html` : `${name}.html`);
+/** Whether the owner has no page at an address. */
+export const isFree = (site: Pick<Site, 'manifest' | 'reading'>, name: string): boolean => site.manifest[fileAt(site, name)] === undefined;
+
+const placer = (site: Pick<Site, 'manifest' | 'reading'>) => (file: string, what: string): { path: PagePath; address: string } => {
+  const name = [file, `shop-${file}`, `green-stall-${file}`].find((n) => isFree(site, n));
+  const path = name === undefined ? undefined : parsePath(fileAt(site, name));
+  if (!path?.ok) throw conflict(`The site has pages at every address that could be the shop's ${what} page.`);
+  return { path: path.value, address: addressOf(path.value) };
+};
 
 function usesFolders(reading: SiteReading): boolean {
   const deep = reading.pages.filter((p) => p.path.includes('/'));
@@ -57,24 +79,37 @@ const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
   Promise.all(site.reading.pages.filter((p) => p.chrome === model.chrome && p.path !== model.path).slice(0, 4).map((p) => loadPage(ctx, site, p.path)));
 
 /** The bytes of one shop page as it is published into the site. */
-export async function buildSitePage(ctx: Ctx, site: Site, part: ShopPart): Promise<{ page: ShopPage; bytes: Uint8Array }> {
-  const pages = shopPagesOf(site);
-  const page = pages.find((p) => p.part === part);
+export async function buildSitePage(ctx: Ctx, site: Site, shop: ShopAddress | null, page: ShopPage): Promise<Uint8Array> {
+  const pages = shopPagesOf(site, shop);
+  const { part } = page;
+  if (part === 'moved') return movedPage(page, pages.find((p) => p.part === 'shop') ?? page);
   const modelFacts = chooseModel(site.reading.pages);
-  if (!page || !modelFacts) throw conflict('The site has no page to take header and footer from.');
+  if (!modelFacts) throw conflict('The site has no page to take header and footer from.');
   const model = await loadPage(ctx, site, modelFacts.path);
   const look = await siteLook(ctx, site);
-  const hrefs = Object.fromEntries(pages.map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)])) as Record<ShopPart, string>;
-  const bytes = buildShopPage(model, {
+  const hrefs = Object.fromEntries(pages.filter((p) => p.part !== 'moved').map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)]));
+  return buildShopPage(model, {
     part,
     title: `${page.title} \u00b7 ${site.row.name}`,
     others: await likePages(ctx, site, modelFacts),
-    head: page.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
+    lang: site.reading.lang,
+    ...(part === 'shop' && site.row.liveUrl.startsWith('http') && { canonical: new URL(page.address.slice(1), site.row.liveUrl).href, description: `${page.title}: ${site.row.name}` }),
+    head: page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n',
     main: shopPageMain({ part, title: page.title, shopUrl: `${ctx.addresses.shop}/${site.row.slug}`, scriptUrl: `${ctx.addresses.shop}/stall.js`, hrefs, boxStyle: pageBox(look) }),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });
-  return { page, bytes };
+}
+
+/** An address that the shop had before: it leads on at once, for people and for search engines. */
+function movedPage(page: ShopPage, to: ShopPage): Uint8Array {
+  const href = escapeHtml(rebaseLink(to.address.slice(1) || './', 'index.html' as PagePath, page.path));
+  return new TextEncoder().encode(asciiHtml(`<!doctype html>\n<meta charset="utf-8">${pageMark('moved')}<title>${escapeHtml(page.title)}</title>\n<link rel="canonical" href="${href}"><meta http-equiv="refresh" content="0;url=${href}">\n<p><a href="${href}">${escapeHtml(page.title)}</a></p>\n`));
+}
+
+/** The owner's front page as it stands at its second address. */
+export function homePage(page: ParsedPage, to: PagePath): Uint8Array {
+  return rebasedPage(page, (href) => rebaseLink(href, page.path, to));
 }
 
 /** Wraps content in the site's chrome for the shop's own origin, where it runs no script of anybody's. */

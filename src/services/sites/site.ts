@@ -27,10 +27,12 @@ const snapshotCache = new Recent<string, { manifest: Manifest; reading: SiteRead
 const pageCache = new Recent<string, ParsedPage>(60);
 const lookCache = new Recent<string, Look>(20);
 
-export async function loadSite(ctx: Ctx, by: { id: string } | { slug: string } | { draftKey: string }): Promise<Site> {
+/** A site with what was read of it; on another of its snapshots where one is named. */
+export async function loadSite(ctx: Ctx, by: { id: string } | { slug: string } | { draftKey: string }, snapshotId?: string): Promise<Site> {
   const where = 'id' in by ? eq(sites.id, by.id) : 'slug' in by ? eq(sites.slug, by.slug) : eq(sites.draftKey, by.draftKey);
-  const [row] = await ctx.store.db.select().from(sites).where(where);
-  if (!row) throw missing('There is no such site.');
+  const [found] = await ctx.store.db.select().from(sites).where(where);
+  if (!found) throw missing('There is no such site.');
+  const row = snapshotId ? { ...found, snapshotId } : found;
   const snapshot = await snapshotCache.get(row.snapshotId, async () => {
     const [found] = await ctx.store.db.select().from(snapshots).where(eq(snapshots.id, row.snapshotId));
     if (!found) throw new Error(`snapshot ${row.snapshotId} is gone`);

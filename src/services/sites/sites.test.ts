@@ -16,7 +16,9 @@ import { forgetJournal, type InPlace, recover, writeInPlace } from './in-place';
 import { planOf, setMenuChanges } from './menus';
 import { computeManifest, publish, resumePublishings } from './publish';
 import { draftPlacements, loadPage, loadSite, type Site } from './site';
-import { readSlip, undoWaiting } from './slip';
+import { readSlip } from './slip';
+import { draftState } from './state';
+import { undoWaiting } from './undo-waiting';
 
 let w: World;
 let dir: string;
@@ -176,9 +178,9 @@ describe('publishing into a folder', () => {
   it('that was cut off is finished at the next start, and recorded once', async () => {
     await placeBuy(site, 'every');
     const previous = site.manifest;
-    const { manifest } = await computeManifest(w.ctx, site, await draftPlacements(w.ctx, site.row.id));
+    const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
     // As kill -9 leaves it: the journal is written, some files are, halves of others lie about, nothing is recorded.
-    const row = { id: 'cutoff0001', siteId: site.row.id, snapshotId: site.row.snapshotId, placements: await draftPlacements(w.ctx, site.row.id), menu: [], manifest, changes: 1, pages: 2, by: 'test' };
+    const row = { id: 'cutoff0001', siteId: site.row.id, snapshotId: site.row.snapshotId, placements: await draftPlacements(w.ctx, site.row.id), menu: [], shop: null, manifest, changes: 1, pages: 2, by: 'test' };
     await writeInPlace({ folder: dir, journal: join(w.ctx.journals, site.row.id), read: w.ctx.blobs.get }, previous, manifest, row);
     await writeFile(join(dir, 'about/index.html'), tinySite['about/index.html'] ?? '');
     await writeFile(join(dir, 'index.html.0a1b2c3d.part'), 'half of a fi');
@@ -256,7 +258,7 @@ it('shop pages never stand on a page the owner has', async () => {
   const { id } = await bring({ ...tinySite, 'cart/index.html': '<title>My ox cart</title><p>x' });
   const site = await loadSite(w.ctx, { id });
   await placeBuy(site, 'every');
-  const { manifest } = await (await import('./publish')).computeManifest(w.ctx, site, await draftPlacements(w.ctx, id));
+  const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
   expect(Object.keys(manifest)).toContain('shop-cart/index.html');
   expect((await w.ctx.blobs.get(manifest['cart/index.html'] ?? '')).toString()).toContain('My ox cart');
 });

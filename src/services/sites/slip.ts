@@ -2,15 +2,16 @@ import { and, desc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import type { MenuChange } from '../../core/placement/menu-change';
 import { describePlacement, type Placement } from '../../core/placement/placement';
 import { reachIn } from '../../core/placement/reach';
+import type { ShopAddress } from '../../core/site/set-up';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { goods, liveChanges, publications } from '../../data/schema';
 import type { LiveChangeDetail } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
-import { describeMenuChange, setMenuChanges } from './menus';
-import * as placing from './placing';
-import { currentPublication, draftPlacements, productNames, type Site } from './site';
+import { describeMenuChange } from './menus';
+import { canonical, difference, type PlacementDifference, publishedState, sellsIn, type SiteState } from './state';
+import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
 export interface WaitingLine {
   readonly id: string;
@@ -32,8 +33,11 @@ export interface LiveLine {
 export interface PastSlip {
   readonly id: string;
   readonly at: string;
+  readonly by: string;
   readonly changes: number;
   readonly pages: number;
+  /** What is live now. */
+  readonly current: boolean;
 }
 
 export interface Slip {
@@ -49,23 +53,8 @@ export interface Slip {
 const UNDO_DAYS = 7;
 const SHOWN = 12;
 
-export interface PlacementDifference {
-  readonly id: string;
-  readonly before: Placement | undefined;
-  readonly after: Placement | undefined;
-}
-
-/** The difference between two states of placements, by id. One shape for slip, undo and publishing. */
-export function difference(before: readonly Placement[], after: readonly Placement[]): PlacementDifference[] {
-  const old = new Map(before.map((p) => [p.id, p]));
-  const now = new Map(after.map((p) => [p.id, p]));
-  return [...new Set([...old.keys(), ...now.keys()])]
-    .map((id) => ({ id, before: old.get(id), after: now.get(id) }))
-    .filter((d) => !d.before || !d.after || canonical(d.before) !== canonical(d.after));
-}
-
 /** The menu's changes are undone together: later ones stand on earlier ones. */
-const MENU = 'menu';
+export const MENU = 'menu';
 
 /** What waits of the menu, in words; changes that were published already are none. */
 export function menuLines(published: readonly MenuChange[], draft: readonly MenuChange[]): string[] {
@@ -75,9 +64,21 @@ export function menuLines(published: readonly MenuChange[], draft: readonly Menu
   return [added.length ? added.join('; ') : 'Menu: as the owner made it'];
 }
 
-/** Keys in one order: the same placement may come from JSON, the database or a form. */
-const canonical = (value: unknown): string =>
-  JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b))) : v));
+/** The shop's own page, and what was added with it, are undone together. */
+export const SHOP = 'shop';
+
+/** What waits of the shop's own page, in words. */
+export function shopLines(published: ShopAddress | null, draft: ShopAddress | null): string[] {
+  if (canonical(published) === canonical(draft)) return [];
+  if (!draft) return [`${published?.name ?? 'Shop'} page taken out`];
+  if (!published) return [`${draft.name} page built at /${draft.front ? '' : draft.slug}${draft.made.menu ? ', in the menu' : ''}${draft.made.cart ? ', with the cart in every header' : ''}`];
+  const told = [
+    published.front !== draft.front && (draft.front ? 'Shop is the front page' : 'Your own front page is back'),
+    published.slug !== draft.slug && `Shop moved from /${published.slug} to /${draft.slug}; the old address leads on`,
+    published.name !== draft.name && `Shop is called ${draft.name}`,
+  ].filter((t): t is string => !!t);
+  return told.length ? [told.join('; ')] : [];
+}
 
 /** The slip is computed from draft, publication and the record of live changes; no list of its own can disagree. */
 export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
@@ -88,15 +89,29 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
     liveLines(ctx, site),
     ctx.store.db.select().from(publications).where(eq(publications.siteId, site.row.id)).orderBy(desc(publications.createdAt)).limit(6),
   ]);
-  const published = publication?.placements ?? [];
-  const waiting = [...menuLines(publication?.menu ?? [], site.row.menu).map((what) => ({ id: MENU, where: 'Every page', what, pages: site.reading.pages.map((p) => p.path) })), ...difference(published, draft).map((d) => waitingLine(site, d, (slug) => names.get(slug)))];
-  const shopPages = draft.length > 0 === published.length > 0 ? 'same' : draft.length > 0 ? 'added' : 'removed';
+  const published = publishedState(publication);
+  const now: SiteState = { placements: draft, menu: site.row.menu, shop: site.row.shop };
+  const every = site.reading.pages.map((p) => p.path);
+  const waiting = [
+    ...shopLines(published.shop, now.shop).map((what) => ({ id: SHOP, where: 'Selling', what, pages: [] })),
+    ...menuLines(published.menu, now.menu).map((what) => ({ id: MENU, where: 'Every page', what, pages: every })),
+    ...difference(published.placements, draft).map((d) => waitingLine(site, d, (slug) => names.get(slug))),
+    ...newerLines(site, publication),
+  ];
+  const shopPages = sellsIn(now) === sellsIn(published) ? 'same' : sellsIn(now) ? 'added' : 'removed';
   return {
     waiting, live, shopPages,
     pages: new Set(waiting.flatMap((w) => w.pages)).size,
-    past: past.map((p) => ({ id: p.id, at: p.createdAt.toISOString(), changes: p.changes, pages: p.pages })),
+    past: past.map((p) => ({ id: p.id, at: p.createdAt.toISOString(), by: p.by, changes: p.changes, pages: p.pages, current: p.id === site.row.publicationId })),
   };
 }
+
+/** The owner's own files came in anew since the last publishing: that waits too. */
+export function newerLines(site: Site, publication: Publication | undefined): WaitingLine[] {
+  if (!publication || publication.snapshotId === site.row.snapshotId) return [];
+  return [{ id: NEWER, where: 'Your own pages', what: 'A newer version of the site', pages: [] }];
+}
+export const NEWER = 'newer';
 
 function waitingLine(site: Site, { id, before, after }: PlacementDifference, productName: (slug: string) => string | undefined): WaitingLine {
   const p = (after ?? before) as Placement;
@@ -147,17 +162,6 @@ function words(d: LiveChangeDetail, site: Site): { what: string; from?: string; 
   if (d.field === 'stock') return { what: 'Stock', from: d.from === null ? 'not counted' : String(d.from), to: d.to === null ? 'not counted' : String(d.to) };
   if (d.field === 'name') return { what: 'Name', from: String(d.from), to: String(d.to) };
   return { what: { description: 'Description changed', picture: 'Picture changed', pictureAlt: 'Words for the picture changed' }[d.field] };
-}
-
-/** Takes one waiting line back: the draft gets what is published. */
-export async function undoWaiting(ctx: Ctx, site: Site, placementId: string): Promise<void> {
-  const publication = await currentPublication(ctx, site.row);
-  if (placementId === MENU) return setMenuChanges(ctx, site, publication?.menu ?? []);
-  const published = publication?.placements.find((p) => p.id === placementId);
-  const draft = (await draftPlacements(ctx, site.row.id)).find((p) => p.id === placementId);
-  if (!published && !draft) throw missing('This line is not on the slip any more.');
-  if (published) await placing.putBack(ctx, site, published);
-  else await placing.takeAway(ctx, site, placementId);
 }
 
 export const liveChange = async (ctx: Ctx, site: Site, id: number) => {

@@ -1,12 +1,13 @@
-import { stockWords } from '../../core/goods/product';
-import { formatMoney } from '../../core/money/format';
+import { chooseProducts } from '../../core/goods/choose';
+import { FEW, isOnOffer, type Product } from '../../core/goods/product';
+import { decimalText, formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, OrderPageView, ProductView, SumView } from '../../core/storefront/views';
+import { fill, type Words } from '../../core/storefront/words';
 import { payments } from '../../data/schema';
 import { and, desc, eq } from 'drizzle-orm';
 import type { Ctx } from '../context';
 import { listGoods } from '../goods/goods';
-import type { Product } from '../../core/goods/product';
 import { missing } from '../errors';
 import { availability, type CartView } from '../till/cart';
 import { orderByToken } from '../till/orders';
@@ -69,23 +70,30 @@ export async function orderPageView(ctx: Ctx, site: Site, token: string, ways: {
 
 export const ordinaryOrderWays = (ctx: Ctx, site: Site) => ({ back: backToSite(ctx, site), retry: (cart: string) => `${shopUrl(ctx, site)}/checkout/${cart}` });
 
-function productView(ctx: Ctx, site: Site, p: Product, available: number | null, via = '', problem?: string): ProductView {
-  const href = `${shopUrl(ctx, site)}/goods/${encodeURIComponent(p.slug)}`;
+/** A product as shoppers see it, in a language. */
+export function productView(ctx: Ctx, site: Site, p: Product, available: number | null, w: Words, via = '', problem?: string): ProductView {
+  const href = `${shopUrl(ctx, site)}/goods/${encodeURIComponent(p.slug)}${via && `?via=${via}`}`;
+  const { currency, locale } = site.row;
   return {
-    slug: p.slug, name: p.name, description: p.description, price: money(site, p.price), stock: stockWords(available), soldOut: available !== null && available <= 0, max: available,
-    picture: pictureUrl(ctx, p.picture, 480), pictureLarge: pictureUrl(ctx, p.picture, 960), pictureAlt: p.pictureAlt, href, action: href, via, problem,
+    slug: p.slug, name: p.name, description: p.description, price: money(site, p.price), was: isOnOffer(p) ? money(site, p.was ?? 0) : '',
+    open: p.openLeast === null ? null : { least: decimalText(p.openLeast, currency), leastText: money(site, p.openLeast), sign: money(site, 0).replace(/[\d.,\s\u00a0]/g, '') || currency, step: locale },
+    stock: available === null || available > FEW ? '' : available <= 0 ? w.soldOutLong : fill(w.left, { n: available }), soldOut: available !== null && available <= 0, max: available,
+    picture: pictureUrl(ctx, p.picture, 480), pictureLarge: pictureUrl(ctx, p.picture, 960), pictureAlt: p.pictureAlt, href, action: `${shopUrl(ctx, site)}/goods/${encodeURIComponent(p.slug)}`, via, problem,
   };
 }
 
-export async function productPageView(ctx: Ctx, site: Site, slug: string, via: string, problem?: string): Promise<ProductView> {
-  const product = (await listGoods(ctx, site.row.id)).find((p) => p.slug === slug);
-  if (!product) throw missing('This product is not for sale any more.');
-  const free = await availability(ctx.store.db, [product.id], ctx.now());
-  return productView(ctx, site, product, free.get(product.id) ?? null, via, problem);
+export async function productPageView(ctx: Ctx, site: Site, slug: string, via: string, w: Words, problem?: string): Promise<ProductView> {
+  const all = await listGoods(ctx, site.row.id);
+  const product = all.find((p) => p.slug === slug);
+  if (!product) throw missing(w.gone);
+  const others = chooseProducts(all, { source: 'related', of: slug, goods: [], category: '', order: 'hand', limit: 4 });
+  const free = await availability(ctx.store.db, [product, ...others].map((p) => p.id), ctx.now());
+  const view = (p: Product) => productView(ctx, site, p, free.get(p.id) ?? null, w, via);
+  return { ...view(product), problem, related: others.map(view) };
 }
 
-export async function goodsPageView(ctx: Ctx, site: Site): Promise<ProductView[]> {
-  const all = await listGoods(ctx, site.row.id);
-  const free = await availability(ctx.store.db, all.map((p) => p.id), ctx.now());
-  return all.map((p) => productView(ctx, site, p, free.get(p.id) ?? null));
+/** Products as shoppers see them, with what there is of each now. */
+export async function productViews(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via = ''): Promise<ProductView[]> {
+  const free = await availability(ctx.store.db, products.map((p) => p.id), ctx.now());
+  return products.map((p) => productView(ctx, site, p, free.get(p.id) ?? null, w, via));
 }

@@ -1,6 +1,7 @@
 import { and, asc, eq, gt, inArray, isNull, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BasketLine, type WorkedSum, workOut } from '../../core/till/worked-sum';
+import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import type { Db, Tx } from '../../data/database';
 import { cartLines, carts, goods, idempotency, reservations } from '../../data/schema';
@@ -18,9 +19,11 @@ export const addInput = z.object({
   quantity: z.coerce.number().int().min(1).max(MAX_PIECES).default(1),
   /** A form sends an empty field where a program sends nothing. */
   placement: z.union([z.literal(''), z.string().regex(/^[a-z0-9]{8,16}$/)]).nullish().transform((v) => v || null),
+  /** What the buyer names, as typed, where the product leaves it to them. */
+  amount: z.string().max(30).nullish().transform((v) => v ?? null),
   page: z.string().max(500).nullish().transform((v) => v ?? null),
 });
-export type AddInput = z.infer<typeof addInput>;
+export type AddInput = Omit<z.infer<typeof addInput>, 'amount'> & { readonly amount?: string | null };
 
 export interface CartView extends WorkedSum {
   readonly token: string;
@@ -44,7 +47,7 @@ export async function basketOf(db: Db | Tx, cart: string, now: Date, butOrder = 
   const free = await availability(db, [...new Set(rows.map((r) => r.product.id))], now, butOrder);
   return {
     lines: rows.map(({ line, product }) => ({
-      id: line.id, goodsId: product.id, slug: product.slug, name: product.name, unit: product.price as Minor, quantity: line.quantity,
+      id: line.id, goodsId: product.id, slug: product.slug, name: product.name, unit: (product.openLeast !== null && line.named !== null ? line.named : product.price) as Minor, quantity: line.quantity,
       available: free.get(product.id) ?? null, placementId: line.placementId, page: line.page,
     })),
     pictures: Object.fromEntries(rows.map(({ line, product }) => [line.id, product.picture])),
@@ -88,12 +91,22 @@ async function insertLine(tx: Tx, site: Site, cart: string, input: AddInput, now
   if (free !== null && inCart + input.quantity > free) {
     throw conflict(free === 0 ? `${product.name} is sold out.` : inCart >= free ? `All ${free} that are left are in your cart already.` : `Only ${free} left of ${product.name}.`, { available: free });
   }
-  const same = rows.find((r) => r.goodsId === product.id && r.placementId === input.placement);
+  const named = product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
+  const same = rows.find((r) => r.goodsId === product.id && r.placementId === input.placement && r.named === named);
   if (!same && rows.length >= MAX_LINES) throw invalid(`A cart holds at most ${MAX_LINES} different things.`);
   const quantity = (same?.quantity ?? 0) + input.quantity;
   if (quantity > MAX_PIECES) throw invalid(`At most ${MAX_PIECES} of one thing fit into a cart.`);
   if (same) await tx.update(cartLines).set({ quantity }).where(eq(cartLines.id, same.id));
-  else await tx.insert(cartLines).values({ id: newId(), cart, goodsId: product.id, quantity, placementId: input.placement, page: input.page, addedAt: now });
+  else await tx.insert(cartLines).values({ id: newId(), cart, goodsId: product.id, quantity, named, placementId: input.placement, page: input.page, addedAt: now });
+}
+
+/** What a buyer typed as the amount, in minor units. @throws Refusal when it is no amount, or less than the least. */
+function namedAmount(site: Site, typed: string | null, least: number): number {
+  const { currency, locale } = site.row;
+  const parsed = parseMoney(typed ?? decimalText(least as Minor, currency), currency);
+  if (!parsed.ok) throw invalid(parsed.error, { field: 'amount' });
+  if (parsed.value < least) throw invalid(`The amount is at least ${formatMoney({ amount: least as Minor, currency }, locale)}.`, { field: 'amount' });
+  return parsed.value;
 }
 
 /** Sets how many of a line; nought takes it out. More than there is becomes all there is, and the cart says so. */

@@ -1,4 +1,4 @@
-import { asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { goods, orderEvents, orderLines, orders, payments, placementNames } from '../../data/schema';
 import type { Buyer, OrderState } from '../../data/schema/till';
 import type { Step } from '../../core/till/worked-sum';
@@ -62,4 +62,12 @@ export async function orderByToken(ctx: Ctx, siteId: string, token: string): Pro
   const [row] = await ctx.store.db.select().from(orders).where(eq(orders.token, token));
   if (!row || row.siteId !== siteId) throw missing('This order is not known here.');
   return row;
+}
+
+/** An order for whoever knows its number and the address it was ordered with; small and capital letters are the same. */
+export async function lookUpOrder(ctx: Ctx, siteId: string, number: string, email: string): Promise<typeof orders.$inferSelect | undefined> {
+  const wanted = Number(number.replace(/\D/g, ''));
+  if (!Number.isSafeInteger(wanted) || wanted <= 0) return undefined;
+  const [found] = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, siteId), eq(orders.number, wanted)));
+  return found && found.buyer.email.toLowerCase() === email.trim().toLowerCase() ? found : undefined;
 }

@@ -57,7 +57,7 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
 /** Every way out of paying leads back to the site; without script, to the shop's ordinary pages. */
 function backTo(ctx: Ctx, site: Site, way: 'site' | 'ordinary', part: 'thanks' | 'failed', token: string): string {
   if (way === 'ordinary') return `${ctx.addresses.shop}/${site.row.slug}/${part}/${token}`;
-  const page = shopPagesOf(site).find((p) => p.part === part);
+  const page = shopPagesOf(site, null).find((p) => p.part === part);
   return new URL(`${page?.address.slice(1) ?? ''}?order=${token}`, site.row.liveUrl).href;
 }
 

@@ -1,14 +1,20 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
 import { defineKind } from '../kind';
+import { lang, langField } from './common';
 
 const settings = z.object({
   goods: z.string('Choose the product this button sells.').min(1, 'Choose the product this button sells.'),
   /** Own text; empty means "Buy the <name>". */
   text: z.string().max(80).default(''),
+  /** Address of a picture that stands in place of the text; the text is then what is read out. */
+  picture: z.string().max(500).regex(/^(https?:\/\/|\/|\.{0,2}\/?[\w-])?[^\s"'<>]*$/, 'Write the address of a picture of the site.').default(''),
   showPrice: z.boolean().default(true),
-  after: z.enum(['cart', 'stay']).default('stay'),
+  after: z.enum(['cart', 'stay', 'checkout', 'drawer']).default('stay'),
+  /** Where the cart or the checkout opens. */
+  window: z.enum(['same', 'new']).default('same'),
   align: z.enum(['start', 'center']).default('start'),
+  lang,
 });
 export type BuyButtonSettings = z.infer<typeof settings>;
 
@@ -18,12 +24,23 @@ export const buyButton = defineKind<BuyButtonSettings>({
   hint: 'One product, one button. Needs no other widget.',
   element: 'stall-buy',
   settings,
+  fields: [
+    { key: 'goods', label: 'Product', as: 'goods' },
+    { key: 'text', label: 'Text', as: 'text', placeholder: 'Buy: its name' },
+    { key: 'picture', label: 'A picture in place of the text', as: 'picture', placeholder: 'none' },
+    { key: 'showPrice', label: 'Today\u2019s price on the button', as: 'yes' },
+    { key: 'after', label: 'After a click', as: 'choice', options: [['stay', 'Stay here'], ['drawer', 'Show the cart beside'], ['cart', 'Open the cart'], ['checkout', 'Go to checkout']] },
+    { key: 'window', label: 'Opens in', as: 'choice', options: [['same', 'This window'], ['new', 'A new one']], when: ['after', 'cart', 'checkout'] },
+    { key: 'align', label: 'Stands', as: 'choice', options: [['start', 'At the start'], ['center', 'In the middle']] },
+    langField,
+  ],
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 72,
-  attributes: (s, { placementId, shopUrl, cartHref }) => [
+  attributes: (s, { placementId, shopUrl, cartHref, checkoutHref }) => [
     `goods="${escapeHtml(s.goods)}"`, `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
-    s.showPrice ? 'price' : '', s.after === 'cart' ? 'after="cart"' : '',
+    s.after === 'checkout' && checkoutHref ? `checkout="${escapeHtml(checkoutHref)}"` : '',
+    s.showPrice ? 'price' : '', s.after !== 'stay' ? `after="${s.after}"` : '', s.window === 'new' ? 'window="new"' : '', s.picture ? `picture="${escapeHtml(s.picture)}"` : '', s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
     // The place is kept before any script has run, so that nothing shifts when the button comes.
     `style="display:block;min-height:3.5rem${s.align === 'center' ? ';text-align:center' : ''}"`,
   ],

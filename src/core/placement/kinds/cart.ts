@@ -1,10 +1,16 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
 import { defineKind } from '../kind';
+import { lang, langField } from './common';
 
 const settings = z.object({
+  /** An icon with the count; or a summary of what is in it, for side columns. */
+  form: z.enum(['icon', 'summary']).default('icon'),
   text: z.string().max(24).default('Cart'),
+  /** What a press on the icon opens: the cart's page, or a drawer beside the page. */
+  opens: z.enum(['page', 'drawer']).default('page'),
   hideWhenEmpty: z.boolean().default(false),
+  lang,
 });
 export type CartSettings = z.infer<typeof settings>;
 
@@ -14,14 +20,22 @@ export const cart = defineKind<CartSettings>({
   hint: 'A basket with the count, and the way to the checkout.',
   element: 'stall-cart',
   settings,
+  fields: [
+    { key: 'form', label: 'Looks like', as: 'choice', options: [['icon', 'A basket'], ['summary', 'A summary']] },
+    { key: 'text', label: 'Text', as: 'text', placeholder: 'Cart' },
+    { key: 'opens', label: 'Opens', as: 'choice', options: [['page', 'The cart page'], ['drawer', 'A drawer']], when: ['form', 'icon'] },
+    { key: 'hideWhenEmpty', label: 'Hidden while it is empty', as: 'yes' },
+    langField,
+  ],
   usualPlace: 'header',
   usualReach: 'every',
   frameHeight: 44,
-  attributes: (s, { placementId, shopUrl, cartHref }) => [
+  attributes: (s, { placementId, shopUrl, cartHref, checkoutHref }) => [
     `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
-    s.hideWhenEmpty ? 'hide-empty' : '',
+    s.form === 'summary' ? 'form="summary"' : '', s.opens === 'drawer' ? 'opens="drawer"' : '', s.hideWhenEmpty ? 'hide-empty' : '', s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
+    checkoutHref && (s.form === 'summary' || s.opens === 'drawer') ? `checkout="${escapeHtml(checkoutHref)}"` : '',
     // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
-    'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
+    s.form === 'summary' ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"` : 'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
   ],
   link: (s, { cartHref }) => ({ href: cartHref, text: s.text }),
   describe: () => 'Cart',

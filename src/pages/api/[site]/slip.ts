@@ -9,6 +9,6 @@ export const GET = endpoint(({ app, site }) => app.services.slip.readSlip(app.ct
 export const POST = endpoint(async ({ app, site, body, by }) => {
   const line = undo.safeParse(await body());
   if (!line.success) throw app.services.errors.invalid('Which line of the slip?');
-  if ('placement' in line.data) await app.services.slip.undoWaiting(app.ctx, site, line.data.placement);
+  if ('placement' in line.data) await app.services.undo.undoWaiting(app.ctx, site, line.data.placement);
   else await app.services.goods.undoLive(app.ctx, site, line.data.live, by);
 });

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import { orders } from '../../goods/choose';
+import { rowHeight } from '../../storefront/room';
+import { defineKind, type WriteContext } from '../kind';
+import { columns, columnsField, heading, headingField, lang, langField, level, levelField, parts, partsField, room } from './common';
+
+const settings = z.object({
+  /** Category that is open at the start; '' is all. */
+  category: z.string().max(200).default(''),
+  categories: z.boolean().default(true),
+  search: z.boolean().default(true),
+  sort: z.boolean().default(true),
+  order: z.enum(orders).default('hand'),
+  perPage: z.number().int().min(1, 'At least one product to a page.').max(96, 'At most 96 products to a page.').default(12),
+  columns,
+  heading, parts: parts(['picture', 'name', 'price', 'stock', 'button']), level, lang,
+});
+export type ShopFrontSettings = z.infer<typeof settings>;
+
+const link = (_: ShopFrontSettings, { placementId, shopUrl }: WriteContext) => ({ href: `${shopUrl}/goods?via=${placementId}`, text: 'See all we sell' });
+
+export const shopFront = defineKind<ShopFrontSettings>({
+  kind: 'shop',
+  name: 'Shop front',
+  hint: 'The whole catalogue with categories, search and product pages inside.',
+  element: 'stall-shop',
+  settings,
+  fields: [
+    { key: 'category', label: 'Opens with', as: 'category' },
+    { key: 'categories', label: 'Categories above it', as: 'yes' },
+    { key: 'search', label: 'A search field', as: 'yes' },
+    { key: 'sort', label: 'A choice of order', as: 'yes' },
+    { key: 'order', label: 'Order at the start', as: 'choice', options: [['hand', 'As you have them'], ['newest', 'Newest first'], ['name', 'By name'], ['cheapest', 'Cheapest first'], ['dearest', 'Dearest first']] },
+    { key: 'perPage', label: 'Products to a page', as: 'number', least: 1, most: 96 },
+    columnsField, headingField, partsField, levelField, langField,
+  ],
+  usualPlace: 'main',
+  usualReach: 'page',
+  frameHeight: 1400,
+  link,
+  inner: (s, c) => room(`calc(${s.heading ? '3.2rem + ' : ''}${s.categories || s.search || s.sort ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`, link(s, c)),
+  describe: (s) => `Shop front${s.category ? `: ${s.category}` : ''}`,
+});

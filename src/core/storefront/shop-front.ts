@@ -1,0 +1,67 @@
+import { cardFragment, heading, productFragment } from './cards';
+import { type Html, html } from './html';
+import type { CategoryView, ShopFrontView, ShopState } from './views';
+import { fill, type Words } from './words';
+
+/** A question to a shop front as a query string, without what is usual. */
+export function stateQuery(s: ShopState): string {
+  const query = new URLSearchParams();
+  if (s.goods) query.set('goods', s.goods);
+  if (s.category) query.set('category', s.category);
+  if (s.find) query.set('find', s.find);
+  if (s.sort) query.set('sort', s.sort);
+  if (s.page > 1) query.set('page', String(s.page));
+  return query.toString();
+}
+
+const TEXT = 120;
+
+export const readState = (query: { get: (name: string) => string | null }): ShopState => ({
+  goods: (query.get('goods') ?? '').slice(0, TEXT), category: (query.get('category') ?? '').slice(0, TEXT), find: (query.get('find') ?? '').trim().slice(0, TEXT),
+  sort: (query.get('sort') ?? '').slice(0, 20), page: Math.max(1, Math.min(10_000, Math.floor(Number(query.get('page') ?? 1)) || 1)),
+});
+
+/**
+ * The whole catalogue with its ways in: categories, search, order, pages, and the product page inside. Every way is a link
+ * or a form of its own, so that all of it works without script; `data-go` tells the script what the link asks for.
+ */
+export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
+  const level = Math.max(1, v.level - 1);
+  const top = v.heading && heading(level, v.heading, 'stall-shop-heading');
+  const go = (to: Partial<ShopState>) => {
+    const query = stateQuery({ ...v.state, goods: '', page: 1, ...to });
+    return html`href="${v.base}${query && `?${query}`}" data-go="${query}"`;
+  };
+  if (v.product) return html`<section class="stall-shop">${top}<p><a ${go({ page: v.state.page })}>&#8592; ${w.back}</a></p>${productFragment(v.product, w, level + 1)}</section>`;
+  return html`<section class="stall-shop">${top}
+<div class="stall-shop-bar">${v.categories && v.categories.length > 0 && categoryNav(v.categories, v, w, go)}
+<div class="stall-shop-tools">${v.search && searchForm(v, w)}${v.sorts && sortForm(v, v.sorts, w)}</div></div>
+<p class="${v.state.find ? 'stall-found' : 'stall-hidden'}" role="status">${v.found === 1 ? w.foundOne : fill(w.found, { n: v.found })}</p>
+${v.products.length === 0 ? html`<p class="stall-lead">${v.state.find ? fill(w.nothingFound, { x: v.state.find }) : w.nothingHere}</p>${v.state.find && html`<p><a ${go({ find: '', category: '' })}>${w.all}</a></p>`}`
+    : html`<ul class="stall-grid" style="--columns:${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`}
+${v.pages > 1 && html`<nav class="stall-pages" aria-label="${fill(w.page, { n: v.state.page, x: v.pages })}">${v.state.page > 1 && html`<a rel="prev" ${go({ page: v.state.page - 1 })}>${w.previous}</a>`}<span>${fill(w.page, { n: v.state.page, x: v.pages })}</span>${v.state.page < v.pages && html`<a rel="next" ${go({ page: v.state.page + 1 })}>${w.next}</a>`}</nav>`}</section>`;
+}
+
+function categoryNav(categories: readonly CategoryView[], v: ShopFrontView, w: Words, go: (to: Partial<ShopState>) => Html): Html {
+  const item = (c: CategoryView): Html => html`<li><a ${go({ category: c.slug })}${c.current && html` aria-current="true"`}>${c.name} <small>${c.count}</small></a></li>`;
+  const open = categories.find((c) => c.current || c.children.some((k) => k.current));
+  return html`<nav class="stall-categories" aria-label="${w.all}"><ul><li><a ${go({ category: '' })}${!v.state.category && html` aria-current="true"`}>${w.all}</a></li>${categories.map(item)}</ul>${open && open.children.length > 0 && html`<ul class="stall-below">${open.children.map(item)}</ul>`}</nav>`;
+}
+
+const hidden = (state: Partial<ShopState>): Html[] => Object.entries(state).filter(([, value]) => value).map(([name, value]) => html`<input type="hidden" name="${name}" value="${value}">`);
+
+const searchForm = (v: ShopFrontView, w: Words): Html =>
+  html`<form role="search" method="get" action="${v.base}" data-ask><label><span class="stall-hidden">${w.searchFor}</span><input type="search" name="find" value="${v.state.find}" placeholder="${w.search}" maxlength="120"></label>${hidden({ category: v.state.category, sort: v.state.sort })}<button class="stall-hidden">${w.search}</button></form>`;
+
+const sortForm = (v: ShopFrontView, sorts: NonNullable<ShopFrontView['sorts']>, w: Words): Html =>
+  html`<form method="get" action="${v.base}" data-ask data-at-once><label><span class="stall-hidden">${w.sort}</span><select name="sort">${sorts.map((s) => html`<option value="${s.value}"${s.value === v.state.sort && html` selected`}>${s.name}</option>`)}</select></label>${hidden({ category: v.state.category, find: v.state.find })}<button class="stall-hidden-js">${w.show}</button></form>`;
+
+/** The ways into the catalogue alone: nested as the owner has them. */
+export function categoriesFragment(v: { heading: string; level: number; counts: boolean; across: boolean; categories: readonly CategoryView[] }, w: Words): Html {
+  const list = (items: readonly CategoryView[]): Html => html`<ul>${items.map((c) => html`<li><a href="${c.href}" data-category="${c.slug}">${c.name}${v.counts && html` <small>${c.count}</small>`}</a>${c.children.length > 0 && !v.across && list(c.children)}</li>`)}</ul>`;
+  return html`<nav class="stall-category-list${v.across && ' stall-across'}" aria-label="${v.heading || w.all}">${v.heading && heading(v.level, v.heading)}${v.categories.length ? list(v.categories) : html`<p class="stall-muted">${w.nothingHere}</p>`}</nav>`;
+}
+
+/** A search field that leads to the shop front's answer. */
+export const searchFragment = (v: { heading: string; level: number; placeholder: string; action: string }, w: Words): Html =>
+  html`<form class="stall-search" role="search" method="get" action="${v.action}" data-search>${v.heading && heading(v.level, v.heading)}<div><label><span class="stall-hidden">${w.searchFor}</span><input type="search" name="find" placeholder="${v.placeholder || w.search}" maxlength="120" required></label><button class="stall-button">${w.search}</button></div></form>`;

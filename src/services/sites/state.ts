@@ -1,0 +1,64 @@
+import { eq } from 'drizzle-orm';
+import type { MenuChange } from '../../core/placement/menu-change';
+import type { Placement } from '../../core/placement/placement';
+import type { ShopAddress } from '../../core/site/set-up';
+import { placements as placementRows, sites } from '../../data/schema';
+import type { Tx } from '../../data/database';
+import type { Ctx } from '../context';
+import { draftPlacements, type Publication, type Site } from './site';
+
+/**
+ * All that is decided about a site beside the owner's own files. The draft is one, each publication keeps one; slip,
+ * preview, publishing, roll-back and leaving are different looks at two of them.
+ */
+export interface SiteState {
+  readonly placements: readonly Placement[];
+  readonly menu: readonly MenuChange[];
+  readonly shop: ShopAddress | null;
+}
+
+/** The site as the owner made it. */
+export const untouched: SiteState = { placements: [], menu: [], shop: null };
+
+export async function draftState(ctx: Ctx, site: Site): Promise<SiteState> {
+  return { placements: await draftPlacements(ctx, site.row.id), menu: site.row.menu, shop: site.row.shop };
+}
+
+export const publishedState = (publication: Publication | undefined): SiteState =>
+  publication ? { placements: publication.placements, menu: publication.menu, shop: publication.shop } : untouched;
+
+/** Makes the draft be a state, whole. */
+export async function setDraft(ctx: Ctx, site: Site, state: SiteState): Promise<void> {
+  await ctx.store.write((tx) => writeDraft(tx, site, state));
+}
+
+export async function writeDraft(tx: Tx, site: Site, { placements, menu, shop }: SiteState): Promise<void> {
+  await tx.delete(placementRows).where(eq(placementRows.siteId, site.row.id));
+  for (const p of placements) await tx.insert(placementRows).values({ ...p, siteId: site.row.id });
+  await tx.update(sites).set({ menu: [...menu], shop }).where(eq(sites.id, site.row.id));
+}
+
+/** Shop pages stand as soon as anything sells. Words of the owner's own alone sell nothing. */
+export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'shop'>): boolean => shop !== null || placements.some((p) => p.kind !== 'notice');
+
+/** Whether nothing at all is to be written into the owner's pages. */
+export const isUntouched = (s: SiteState): boolean => s.placements.length === 0 && s.menu.length === 0 && s.shop === null;
+
+/** Keys in one order: the same record may come from JSON, the database or a form. */
+export const canonical = (value: unknown): string =>
+  JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b))) : v));
+
+export interface PlacementDifference {
+  readonly id: string;
+  readonly before: Placement | undefined;
+  readonly after: Placement | undefined;
+}
+
+/** The difference between two states of placements, by id. One shape for slip, undo and publishing. */
+export function difference(before: readonly Placement[], after: readonly Placement[]): PlacementDifference[] {
+  const old = new Map(before.map((p) => [p.id, p]));
+  const now = new Map(after.map((p) => [p.id, p]));
+  return [...new Set([...old.keys(), ...now.keys()])]
+    .map((id) => ({ id, before: old.get(id), after: now.get(id) }))
+    .filter((d) => !d.before || !d.after || canonical(d.before) !== canonical(d.after));
+}

@@ -1,0 +1,150 @@
+import MiniSearch from 'minisearch';
+import { type CategoryNode, categoryTree, isIn } from '../../core/goods/category';
+import { chooseProducts, orders, type Order, sorted } from '../../core/goods/choose';
+import type { Product } from '../../core/goods/product';
+import { kindOf } from '../../core/placement/kinds';
+import type { ProductCardSettings } from '../../core/placement/kinds/product-card';
+import type { ProductRowSettings } from '../../core/placement/kinds/product-row';
+import type { ShopFrontSettings } from '../../core/placement/kinds/shop-front';
+import { cardFragment, rowFragment } from '../../core/storefront/cards';
+import { type Html, html } from '../../core/storefront/html';
+import { lookupFragment } from '../../core/storefront/lookup';
+import { categoriesFragment, readState, searchFragment, shopFrontFragment } from '../../core/storefront/shop-front';
+import type { CategoryView, ShopState } from '../../core/storefront/views';
+import { type Words, wordsIn } from '../../core/storefront/words';
+import { formatMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
+import type { Ctx } from '../context';
+import { invalid } from '../errors';
+import { listCategories } from '../goods/categories';
+import { listGoods } from '../goods/goods';
+import { lookUpOrder } from '../till/orders';
+import type { Site } from '../sites/site';
+import { productPageView, productViews, shopUrl } from './views';
+
+/** What a widget was asked to be: settings by their attribute names, and for a shop front what the shopper asked of it. */
+export interface WidgetCall {
+  readonly kind: string;
+  readonly attributes: ReadonlyMap<string, string>;
+  readonly state?: ShopState;
+  /** The placement it stands for, kept with what is bought through it. */
+  readonly via?: string;
+}
+
+interface Drawing {
+  readonly ctx: Ctx;
+  readonly site: Site;
+  readonly w: Words;
+  readonly lang: string;
+  readonly via: string;
+  readonly state: ShopState;
+  readonly goods: () => Promise<Product[]>;
+}
+
+/**
+ * A widget as HTML that works without script: elements put it into their shadow root, frames and includes send it as it is.
+ * @throws Refusal when there is no such widget, or its settings do not fit.
+ */
+export async function drawWidget(ctx: Ctx, site: Site, call: WidgetCall): Promise<Html> {
+  const kind = kindOf(call.kind);
+  const draw = drawings[call.kind];
+  if (!kind || !draw) throw invalid(`There is no widget called "${call.kind}" to draw.`);
+  const own = new Map(call.attributes);
+  own.delete('via');
+  const settings = kind.fromAttributes(own);
+  if (!settings.ok) throw invalid(settings.error);
+  const lang = String(settings.value.lang || site.row.locale);
+  let known: Promise<Product[]> | undefined;
+  const goods = () => (known ??= listGoods(ctx, site.row.id));
+  return draw({ ctx, site, w: wordsIn(lang), lang, via: call.via ?? '', state: call.state ?? readState({ get: () => null }), goods }, settings.value);
+}
+
+type Draw = (d: Drawing, settings: Record<string, unknown>) => Promise<Html>;
+const base = (d: Drawing) => `${shopUrl(d.ctx, d.site)}/goods`;
+
+/** One line to each kind that the server draws. Buttons, carts and notices are drawn where they stand. */
+const drawings: Readonly<Record<string, Draw>> = {
+  card: (d, s) => drawCard(d, s as unknown as ProductCardSettings),
+  row: (d, s) => drawRow(d, s as unknown as ProductRowSettings),
+  shop: (d, s) => drawShop(d, s as unknown as ShopFrontSettings),
+  categories: (d, s) => drawCategories(d, s as { heading: string; level: number; counts: boolean; form: string }),
+  search: async (d, s) => searchFragment({ ...(s as { heading: string; level: number; placeholder: string }), action: base(d) }, d.w),
+  lookup: async (d, s) => lookupFragment({ ...(s as { heading: string; level: number }), action: `${shopUrl(d.ctx, d.site)}/lookup`, number: '', email: '', problem: '', order: null }, d.w),
+};
+export const drawnKinds = Object.keys(drawings);
+
+async function drawCard(d: Drawing, s: ProductCardSettings): Promise<Html> {
+  const product = (await d.goods()).find((p) => p.slug === s.goods);
+  if (!product) return html`<p class="stall-muted">${d.w.gone}</p>`;
+  const [view] = await productViews(d.ctx, d.site, [product], d.w, d.via);
+  return view ? html`<div class="stall-one stall-${s.form}">${cardFragment(view, s, d.w, false)}</div>` : html``;
+}
+
+/** How many products a row or a shop front shows today. */
+export function countShown(goods: readonly Product[], settings: Record<string, unknown>): number {
+  const s = settings as Partial<ProductRowSettings & ShopFrontSettings>;
+  if (s.perPage) return Math.min(s.perPage, goods.filter((p) => !s.category || isIn(p, s.category)).length);
+  return chooseProducts(goods, { source: s.source ?? 'all', goods: s.goods ?? [], category: s.category ?? '', of: s.of ?? '', order: 'hand', limit: s.limit ?? 4 }).length;
+}
+
+async function drawRow(d: Drawing, s: ProductRowSettings): Promise<Html> {
+  const chosen = chooseProducts(await d.goods(), s, d.lang);
+  return rowFragment({ ...s, products: await productViews(d.ctx, d.site, chosen, d.w, d.via) }, d.w);
+}
+
+async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
+  const { w, state } = d;
+  const all = await d.goods();
+  const tree = categoryTree(await listCategories(d.ctx, d.site.row.id), all, true);
+  const flat = (nodes: readonly CategoryNode[]): CategoryNode[] => nodes.flatMap((n) => [n, ...flat(n.children)]);
+  const open = flat(tree).find((c) => (state.category ? c.slug === state.category : c.path === s.category));
+  const within = open ? all.filter((p) => isIn(p, open.path)) : all;
+  const found = state.find ? find(within, state.find) : within;
+  const order = (orders as readonly string[]).includes(state.sort) ? (state.sort as Order) : s.order;
+  const ordered = state.find && !state.sort ? found : sorted(found, { order, source: 'all' }, d.lang);
+  const pages = Math.max(1, Math.ceil(ordered.length / s.perPage));
+  const page = Math.min(state.page, pages);
+  const product = state.goods ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(() => null) : null;
+  const shown = product ? [] : ordered.slice((page - 1) * s.perPage, page * s.perPage);
+  return shopFrontFragment({
+    ...s, state: { ...state, page, category: open && state.category ? open.slug : '' }, found: ordered.length, pages, product, base: base(d),
+    products: await productViews(d.ctx, d.site, shown, w, d.via),
+    categories: s.categories ? tree.map((n) => categoryView(n, d, open?.slug ?? '')) : null,
+    sorts: s.sort ? [{ value: '', name: w[s.order] }, ...orders.filter((o) => o !== s.order).map((value) => ({ value, name: w[value] }))] : null,
+  }, w);
+}
+
+const categoryView = (n: CategoryNode, d: Drawing, current: string): CategoryView => ({
+  name: n.name, slug: n.slug, count: n.count, current: n.slug === current, href: `${base(d)}?category=${encodeURIComponent(n.slug)}`, children: n.children.map((c) => categoryView(c, d, current)),
+});
+
+async function drawCategories(d: Drawing, s: { heading: string; level: number; counts: boolean; form: string }): Promise<Html> {
+  const tree = categoryTree(await listCategories(d.ctx, d.site.row.id), await d.goods(), true);
+  return categoriesFragment({ ...s, across: s.form === 'across', categories: tree.map((n) => categoryView(n, d, '')) }, d.w);
+}
+
+/** The answer to an order lookup: the order, or that there is none. */
+export async function lookupAnswer(ctx: Ctx, site: Site, fields: { number: string; email: string }, attributes: ReadonlyMap<string, string>): Promise<{ html: Html; found: boolean }> {
+  const settings = kindOf('lookup')?.fromAttributes(attributes);
+  const s = (settings?.ok ? settings.value : { heading: '', level: 3, lang: '' }) as { heading: string; level: number; lang: string };
+  const lang = s.lang || site.row.locale;
+  const w = wordsIn(lang);
+  const found = await lookUpOrder(ctx, site.row.id, fields.number, fields.email);
+  const money = (amount: number, currency: string) => formatMoney({ amount: amount as Minor, currency }, site.row.locale);
+  const order = found ? {
+    number: String(found.number), day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(found.createdAt), state: found.state, total: money(found.total, found.currency),
+    lines: found.worked.lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: money(l.amount, found.currency) })),
+  } : null;
+  return { found: !!found, html: lookupFragment({ ...s, action: `${shopUrl(ctx, site)}/lookup`, ...fields, problem: found ? '' : w.noOrder, order }, w) };
+}
+
+/** Products by what a shopper typed: names count most, beginnings of words and a wrong letter are forgiven. */
+function find(products: readonly Product[], text: string): Product[] {
+  const index = new MiniSearch<{ id: string; name: string; description: string; categories: string }>({
+    fields: ['name', 'description', 'categories'], processTerm: (term) => term.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase(),
+    searchOptions: { boost: { name: 4, categories: 2 }, prefix: true, fuzzy: (term) => (term.length > 3 ? 0.25 : false), combineWith: 'AND' },
+  });
+  index.addAll(products.map((p) => ({ id: p.id, name: p.name, description: p.description, categories: p.categories.join(' ') })));
+  const byId = new Map(products.map((p) => [p.id, p]));
+  return index.search(text).flatMap((hit) => byId.get(String(hit.id)) ?? []);
+}
