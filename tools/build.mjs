@@ -48,7 +48,7 @@ await Promise.all([
   build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),
   build({ ...node, entryPoints: { survey: 'src/services/reading/survey-worker.ts' }, outdir: 'dist/workers' }),
   build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' }, outdir: 'dist/widgets' }),
-  build({ ...browser, format: 'esm', entryPoints: { 'stall-page': 'src/widgets/stall-page.ts' }, outdir: 'dist/widgets' }),
+  build({ ...browser, format: 'esm', entryPoints: { 'stall-more': 'src/widgets/stall-more.ts' }, outdir: 'dist/widgets' }),
   // On ordinary pages the sheet stands beside the owner's own: everything in it is nested under .stall.
   readFile('src/core/storefront/storefront.css', 'utf8').then((css) =>
     build({ minify: true, target: 'chrome100', stdin: { contents: `.stall{${css}}`, loader: 'css' }, outfile: 'dist/widgets/stall.css', logLevel: 'error' })),

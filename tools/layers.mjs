@@ -13,7 +13,7 @@ export const layers = [
   { in: 'src/middleware.ts', may: ['npm:*'] },
   { in: 'src/office/in-page', may: ['src/office/in-page'] },
   { in: 'src/office', may: ['src/office', 'src/core', 'type:src/services', 'npm:*'] },
-  { in: 'src/widgets', may: ['src/widgets', 'src/core/storefront'] },
+  { in: 'src/widgets', may: ['src/widgets', 'src/core/storefront', 'src/core/placement/shortcode'] },
   { in: 'src/env.d.ts', may: ['type:src/server'] },
   { in: 'cli', may: ['cli', 'src/services', 'src/core', 'npm:*'] },
   { in: 'standins', may: ['standins', 'npm:*'] },

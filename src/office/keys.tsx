@@ -7,6 +7,7 @@ const list: readonly (readonly [string, string])[] = [
   ['[ and ]', 'Previous and next pitch on the bench'],
   ['Enter', 'To the shelf, for the chosen pitch'],
   ['Up, Down, Enter', 'Choose a widget on the shelf and place it'],
+  ['M, then [ ] and Enter', 'Move the chosen widget to another pitch'],
   ['Delete', 'Take the chosen widget away'],
   ['Ctrl+Z, Ctrl+Shift+Z', 'Undo and redo on the bench'],
   ['W', 'Next width on the bench'],

@@ -66,7 +66,7 @@ async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']
 async function loadWidgets(): Promise<{ files: Map<string, Prepared>; frame: Prepared }> {
   const script = { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'public, max-age=300, stale-while-revalidate=86400', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' };
   const files = new Map<string, Prepared>();
-  for (const name of ['stall.js', 'stall-page.js']) files.set(`/${name}`, prepare(await readFile(join(dist, 'widgets', name)), script));
+  for (const name of ['stall.js', 'stall-more.js']) files.set(`/${name}`, prepare(await readFile(join(dist, 'widgets', name)), script));
   files.set('/stall.css', prepare(await readFile(join(dist, 'widgets/stall.css')), { ...script, 'content-type': 'text/css; charset=utf-8' }));
   return { files, frame: prepare(await readFile(join(dist, 'widgets/frame.js')), { ...script, 'cache-control': 'no-cache' }) };
 }

@@ -5,6 +5,7 @@ export * as goods from './goods/goods';
 export * as pictures from './goods/pictures';
 export * as bench from './sites/bench';
 export * as bringIn from './sites/bring-in';
+export * as handOut from './sites/hand-out';
 export * as host from './sites/host';
 export * as menus from './sites/menus';
 export * as overview from './sites/overview';

@@ -1,6 +1,7 @@
 /**
  * The cart as a page of the site knows it: a token and a count, kept in the site's own storage so that every page and
- * tab agrees. Where storage is blocked it lives as long as the page, and selling goes on.
+ * tab agrees. Where storage is blocked it lives as long as the page, and the ways lead to the shop's plain pages, which
+ * carry the token in their address: selling goes on.
  */
 export interface CartState {
   token?: string;
@@ -10,10 +11,9 @@ export interface CartState {
 /** Told on the document whenever a cart changes; part of the public contract (docs/widgets.md). */
 const CHANGED = 'stall:cart';
 
-/** Two scripts of ours may run on a page, each with its own copy of this module: what they know is one. */
-const shared = Symbol.for('green-stall.carts');
-const place = globalThis as unknown as Record<symbol, Map<string, CartState> | undefined>;
-const states = (place[shared] ??= new Map());
+const states = new Map<string, CartState>();
+let blocked = false;
+
 const keyOf = (shop: string) => `stall:${shop}`;
 
 export function cartOf(shop: string): CartState {
@@ -35,7 +35,7 @@ export function keepCart(shop: string, state: CartState): void {
   try {
     localStorage.setItem(keyOf(shop), JSON.stringify(state));
   } catch {
-    // Blocked: kept in memory only.
+    blocked = true;
   }
   document.dispatchEvent(new CustomEvent(CHANGED, { detail: { shop, pieces: state.pieces } }));
 }
@@ -50,8 +50,23 @@ export function onCart(shop: string, tell: (state: CartState) => void, signal: A
   }, { signal });
 }
 
+const way = (shop: string, part: string, own: string | null): string => {
+  const { token } = cartOf(shop);
+  return own && own !== '#' && !blocked ? own : token ? `${shop}/${part}/${token}` : `${shop}/goods`;
+};
+/** Where the cart is: the site's own page, or the plain one where the site has none or storage is blocked. */
+export const cartWay = (shop: string, own: string | null): string => way(shop, 'cart', own);
+export const checkoutWay = (shop: string, own: string | null): string => way(shop, 'checkout', own);
+
+export interface CartLine {
+  readonly goods: string;
+  readonly placement: string | null;
+  readonly quantity?: number;
+  readonly amount?: string;
+}
+
 /** Puts pieces into the cart on the server, and keeps what it answers. @throws Error with a sentence for the shopper. */
-export async function addToCart(shop: string, line: { goods: string; placement: string | null }): Promise<CartState> {
+export async function addToCart(shop: string, line: CartLine): Promise<CartState> {
   const { token } = cartOf(shop);
   const api = `${apiOf(shop)}/carts${token ? `/${token}/lines` : ''}`;
   const answer = await fetch(api, {

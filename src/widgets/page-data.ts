@@ -5,28 +5,50 @@ export interface ProductData {
   readonly price: string;
   readonly stock: string;
   readonly soldOut: boolean;
+  readonly open: { readonly least: string; readonly leastText: string; readonly sign: string } | null;
 }
 export interface PageData {
   readonly goods: Readonly<Record<string, ProductData>>;
   readonly look: string;
+  readonly words: Readonly<Record<'buy' | 'soldOut' | 'inCart' | 'seeCart' | 'failed' | 'cart' | 'pieces' | 'onePiece' | 'amount' | 'least' | 'close' | 'empty' | 'yourCart' | 'toCheckout', string>>;
+  /** Widgets that the server drew, by what was asked for. */
+  readonly html: Readonly<Record<string, string>>;
 }
 
-const asked = new Map<string, { slugs: Set<string>; answer: Promise<PageData> }>();
+/** What one widget asks for: a product, or itself as the server draws it; in its own language where it has one. */
+export interface Wish {
+  readonly goods?: string | null;
+  readonly widget?: string;
+  readonly lang?: string | null;
+}
 
-/** One request for all widgets of a page: those that ask in the same moment are answered together. */
-export function pageData(shop: string, slug = ''): Promise<PageData> {
-  const open = asked.get(shop);
-  if (open) {
-    if (slug) open.slugs.add(slug);
-    return open.answer;
-  }
-  const slugs = new Set(slug ? [slug] : []);
-  const answer = new Promise<void>((soon) => setTimeout(soon)).then(async () => {
-    asked.delete(shop);
-    const found = await fetch(`${apiOf(shop)}/page?goods=${[...slugs].sort().map(encodeURIComponent).join(',')}`);
+const asked = new Map<string, { goods: Set<string>; widgets: Set<string>; answer: Promise<PageData> }>();
+/** Set by the loader: what must have happened before asking, so that all widgets of the page are known. */
+let ready: Promise<unknown> = Promise.resolve();
+export const waitFor = (what: Promise<unknown>): void => void (ready = what);
+
+/** One request for all widgets of a page: those that ask before it is sent are answered together. */
+export function pageData(shop: string, { goods, widget, lang }: Wish = {}): Promise<PageData> {
+  const key = `${shop} ${lang ?? ''}`;
+  const open = asked.get(key) ?? start(shop, key, lang ?? '');
+  if (goods) open.goods.add(goods);
+  if (widget) open.widgets.add(widget);
+  return open.answer;
+}
+
+function start(shop: string, key: string, lang: string) {
+  const goods = new Set<string>();
+  const widgets = new Set<string>();
+  const answer = ready.catch(() => {}).then(() => new Promise<void>((soon) => setTimeout(soon))).then(async () => {
+    asked.delete(key);
+    const query = new URLSearchParams({ goods: [...goods].sort().join(',') });
+    for (const w of [...widgets].sort()) query.append('w', w);
+    if (lang) query.set('lang', lang);
+    const found = await fetch(`${apiOf(shop)}/page?${query}`);
     if (!found.ok) throw new Error(`Green Stall: ${shop} answered ${found.status}`);
     return (await found.json()) as PageData;
   });
-  asked.set(shop, { slugs, answer });
-  return answer;
+  const made = { goods, widgets, answer };
+  asked.set(key, made);
+  return made;
 }

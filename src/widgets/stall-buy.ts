@@ -1,52 +1,92 @@
-import { addToCart } from './cart-state';
-import type { PageData } from './page-data';
+import { addToCart, cartWay, checkoutWay } from './cart-state';
+import type { PageData, ProductData } from './page-data';
+import { taken } from './shared';
 import { StallElement } from './stall-element';
 
 const css = `:host{display:block;min-height:3.5rem}
-div{display:inline-flex;flex-wrap:wrap;align-items:center;gap:.25rem 1rem}
+form{display:inline-flex;flex-wrap:wrap;align-items:center;gap:.25rem 1rem;margin:0}
 button{font:inherit;font-weight:500;min-height:3.5rem;padding:.4em 1.5em;border:0;border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);cursor:pointer}
 button:hover{filter:brightness(.9)}button[disabled]{background:none;color:inherit;box-shadow:inset 0 0 0 1.5px var(--stall-field-line);cursor:default;filter:none}
-button[aria-busy]{cursor:progress}
+button[aria-busy]{cursor:progress}button.p{padding:0;background:none}button.p img{display:block;max-width:100%;border-radius:inherit}
 :focus-visible{outline:3px solid var(--stall-link);outline-offset:2px}
+label{font-size:.9em}input{font:inherit;width:6em;min-height:3.5rem;margin-inline-start:.5em;padding:0 .6em;border:1.5px solid var(--stall-field-line);border-radius:var(--stall-radius);background:var(--stall-field);color:var(--stall-ink);box-sizing:border-box}
 span{font-size:.9em}a{color:var(--stall-link)}`;
 
-/** A button that puts one product into the cart. Attributes: goods, placement, shop, cart, price, after. */
+/** A button that puts one product into the cart. Attributes: goods, placement, shop, cart, checkout, price, after, window, picture, lang. */
 export class StallBuy extends StallElement {
-  protected show({ goods, look }: PageData, signal: AbortSignal): void {
+  static readonly observedAttributes = ['goods', 'price', 'after', 'picture'];
+
+  protected show({ goods, look, words }: PageData, signal: AbortSignal): void {
     const product = goods[this.getAttribute('goods') ?? ''];
     if (!product) return;
     const root = this.root(css, look);
-    const text = this.textContent?.trim() || product.name;
-    const box = document.createElement('div');
-    box.part.add('box');
+    const form = document.createElement('form');
+    form.part.add('box');
+    form.noValidate = true;
     const button = document.createElement('button');
     button.part.add('button');
-    button.textContent = product.soldOut ? `${product.name}: sold out` : text + (this.hasAttribute('price') ? ` \u00b7 ${product.price}` : '');
+    this.#face(button, product, words);
     button.disabled = product.soldOut;
+    const amount = product.open && !product.soldOut ? amountField(product.open, words) : undefined;
     const note = document.createElement('span');
     note.part.add('note');
     note.setAttribute('role', 'status');
     note.textContent = product.soldOut ? '' : product.stock;
-    box.append(button, note);
-    root.replaceChildren(box);
-    button.addEventListener('click', () => void this.#buy(button, note), { signal });
+    form.append(...(amount ? [amount] : []), button, note);
+    root.replaceChildren(form);
+    form.addEventListener('submit', (e) => {
+      e.preventDefault();
+      void this.#buy(button, note, words, amount?.querySelector('input')?.value);
+    }, { signal });
   }
 
-  async #buy(button: HTMLButtonElement, note: HTMLElement): Promise<void> {
+  #face(button: HTMLButtonElement, product: ProductData, words: PageData['words']): void {
+    const own = this.textContent?.trim();
+    const text = own || words.buy.replace('{x}', product.name);
+    const picture = this.getAttribute('picture');
+    if (picture && !product.soldOut) {
+      const img = document.createElement('img');
+      img.src = picture;
+      img.alt = text;
+      button.className = 'p';
+      button.append(img);
+    } else button.textContent = product.soldOut ? `${product.name}: ${words.soldOut}` : text + (this.hasAttribute('price') && !product.open ? ` \u00b7 ${product.price}` : '');
+  }
+
+  async #buy(button: HTMLButtonElement, note: HTMLElement, words: PageData['words'], amount?: string): Promise<void> {
     if (button.ariaBusy) return;
     button.ariaBusy = 'true';
-    const cart = this.getAttribute('cart') ?? '#';
+    const after = this.getAttribute('after');
+    // Opened while the press is still heard: later the browser would take it for a pop-up.
+    const fresh = this.getAttribute('window') === 'new' && (after === 'cart' || after === 'checkout') ? open('', '_blank') : null;
     try {
-      await addToCart(this.shop, { goods: this.getAttribute('goods') ?? '', placement: this.getAttribute('placement') });
-      if (this.getAttribute('after') === 'cart') return void location.assign(cart);
+      await addToCart(this.shop, { goods: this.getAttribute('goods') ?? '', placement: this.getAttribute('placement'), ...(amount !== undefined && { amount }) });
+      const cart = cartWay(this.shop, this.way('cart'));
+      if (after === 'cart' || after === 'checkout') {
+        const to = new URL(after === 'cart' ? cart : checkoutWay(this.shop, this.way('checkout')), document.baseURI).href;
+        if (fresh) fresh.location.href = to;
+        else location.assign(to);
+        return;
+      }
+      if (after === 'drawer') return void (await taken().more()).openDrawer(this);
       const link = document.createElement('a');
       link.href = cart;
-      link.textContent = 'See your cart';
-      note.replaceChildren('It is in your cart. ', link);
+      link.textContent = words.seeCart;
+      note.replaceChildren(`${words.inCart} `, link);
     } catch (error) {
-      note.textContent = (error as Error).message || 'That did not work just now. Please try again.';
+      fresh?.close();
+      note.textContent = (error as Error).message || words.failed;
     } finally {
       button.ariaBusy = null;
     }
   }
+}
+
+function amountField(open: NonNullable<ProductData['open']>, words: PageData['words']): HTMLLabelElement {
+  const label = document.createElement('label');
+  const input = document.createElement('input');
+  input.inputMode = 'decimal';
+  input.value = open.least;
+  label.append(`${words.amount} (${open.sign}), ${words.least.replace('{x}', open.leastText)}`, input);
+  return label;
 }

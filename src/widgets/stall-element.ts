@@ -1,4 +1,7 @@
-import { pageData, type PageData } from './page-data';
+import { pageData, type PageData, type Wish } from './page-data';
+
+/** Ways that the page's one script tag names, for elements that name none: shortcodes, elements written by hand. */
+export const ways: Record<'shop' | 'cart' | 'checkout' | 'page', string> = { shop: '', cart: '', checkout: '', page: '' };
 
 /**
  * What all widgets share. The shadow root is made only when there is something to show: until then the link inside the
@@ -8,7 +11,15 @@ export abstract class StallElement extends HTMLElement {
   #life: AbortController | undefined;
 
   get shop(): string {
-    return (this.getAttribute('shop') ?? '').replace(/\/$/, '');
+    return (this.getAttribute('shop') ?? ways.shop).replace(/\/$/, '');
+  }
+
+  way(to: 'cart' | 'checkout' | 'page'): string {
+    return this.getAttribute(to) ?? ways[to];
+  }
+
+  protected wish(): Wish {
+    return { goods: this.getAttribute('goods'), lang: this.getAttribute('lang') };
   }
 
   /** Moving an element in the page disconnects and connects it: each life has its own signal. */
@@ -16,7 +27,7 @@ export abstract class StallElement extends HTMLElement {
     this.#life?.abort();
     const life = new AbortController();
     this.#life = life;
-    pageData(this.shop, this.getAttribute('goods') ?? '').then(
+    pageData(this.shop, this.wish()).then(
       (data) => {
         if (!life.signal.aborted) this.show(data, life.signal);
       },
@@ -26,6 +37,11 @@ export abstract class StallElement extends HTMLElement {
 
   disconnectedCallback(): void {
     this.#life?.abort();
+  }
+
+  /** A page that changes what a widget is for gets the widget anew. */
+  attributeChangedCallback(_: string, was: string | null, is: string | null): void {
+    if (was !== null && was !== is && this.isConnected) this.connectedCallback();
   }
 
   protected abstract show(data: PageData, signal: AbortSignal): void;

@@ -1,6 +1,7 @@
 import css from '../core/storefront/storefront.css';
-import { apiOf, cartOf, keepCart, refreshCart } from './cart-state';
-import { pageData } from './page-data';
+import { taken } from './shared';
+
+const { apiOf, cartOf, keepCart, refreshCart, pageData, ways } = taken();
 
 /** How often a thank-you page looks again while the payment is being confirmed, in milliseconds. */
 const LOOK_AGAIN = 1500;
@@ -10,11 +11,11 @@ const LOOK_AGAIN = 1500;
  * same fragments as the ordinary pages; forms inside are sent from here and answered with the next fragment.
  * Attributes: part, shop, cart-href, checkout-href.
  */
-class StallPage extends HTMLElement {
+export class StallPage extends HTMLElement {
   #life: AbortController | undefined;
 
   get #shop(): string {
-    return (this.getAttribute('shop') ?? '').replace(/\/$/, '');
+    return (this.getAttribute('shop') ?? ways.shop).replace(/\/$/, '');
   }
 
   connectedCallback(): void {
@@ -120,5 +121,3 @@ class StallPage extends HTMLElement {
     root.prepend(p);
   }
 }
-
-if (!customElements.get('stall-page')) customElements.define('stall-page', StallPage);

@@ -1,23 +1,53 @@
-import { cartOf, refreshCart } from './cart-state';
+import { addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart } from './cart-state';
+import { pageData, waitFor } from './page-data';
+import { hand, isHere, type Shared } from './shared';
 import { StallBuy } from './stall-buy';
 import { StallCart } from './stall-cart';
+import { StallElement, ways } from './stall-element';
 
 /**
- * The one script of a page: defines the widgets that are small, and fetches the shop pages' script only where one
- * stands. Brought twice it does nothing the second time.
+ * The one script of a page: defines the widgets that are small, and fetches the second script only where one of the others
+ * stands, or a shortcode. Brought twice it does nothing the second time.
  */
-const base = new URL('.', (document.currentScript as HTMLScriptElement | null)?.src ?? location.href).href;
+const tag = document.currentScript as HTMLScriptElement | null;
+const base = new URL('.', tag?.src ?? location.href).href;
 
-if (!customElements.get('stall-buy')) {
+/** Elements that the second script defines. */
+const OTHERS = 'stall-card,stall-row,stall-shop,stall-categories,stall-search,stall-lookup,stall-page';
+
+if (!isHere()) {
+  let second: ReturnType<Shared['more']> | undefined;
+  const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
+  for (const to of ['shop', 'cart', 'checkout', 'page'] as const) ways[to] = tag?.dataset[to] ?? '';
+  hand({ addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart, pageData, StallElement, more, ways });
+
+  const wanted = (root: ParentNode & Node): boolean => root.querySelector(OTHERS) !== null || /\[\s*stall\s/i.test(root.textContent ?? '');
+  const parsed = new Promise<void>((soon) => {
+    if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', () => soon());
+    else soon();
+  });
+  // One request for the page: it is sent when all of its widgets are known.
+  waitFor(parsed.then(() => (wanted(document.body) ? more().then((m) => m.readShortcodes(document.body)) : undefined)));
   customElements.define('stall-buy', StallBuy);
   customElements.define('stall-cart', StallCart);
+
   const look = () => {
-    const shops = new Set([...document.querySelectorAll('[shop]')].map((el) => el.getAttribute('shop') ?? ''));
-    for (const shop of shops) if (cartOf(shop).token) void refreshCart(shop);
-    if (document.querySelector('stall-page')) void import(/* @vite-ignore */ `${base}stall-page.js`);
+    const shops = new Set([ways.shop, ...[...document.querySelectorAll('[shop]')].map((el) => el.getAttribute('shop') ?? '')]);
+    for (const shop of shops) if (shop && cartOf(shop).token) void refreshCart(shop);
   };
-  if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', look);
-  else look();
+  void parsed.then(() => {
+    look();
+    // Pages that switch without reloading bring widgets late.
+    new MutationObserver((changes) => {
+      for (const { addedNodes } of changes) for (const node of addedNodes) if (node instanceof Element && (node.matches(OTHERS) || wanted(node))) void more().then((m) => m.readShortcodes(node));
+    }).observe(document.body, { childList: true, subtree: true });
+  });
   // A page that comes back from the back-forward cache shows the cart as it is now.
   addEventListener('pageshow', (e) => e.persisted && look());
+  // Our frames say how tall they are; nobody else is believed.
+  addEventListener('message', (e) => {
+    const height = Number((e.data as { stallHeight?: unknown } | null)?.stallHeight);
+    if (!(height > 0) || height > 20_000) return;
+    for (const frame of document.querySelectorAll('iframe')) if (frame.contentWindow === e.source && frame.src.startsWith(base)) frame.style.height = `${Math.ceil(height)}px`;
+  });
 }

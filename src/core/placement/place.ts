@@ -1,5 +1,5 @@
 import { applyEdits, type Edit, insertion } from '../html/edits';
-import { asciiHtml } from '../html/escape';
+import { asciiHtml, escapeHtml } from '../html/escape';
 import { fence } from '../html/fence';
 import type { Pitch, PitchAddress } from '../site/pitch';
 import { resolvePitch } from '../site/resolve-pitch';
@@ -15,6 +15,14 @@ export { holdsTreeLaw } from './tree-law';
 export interface PlaceContext extends Omit<WriteContext, 'placementId'> {
   /** Address of the one script: "https://shop.example/stall.js". */
   readonly scriptUrl: string;
+  /** The whole tag, where the page's shortcodes and bare elements are to know the shop and the site's own pages. */
+  readonly scriptTag?: string;
+}
+
+/** The one script tag of a page; its data says where the shop is, and the site's own cart, checkout and shop page. */
+export function scriptTag(to: { readonly script: string; readonly shop: string; readonly cart: string; readonly checkout: string; readonly page: string }): string {
+  const data = (['shop', 'cart', 'checkout', 'page'] as const).flatMap((name) => (to[name] ? [` data-${name}="${escapeHtml(to[name])}"`] : []));
+  return `<script async src="${escapeHtml(to.script)}"${data.join('')}></script>`;
 }
 
 /** A placement that could not be set on a page, with the reason; the page is published without it. */
@@ -48,8 +56,9 @@ export function placeOnPage(page: ParsedPage, placements: readonly Placement[], 
     else set.push({ id: p.id, pitch: at.pitch, order: p.order, html, needsScript: spellings[p.spelling].needsScript });
   }
   set.sort((a, b) => a.pitch.offset - b.pitch.offset || a.order - b.order || (a.id < b.id ? -1 : 1));
-  const kept = proven(page, set, context.scriptUrl, lost);
-  const edits = landingsFor(page, kept, context.scriptUrl).map((l) => l.edit);
+  const tag = context.scriptTag ?? `<script async src="${context.scriptUrl}"></script>`;
+  const kept = proven(page, set, tag, lost);
+  const edits = landingsFor(page, kept, tag).map((l) => l.edit);
   return { bytes: edits.length ? applyEdits(page.source, edits) : page.source.bytes, edits, placed: kept.map((s) => s.id), lost };
 }
 
@@ -61,24 +70,24 @@ interface Setting {
   readonly needsScript: boolean;
 }
 
-function landingsFor(page: ParsedPage, settings: readonly Setting[], scriptUrl: string): Landing[] {
+function landingsFor(page: ParsedPage, settings: readonly Setting[], tag: string): Landing[] {
   const carrier = settings.find((s) => s.needsScript);
   const homes = new Map(listSpots(page).map((s) => [`${s.offset} ${s.prefix}`, s.container]));
   return settings.map((s, i) => {
     // A paragraph without end tag is closed once, by the first that stands behind it.
     const prefix = settings[i - 1]?.pitch.offset === s.pitch.offset ? '' : s.pitch.prefix;
-    const script = s === carrier ? `<script async src="${scriptUrl}"></script>` : '';
+    const script = s === carrier ? tag : '';
     const container = homes.get(`${s.pitch.offset} ${s.pitch.prefix}`);
     return { edit: insertion(s.pitch.offset, fence(s.id, prefix + asciiHtml(s.html) + script)), ...(container && { container }) };
   });
 }
 
 /** Tries all at once; only when the law is broken, one by one, to name the one that breaks it. */
-function proven(page: ParsedPage, settings: readonly Setting[], scriptUrl: string, lost: LostPlacement[]): readonly Setting[] {
-  if (settings.length === 0 || holdsTreeLaw(page, landingsFor(page, settings, scriptUrl))) return settings;
+function proven(page: ParsedPage, settings: readonly Setting[], tag: string, lost: LostPlacement[]): readonly Setting[] {
+  if (settings.length === 0 || holdsTreeLaw(page, landingsFor(page, settings, tag))) return settings;
   const kept: Setting[] = [];
   for (const s of settings) {
-    if (holdsTreeLaw(page, landingsFor(page, [...kept, s], scriptUrl))) kept.push(s);
+    if (holdsTreeLaw(page, landingsFor(page, [...kept, s], tag))) kept.push(s);
     else lost.push({ id: s.id, why: 'the browser would move it or the page around it, because of how the page is written there' });
   }
   return kept;

@@ -28,7 +28,7 @@ export const spellings = {
     write: (w, c) => `<span class="stall-shortcode">${escapeHtml(writeShortcode(w.kind, [...w.settings, ['placement', c.placementId]]))}</span>`,
   },
   frame: {
-    name: 'Frame', hint: 'For hosts that take scripts out: a frame that asks for the height it needs.', needsScript: false,
+    name: 'Frame', hint: 'For pages that take scripts out: a frame. Where the page may have the one script too, it grows to the height it needs.', needsScript: true,
     write: (w, c) => `<iframe src="${escapeHtml(`${c.shopUrl}/frame/${w.kind}?${query(w, c)}`)}" title="${escapeHtml(w.link.text)}" loading="lazy" style="display:block;width:100%;height:${w.frameHeight}px;border:0">${link(w)}</iframe>`,
   },
   ssi: {

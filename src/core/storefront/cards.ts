@@ -15,8 +15,8 @@ export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = tr
   return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}">${has(look, 'picture') && picture(v, lazy)}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.description)}</p>`}
-<div class="stall-card-foot">${has(look, 'price') && price(v, w)}${has(look, 'stock') && html`<span class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</span>`}
-${has(look, 'button') && addForm(v, w)}</div></div></article>`;
+${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}
+${(has(look, 'stock') || has(look, 'button')) && html`<div class="stall-card-foot${has(look, 'button') && ' stall-with-button'}">${has(look, 'stock') && html`<span class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</span>`}${has(look, 'button') && addForm(v, w, true)}</div>`}</div></article>`;
 }
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */
@@ -27,10 +27,10 @@ export const price = (v: ProductView, w: Words): Html =>
   html`<span class="stall-price-small">${v.open ? fill(w.from, { x: v.open.leastText }) : v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;
 
 /** Puts one piece into the cart: by script at once, without script over the plain pages. */
-export function addForm(v: ProductView, w: Words, label = ''): Html | false {
+export function addForm(v: ProductView, w: Words, short = false): Html | false {
   if (v.soldOut) return false;
-  if (v.open) return html`<a class="stall-button stall-line-button" href="${v.href}" data-goods="${v.slug}">${w.choose}</a>`;
-  return html`<form method="post" action="${v.action}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${label || `${w.add}: ${v.name}`}">${w.add}</button></form>`;
+  if (v.open) return html`<a class="stall-button" href="${v.href}" data-goods="${v.slug}" aria-label="${w.choose}: ${v.name}">${short ? w.chooseShort : w.choose}</a>`;
+  return html`<form method="post" action="${v.action}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${w.add}: ${v.name}">${short ? w.addShort : w.add}</button></form>`;
 }
 
 /** The first sentence or so; whole words only. */
@@ -53,7 +53,7 @@ export function rowFragment(v: RowView, w: Words): Html {
 function table(v: RowView, w: Words): Html {
   const filter = v.filter && html`<p class="stall-field stall-filter"><label>${w.filter} <input type="search" data-filter autocomplete="off"></label><span role="status" class="stall-hidden"></span></p>`;
   return html`${filter}<div class="stall-scroll" tabindex="0" role="region" aria-label="${v.heading || w.product}"><table class="stall-table"><thead><tr><th scope="col">${w.product}</th>${has(v, 'description') && html`<th scope="col"></th>`}${has(v, 'price') && html`<th scope="col" class="stall-figure">${w.price}</th>`}${has(v, 'stock') && html`<th scope="col">${w.stock}</th>`}${has(v, 'button') && html`<th><span class="stall-hidden">${w.add}</span></th>`}</tr></thead>
-<tbody>${v.products.map((p) => html`<tr data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.description)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${has(v, 'button') && html`<td>${addForm(p, w)}</td>`}</tr>`)}</tbody></table></div>`;
+<tbody>${v.products.map((p) => html`<tr data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.description)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${has(v, 'button') && html`<td>${addForm(p, w, true)}</td>`}</tr>`)}</tbody></table></div>`;
 }
 
 /** One product in full: on its plain page, and inside a shop front. */

@@ -10,13 +10,13 @@ const alert = (text: string | undefined): Html | false => !!text && html`<p clas
 
 export function cartFragment(v: CartPageView): Html {
   if (v.lines.length === 0) {
-    return html`<div class="stall-cart">${alert(v.problem)}<p class="stall-lead">There is nothing in your cart yet.</p><p><a class="stall-button" href="${v.back}">Keep looking</a></p></div>`;
+    return html`<div class="stall-cart">${alert(v.problem)}<p class="stall-lead">There is nothing in your cart yet.</p><p><a class="stall-button" href="${v.back}" data-back>Keep looking</a></p></div>`;
   }
   return html`<div class="stall-cart">${alert(v.problem)}
 <ul class="stall-lines">${v.lines.map(line)}</ul>
 <div class="stall-sum">${steps(v)}
 <a class="stall-button stall-wide" href="${v.checkout}">Go to checkout</a>
-<p class="stall-center"><a href="${v.back}">Keep looking</a></p></div></div>`;
+<p class="stall-center"><a href="${v.back}" data-back>Keep looking</a></p></div></div>`;
 }
 
 function line(l: LineView): Html {

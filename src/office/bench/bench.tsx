@@ -16,6 +16,7 @@ import { type Layout, pitchLines } from './geometry';
 import { empty, perform, record, redo, type Step, undo } from './history';
 import { Overlay, Regions } from './overlay';
 import { PageFrame } from './page-frame';
+import { LostList } from './lost-list';
 import { type Change, SettingsPanel } from './settings-panel';
 import { Shelf } from './shelf';
 
@@ -27,6 +28,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const { site } = useBoot();
   const path = new URLSearchParams(location.search).get('page') ?? '';
   const bench = useQuery({ queryKey: ['bench', path], queryFn: () => call<BenchView>(`/api/${site.slug}/bench?page=${encodeURIComponent(path)}`), placeholderData: (old) => old });
+  const found = useQuery({ queryKey: ['pitches', path], queryFn: () => call<Pitch[]>(`/api/${site.slug}/bench/pitches?page=${encodeURIComponent(path)}`), staleTime: 60_000 });
   const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<Product[]>(`/api/${site.slug}/goods`) });
   const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
   const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
@@ -38,16 +40,18 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const [layout, setLayout] = useState<Layout>({ height: 800, anchors: [], widgets: [] });
   const [history, setHistory] = useState(empty);
   const [running, setRunning] = useState(0);
+  const [moving, setMoving] = useState(false);
   const drawn = useRef('');
   const stage = useRef<HTMLDivElement>(null);
   const space = useSpace(stage);
 
   const view = bench.data;
-  const lines = useMemo(() => (view ? pitchLines(view.pitches, layout) : []), [view, layout]);
+  const pitches = found.data ?? none;
+  const lines = useMemo(() => pitchLines(pitches, layout), [pitches, layout]);
   const { px } = widths[width] ?? widths[2];
   const scale = Math.min(1, (space - 126) / px);
   const chosen = view?.placements.find((p) => p.id === widget);
-  const pitch = pitchIndex === null ? undefined : view?.pitches[pitchIndex];
+  const pitch = pitchIndex === null ? undefined : pitches[pitchIndex];
 
   const after = useCallback(() => refresh('bench', 'slip', 'overview'), []);
   const run = useCallback(async (work: () => Promise<Step | undefined>) => {
@@ -65,24 +69,32 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const place = useCallback((kind: string, at: Pitch | undefined) => {
     const k = view?.shelf.find((s) => s.kind === kind);
     if (!k || !view) return;
-    const to = at ?? usualPitch(view, k.usualPlace);
+    const to = at ?? usualPitch(pitches, k.usualPlace);
     if (!to) return void toast.error('Choose a pitch on the page first: move over the page, or press ] to walk through them.');
     const first = goods.data?.[0];
-    if (kind === 'buy' && !first) return void toast.error('There are no goods to sell yet. Add the first under Goods, then come back.', { action: { label: 'Goods', onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`) } });
+    const needsGoods = k.fields.some((f) => f.key === 'goods' && f.as === 'goods');
+    if (needsGoods && !first) return void toast.error('There are no goods to sell yet. Add the first under Goods, then come back.', { action: { label: 'Goods', onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`) } });
     void run(async () => {
       const reach = k.usualReach === 'every' && to.region !== 'main' ? { to: 'every' as const, except: [] } : { to: 'page' as const, page: path };
-      const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', { kind, settings: kind === 'buy' ? { goods: first?.slug } : {}, pitch: to.address, pitchLabel: to.label, reach });
+      const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', { kind, settings: needsGoods ? { goods: first?.slug } : kind === 'notice' ? { text: 'Your own words.' } : {}, pitch: to.address, pitchLabel: to.label, reach });
       setPitch(null);
       setWidget(made.id);
       return { before: undefined, after: made };
     });
-  }, [view, goods.data, run, site.slug, path]);
+  }, [view, pitches, goods.data, run, site.slug, path]);
 
   const changeWidget = useCallback((p: Placement, change: Change) => run(async () => {
     // Shown at once; the answer of the server, fetched after each step, is the truth.
     queries.setQueryData<BenchView>(['bench', path], (old) => old && { ...old, placements: old.placements.map((x) => (x.id === p.id ? { ...x, ...change } : x)) });
     return ({ before: bare(p), after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change) });
   }), [run, site.slug, path]);
+  const moveTo = useCallback((id: string, to: Pitch) => {
+    const placed = view?.placements.find((x) => x.id === id);
+    setMoving(false);
+    setPitch(null);
+    setWidget(id);
+    if (placed) void changeWidget(placed, { pitch: to.address, pitchLabel: to.label });
+  }, [view, changeWidget]);
   const takeAway = useCallback((p: Placement) => run(async () => {
     setWidget(null);
     await call(`/api/${site.slug}/placements/${p.id}`, 'DELETE');
@@ -104,39 +116,40 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
     const at = pitchIndex === null ? (by > 0 ? -1 : 0) : order.indexOf(pitchIndex);
     const to = order[(at + by + order.length) % order.length] ?? null;
     setPitch(to);
-    setWidget(null);
+    if (!moving) setWidget(null);
     const line = lines.find((l) => l.index === to);
     if (line && stage.current) stage.current.scrollTo({ top: Math.max(0, line.y * scale - stage.current.clientHeight / 2), behavior: 'instant' });
-  }, [lines, pitchIndex, scale]);
+  }, [lines, pitchIndex, scale, moving]);
 
   useKeys(useMemo(() => ({
     ']': () => walk(1), '[': () => walk(-1),
     Enter: (e: KeyboardEvent) => {
+      if (moving && chosen && pitch) return moveTo(chosen.id, pitch);
       const on = e.target as HTMLElement;
       if (on.closest('button,a')) return void (on as HTMLButtonElement).click();
       document.querySelector<HTMLElement>('.shelf button')?.focus();
     },
+    m: () => { if (chosen) setMoving(!moving); },
     Delete: () => { if (chosen) void takeAway(chosen); },
     'Ctrl+Z': () => void step(undo), 'Ctrl+Shift+Z': () => void step(redo),
     w: () => setWidth((n) => (n + 1) % widths.length), W: () => setWidth((n) => (n + 1) % widths.length),
-    Escape: () => { setPitch(null); setWidget(null); },
-  }), [walk, chosen, takeAway, step]));
+    Escape: () => { setPitch(null); if (moving) setMoving(false); else setWidget(null); },
+  }), [walk, chosen, pitch, moving, moveTo, takeAway, step]));
 
   useEffect(() => {
     onPanel(chosen && view && way === 'work' ? (
       <SettingsPanel
-        key={chosen.id} placed={chosen} page={view.page} goods={goods.data ?? []}
-        name={view.shelf.find((k) => k.kind === chosen.kind)?.name ?? chosen.kind}
+        key={chosen.id} placed={chosen} view={view} goods={goods.data ?? []} moving={moving} onMove={() => setMoving(!moving)}
         pages={overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? []}
         onSlip={slip.data?.waiting.some((w) => w.id === chosen.id) ?? false}
         onChange={(c) => void changeWidget(chosen, c)} onTakeAway={() => void takeAway(chosen)} onClose={() => setWidget(null)}
       />
     ) : null);
-  }, [chosen, view, way, goods.data, overview.data, slip.data, onPanel, changeWidget, takeAway]);
+  }, [chosen, view, way, moving, goods.data, overview.data, slip.data, onPanel, changeWidget, takeAway]);
 
   if (bench.error) return <p className="empty bad">{bench.error.message} <a className="underline" href={hrefOf(site.slug, 'site')}>Back to the pages</a></p>;
   if (!view) return <p className="empty note">Fetching the page…</p>;
-  const version = view.placements.map((p) => p.id + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side).join('|');
+  const version = view.placements.map((p) => p.id + p.spelling + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side).join('|');
   // While a step is on its way the server still draws the page as it was: the frame waits for the answer.
   if (running === 0 || !drawn.current) drawn.current = hash(version);
   const src = `${site.draftUrl}${view.page.address}?stall=bench&v=${drawn.current}`;
@@ -150,19 +163,23 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           <h1>{view.page.name}</h1><span className="path">{view.page.address}</span>
           <span className="note">{view.placements.length === 1 ? '1 widget on this page' : `${view.placements.length} widgets on this page`}</span>
           <span className="cstat">
-            {lifted && <><i />Dragging <b>{view.shelf.find((k) => k.kind === lifted)?.name}</b><kbd className="keycap">Esc</kbd> to let go</>}
+            {!lifted && found.isFetching && !found.data && <><i />Looking for pitches</>}
+            {moving && <><i />Choose where it goes <kbd className="keycap">Esc</kbd> to leave it</>}
+            {lifted && <><i />Dragging <b>{nameOfLifted(view, lifted)}</b><kbd className="keycap">Esc</kbd> to let go</>}
             <button type="button" className="undo" disabled={!history.done.length} onClick={() => void step(undo)} aria-label="Undo" title="Undo (Ctrl+Z)"><Undo2 size={14} /></button>
             <button type="button" className="undo" disabled={!history.undone.length} onClick={() => void step(redo)} aria-label="Redo" title="Redo (Ctrl+Shift+Z)"><Redo2 size={14} /></button>
           </span>
         </div>
         <div className={way === 'work' ? 'stage' : 'stage plain'} ref={stage}>
+          {way === 'work' && view.lost.length > 0 && <LostList view={view} onAccept={(id, best) => { const p = view.placements.find((x) => x.id === id); if (p) void changeWidget(p, { pitch: best.pitch, pitchLabel: best.label }); }} onTakeAway={(id) => { const p = view.placements.find((x) => x.id === id); if (p) void takeAway(p); }} />}
           {way === 'work' && (
             <div className="relative w-fit">
               <PageFrame src={src} title={`${view.page.name}, as the draft has it`} width={px} scale={scale} onLayout={setLayout} />
               <Regions view={view} layout={layout} scale={scale} />
-              <Overlay view={view} lines={lines} layout={layout} scale={scale} chosenPitch={pitchIndex} chosenWidget={widget} lifted={lifted}
-                onPitch={(i) => { setPitch(i); setWidget(null); }} onWidget={(id) => { setWidget(id); setPitch(null); }}
-                onDrop={(p) => { if (lifted) place(lifted, p); setLifted(null); }} />
+              <Overlay view={view} pitches={pitches} lines={lines} layout={layout} scale={scale} chosenPitch={pitchIndex} chosenWidget={widget} lifted={lifted}
+                onPitch={(i) => { const to = i === null ? undefined : pitches[i]; if (moving && chosen && to) return moveTo(chosen.id, to); setPitch(i); setWidget(null); }}
+                onWidget={(id) => { setWidget(id); setPitch(null); setMoving(false); }} onLift={setLifted}
+                onDrop={(p) => { if (lifted?.startsWith('move:')) moveTo(lifted.slice(5), p); else if (lifted) place(lifted, p); setLifted(null); }} />
             </div>
           )}
           {way === 'shopper' && <PageFrame src={asShopper} title="As a shopper" width={px} scale={Math.min(1, (space - 46) / px)} height={720} onLayout={setLayout} />}
@@ -183,6 +200,11 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   );
 }
 
+function nameOfLifted(view: BenchView, lifted: string): string {
+  const kind = lifted.startsWith('move:') ? view.placements.find((p) => p.id === lifted.slice(5))?.kind : lifted;
+  return view.shelf.find((k) => k.kind === kind)?.name ?? '';
+}
+
 function Trio({ src, space }: { src: string; space: number }) {
   const scale = (space - 40) / widths.reduce((n, w) => n + w.px, 0);
   const nothing = useCallback(() => {}, []);
@@ -194,8 +216,10 @@ function Trio({ src, space }: { src: string; space: number }) {
 }
 
 /** Where a widget goes when no pitch was chosen: a cart to the end of the header. */
-const usualPitch = (view: BenchView, region: string): Pitch | undefined =>
-  region === 'header' ? view.pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end') : undefined;
+const usualPitch = (pitches: readonly Pitch[], region: string): Pitch | undefined =>
+  region === 'header' ? pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end') : undefined;
+
+const none: readonly Pitch[] = [];
 
 /** The placement alone, as it is stored: what the bench adds to it stays out of history. */
 const bare = ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order }: Placement): Placement => ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order });

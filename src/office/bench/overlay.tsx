@@ -5,6 +5,7 @@ import { type Layout, nearest, type PitchLine } from './geometry';
 
 interface Props {
   readonly view: BenchView;
+  readonly pitches: readonly Pitch[];
   readonly lines: readonly PitchLine[];
   readonly layout: Layout;
   readonly scale: number;
@@ -14,12 +15,13 @@ interface Props {
   readonly onPitch: (index: number | null) => void;
   readonly onWidget: (id: string) => void;
   readonly onDrop: (pitch: Pitch) => void;
+  readonly onLift: (what: string | null) => void;
 }
 
 const regionWords = { header: 'Header', main: 'Main', side: 'Side column', 'side-2': 'Second side column', footer: 'Footer', page: 'Page', menu: 'Menu' } as const;
 
 /** Our marks over the page: pitches, the one under the pointer or chosen by keys, and the widgets that stand. */
-export function Overlay({ view, lines, layout, scale, chosenPitch, chosenWidget, lifted, onPitch, onWidget, onDrop }: Props) {
+export function Overlay({ view, pitches, lines, layout, scale, chosenPitch, chosenWidget, lifted, onPitch, onWidget, onDrop, onLift }: Props) {
   const [hovered, setHovered] = useState<number | null>(null);
   const at = (e: React.MouseEvent) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -42,18 +44,18 @@ export function Overlay({ view, lines, layout, scale, chosenPitch, chosenWidget,
       }}
       onDrop={(e) => {
         e.preventDefault();
-        const pitch = view.pitches[at(e)?.index ?? -1];
+        const pitch = pitches[at(e)?.index ?? -1];
         setHovered(null);
         if (pitch) onDrop(pitch);
       }}
     >
       {lines.filter((l) => l.main).map((l) => <span key={l.index} className="pitch" style={{ left: 0, right: 0, top: l.y * scale }} />)}
       {pluses(lines).map((l) => (
-        <button key={l.index} type="button" className="plus" style={{ top: l.y * scale }} aria-pressed={chosenPitch === l.index} aria-label={`Pitch ${view.pitches[l.index]?.label}`} onClick={() => onPitch(l.index)}>
+        <button key={l.index} type="button" className="plus" style={{ top: l.y * scale }} aria-pressed={chosenPitch === l.index} aria-label={`Pitch ${pitches[l.index]?.label}`} onClick={() => onPitch(l.index)}>
           <svg width="10" height="10" viewBox="0 0 10 10" aria-hidden="true"><path d="M5 1v8M1 5h8" stroke="currentColor" strokeWidth="1.6" /></svg>
         </button>
       ))}
-      {line && <Drop line={line} pitch={view.pitches[line.index]} scale={scale} pageWidth={Math.max(...lines.map((l) => l.x + l.w))} quiet={chosenPitch === null && !lifted} />}
+      {line && <Drop line={line} pitch={pitches[line.index]} scale={scale} pageWidth={Math.max(...lines.map((l) => l.x + l.w))} quiet={chosenPitch === null && !lifted} />}
       {layout.widgets.filter((w) => w.w > 0).map((w) => {
         const placement = view.placements.find((p) => p.id === w.id);
         if (!placement) return null;
@@ -61,6 +63,7 @@ export function Overlay({ view, lines, layout, scale, chosenPitch, chosenWidget,
         const chosen = chosenWidget === w.id;
         return (
           <button key={w.id} type="button" className={w.x > 600 ? 'widget right' : 'widget'} aria-pressed={chosen} aria-label={`${name} ${placement.pitchLabel}`} onClick={() => onWidget(w.id)}
+            draggable onDragStart={(e) => { e.dataTransfer.setData('text/plain', w.id); e.dataTransfer.effectAllowed = 'copyMove'; onLift(`move:${w.id}`); }} onDragEnd={() => onLift(null)}
             style={{ left: w.x * scale - 4, top: w.y * scale - 4, width: w.w * scale + 8, height: w.h * scale + 8 }}>
             {chosen && <><i className="corner" style={{ left: -5, top: -5 }} /><i className="corner" style={{ right: -5, top: -5 }} /><i className="corner" style={{ left: -5, bottom: -5 }} /><i className="corner" style={{ right: -5, bottom: -5 }} /><span className="tag">{name}</span></>}
           </button>

@@ -12,9 +12,10 @@ const box = (el: Element): Box => {
 
 function tell(): void {
   const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({ n: Number(el.getAttribute('data-stall-n')), ...box(el) }));
-  const widgets = [...document.querySelectorAll('stall-buy[placement],stall-cart[placement]')].map((el) => {
-    const inner = el.shadowRoot?.querySelector('[part~=button],[part~=link]') ?? el.firstElementChild ?? el;
-    return { id: el.getAttribute('placement') ?? '', ...box(inner) };
+  const widgets = [...document.querySelectorAll('[placement],iframe[src*="via="],a[href*="via="]')].filter((el) => el.localName.startsWith('stall-') || !el.closest('[placement]')).map((el) => {
+    const inner = el.localName === 'stall-buy' || el.localName === 'stall-cart' ? (el.shadowRoot?.querySelector('[part~=button],[part~=link]') ?? el.firstElementChild ?? el) : el;
+    const id = el.getAttribute('placement') ?? /[?&]via=([a-z0-9]+)/.exec(el.getAttribute('src') ?? el.getAttribute('href') ?? '')?.[1] ?? '';
+    return { id, ...box(inner) };
   });
   parent.postMessage({ stall: 'layout', height: document.documentElement.scrollHeight, anchors, widgets }, '*');
 }

@@ -1,9 +1,11 @@
 import type { RequestListener } from 'node:http';
 import { lookup } from 'mrmime';
 import { applyEdits, type Edit, insertion } from '../../core/html/edits';
-import { listPitches, listRegions } from '../../core/site/pitch';
+import { listRegions } from '../../core/site/pitch';
+import { listSpots } from '../../core/site/spot';
 import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
+import { regionsOf } from '../../core/site/regions';
 import type { Ctx } from '../../services/context';
 import { renderPage, rendering } from '../../services/sites/render';
 import { draftState } from '../../services/sites/state';
@@ -63,7 +65,7 @@ const htmlType = (site: Site, path: string): string =>
 /** Marks each element that a pitch hangs on by its place in the owner's source, and brings the office's script. */
 function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
   const { structure } = page.source;
-  const anchors = view === 'bench' ? [...new Set([...listPitches(page).map((p) => p.anchorAt), ...listRegions(page).map((r) => r.at)])] : [];
+  const anchors = view === 'bench' ? [...new Set([...listSpots(page).flatMap((s) => s.anchor.sourceCodeLocation?.startOffset ?? []), ...[...regionsOf(page).values()].flatMap((s) => s.element.sourceCodeLocation?.startOffset ?? []), ...listRegions(page).map((r) => r.at)])] : [];
   const marks = anchors.map((at) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
     return insertion(at + tag.length, ` data-stall-n="${at}"`);

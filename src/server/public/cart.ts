@@ -37,8 +37,10 @@ export function cartRoutes(ctx: Ctx) {
     send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
   };
   const count = async (c: Call) => {
-    const cart = await readCart(ctx, await site(c), c.params.token ?? '');
-    send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
+    const s = await site(c);
+    const cart = await readCart(ctx, s, c.params.token ?? '');
+    const { lines, total } = cartPageView(ctx, s, cart, back(c));
+    send(c.res, json({ token: cart.token, pieces: cart.pieces, total, lines: lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: l.amount })) }, cors));
   };
   const cartPage = async (c: Call) => {
     const s = await site(c);

@@ -85,6 +85,8 @@ async function drawn(ctx: Ctx, site: Site, asked: readonly string[]): Promise<Re
 }
 
 function callOf(one: string, asked?: URLSearchParams): WidgetCall {
-  const [kind = '', own = ''] = one.split(/\?(.*)/s);
-  return { kind, attributes: new Map(new URLSearchParams(own)), ...(asked && { state: readState(asked) }) };
+  // "shop?columns=3#find=trug": the kind, its own settings, and what a shopper asked of it.
+  const [whole = '', state = ''] = one.split(/#(.*)/s);
+  const [kind = '', own = ''] = whole.split(/\?(.*)/s);
+  return { kind, attributes: new Map(new URLSearchParams(own)), state: readState(asked ?? new URLSearchParams(state)) };
 }

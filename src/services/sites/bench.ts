@@ -1,36 +1,76 @@
 import { kinds } from '../../core/placement/kinds';
-import type { Placement } from '../../core/placement/placement';
+import type { SettingField } from '../../core/placement/kind';
+import { type Placement, writePlacement } from '../../core/placement/placement';
 import { pagesIn, reachIn } from '../../core/placement/reach';
+import { type Spelling, spellingNames, spellings } from '../../core/placement/spelling';
 import { provenPitches } from '../../core/placement/tree-law';
+import type { LostPlacement } from '../../core/placement/place';
 import { listPitches, listRegions, type Pitch, type RegionPlace } from '../../core/site/pitch';
+import { Recent } from '../cache';
 import type { Ctx } from '../context';
-import { renderPage, rendering } from './render';
+import { listCategories } from '../goods/categories';
+import { placeContext, renderPage, rendering } from './render';
 import { pageName } from './slip';
-import { draftPlacements, loadPage, type Site } from './site';
+import { draftState } from './state';
+import { loadPage, type Site } from './site';
 
 export interface BenchView {
-  readonly page: { readonly path: string; readonly address: string; readonly name: string };
-  readonly pitches: readonly Pitch[];
+  readonly page: { readonly path: string; readonly address: string; readonly name: string; readonly section: string; readonly kind: string };
   readonly regions: readonly (RegionPlace & { readonly pages: number })[];
-  readonly placements: readonly (Placement & { readonly html: string; readonly pages: number })[];
-  readonly lost: readonly { readonly id: string; readonly why: string }[];
-  readonly shelf: readonly { readonly kind: string; readonly name: string; readonly hint: string; readonly pages: number; readonly usualPlace: string; readonly usualReach: string }[];
+  readonly placements: readonly PlacedView[];
+  readonly lost: readonly LostPlacement[];
+  readonly shelf: readonly ShelfItem[];
+  readonly spellings: readonly { readonly name: Spelling; readonly label: string; readonly hint: string }[];
+  /** The tag every page with elements or shortcodes needs, once. */
+  readonly script: string;
+  readonly categories: readonly string[];
+  readonly pictures: readonly string[];
+  readonly sections: readonly { readonly id: string; readonly name: string; readonly pages: number }[];
 }
 
-/** All that the bench knows of one page: where widgets may stand, which do, and how they are written. */
+export interface PlacedView extends Placement {
+  readonly pages: number;
+  /** The placement in each of its spellings, as it would stand on this page. */
+  readonly written: Readonly<Record<Spelling, string>>;
+}
+
+export interface ShelfItem {
+  readonly kind: string;
+  readonly name: string;
+  readonly hint: string;
+  readonly pages: number;
+  readonly usualPlace: string;
+  readonly usualReach: string;
+  readonly fields: readonly SettingField[];
+}
+
+/** All that the bench knows of one page but its pitches, which take longer: what stands on it, and how it is written. */
 export async function benchView(ctx: Ctx, site: Site, path: string): Promise<BenchView> {
   const page = await loadPage(ctx, site, path);
-  const all = await draftPlacements(ctx, site.row.id);
-  const out = await renderPage(ctx, await rendering(ctx, site, { placements: all, menu: site.row.menu, shop: site.row.shop }), path);
+  const facts = site.reading.pages.find((p) => p.path === path);
+  const state = await draftState(ctx, site);
+  const all = state.placements;
+  const r = await rendering(ctx, site, state);
+  const [out, categories] = await Promise.all([renderPage(ctx, r, path), listCategories(ctx, site.row.id)]);
   const within = reachIn(site.reading);
-  const pagesOf = (p: Placement) => pagesIn(site.reading, p.reach).length;
-  const htmlOf = (id: string) => new RegExp(`<!--stall ${id}-->(.*?)<!--/stall ${id}-->`, 's').exec(out.edits.find((e) => e.inserted.includes(`stall ${id}`))?.inserted ?? '')?.[1] ?? '';
+  const context = placeContext(ctx, r, page.path);
+  const written = (p: Placement) => Object.fromEntries(spellingNames.map((spelling) => [spelling, writePlacement({ ...p, spelling }, context) ?? ''])) as PlacedView['written'];
   return {
-    page: { path, address: site.reading.pages.find((p) => p.path === path)?.address ?? '', name: pageName(site, path) },
-    pitches: provenPitches(page, listPitches(page)),
-    regions: listRegions(page).map((r) => ({ ...r, pages: site.reading.pages.filter((p) => p.regions.some((x) => x.region === r.region)).length })),
-    placements: all.filter((p) => within(p.reach, path)).map((p) => ({ ...p, html: htmlOf(p.id), pages: pagesOf(p) })),
+    page: { path, address: facts?.address ?? '', name: pageName(site, path), section: facts?.section ?? '', kind: facts?.kind ?? 'other' },
+    regions: listRegions(page).map((x) => ({ ...x, pages: site.reading.pages.filter((p) => p.regions.some((y) => y.region === x.region)).length })),
+    placements: all.filter((p) => within(p.reach, path)).map((p) => ({ ...p, written: written(p), pages: pagesIn(site.reading, p.reach).length })),
     lost: out.lost,
-    shelf: kinds.filter((k) => k.built).map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, usualPlace: k.usualPlace, usualReach: k.usualReach, pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => pagesIn(site.reading, p.reach))).size })),
+    shelf: kinds.filter((k) => k.built).map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, usualPlace: k.usualPlace, usualReach: k.usualReach, fields: k.fields, pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => pagesIn(site.reading, p.reach))).size })),
+    spellings: spellingNames.map((name) => ({ name, label: spellings[name].name, hint: spellings[name].hint })),
+    script: context.scriptTag ?? '', categories: categories.map((c) => c.path), pictures: site.reading.pictures.map((p) => `/${p.path}`).slice(0, 500),
+    sections: site.reading.sections.map((s) => ({ id: s.id, name: s.name, pages: site.reading.pages.filter((p) => p.section === s.id).length })),
   };
+}
+
+const pitchCache = new Recent<string, Pitch[]>(60);
+
+/** Every pitch of a page, proven by parsing; kept, because it only changes with the page. */
+export async function pitchesOf(ctx: Ctx, site: Site, path: string): Promise<Pitch[]> {
+  const page = await loadPage(ctx, site, path);
+  return pitchCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, () => provenPitches(page, listPitches(page)));
 }

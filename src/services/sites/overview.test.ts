@@ -72,7 +72,7 @@ describe('the bench of a page', () => {
     expect(view.page).toEqual({ path: 'about/index.html', address: '/about/', name: 'About' });
     expect(view.regions.map((r) => r.region)).toEqual(['header', 'main', 'footer']);
     expect(view.placements).toMatchObject([{ id: made.id, pages: 1 }]);
-    expect(view.placements[0]?.html).toMatch(/^<stall-buy .* cart="\.\.\/cart\/" .*<\/script>$/);
+    expect(view.placements[0]?.written.element).toMatch(/^<stall-buy .* cart="\.\.\/cart\/" .*<\/script>$/);
     expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([['buy', 1], ['cart', 0]]);
     await expect(benchView(w.ctx, site, 'gone.html')).rejects.toThrow('no page gone.html');
   });

@@ -1,5 +1,5 @@
 import { computePage, type ComputedPage } from '../../core/placement/compute-page';
-import type { PlaceContext } from '../../core/placement/place';
+import { type PlaceContext, scriptTag } from '../../core/placement/place';
 import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
@@ -54,7 +54,8 @@ async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedP
   return { ...bare(home.path, homePage(parsed(front, placed.bytes), home.path)), lost: placed.lost };
 }
 
-function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
+/** What a placement's HTML on a page depends on. */
+export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
   const href = (part: ShopPage['part'], none: string) => {
     const to = r.shopPages.find((p) => p.part === part);
     return to ? relativeAddress(path, to.address) : none;
@@ -63,6 +64,7 @@ function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
+    scriptTag: scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: `${ctx.addresses.shop}/${r.site.row.slug}`, cart: href('cart', ''), checkout: href('checkout', ''), page: href('shop', '') }),
     cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''),
     productName: (slug) => names.get(slug),
     countOf: (settings) => countShown(r.goods, settings),

@@ -1,0 +1,143 @@
+import css from '../core/storefront/storefront.css';
+import type { PageData, Wish } from './page-data';
+import { taken } from './shared';
+
+const { StallElement, addToCart, apiOf, cartWay } = taken();
+
+/** Attributes that say where a widget stands and leads, not what it is. */
+const NOT_ITS_OWN = new Set(['shop', 'cart', 'checkout', 'page', 'placement', 'after', 'style', 'class', 'id', 'main', 'slot', 'hidden', 'part', 'data-stall-n', 'is', 'role', 'tabindex', 'title', 'dir']);
+
+/**
+ * A widget that the server draws, with the same HTML that stands on the plain pages. Here its links lead to the site's own
+ * shop page, and its forms are sent without leaving the page.
+ */
+export class StallDrawn extends StallElement {
+  static readonly observedAttributes = ['goods', 'source', 'category', 'of', 'form', 'limit', 'columns', 'parts', 'heading', 'order'];
+  protected words: PageData['words'] | undefined;
+  protected look = '';
+
+  /** "row?source=newest": what the server is asked to draw. */
+  protected own(): string {
+    const attributes = [...this.attributes].filter((a) => !NOT_ITS_OWN.has(a.name)).sort((a, b) => (a.name < b.name ? -1 : 1));
+    return `${this.localName.slice(6)}?${new URLSearchParams(attributes.map((a) => [a.name, a.value]))}`;
+  }
+
+  protected override wish(): Wish {
+    return { widget: this.own(), lang: this.getAttribute('lang') };
+  }
+
+  protected show({ html, look, words }: PageData, signal: AbortSignal): void {
+    this.words = words;
+    this.look = look;
+    const root = this.root(css, look);
+    if (!this.#listens.has(signal)) {
+      this.#listens.add(signal);
+      this.listen(root, signal);
+    }
+    this.fill(html[this.wish().widget ?? ''] ?? '');
+  }
+  readonly #listens = new WeakSet<AbortSignal>();
+
+  /** Puts drawn HTML in place: it comes from the shop's own server, which escapes what people wrote. */
+  protected fill(html: string): void {
+    const root = this.shadowRoot;
+    if (!root) return;
+    root.innerHTML = html;
+    for (const link of root.querySelectorAll<HTMLAnchorElement>('a[data-goods],a[data-category]')) {
+      const to = this.address({ goods: link.dataset.goods ?? '', category: link.dataset.category ?? '' });
+      if (to) link.href = to;
+    }
+  }
+
+  /** The site's own shop page with a question in it; nothing where the site has none. */
+  protected address(ask: Readonly<Record<string, string>>): string | undefined {
+    const page = this.way('page');
+    if (!page) return undefined;
+    const url = new URL(page, document.baseURI);
+    for (const [name, value] of Object.entries(ask)) if (value) url.searchParams.set(name, value);
+    return url.href;
+  }
+
+  protected listen(root: ShadowRoot, signal: AbortSignal): void {
+    root.addEventListener('submit', (e) => this.submitted(e as SubmitEvent), { signal });
+    root.addEventListener('click', (e) => this.clicked(e as MouseEvent), { signal });
+    root.addEventListener('input', (e) => filterTable(e.target as HTMLElement, root, this.words), { signal });
+  }
+
+  protected submitted(e: SubmitEvent): void {
+    const form = e.target as HTMLFormElement;
+    if (form.dataset.add !== undefined) {
+      e.preventDefault();
+      void this.#add(form, form.dataset.add);
+    } else if (form.dataset.search !== undefined) {
+      const to = this.address({ find: String(new FormData(form).get('find') ?? '') });
+      if (!to) return;
+      e.preventDefault();
+      location.assign(to);
+    } else if (form.dataset.send !== undefined) {
+      e.preventDefault();
+      void this.#send(form);
+    }
+  }
+
+  protected clicked(e: MouseEvent): void {
+    const by = Number((e.target as HTMLElement).closest<HTMLElement>('[data-slide]')?.dataset.slide ?? 0);
+    const row = by ? this.shadowRoot?.querySelector('.stall-as-slider') : null;
+    row?.scrollBy({ left: by * row.clientWidth * 0.9, behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' });
+  }
+
+  async #add(form: HTMLFormElement, goods: string): Promise<void> {
+    const button = form.querySelector('button');
+    if (!button || button.ariaBusy) return;
+    button.ariaBusy = 'true';
+    const note = noteAt(form);
+    const data = new FormData(form);
+    try {
+      await addToCart(this.shop, { goods, placement: this.getAttribute('placement'), quantity: Number(data.get('quantity') ?? 1) || 1, ...(data.has('amount') && { amount: String(data.get('amount')) }) });
+      if (this.getAttribute('after') === 'drawer') return void (await taken().more()).openDrawer(this);
+      const link = document.createElement('a');
+      link.href = cartWay(this.shop, this.way('cart'));
+      link.textContent = this.words?.seeCart ?? '';
+      note.replaceChildren(`${this.words?.inCart ?? ''} `, link);
+    } catch (error) {
+      note.textContent = (error as Error).message || (this.words?.failed ?? '');
+    } finally {
+      button.ariaBusy = null;
+    }
+  }
+
+  /** A form whose answer is the widget again. */
+  async #send(form: HTMLFormElement): Promise<void> {
+    const own = this.own().replace(/^[^?]*\?/, '');
+    const answer = await fetch(`${apiOf(this.shop)}/lookup?${new URLSearchParams({ own })}`, { method: 'POST', body: new URLSearchParams(new FormData(form) as unknown as Record<string, string>) }).catch(() => undefined);
+    if (answer?.headers.get('content-type')?.startsWith('text/html')) {
+      this.fill(await answer.text());
+      const told = this.shadowRoot?.querySelector<HTMLElement>('[role=alert],[role=status]');
+      told?.setAttribute('tabindex', '-1');
+      told?.focus();
+    } else noteAt(form).textContent = this.words?.failed ?? '';
+  }
+}
+
+/** Where a form tells what came of it. */
+function noteAt(form: HTMLElement): HTMLElement {
+  const next = form.nextElementSibling;
+  if (next instanceof HTMLElement && next.matches('.stall-told')) return next;
+  const note = document.createElement('p');
+  note.className = 'stall-told';
+  note.setAttribute('role', 'status');
+  form.after(note);
+  return note;
+}
+
+function filterTable(field: HTMLElement, root: ShadowRoot, words: PageData['words'] | undefined): void {
+  if (!(field instanceof HTMLInputElement) || field.dataset.filter === undefined) return;
+  const wanted = field.value.trim().toLowerCase();
+  let shown = 0;
+  for (const row of root.querySelectorAll<HTMLElement>('tr[data-row]')) {
+    row.hidden = !(row.dataset.row ?? '').includes(wanted);
+    if (!row.hidden) shown++;
+  }
+  const told = field.closest('p')?.querySelector('[role=status]');
+  if (told && words) told.textContent = words.pieces.replace('{n}', String(shown));
+}

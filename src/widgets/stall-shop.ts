@@ -1,0 +1,119 @@
+import type { Wish } from './page-data';
+import { taken } from './shared';
+import { StallDrawn } from './stall-drawn';
+
+const { apiOf } = taken();
+const QUESTIONS = ['goods', 'category', 'find', 'sort', 'page'] as const;
+
+/**
+ * The shop front. On the shop's own page (`main`) what is open stands in the page's address, so that it can be linked to,
+ * bookmarked and gone back from; elsewhere it is the widget's own affair.
+ */
+export class StallShop extends StallDrawn {
+  #state = '';
+  #asking: AbortController | undefined;
+
+  get #main(): boolean {
+    return this.hasAttribute('main');
+  }
+
+  override connectedCallback(): void {
+    if (this.#main) this.#state = fromAddress();
+    super.connectedCallback();
+  }
+
+  protected override wish(): Wish {
+    return { widget: this.own() + (this.#state && `#${this.#state}`), lang: this.getAttribute('lang') };
+  }
+
+  protected override listen(root: ShadowRoot, signal: AbortSignal): void {
+    super.listen(root, signal);
+    root.addEventListener('change', (e) => (e.target as HTMLElement).closest<HTMLFormElement>('form[data-at-once]')?.requestSubmit(), { signal });
+    if (this.#main) addEventListener('popstate', () => void this.#go(fromAddress(), false), { signal });
+  }
+
+  protected override fill(html: string): void {
+    super.fill(html);
+    for (const link of this.shadowRoot?.querySelectorAll<HTMLAnchorElement>('a[data-go],a[data-goods]') ?? []) {
+      if (this.#main) link.href = `${location.pathname}${withState(askedBy(link))}`;
+    }
+  }
+
+  protected override clicked(e: MouseEvent): void {
+    super.clicked(e);
+    const link = (e.target as HTMLElement).closest<HTMLAnchorElement>('a[data-go],a[data-goods]');
+    if (!link || e.ctrlKey || e.metaKey || e.shiftKey || e.button !== 0) return;
+    // The related products of a product page and the shop's own cards open here; a page of its own is not needed.
+    e.preventDefault();
+    void this.#go(askedBy(link, this.#state), true);
+  }
+
+  protected override submitted(e: SubmitEvent): void {
+    const form = e.target as HTMLFormElement;
+    if (form.dataset.ask === undefined) return void super.submitted(e);
+    e.preventDefault();
+    const asked = new URLSearchParams();
+    for (const [name, value] of new FormData(form)) if (value) asked.set(name, String(value));
+    void this.#go(asked.toString(), true);
+  }
+
+  async #go(state: string, push: boolean): Promise<void> {
+    this.#asking?.abort();
+    const asking = new AbortController();
+    this.#asking = asking;
+    const root = this.shadowRoot;
+    root?.firstElementChild?.setAttribute('aria-busy', 'true');
+    const own = this.own().replace(/^[^?]*\?/, '');
+    try {
+      const answer = await fetch(`${apiOf(this.shop)}/widget/shop?${state}&${new URLSearchParams({ own })}`, { signal: asking.signal });
+      if (!answer.ok) throw new Error(String(answer.status));
+      const html = await answer.text();
+      this.#state = state;
+      if (push && this.#main) history.pushState(history.state, '', `${location.pathname}${withState(state)}`);
+      this.fill(html);
+      this.#arrive(push);
+    } catch (error) {
+      if (asking.signal.aborted) return;
+      root?.firstElementChild?.removeAttribute('aria-busy');
+      // The link's own address is a plain page: better than nothing.
+      if (push) location.assign(`${this.shop}/goods?${state}`);
+      console.warn(error);
+    }
+  }
+
+  /** A new view is met at its top, by eyes and by screen readers; typing in the search field goes on. */
+  #arrive(moved: boolean): void {
+    const root = this.shadowRoot;
+    if (!moved || !root) return;
+    const searching = new URLSearchParams(this.#state).has('find');
+    const target = root.querySelector<HTMLElement>(searching ? 'input[type=search]' : '.stall-product h1,.stall-product h2,.stall-product h3,[role=status]');
+    if (target && !searching) target.tabIndex = -1;
+    target?.focus({ preventScroll: true });
+    if (this.getBoundingClientRect().top < 0) this.scrollIntoView({ block: 'start' });
+  }
+}
+
+const fromAddress = (): string => {
+  const here = new URLSearchParams(location.search);
+  const own = new URLSearchParams();
+  for (const q of QUESTIONS) if (here.get(q)) own.set(q, here.get(q) ?? '');
+  return own.toString();
+};
+
+/** What a link asks for: a product keeps what the list was. */
+function askedBy(link: HTMLElement, state = ''): string {
+  const goods = link.dataset.goods;
+  if (goods === undefined) return link.dataset.go ?? '';
+  const asked = new URLSearchParams(state);
+  asked.set('goods', goods);
+  return asked.toString();
+}
+
+/** The page's own query with our questions replaced: what else stands in it stays. */
+function withState(state: string): string {
+  const query = new URLSearchParams(location.search);
+  for (const q of QUESTIONS) query.delete(q);
+  for (const [name, value] of new URLSearchParams(state)) query.set(name, value);
+  const text = query.toString();
+  return text && `?${text}`;
+}
