@@ -1,14 +1,16 @@
+import type { ProductInput } from '../src/core/goods/product';
+
 /** What Withybed Weavers sell. Prices in pence. All of it is invented. */
-export const catalogue = [
-  { file: 'log', name: 'Round log basket', price: 6800, stock: 8, pictureAlt: 'A round willow basket full of split logs', description: 'A stout round basket for a night\u2019s logs, woven on twelve double stakes with two plaited handles. Stands 38 cm tall.\n\nGrown, cut and woven here.' },
-  { file: 'trug', name: 'Berry trug', price: 3900, stock: 12, pictureAlt: 'An oval trug of blackberries', description: 'Oval, 34 cm, on one bowed handle that sits in the crook of an arm.' },
-  { file: 'backpack', name: 'Foraging backpack', price: 12000, stock: 3, pictureAlt: 'A tall basket with leather straps', description: 'Tall and close-woven, with bridle-leather straps. For both hands free in the lane behind the church.' },
-  { file: 'feeder', name: 'Weave-a-bird-feeder kit', price: 2400, stock: 14, pictureAlt: 'A woven bird feeder with a bird', description: 'An evening\u2019s work, from eight years up. Rods, a base, and a sheet that explains it.' },
-  { file: 'pattern', name: 'Pattern sheet: oval shopper', price: 650, stock: null, pictureAlt: 'A drawn pattern for a basket', description: 'Both sides of one sheet: stakes, waling, border, handle.' },
-  { file: 'workshop', name: 'Saturday workshop place', price: 7500, stock: 4, pictureAlt: 'Two hands at the start of a basket', description: 'Saturday 12 December, ten to four, soup at one. You go home with a small round basket.' },
-  { file: 'bundle', name: 'Willow bundle, 1.5 kg', price: 1400, stock: 32, pictureAlt: 'A tied bundle of willow rods', description: 'Sorted, dry, four to five feet. Enough for three small ones.' },
-  { file: 'voucher', name: 'Gift voucher', price: 2500, stock: null, pictureAlt: 'A card tied with green ribbon', description: 'On a card, by post.' },
-] as const;
+export const catalogue: readonly (ProductInput & { readonly file: string })[] = [
+  { file: 'log', name: 'Round log basket', price: 6800, categories: ['Baskets'], stock: 8, pictureAlt: 'A round willow basket full of split logs', description: 'A stout round basket for a night\u2019s logs, woven on twelve double stakes with two plaited handles. Stands 38 cm tall.\n\nGrown, cut and woven here.' },
+  { file: 'trug', name: 'Berry trug', price: 3900, categories: ['Baskets'], stock: 12, pictureAlt: 'An oval trug of blackberries', description: 'Oval, 34 cm, on one bowed handle that sits in the crook of an arm.' },
+  { file: 'backpack', name: 'Foraging backpack', price: 12000, was: 13500, categories: ['Baskets'], stock: 3, pictureAlt: 'A tall basket with leather straps', description: 'Tall and close-woven, with bridle-leather straps. For both hands free in the lane behind the church.' },
+  { file: 'feeder', name: 'Weave-a-bird-feeder kit', price: 2400, categories: ['Kits and patterns'], stock: 14, pictureAlt: 'A woven bird feeder with a bird', description: 'An evening\u2019s work, from eight years up. Rods, a base, and a sheet that explains it.' },
+  { file: 'pattern', name: 'Pattern sheet: oval shopper', price: 650, categories: ['Kits and patterns'], stock: null, pictureAlt: 'A drawn pattern for a basket', description: 'Both sides of one sheet: stakes, waling, border, handle.' },
+  { file: 'workshop', name: 'Saturday workshop place', price: 7500, categories: ['Workshops'], stock: 4, pictureAlt: 'Two hands at the start of a basket', description: 'Saturday 12 December, ten to four, soup at one. You go home with a small round basket.' },
+  { file: 'bundle', name: 'Willow bundle, 1.5 kg', price: 1400, categories: ['Willow'], stock: 32, pictureAlt: 'A tied bundle of willow rods', description: 'Sorted, dry, four to five feet. Enough for three small ones.' },
+  { file: 'voucher', name: 'Gift voucher', price: 1000, openLeast: 1000, categories: ['Vouchers'], stock: null, pictureAlt: 'A card tied with green ribbon', description: 'On a card, by post. You name the amount.' },
+];
 
 /** Who bought what, and how many hours ago. Invented people. */
 export const buyers = [

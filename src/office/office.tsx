@@ -11,7 +11,7 @@ import { Later } from './later';
 import { Orders } from './orders/orders';
 import { hrefOf, places } from './places';
 import { type Boot, BootContext, type Place, useBoot } from './shop-context';
-import { PagesLens } from './site/pages-lens';
+import { SiteView } from './site/site-view';
 import { Slip } from './slip/slip';
 import { Mark } from './ui/mark';
 
@@ -56,7 +56,7 @@ function Frame() {
 }
 
 function view(place: Place, setAbove: (panel: ReactNode) => void): ReactNode {
-  if (place === 'site') return <PagesLens />;
+  if (place === 'site') return <SiteView />;
   if (place === 'bench') return <Bench onPanel={setAbove} />;
   if (place === 'goods') return <Goods />;
   if (place === 'orders') return <Orders />;

@@ -5,6 +5,8 @@ export * as goods from './goods/goods';
 export * as pictures from './goods/pictures';
 export * as bench from './sites/bench';
 export * as bringIn from './sites/bring-in';
+export * as coverage from './sites/coverage';
+export * as diff from './sites/diff';
 export * as handOut from './sites/hand-out';
 export * as host from './sites/host';
 export * as menus from './sites/menus';

@@ -3,6 +3,8 @@
  * elements and widgets stand. It knows nothing of the office but its messages, and acts on none that would change the
  * page. The office checks that a message comes from its own frame.
  */
+import { tellMenu } from './menu';
+
 interface Box { x: number; y: number; w: number; h: number }
 
 const box = (el: Element): Box => {
@@ -11,6 +13,8 @@ const box = (el: Element): Box => {
 };
 
 function tell(): void {
+  const menu = document.querySelector('[data-stall-menu]');
+  if (menu) return void tellMenu(menu);
   const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({ n: Number(el.getAttribute('data-stall-n')), ...box(el) }));
   const widgets = [...document.querySelectorAll('[placement],iframe[src*="via="],a[href*="via="]')].filter((el) => el.localName.startsWith('stall-') || !el.closest('[placement]')).map((el) => {
     const inner = el.localName === 'stall-buy' || el.localName === 'stall-cart' ? (el.shadowRoot?.querySelector('[part~=button],[part~=link]') ?? el.firstElementChild ?? el) : el;
@@ -28,14 +32,15 @@ const soon = () => {
 
 // On the bench a click chooses; it never leaves the page.
 addEventListener('click', (e) => {
-  if (!document.querySelector('[data-stall-n]')) return;
+  if (!document.querySelector('[data-stall-n],[data-stall-menu]')) return;
   e.preventDefault();
   e.stopImmediatePropagation();
 }, true);
 addEventListener('submit', (e) => e.preventDefault(), true);
 
 new ResizeObserver(soon).observe(document.documentElement);
-new MutationObserver(soon).observe(document.documentElement, { childList: true, subtree: true });
+// The menu is measured by trying things out: hearing of that would never end.
+if (!document.querySelector('[data-stall-menu]')) new MutationObserver(soon).observe(document.documentElement, { childList: true, subtree: true });
 addEventListener('load', soon);
 document.fonts.ready.then(soon, soon);
 soon();

@@ -1,7 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { PageCard, SiteOverview } from '../../services/sites/overview';
-import { call } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { Awning, OnSlip } from '../ui/mark';
@@ -9,32 +7,34 @@ import { Miniature } from './miniature';
 
 const GAP = 18;
 
+const kindNames = [['cart', 'Cart'], ['buy', 'Buy button'], ['card', 'Product card'], ['row', 'Product row'], ['shop', 'Shop front'], ['categories', 'Category list'], ['search', 'Search'], ['lookup', 'Order lookup'], ['notice', 'Notice']] as const;
+type Show = 'all' | 'sells' | 'bare' | 'slip';
+
 /** The site as the owner thinks of it: their pages, drawn small, in the order of their own menu. */
-export function PagesLens() {
-  const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
-  if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Drawing the pages…</p>;
+export function PagesLens({ data }: { data: SiteOverview }) {
+  const [find, setFind] = useState('');
+  const [show, setShow] = useState<Show>('all');
   const cards = data.columns.flatMap((c) => c.pages);
   const used = new Set(cards.flatMap((p) => p.widgets.map((w) => w.kind)));
+  const wanted = find.trim().toLowerCase();
+  const fits = (p: PageCard) => (!wanted || `${p.name} ${p.address} ${p.title}`.toLowerCase().includes(wanted))
+    && (show === 'all' || (show === 'sells' ? p.widgets.some((w) => w.kind !== 'cart') : show === 'bare' ? !p.cart && !p.built : p.onSlip));
+  const columns = wanted || show !== 'all' ? data.columns.map((c) => ({ ...c, pages: c.pages.filter(fits) })).filter((c) => c.pages.length > 0) : data.columns;
   return (
-    <div className="site">
-      <div className="tools">
-        <h1 className="sum !p-0"><b>{data.pageCount}</b> {data.pageCount === 1 ? 'page' : 'pages'}<i /><Sells data={data} /></h1>
-        <div className="tools-r">
-          <a className="btn quiet" href={data.draftUrl} target="_blank" rel="noreferrer">As a shopper</a>
-          {data.liveUrl.startsWith('http') && <a className="btn" href={data.liveUrl} target="_blank" rel="noreferrer">Live site</a>}
-        </div>
+    <>
+      <div className="lens-h">
+        <h1 className="sum"><b>{data.pageCount}</b> {data.pageCount === 1 ? 'page' : 'pages'}<i /><Sells data={data} /></h1>
+        <div className="in find-page"><input type="search" aria-label="Find a page" placeholder="Find a page" value={find} onChange={(e) => setFind(e.target.value)} /></div>
+        <select className="in show-pages" aria-label="Which pages" value={show} onChange={(e) => setShow(e.target.value as Show)}><option value="all">All pages</option><option value="sells">That sell</option><option value="bare">Without a cart</option><option value="slip">On the slip</option></select>
       </div>
       {data.notes.length > 0 ? <Notes notes={data.notes} /> : <span />}
-      <Board data={data} />
+      {columns.length ? <Board columns={columns} draftUrl={data.draftUrl} warn={data.withCart > 0} /> : <p className="empty note">No page fits. Take some letters away, or show all pages.</p>}
       <footer className="key">
-        {used.has('cart') && <span><Awning kind="cart" flat /> Cart</span>}
-        {used.has('buy') && <span><Awning kind="buy" flat /> Buy button</span>}
+        {kindNames.filter(([k]) => used.has(k)).map(([k, name]) => <span key={k}><Awning kind={k} flat /> {name}</span>)}
         <span className="push"><span className="ks" /> Built by Green Stall</span>
         <span><OnSlip /> On the slip</span>
       </footer>
-    </div>
+    </>
   );
 }
 
@@ -53,7 +53,10 @@ function Notes({ notes }: { notes: readonly string[] }) {
   );
 }
 
-function Board({ data }: { data: SiteOverview }) {
+/** Cards of a column that are drawn at once; more come as they are asked for, so that thousands stay smooth. */
+const AT_ONCE = 40;
+
+function Board({ columns, draftUrl, warn }: { columns: SiteOverview['columns']; draftUrl: string; warn: boolean }) {
   const board = useRef<HTMLDivElement>(null);
   const [space, setSpace] = useState(960);
   useEffect(() => {
@@ -61,21 +64,35 @@ function Board({ data }: { data: SiteOverview }) {
     if (board.current) watch.observe(board.current);
     return () => watch.disconnect();
   }, []);
-  const n = data.columns.length;
+  const n = columns.length;
   const width = Math.round(Math.min(190, Math.max(116, (space - GAP * (n - 1)) / n)));
   return (
     <div className="board" ref={board} style={{ gridTemplateColumns: `repeat(${n}, ${width}px)` }}>
-      {data.columns.map((c) => (
-        <section key={c.name} className={c.inMenu ? 'col' : 'col out'} aria-label={c.name}>
-          <h3>{c.name}</h3>
-          <ul>{c.pages.map((p) => <PageItem key={p.path} page={p} width={p.depth ? width - 12 : width} draftUrl={data.draftUrl} />)}</ul>
-        </section>
-      ))}
+      {columns.map((c) => <Column key={c.name} column={c} width={width} draftUrl={draftUrl} warn={warn} />)}
     </div>
   );
 }
 
-function PageItem({ page, width, draftUrl }: { page: PageCard; width: number; draftUrl: string }) {
+function Column({ column: c, width, draftUrl, warn }: { column: SiteOverview['columns'][number]; width: number; draftUrl: string; warn: boolean }) {
+  const [shown, setShown] = useState(AT_ONCE);
+  const end = useRef<HTMLButtonElement>(null);
+  const more = c.pages.length - shown;
+  useEffect(() => {
+    if (more <= 0 || !end.current) return;
+    const watch = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && setShown((n) => n + AT_ONCE), { rootMargin: '600px' });
+    watch.observe(end.current);
+    return () => watch.disconnect();
+  }, [more]);
+  return (
+    <section className={c.inMenu ? 'col' : 'col out'} aria-label={c.name}>
+      <h3>{c.name}{c.pages.length > AT_ONCE && <span className="note"> {c.pages.length}</span>}</h3>
+      <ul>{c.pages.slice(0, shown).map((p) => <PageItem key={p.path} page={p} width={p.depth ? width - 12 : width} draftUrl={draftUrl} warn={warn} />)}</ul>
+      {more > 0 && <button ref={end} type="button" className="btn sm" onClick={() => setShown(shown + AT_ONCE)}>{more} more</button>}
+    </section>
+  );
+}
+
+function PageItem({ page, width, draftUrl, warn }: { page: PageCard; width: number; draftUrl: string; warn: boolean }) {
   const { site } = useBoot();
   const version = page.widgets.map((w) => w.id).join('');
   const kinds = new Map(page.widgets.map((w) => [w.id, w.kind]));
@@ -89,6 +106,7 @@ function PageItem({ page, width, draftUrl }: { page: PageCard; width: number; dr
       <b className="t">{page.name}{page.onSlip && <OnSlip />}</b>
       <span className="path">{page.address}</span>
       <span className="line">{words}</span>
+      {warn && !page.cart && !page.built && <span className="line none">no way to the cart</span>}
     </li>
   );
 }

@@ -14,7 +14,7 @@ import { HttpError, problem, send } from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
 
-type View = 'shopper' | 'bench' | 'mini';
+type View = 'shopper' | 'bench' | 'mini' | 'menu';
 
 /**
  * A site as it will be after publishing, on an origin of its own (the host name's first label is the site's key): the
@@ -50,7 +50,7 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
   };
 }
 
-const viewOf = (asked: string | null): View => (asked === 'bench' || asked === 'mini' ? asked : 'shopper');
+const viewOf = (asked: string | null): View => (asked === 'bench' || asked === 'mini' || asked === 'menu' ? asked : 'shopper');
 
 /** Only the office may frame a draft. In miniatures no script of the site runs. */
 const policy = (ctx: Ctx, view: View): string =>
@@ -66,10 +66,12 @@ const htmlType = (site: Site, path: string): string =>
 function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
   const { structure } = page.source;
   const anchors = view === 'bench' ? [...new Set([...listSpots(page).flatMap((s) => s.anchor.sourceCodeLocation?.startOffset ?? []), ...[...regionsOf(page).values()].flatMap((s) => s.element.sourceCodeLocation?.startOffset ?? []), ...listRegions(page).map((r) => r.at)])] : [];
-  const marks = anchors.map((at) => {
+  const menu = view === 'menu' ? regionsOf(page).get('menu')?.element.sourceCodeLocation?.startOffset : undefined;
+  const mark = (at: number, attribute: string) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
-    return insertion(at + tag.length, ` data-stall-n="${at}"`);
-  });
+    return insertion(at + tag.length, ` ${attribute}`);
+  };
+  const marks = [...anchors.map((at) => mark(at, `data-stall-n="${at}"`)), ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')])];
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
 }

@@ -10,7 +10,7 @@ import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { listCategories } from '../goods/categories';
 import { placeContext, renderPage, rendering } from './render';
-import { pageName } from './slip';
+import { pageName } from './names';
 import { draftState } from './state';
 import { loadPage, type Site } from './site';
 

@@ -4,7 +4,7 @@ import type { MenuItem } from '../../core/site/menu';
 import type { PagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { shopPagesOf } from './shop-pages';
-import { pageName } from './slip';
+import { pageName } from './names';
 import { difference, sellsIn } from './state';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
@@ -29,6 +29,8 @@ export interface SiteOverview {
   readonly liveUrl: string;
   readonly draftUrl: string;
   readonly isLive: boolean;
+  /** The shop has a page of its own. */
+  readonly selling: boolean;
   readonly delivery: 'folder' | 'host' | 'download';
   readonly columns: readonly { readonly name: string; readonly inMenu: boolean; readonly pages: readonly PageCard[] }[];
   readonly pageCount: number;
@@ -60,7 +62,7 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
   const { row } = site;
   return {
     id: row.id, slug: row.slug, name: row.name, currency: row.currency, locale: row.locale, liveUrl: row.liveUrl, draftUrl: ctx.addresses.draft(row.draftKey),
-    isLive: row.publicationId !== null, delivery: row.delivery.to, columns, pageCount: cards.size + built.length,
+    isLive: row.publicationId !== null, selling: row.shop !== null, delivery: row.delivery.to, columns, pageCount: cards.size + built.length,
     withCart: [...cards.values(), ...built].filter((c) => c.cart).length, notes: site.reading.notes,
   };
 }

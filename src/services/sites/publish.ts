@@ -12,7 +12,8 @@ import { newId } from '../ids';
 import { packZip, sendToHost } from './host';
 import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
-import { menuLines, newerLines, placeName, shopLines } from './slip';
+import { placeName } from './names';
+import { menuLines, newerLines, shopLines } from './slip';
 import { difference, draftState, isUntouched, publishedState, setDraft, type SiteState, untouched, writeDraft } from './state';
 import { currentPublication, loadSite, type Publication, type Site } from './site';
 

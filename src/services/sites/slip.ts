@@ -10,6 +10,7 @@ import type { LiveChangeDetail } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
 import { describeMenuChange } from './menus';
+import { placeName } from './names';
 import { canonical, difference, type PlacementDifference, publishedState, sellsIn, type SiteState } from './state';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
@@ -121,23 +122,6 @@ function waitingLine(site: Site, { id, before, after }: PlacementDifference, pro
   const moved = before && after && (before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side);
   const verb = !before ? `added ${p.pitchLabel}` : !after ? 'taken away' : moved ? `moved ${p.pitchLabel}` : 'changed';
   return { id, where: placeName(site, p), what: `${what} ${verb}`, pages };
-}
-
-/** "Every page", the page's name in the menu or title, or a count. */
-export function placeName(site: Pick<Site, 'reading'>, p: Pick<Placement, 'reach'>): string {
-  if (p.reach.to === 'every') return p.reach.except.length ? `Every page but ${p.reach.except.length}` : 'Every page';
-  if (p.reach.to === 'pages') return p.reach.pages.length === 1 ? pageName(site, p.reach.pages[0] ?? '') : `${p.reach.pages.length} pages`;
-  if (p.reach.to === 'page') return pageName(site, p.reach.page);
-  if (p.reach.to === 'chrome') return `Pages like ${pageName(site, p.reach.like)}`;
-  if (p.reach.to === 'kind') return `Pages of kind ${p.reach.kind}`;
-  const id = p.reach.section;
-  return `All of ${site.reading.sections.find((s) => s.id === id)?.name ?? id}`;
-}
-
-export function pageName({ reading }: Pick<Site, 'reading'>, path: string): string {
-  const page = reading.pages.find((x) => x.path === path);
-  const flat = (items: typeof reading.menu): typeof reading.menu => items.flatMap((i) => [i, ...flat(i.children)]);
-  return flat(reading.menu).find((i) => i.page === path)?.label || page?.heading || page?.title || path;
 }
 
 async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {

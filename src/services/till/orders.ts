@@ -4,7 +4,7 @@ import type { Buyer, OrderState } from '../../data/schema/till';
 import type { Step } from '../../core/till/worked-sum';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
-import { pageName } from '../sites/slip';
+import { pageName } from '../sites/names';
 import type { Site } from '../sites/site';
 
 export interface OrderView {

@@ -1,0 +1,32 @@
+import { html } from '@codemirror/lang-html';
+import { MergeView } from '@codemirror/merge';
+import { EditorState } from '@codemirror/state';
+import { EditorView, lineNumbers } from '@codemirror/view';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
+import { call } from '../api';
+
+const read = [EditorState.readOnly.of(true), EditorView.editable.of(false), lineNumbers(), EditorView.lineWrapping, html(), EditorView.contentAttributes.of({ tabindex: '0' })];
+
+/** One file as it is live and as it would be, side by side in its own text; long stretches that are the same are folded. */
+export default function FileDiff({ path, slug }: { path: string; slug: string }) {
+  const { data, error } = useQuery({ queryKey: ['diff', path], queryFn: () => call<{ before: string; after: string }>(`/api/${slug}/publications/page?path=${encodeURIComponent(path)}`), staleTime: 0 });
+  const place = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!data || !place.current) return;
+    const label = (text: string) => EditorView.contentAttributes.of({ 'aria-label': text });
+    const view = new MergeView({
+      a: { doc: data.before, extensions: [...read, label(`${path}, as it is live`)] }, b: { doc: data.after, extensions: [...read, label(`${path}, as it would be`)] },
+      parent: place.current, collapseUnchanged: { margin: 3, minSize: 6 }, gutter: true, highlightChanges: true,
+    });
+    return () => view.destroy();
+  }, [data, path]);
+  if (error) return <p className="empty bad">{error.message}</p>;
+  return (
+    <>
+      <div className="diff-h"><b>As it is live</b><b>As it would be</b></div>
+      <div ref={place} className="diff" />
+      {!data && <p className="empty note">Fetching both…</p>}
+    </>
+  );
+}

@@ -1,0 +1,7 @@
+import { endpoint } from '../../../_endpoint';
+
+/** What publishing would write now, file by file. */
+export const GET = endpoint(({ app, site }) => app.services.diff.changedFiles(app.ctx, site));
+
+/** Takes everything out of the live site, and answers with the proof. */
+export const DELETE = endpoint(({ app, site, by }) => app.services.publish.leave(app.ctx, site, by));

@@ -1,0 +1,111 @@
+import { edgePitch } from '../../core/site/pitch';
+import { changeMenu } from '../../core/placement/change-menu';
+import { FileIndex, type PagePath } from '../../core/site/paths';
+import { canStand } from '../../core/placement/place';
+import { reachIn } from '../../core/placement/reach';
+import type { Ctx } from '../context';
+import { shopPagesOf } from './shop-pages';
+import { pageName } from './names';
+import { draftState, sellsIn } from './state';
+import { loadPage, type Site } from './site';
+
+/** How a shopper stands on one page. */
+export interface CoverageRow {
+  readonly path: string;
+  readonly name: string;
+  readonly address: string;
+  readonly shopInMenu: boolean;
+  readonly cart: boolean;
+  /** The page shares its header with most of the site. */
+  readonly sameHeader: boolean;
+  /** Widgets that show products here. */
+  readonly products: number;
+  /** Presses from this page to a checkout with something in it; nothing where there is no way. */
+  readonly clicks: number | null;
+}
+
+export interface Coverage {
+  readonly rows: readonly CoverageRow[];
+  /** Pages that lack it, by column, and whether it can be put there in one step. */
+  readonly mend: Readonly<Record<'shopInMenu' | 'cart', { readonly pages: number; readonly can: boolean; readonly how: string }>>;
+}
+
+const selling = new Set(['buy', 'card', 'row', 'shop']);
+
+/**
+ * Pages by what selling needs of them. Clicks are the shortest way: from a product to the checkout is two presses (add, go
+ * to checkout, which the answer links to by way of the cart: three), each link to a page that sells is one more.
+ */
+export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
+  const state = await draftState(ctx, site);
+  const within = reachIn(site.reading);
+  const shop = sellsIn(state) ? shopPagesOf(site, state.shop).find((p) => p.part === 'shop') : undefined;
+  const adds = state.menu.some((c) => c.do === 'add' && c.to === shop?.address);
+  const chromes = new Map<number, number>();
+  for (const p of site.reading.pages) chromes.set(p.chrome, (chromes.get(p.chrome) ?? 0) + 1);
+  const [usual] = [...chromes].sort((a, b) => b[1] - a[1])[0] ?? [0];
+  const hasMenu = (p: Site['reading']['pages'][number]) => p.regions.some((r) => r.region === 'menu');
+  const menuTakes = adds ? await chromesWhoseMenuTakes(ctx, site, state) : new Set<number>();
+  const base = site.reading.pages.map((p) => {
+    const here = state.placements.filter((x) => within(x.reach, p.path));
+    const linksToShop = here.some((x) => x.kind === 'categories' || x.kind === 'search');
+    return { p, here, products: here.filter((x) => selling.has(x.kind)).length, cart: here.some((x) => x.kind === 'cart'), shopInMenu: adds && hasMenu(p) && menuTakes.has(p.chrome), toShop: linksToShop };
+  });
+  const away = distances(base.map((b) => ({ path: b.p.path, sells: b.products > 0, toShop: shop !== undefined && (b.shopInMenu || b.toShop), links: b.p.links })));
+  const rows = base.map(({ p, products, cart, shopInMenu }): CoverageRow => ({
+    path: p.path, name: pageName(site, p.path), address: p.address, shopInMenu, cart, sameHeader: p.chrome === usual, products,
+    clicks: away.get(p.path) === undefined ? null : (away.get(p.path) ?? 0) + TO_CHECKOUT,
+  }));
+  const front = site.reading.pages[0];
+  const header = front && edgePitch(await loadPage(ctx, site, front.path), 'header', 'end');
+  const canCart = !!front && !!header && canStand(await loadPage(ctx, site, front.path), header.address);
+  return {
+    rows,
+    mend: {
+      shopInMenu: { pages: rows.filter((r) => !r.shopInMenu).length, can: !shop ? site.row.shop === null : !adds, how: !shop ? 'Add selling builds the shop and puts it into the menu' : adds ? 'These pages have a menu of their own, or none: change them on the Menus lens' : 'Puts the shop into every copy of the menu' },
+      cart: { pages: rows.filter((r) => !r.cart).length, can: canCart, how: canCart ? 'Puts a cart at the end of the header of these pages' : 'No header was surely found; place a cart on the bench' },
+    },
+  };
+}
+
+/** From a product: add it, see the cart, go to the checkout. */
+const TO_CHECKOUT = 3;
+
+/** Groups of pages whose copy of the menu takes the draft's changes; tried on one page of each. */
+async function chromesWhoseMenuTakes(ctx: Ctx, site: Site, state: Awaited<ReturnType<typeof draftState>>): Promise<Set<number>> {
+  const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
+  const taken = new Set<number>();
+  for (const c of site.reading.chrome) {
+    if (changeMenu(await loadPage(ctx, site, c.model), state.menu, index.find).ok) taken.add(c.id);
+  }
+  return taken;
+}
+
+interface Node {
+  readonly path: string;
+  readonly sells: boolean;
+  readonly toShop: boolean;
+  readonly links: readonly string[];
+}
+
+/** Presses on links to the nearest page that sells: breadth first, from all of them backwards. */
+export function distances(pages: readonly Node[]): Map<string, number> {
+  const away = new Map<string, number>();
+  for (const p of pages) if (p.sells) away.set(p.path, 0);
+  for (const p of pages) if (!away.has(p.path) && p.toShop) away.set(p.path, 1);
+  const backwards = new Map<string, string[]>();
+  for (const p of pages) for (const to of p.links) backwards.set(to, [...(backwards.get(to) ?? []), p.path]);
+  let ring = [...away].sort((a, b) => a[1] - b[1]);
+  while (ring.length > 0) {
+    const next: [string, number][] = [];
+    for (const [path, far] of ring) {
+      for (const from of backwards.get(path) ?? []) {
+        if ((away.get(from) ?? Number.POSITIVE_INFINITY) <= far + 1) continue;
+        away.set(from, far + 1);
+        next.push([from, far + 1]);
+      }
+    }
+    ring = next;
+  }
+  return away;
+}
