@@ -40,6 +40,8 @@ export async function makeWorld(): Promise<World> {
     let raw = '';
     for await (const chunk of req) raw += chunk;
     if (!provider.up) return void res.writeHead(503).end();
+    // Asked how a payment stands: it is still open.
+    if (req.method === 'GET') return void res.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
     const asked = JSON.parse(raw) as World['provider']['asked'][number];
     provider.asked.push(asked);
     res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: `pay_${asked.reference}`, url: `https://cards.example/${asked.reference}` }));

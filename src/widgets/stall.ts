@@ -44,6 +44,8 @@ if (!isHere()) {
   });
   // A page that comes back from the back-forward cache shows the cart as it is now.
   addEventListener('pageshow', (e) => e.persisted && look());
+  // In a frame of ours: the page that holds it may give it the height it needs.
+  if (tag?.dataset.frame !== undefined) void parsed.then(() => new ResizeObserver(() => parent.postMessage({ stallHeight: document.body.offsetHeight }, '*')).observe(document.body));
   // Our frames say how tall they are; nobody else is believed.
   addEventListener('message', (e) => {
     const height = Number((e.data as { stallHeight?: unknown } | null)?.stallHeight);

@@ -16,6 +16,8 @@ export interface WriteContext {
   readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */
   readonly productName: (slug: string) => string | undefined;
+  /** The site's content width, for widgets in the main part; nothing elsewhere. */
+  readonly contentWidth?: string | undefined;
   /** How many products a row with these settings shows today, for the room it needs; nothing where nobody knows. */
   readonly countOf?: ((settings: Record<string, unknown>) => number) | undefined;
 }
@@ -138,8 +140,19 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
 const usualAttributes = (own: Writable['settings'], c: WriteContext, room: boolean): string[] => [
   ...own.map(([name, value]) => `${name}="${escapeHtml(value)}"`), `placement="${c.placementId}"`, `shop="${escapeHtml(c.shopUrl)}"`, `cart="${escapeHtml(c.cartHref)}"`,
   c.checkoutHref ? `checkout="${escapeHtml(c.checkoutHref)}"` : '', c.shopHref ? `page="${escapeHtml(c.shopHref)}"` : '',
-  `style="display:block;width:100%${room ? ';container-type:inline-size' : ''}"`,
+  `style="display:block${mainBox(c)}${room ? ';container-type:inline-size' : ''}"`,
 ];
+
+/**
+ * Keeps a widget in the width the site's text has. In a container that spans the window (a percentage of padding is one of
+ * the container: the difference to the window is nearly nought there, and made very steep) it gets the edge that text has;
+ * in a column of the site's own it fills the column.
+ */
+export function mainBox({ contentWidth }: Pick<WriteContext, 'contentWidth'>): string {
+  if (!contentWidth) return ';width:100%';
+  const wide = (most: string) => `clamp(0px,(100% - 100vw + 1.1rem)*999,${most})`;
+  return `;box-sizing:border-box;width:100%;max-width:calc(${contentWidth} + 3rem);margin:1.25rem auto;padding:${wide('1.5rem')} ${wide('1.5rem')}`;
+}
 
 /** A kind that is on the list and not yet made: named everywhere, placed nowhere. */
 export function plannedKind(name: KindName): WidgetKind {

@@ -46,7 +46,8 @@ export function checkSettings(kind: string, settings: unknown): Result<Record<st
 
 /** A placement in its spelling. Settings are stored checked; a placement that no longer fits writes nothing. */
 export function writePlacement(p: Placement, context: Omit<WriteContext, 'placementId'>): string | undefined {
-  const full = { ...context, placementId: p.id };
+  const inMain = p.pitch.region === 'main' || p.pitch.region === 'page';
+  const full = { ...context, placementId: p.id, contentWidth: inMain ? context.contentWidth : undefined };
   const writable = kindOf(p.kind)?.writable(p.settings, full);
   return writable && writeSpelling(p.spelling, writable, full);
 }

@@ -12,7 +12,7 @@ const has = (look: CardLook, part: CardPart): boolean => look.parts.includes(par
 
 /** A product as a card: in rows, in the shop front, alone. What it lacks is said in words. */
 export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = true): Html {
-  return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}">${has(look, 'picture') && picture(v, lazy)}
+  return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && picture(v, lazy)}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.description)}</p>`}
 ${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}
@@ -45,7 +45,7 @@ export function rowFragment(v: RowView, w: Words): Html {
   if (v.products.length === 0) return html`<section class="stall-row">${top}<p class="stall-muted">${w.nothingHere}</p></section>`;
   if (v.form === 'table') return html`<section class="stall-row">${top}${table(v, w)}</section>`;
   if (v.form === 'list') return html`<section class="stall-row">${top}<ul class="stall-list">${v.products.map((p) => html`<li>${cardFragment(p, v, w)}</li>`)}</ul></section>`;
-  const cards = html`<ul class="stall-grid stall-as-${v.form}" style="--columns:${v.columns}"${v.form !== 'grid' && html` tabindex="0" aria-label="${v.heading || w.product}"`}>${v.products.map((p) => html`<li>${cardFragment(p, v, w)}</li>`)}</ul>`;
+  const cards = html`<ul class="stall-grid stall-as-${v.form}" data-columns="${v.columns}"${v.form !== 'grid' && html` tabindex="0" aria-label="${v.heading || w.product}"`}>${v.products.map((p) => html`<li>${cardFragment(p, v, w)}</li>`)}</ul>`;
   const ways = v.form === 'slider' && html`<p class="stall-slide"><button type="button" data-slide="-1" aria-label="${w.previous}">&#8592;</button><button type="button" data-slide="1" aria-label="${w.next}">&#8594;</button></p>`;
   return html`<section class="stall-row">${top}${ways}${cards}</section>`;
 }

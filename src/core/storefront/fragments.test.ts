@@ -147,7 +147,7 @@ describe('a product', () => {
 
   it('stands in a list with its price; an empty list says so', () => {
     const row = { heading: '', form: 'grid', columns: 3, filter: false, parts: ['name', 'price', 'stock'], level: 3 } as const;
-    expect(words(rowFragment({ ...row, products: [product] }, en))).toBe('Trug £42.00Only 2 left');
+    expect(words(rowFragment({ ...row, products: [product] }, en))).toBe('Trug £42.00 Only 2 left');
     expect(words(rowFragment({ ...row, products: [] }, en))).toBe('Nothing is for sale here just now.');
   });
 

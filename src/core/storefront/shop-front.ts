@@ -38,7 +38,7 @@ export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
 <div class="stall-shop-tools">${v.search && searchForm(v, w)}${v.sorts && sortForm(v, v.sorts, w)}</div></div>
 <p class="${v.state.find ? 'stall-found' : 'stall-hidden'}" role="status">${v.found === 1 ? w.foundOne : fill(w.found, { n: v.found })}</p>
 ${v.products.length === 0 ? html`<p class="stall-lead">${v.state.find ? fill(w.nothingFound, { x: v.state.find }) : w.nothingHere}</p>${v.state.find && html`<p><a ${go({ find: '', category: '' })}>${w.all}</a></p>`}`
-    : html`<ul class="stall-grid" style="--columns:${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`}
+    : html`<ul class="stall-grid" data-columns="${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`}
 ${v.pages > 1 && html`<nav class="stall-pages" aria-label="${fill(w.page, { n: v.state.page, x: v.pages })}">${v.state.page > 1 && html`<a rel="prev" ${go({ page: v.state.page - 1 })}>${w.previous}</a>`}<span>${fill(w.page, { n: v.state.page, x: v.pages })}</span>${v.state.page < v.pages && html`<a rel="next" ${go({ page: v.state.page + 1 })}>${w.next}</a>`}</nav>`}</section>`;
 }
 

@@ -25,7 +25,7 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
     ['every', 'Every page', { to: 'every', except: [] }],
     ...bySection,
     ['kind', kindWords[page.kind] ?? page.kind, { to: 'kind', kind: page.kind as 'post', except: [] }],
-    ['chrome', 'Pages that look like this', { to: 'chrome', like: page.path, except: [] }],
+    ['chrome', 'Pages like this', { to: 'chrome', like: page.path, except: [] }],
   ];
   const choose = (to: Reach) => {
     setChoosing(false);

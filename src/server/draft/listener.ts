@@ -7,6 +7,7 @@ import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
 import type { Ctx } from '../../services/context';
+import { fragmentHtml } from '../../services/storefront/embedded';
 import { renderPage, rendering } from '../../services/sites/render';
 import { draftState } from '../../services/sites/state';
 import { loadSite, type Site } from '../../services/sites/site';
@@ -40,7 +41,8 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
       const isPage = r.shopPages.some((s) => s.path === path) || site.reading.pages.some((p) => p.path === path);
       if (!isPage) return send(res, { type: typeOf(path), body: await ctx.blobs.get(site.manifest[path] ?? ''), headers: { 'access-control-allow-origin': '*', 'cache-control': 'private, max-age=60' } });
       const out = await renderPage(ctx, r, path);
-      const body = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
+      const written = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
+      const body = await assembled(ctx, site, written);
       send(res, { type: htmlType(site, path), body, headers: { 'cache-control': 'no-store', 'content-security-policy': policy(ctx, view), 'x-robots-tag': 'noindex' } });
     } catch (error) {
       const { status, body } = problem(error);
@@ -74,4 +76,22 @@ function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8A
   const marks = [...anchors.map((at) => mark(at, `data-stall-n="${at}"`)), ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')])];
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
+}
+
+/** Includes as the server that assembles the site would fill them: what the draft shows is what shoppers will see. */
+async function assembled(ctx: Ctx, site: Site, bytes: Uint8Array): Promise<Uint8Array> {
+  const text = Buffer.from(bytes).toString('latin1');
+  const includes = [...text.matchAll(/<!--#include virtual="\/stall\/fragments\/(\w+)\?([^"]*)" -->|<!--esi <esi:include src="[^"]*\/fragments\/(\w+)\?([^"]*)"[^>]*\/> -->/g)];
+  if (includes.length === 0) return bytes;
+  let out = '';
+  let at = 0;
+  for (const m of includes) {
+    const query = new URLSearchParams((m[2] ?? m[4] ?? '').replace(/&amp;/g, '&'));
+    const via = query.get('via') ?? '';
+    query.delete('via');
+    const fragment = await fragmentHtml(ctx, site, { kind: m[1] ?? m[3] ?? '', attributes: new Map(query), via }).catch(() => '');
+    out += text.slice(at, m.index) + fragment;
+    at = m.index + m[0].length;
+  }
+  return Buffer.from(out + text.slice(at), 'latin1');
 }

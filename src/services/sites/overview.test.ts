@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { listPitches } from '../../core/site/pitch';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
-import { benchView } from './bench';
+import { benchView, pitchesOf } from './bench';
 import { bringIn, siteSettings } from './bring-in';
 import { siteOverview } from './overview';
 import { place } from './placing';
@@ -69,11 +69,13 @@ describe('the bench of a page', () => {
     if (!pitch) throw new Error('no pitch');
     const made = await place(w.ctx, site, { kind: 'buy', settings: { goods: 'trug' }, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'about/index.html' } });
     const view = await benchView(w.ctx, site, 'about/index.html');
-    expect(view.page).toEqual({ path: 'about/index.html', address: '/about/', name: 'About' });
+    expect(view.page).toMatchObject({ path: 'about/index.html', address: '/about/', name: 'About' });
     expect(view.regions.map((r) => r.region)).toEqual(['header', 'main', 'footer']);
     expect(view.placements).toMatchObject([{ id: made.id, pages: 1 }]);
-    expect(view.placements[0]?.written.element).toMatch(/^<stall-buy .* cart="\.\.\/cart\/" .*<\/script>$/);
-    expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([['buy', 1], ['cart', 0]]);
+    expect(view.placements[0]?.written.element).toMatch(/^<stall-buy .* cart="\.\.\/cart\/" .*<\/stall-buy>$/);
+    expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([['buy', 1], ...['cart', 'card', 'row', 'shop', 'categories', 'search', 'lookup', 'notice'].map((k) => [k, 0])]);
+    for (const how of Object.values(view.placements[0]?.written ?? {})) expect(how).toMatch(/trug/);
+    expect((await pitchesOf(w.ctx, site, 'about/index.html')).map((p) => p.label)).toContain('after “more”');
     await expect(benchView(w.ctx, site, 'gone.html')).rejects.toThrow('no page gone.html');
   });
 

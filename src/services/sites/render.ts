@@ -8,7 +8,8 @@ import type { Product } from '../../core/goods/product';
 import { listGoods } from '../goods/goods';
 import { countShown } from '../storefront/widgets';
 import { sellsIn, type SiteState } from './state';
-import { loadPage, type Site } from './site';
+import type { Look } from '../../core/look/look';
+import { loadPage, type Site, siteLook } from './site';
 import { parsePageFile, type ParsedPage } from '../../core/site/read-page';
 
 /** Everything needed to write pages of one state of a site. */
@@ -17,12 +18,13 @@ export interface Rendering extends SiteState {
   /** Built as soon as anything sells; none otherwise, so that an empty stall leaves no page behind. */
   readonly shopPages: readonly ShopPage[];
   readonly goods: readonly Product[];
+  readonly look: Look;
   readonly reaches: ReturnType<typeof reachIn>;
   readonly files: FileIndex;
 }
 
 export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise<Rendering> {
-  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods: await listGoods(ctx, site.row.id), reaches: reachIn(site.reading) };
+  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods: await listGoods(ctx, site.row.id), look: await siteLook(ctx, site), reaches: reachIn(site.reading) };
 }
 
 /** One page as this state has it: the owner's with its placements, or a page of the shop with those that reach every page. */
@@ -67,6 +69,7 @@ export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceConte
     scriptTag: scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: `${ctx.addresses.shop}/${r.site.row.slug}`, cart: href('cart', ''), checkout: href('checkout', ''), page: href('shop', '') }),
     cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''),
     productName: (slug) => names.get(slug),
+    contentWidth: r.look.width,
     countOf: (settings) => countShown(r.goods, settings),
   };
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
-import { defineKind } from '../kind';
+import { defineKind, mainBox } from '../kind';
 import { heading, headingField, lang, langField, level, levelField, room } from './common';
 
 /** The small widgets that lead into the shop, or to an order. */
@@ -52,7 +52,7 @@ export const notice = defineKind<z.infer<typeof noticeSettings>>({
     { key: 'pictureAlt', label: 'The picture in words', as: 'text' }, { key: 'href', label: 'Leads to', as: 'text', placeholder: 'nowhere' },
   ],
   usualPlace: 'main', usualReach: 'page', frameHeight: 80,
-  attributes: (_, { placementId }) => [`placement="${placementId}"`, 'style="display:block"'],
+  attributes: (_, c) => [`placement="${c.placementId}"`, `style="display:block${mainBox(c)}"`],
   inner: (s) => {
     const picture = s.picture ? `<img src="${escapeHtml(s.picture)}" alt="${escapeHtml(s.pictureAlt)}" style="max-width:100%;height:auto">` : '';
     const words = s.text.split(/\n{2,}/).filter(Boolean).map((p) => `<p>${escapeHtml(p).replace(/\n/g, '<br>')}</p>`).join('');
