@@ -12,6 +12,23 @@ export const catalogue: readonly (ProductInput & { readonly file: string })[] = 
   { file: 'voucher', name: 'Gift voucher', price: 1000, openLeast: 1000, categories: ['Vouchers'], stock: null, pictureAlt: 'A card tied with green ribbon', description: 'On a card, by post. You name the amount.' },
 ];
 
+/** What the owners of the other demo sites sell. */
+export const others: readonly { readonly folder: string; readonly currency: string; readonly goods: readonly ProductInput[] }[] = [
+  { folder: 'hollin', currency: 'EUR', goods: [
+    { name: 'Curlew, linocut', price: 9500, stock: 11, categories: ['Linocuts'], description: 'Two blocks on cotton paper, 30 by 21 cm. Edition of forty, signed.' },
+    { name: 'Turnstone, linocut', price: 12000, stock: 2, categories: ['Linocuts'], description: 'Three blocks, rust over grey, 30 by 21 cm.' },
+    { name: 'Six cards of the tideline', price: 1800, was: 2100, stock: 60, categories: ['Cards'], description: 'Six birds, six envelopes.' },
+  ] },
+  { folder: 'bramble', currency: 'EUR', goods: [
+    { name: 'Brombeere, 220 g', price: 650, stock: 40, categories: ['Im Glas'], description: 'Mit Kernen, wie sie sich geh\u00f6ren.' },
+    { name: 'Quittengelee, 220 g', price: 720, stock: 0, categories: ['Im Glas'], description: 'Zwei N\u00e4chte durchgezogen.' },
+  ] },
+  { folder: 'quillfeather', currency: 'GBP', goods: [
+    { name: 'Mainspring, cut to length', price: 1450, stock: null, categories: ['Springs'], description: 'Blue steel, 14 to 30 mm. Tell me the clock.' },
+    { name: 'Gut line, a yard', price: 320, stock: 25, categories: ['Line'], description: 'For long case clocks.' },
+  ] },
+];
+
 /** Who bought what, and how many hours ago. Invented people. */
 export const buyers = [
   { name: 'June Ashworth', street: '9 Mill Row', town: 'Nether Withy', postcode: 'NW4 1AB', hoursAgo: 74, lines: [['pattern-sheet-oval-shopper', 1]] },

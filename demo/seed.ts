@@ -19,7 +19,7 @@ import { goToPay } from '../src/services/till/checkout';
 import { reconcile } from '../src/services/till/payment';
 import { post } from '../standins/local-request';
 import { testCards } from '../standins/card-provider/cards';
-import { buyers, catalogue } from './catalogue';
+import { buyers, catalogue, others } from './catalogue';
 
 /**
  * Fills an empty data folder with Withybed Weavers, through the same use cases as the office and the shop: the site
@@ -55,6 +55,7 @@ async function main(): Promise<void> {
     }
     offset = 40 * 60_000;
     await leaveChanges(ctx, await site());
+    for (const other of others) await bringOther(ctx, settings.data, other);
   }
   ctx.store.close();
 }
@@ -90,6 +91,14 @@ async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements:
   const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email, country: 'United Kingdom', total }, 'site');
   await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams({ number: testCards[0]?.number ?? '' }).toString());
   await reconcile(ctx, order);
+}
+
+/** Sites of other kinds, with goods and nothing placed yet: one that turns pages by script, one long page, one of tables. */
+async function bringOther(ctx: Ctx, data: string, { folder, currency, goods: sold }: (typeof others)[number]): Promise<void> {
+  const to = resolve(data, 'live', folder);
+  await cp(join(repo, 'demo/sites', folder), to, { recursive: true });
+  const { id } = await bringIn(ctx, { how: 'folder', folder: to }, { currency, liveUrl: '' });
+  for (const product of sold) await goods.addProduct(ctx, await loadSite(ctx, { id }), product, BY);
 }
 
 /** What the owner was at when you came in. */

@@ -35,7 +35,9 @@ export function menuNodes(root: Element, from: PagePath | LinkBase, source: Page
   const list = isList(root) ? root : firstList(root);
   // A list that holds few of the links (a switch of languages, say) is not the menu.
   const all = linksIn(root).length;
-  return list && linksIn(list).length * 2 >= all ? fromList(list) : fromRow(rowOf(root));
+  const nodes = list && linksIn(list).length * 2 >= all ? fromList(list) : fromRow(rowOf(root));
+  // A word without a link is the current item only where no link leads here; else it is a title over the menu, or the site's name.
+  return nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#'))) ? nodes.filter((n) => n.link || n.children.length > 0) : nodes;
 
   function fromList(el: Element): MenuNode[] {
     const out: MenuNode[] = [];

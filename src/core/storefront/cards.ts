@@ -15,8 +15,7 @@ export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = tr
   return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && picture(v, lazy)}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.description)}</p>`}
-${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}
-${(has(look, 'stock') || has(look, 'button')) && html`<div class="stall-card-foot${has(look, 'button') && ' stall-with-button'}">${has(look, 'stock') && html`<span class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</span>`}${has(look, 'button') && addForm(v, w, true)}</div>`}</div></article>`;
+<div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</p>`}</div>${has(look, 'button') && addForm(v, w, true)}</div></div></article>`;
 }
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */

@@ -62,7 +62,7 @@ export function Overlay({ view, pitches, lines, layout, scale, chosenPitch, chos
         const name = view.shelf.find((k) => k.kind === placement.kind)?.name ?? placement.kind;
         const chosen = chosenWidget === w.id;
         return (
-          <button key={w.id} type="button" className={w.x > 600 ? 'widget right' : 'widget'} aria-pressed={chosen} aria-label={`${name} ${placement.pitchLabel}`} onClick={() => onWidget(w.id)}
+          <button key={w.id} type="button" className={w.w * scale > 400 ? 'widget wide' : w.x > 600 ? 'widget right' : 'widget'} aria-pressed={chosen} aria-label={`${name} ${placement.pitchLabel}`} onClick={() => onWidget(w.id)}
             draggable onDragStart={(e) => { e.dataTransfer.setData('text/plain', w.id); e.dataTransfer.effectAllowed = 'copyMove'; onLift(`move:${w.id}`); }} onDragEnd={() => onLift(null)}
             style={{ left: w.x * scale - 4, top: w.y * scale - 4, width: w.w * scale + 8, height: w.h * scale + 8 }}>
             {chosen && <><i className="corner" style={{ left: -5, top: -5 }} /><i className="corner" style={{ right: -5, top: -5 }} /><i className="corner" style={{ left: -5, bottom: -5 }} /><i className="corner" style={{ right: -5, bottom: -5 }} /><span className="tag">{name}</span></>}

@@ -23,7 +23,7 @@ export type ProductRowSettings = z.infer<typeof settings>;
 const link = (s: ProductRowSettings, { placementId, shopUrl }: WriteContext) => ({ href: `${shopUrl}/goods?via=${placementId}`, text: s.heading || 'See what we sell' });
 
 /** Room for the heading of a row, in rem. */
-const HEADING = 3.2;
+const HEADING = 2.8;
 
 export const productRow = defineKind<ProductRowSettings>({
   kind: 'row',

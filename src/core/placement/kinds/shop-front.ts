@@ -38,6 +38,6 @@ export const shopFront = defineKind<ShopFrontSettings>({
   usualReach: 'page',
   frameHeight: 1400,
   link,
-  inner: (s, c) => room(`calc(${s.heading ? '3.2rem + ' : ''}${s.categories || s.search || s.sort ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`, link(s, c)),
+  inner: (s, c) => room(`calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`, link(s, c)),
   describe: (s) => `Shop front${s.category ? `: ${s.category}` : ''}`,
 });
