@@ -23,14 +23,14 @@ export const crash: Measurement = async () => {
   const host = await startProgram('standins/site-host.js', { HOST_PORT: String(PORT + 3), HOST_KEY: 'h', HOST_DATA: join(dir, 'host') });
   await new Promise<void>((done, failed) => startProgram('demo/seed.js', env).then(() => done(), (e: Error) => (e.message.includes('with 0') ? done() : failed(e))));
   const db = createClient({ url: `file:${join(dir, 'stall.db')}`, timeout: 5000 });
-  await db.execute({ sql: "UPDATE goods SET stock = ? WHERE slug = 'gift-voucher'", args: [STOCK] });
+  await db.execute({ sql: "UPDATE goods SET stock = ? WHERE slug = 'pattern-sheet-oval-shopper'", args: [STOCK] });
   let server = await startProgram('server/main.js', env);
   const shop = `http://shop.localhost:${PORT + 1}`;
 
   let begun = 0;
   const shoppers = Array.from({ length: CHECKOUTS }, async (_, i) => {
     await new Promise((soon) => setTimeout(soon, i * 8));
-    const { url } = await shopAndCheckOut(shop, 'gift-voucher', 2500);
+    const { url } = await shopAndCheckOut(shop, 'pattern-sheet-oval-shopper', 650);
     if (++begun === CHECKOUTS / 2) server.kill('SIGKILL');
     if (url) await ask(url, 'POST', { number: testCards[0]?.number ?? '' });
   });
@@ -43,10 +43,10 @@ export const crash: Measurement = async () => {
 
   const one = async (sql: string) => Number((await db.execute(sql)).rows[0]?.n);
   const half = await one('SELECT count(*) AS n FROM orders o WHERE NOT EXISTS (SELECT 1 FROM order_lines l WHERE l.order_id = o.id) OR NOT EXISTS (SELECT 1 FROM payments p WHERE p.order_id = o.id)');
-  const paid = await one("SELECT count(*) AS n FROM orders o JOIN order_lines l ON l.order_id = o.id WHERE o.state = 'paid' AND l.name = 'Gift voucher'");
-  const stock = await one("SELECT stock AS n FROM goods WHERE slug = 'gift-voucher'");
-  const sold = await one("SELECT coalesce(sum(r.quantity), 0) AS n FROM reservations r JOIN goods g ON g.id = r.goods_id WHERE g.slug = 'gift-voucher' AND r.state = 'sold'");
-  const moved = await one("SELECT coalesce(-sum(m.delta), 0) AS n FROM stock_movements m JOIN goods g ON g.id = m.goods_id WHERE g.slug = 'gift-voucher' AND m.reason = 'sold'");
+  const paid = await one("SELECT count(*) AS n FROM orders o JOIN order_lines l ON l.order_id = o.id WHERE o.state = 'paid' AND l.name = 'Pattern sheet: oval shopper'");
+  const stock = await one("SELECT stock AS n FROM goods WHERE slug = 'pattern-sheet-oval-shopper'");
+  const sold = await one("SELECT coalesce(sum(r.quantity), 0) AS n FROM reservations r JOIN goods g ON g.id = r.goods_id WHERE g.slug = 'pattern-sheet-oval-shopper' AND r.state = 'sold'");
+  const moved = await one("SELECT coalesce(-sum(m.delta), 0) AS n FROM stock_movements m JOIN goods g ON g.id = m.goods_id WHERE g.slug = 'pattern-sheet-oval-shopper' AND m.reason = 'sold'");
   const payments = await one("SELECT count(*) AS n FROM payments p JOIN orders o ON o.id = p.order_id WHERE (p.state = 'paid') <> (o.state = 'paid')");
   const numbers = await one('SELECT max(number) - min(number) + 1 - count(number) AS n FROM orders WHERE number IS NOT NULL');
   db.close();

@@ -3,19 +3,25 @@ import { pageData, type PageData, type Wish } from './page-data';
 /** Ways that the page's one script tag names, for elements that name none: shortcodes, elements written by hand. */
 export const ways: Record<'shop' | 'cart' | 'checkout' | 'page', string> = { shop: '', cart: '', checkout: '', page: '' };
 
+/** Whether the page has been read to its end: elements that come later come from elsewhere. */
+export const loaded = { yet: false };
+
 /**
  * What all widgets share. The shadow root is made only when there is something to show: until then the link inside the
  * element stands, so a page without script, or with a shop that does not answer, still sells.
  */
 export abstract class StallElement extends HTMLElement {
   #life: AbortController | undefined;
+  #from = loaded.yet ? '' : document.baseURI;
 
   get shop(): string {
     return (this.getAttribute('shop') ?? ways.shop).replace(/\/$/, '');
   }
 
+  /** An address of the site's own. What came with the page is read from where the page was: sites that turn pages by script keep their header. */
   way(to: 'cart' | 'checkout' | 'page'): string {
-    return this.getAttribute(to) ?? ways[to];
+    const own = this.getAttribute(to) ?? ways[to];
+    return own && own !== '#' && this.#from ? new URL(own, this.#from).href : own;
   }
 
   protected wish(): Wish {

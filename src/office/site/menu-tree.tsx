@@ -61,7 +61,7 @@ function Row({ id, row, width, onChange, onRemove }: { id: string; row: MenuRow;
       {name === null
         ? <button type="button" className="label" title="Alt and arrows move it, F2 renames, Delete takes it out" onKeyDown={keys} onDoubleClick={() => setName(item.label)}>{item.label}{item.added && <OnSlip />}</button>
         // biome-ignore lint/a11y/noAutofocus: the field takes the place of what was pressed
-        : <input autoFocus className="label in" aria-label={`New name of ${item.label}`} value={name} maxLength={80} onChange={(e) => setName(e.target.value)} onBlur={keep} onKeyDown={(e) => { if (e.key === 'Enter') keep(); if (e.key === 'Escape') setName(null); }} />}
+        : <input autoFocus className="label in" aria-label={`New name of ${item.label}`} value={name} maxLength={80} onChange={(e) => setName(e.target.value)} onFocus={(e) => e.target.select()} onBlur={keep} onKeyDown={(e) => { if (e.key === 'Enter') keep(); if (e.key === 'Escape') setName(null); }} />}
       <span className="mono w">{row.depth ? 'nested' : width ? Math.round(width) : ''}</span>
       <button type="button" className="undo" aria-label={`Rename ${item.label}`} title="Rename (F2)" onClick={() => setName(item.label)}><Pencil size={12} /></button>
       <button type="button" className="undo" aria-label={`Take ${item.label} out of the menu`} title="Take out (Delete)" onClick={() => onRemove(item)}><Trash2 size={12} /></button>

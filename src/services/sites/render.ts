@@ -58,9 +58,12 @@ async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedP
 
 /** What a placement's HTML on a page depends on. */
 export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
+  // A site that turns pages by script keeps its header while the address changes: a relative address would lead elsewhere then.
+  const { liveUrl } = r.site.row;
+  const rooted = r.site.reading.moves.how === 'switches' && (!liveUrl.startsWith('http') || new URL(liveUrl).pathname === '/');
   const href = (part: ShopPage['part'], none: string) => {
     const to = r.shopPages.find((p) => p.part === part);
-    return to ? relativeAddress(path, to.address) : none;
+    return to ? (rooted ? to.address : relativeAddress(path, to.address)) : none;
   };
   const names = new Map(r.goods.map((g) => [g.slug, g.name]));
   return {
