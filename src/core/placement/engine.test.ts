@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { strip } from '../html/fence';
 import { readSource } from '../html/source';
 import { find, parsePage } from '../html/tree';
-import { listPitches } from '../site/pitch';
+import { edgePitch, listPitches, pitchAt } from '../site/pitch';
 import type { PagePath } from '../site/paths';
 import { type ParsedPage, parsePageFile } from '../site/read-page';
 import { readSite } from '../site/read-site';
@@ -178,5 +178,32 @@ describe('a plan', () => {
     expect(error({ version: 1, shop, placements: [p, p] })).toContain('used twice');
     expect(error({ version: 1, shop, placements: [{ ...p, kind: 'reviews' }] })).toContain('is not built yet');
     expect(readPlan({ version: 1, shop, placements: [p] })).toMatchObject({ ok: true, value: { placements: [{ id: 'aaaa0000' }] } });
+  });
+});
+
+describe('the demo site of tables', () => {
+  it('has its header\'s edge in a cell, because nothing stands in a row', async () => {
+    const root = 'demo/sites/quillfeather';
+    const paths = readdirSync(root).filter((f) => f.endsWith('.html')) as PagePath[];
+    const read = async (path: PagePath) => readFileSync(join(root, path));
+    const reading = await readSite({ paths, read });
+    for (const facts of reading.pages) {
+      const parsed = parsePageFile(facts.path, await read(facts.path), facts.regions);
+      if ('problem' in parsed) throw new Error(parsed.problem);
+      const pitch = edgePitch(parsed.page, 'header', 'end');
+      if (!pitch) throw new Error('no header');
+      const cart = placement.parse({ id: 'tablecart', kind: 'cart', settings: {}, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'every', except: [] }, order: 1 });
+      const out = placeOnPage(parsed.page, [cart], context);
+      expect(out.lost).toEqual([]);
+      const doc = parsePage(readSource(out.bytes));
+      expect(find(doc, (e) => e.tagName === 'td')?.childNodes.some((n) => 'tagName' in n && n.tagName === 'stall-cart')).toBe(true);
+    }
+  });
+
+  it('refuses a row as the place of a widget, where an address names one', () => {
+    const page = parse('<!doctype html><title>t</title><body><table><tr><td>a</td></tr></table>');
+    const tr = find(page.doc, (e) => e.tagName === 'tr');
+    const pitch = tr && pitchAt(page, tr, 'end');
+    expect(pitch && provenPitches(page, [pitch])).toEqual([]);
   });
 });

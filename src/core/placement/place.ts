@@ -1,7 +1,7 @@
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
 import { fence } from '../html/fence';
-import type { Pitch, PitchAddress } from '../site/pitch';
+import { containerOfPitch, type Pitch, type PitchAddress } from '../site/pitch';
 import { resolvePitch } from '../site/resolve-pitch';
 import type { ParsedPage } from '../site/read-page';
 import { listSpots } from '../site/spot';
@@ -77,7 +77,7 @@ function landingsFor(page: ParsedPage, settings: readonly Setting[], tag: string
     // A paragraph without end tag is closed once, by the first that stands behind it.
     const prefix = settings[i - 1]?.pitch.offset === s.pitch.offset ? '' : s.pitch.prefix;
     const script = s === carrier ? tag : '';
-    const container = homes.get(`${s.pitch.offset} ${s.pitch.prefix}`);
+    const container = homes.get(`${s.pitch.offset} ${s.pitch.prefix}`) ?? containerOfPitch(page, s.pitch);
     return { edit: insertion(s.pitch.offset, fence(s.id, prefix + asciiHtml(s.html) + script)), ...(container && { container }) };
   });
 }

@@ -2,7 +2,7 @@ import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { fence } from '../html/fence';
 import { readSource } from '../html/source';
 import { type Element, isElement, isText, type Node, PageTooBig, parsePage, sameTreeBut } from '../html/tree';
-import type { Pitch } from '../site/pitch';
+import { containerOfPitch, type Pitch } from '../site/pitch';
 import type { ParsedPage } from '../site/read-page';
 import { listSpots } from '../site/spot';
 
@@ -71,7 +71,7 @@ const probe = fence('probe', '<stall-buy><a href="#">x</a></stall-buy><script as
 export function provenPitches(page: ParsedPage, pitches: readonly Pitch[]): Pitch[] {
   const homes = new Map(listSpots(page).map((s) => [`${s.offset} ${s.prefix}`, s.container]));
   const landing = (p: Pitch): Landing => {
-    const container = homes.get(`${p.offset} ${p.prefix}`);
+    const container = homes.get(`${p.offset} ${p.prefix}`) ?? containerOfPitch(page, p);
     return { edit: insertion(p.offset, p.prefix + probe), ...(container && { container }) };
   };
   const proven = (some: readonly Pitch[]): readonly Pitch[] => {

@@ -1,4 +1,5 @@
-import { ancestors, bodyOf, type Element } from '../html/tree';
+import { isContainer, isInvisible } from '../html/content-model';
+import { ancestors, bodyOf, descendants, type Element, elementsIn } from '../html/tree';
 import type { PitchAddress, Region } from './pitch-address';
 import { labelFor, labelOfEdge } from './pitch-label';
 import type { ParsedPage } from './read-page';
@@ -82,8 +83,31 @@ export function edgePitch(page: ParsedPage, region: Landmark, side: Side): Pitch
   const spot = regionsOf(page).get(region);
   if (!spot) return undefined;
   const first = side === 'start' || side === 'before';
-  const pitch = spot.first ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after') : pitchAt(page, spot.element, side);
+  const inside = side === 'start' || side === 'end';
+  const pitch = spot.first ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after') : pitchAt(page, inside ? holderIn(spot.element, first) : spot.element, side);
   return pitch && { ...pitch, region, address: { ...pitch.address, region, path: '', side }, label: labelOfEdge(region, side) };
+}
+
+/** Where a region is a row, a table or a list, its edge is in its first or last cell or item: nothing stands in a row itself. */
+function holderIn(region: Element, first: boolean): Element {
+  let at = region;
+  for (let level = 0; level < 4 && !isContainer(at); level++) {
+    const kids = elementsIn(at).filter((e) => !isInvisible(e));
+    const next = first ? kids[0] : kids.at(-1);
+    if (!next) break;
+    at = next;
+  }
+  return isContainer(at) ? at : region;
+}
+
+const starts = new WeakMap<object, ReadonlyMap<number, Element>>();
+
+/** The element that a pitch stands in: what a widget there must come to be a child of. */
+export function containerOfPitch(page: ParsedPage, pitch: Pick<Pitch, 'address' | 'anchorAt' | 'containerAt'>): Element | undefined {
+  const found = starts.get(page.doc) ?? new Map([...descendants(page.doc)].flatMap((e) => (e.sourceCodeLocation ? [[e.sourceCodeLocation.startOffset, e] as const] : [])));
+  starts.set(page.doc, found);
+  const { side } = pitch.address;
+  return found.get(side === 'start' || side === 'end' ? pitch.anchorAt : pitch.containerAt);
 }
 
 export interface RegionPlace {

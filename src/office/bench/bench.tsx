@@ -126,7 +126,8 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
     Enter: (e: KeyboardEvent) => {
       if (moving && chosen && pitch) return moveTo(chosen.id, pitch);
       const on = e.target as HTMLElement;
-      if (on.closest('button,a')) return void (on as HTMLButtonElement).click();
+      const pressed = on.closest<HTMLElement>('button,a,summary');
+      if (pressed) return void pressed.click();
       document.querySelector<HTMLElement>('.shelf button')?.focus();
     },
     m: () => { if (chosen) setMoving(!moving); },

@@ -1,7 +1,7 @@
 import { newPlacement } from '../../../../core/placement/placement';
 import { endpoint } from '../../../_endpoint';
 
-const change = newPlacement.pick({ settings: true, pitch: true, pitchLabel: true, reach: true }).partial();
+const change = newPlacement.pick({ settings: true, spelling: true, pitch: true, pitchLabel: true, reach: true }).partial();
 
 export const PATCH = endpoint(async ({ app, site, params, body }) => {
   const to = change.safeParse(await body());
