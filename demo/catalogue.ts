@@ -19,7 +19,7 @@ export const others: readonly { readonly folder: string; readonly currency: stri
     { name: 'Turnstone, linocut', price: 12000, stock: 2, categories: ['Linocuts'], description: 'Three blocks, rust over grey, 30 by 21 cm.' },
     { name: 'Six cards of the tideline', price: 1800, was: 2100, stock: 60, categories: ['Cards'], description: 'Six birds, six envelopes.' },
   ] },
-  { folder: 'bramble', currency: 'EUR', goods: [
+  { folder: 'brombeerhof', currency: 'EUR', goods: [
     { name: 'Brombeere, 220 g', price: 650, stock: 40, categories: ['Im Glas'], description: 'Mit Kernen, wie sie sich geh\u00f6ren.' },
     { name: 'Quittengelee, 220 g', price: 720, stock: 0, categories: ['Im Glas'], description: 'Zwei N\u00e4chte durchgezogen.' },
   ] },

@@ -185,7 +185,7 @@ test('by keys alone: selling is added to a page of tables, a row is placed, spel
 test('one long page in German sells in German, and a newer version of it finds its widgets again', async ({ page }) => {
   test.setTimeout(150_000);
   await signIn(page, DEMO);
-  await page.goto(`${office(DEMO)}/bramble/bench?page=index.html`);
+  await page.goto(`${office(DEMO)}/brombeerhof/bench?page=index.html`);
   await expect(page.locator('.plus').first()).toBeVisible({ timeout: 20_000 });
   const status = page.locator('.canvas [role=status]');
   for (let n = 0; n < 80 && !(await status.textContent())?.includes('after \u201cVon September'); n++) await page.keyboard.press(']');
@@ -193,15 +193,15 @@ test('one long page in German sells in German, and a newer version of it finds i
   await expect(page.getByRole('region', { name: 'Product row: settings' })).toBeVisible();
   await page.getByRole('button', { name: /^Publish \d/ }).click();
   await expect(page.getByText(/^Published: 1 change/)).toBeVisible();
-  await page.goto(`${live(DEMO, 'bramble')}/`);
+  await page.goto(`${live(DEMO, 'brombeerhof')}/`);
   await expect(page.getByRole('button', { name: 'In den Korb: Brombeere, 220 g' })).toBeVisible();
   await expect(page.getByText('Ausverkauft')).toBeVisible();
   await expectAccessible(page, 'row in German');
 
-  const file = join(liveFolder('bramble'), 'index.html');
+  const file = join(liveFolder('brombeerhof'), 'index.html');
   const { writeFileSync } = await import('node:fs');
   writeFileSync(file, readFileSync(file, 'utf8').replace('<section class="band" id="hof">', '<section class="band" id="neu"><h2>Neu</h2><p>Hagebutte, ab Oktober.</p></section>\n<section class="band" id="hof">'));
-  await toSite(page, 'bramble', 'publishing');
+  await toSite(page, 'brombeerhof', 'publishing');
   await page.getByRole('button', { name: 'Read the folder again' }).click();
   await expect(page.getByText('1 widget found again')).toBeVisible();
   await expect(page.getByText('Nothing needs your word.')).toBeVisible();

@@ -5,6 +5,7 @@ import type { PagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { shopPagesOf } from './shop-pages';
 import { pageName } from './names';
+import { isNewer } from './slip';
 import { difference, sellsIn } from './state';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
@@ -41,7 +42,7 @@ export interface SiteOverview {
 /** The site as its owner thinks of it: pages in the order of the menu, each with what stands on it. */
 export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> {
   const [draft, publication, names] = await Promise.all([draftPlacements(ctx, site.row.id), currentPublication(ctx, site.row), productNames(ctx, site.row.id)]);
-  const changed = new Map(difference(publication?.placements ?? [], draft).map((d) => [d.id, d]));
+  const changed = new Map(difference(publication?.placements ?? [], draft, isNewer(site, publication)).map((d) => [d.id, d]));
   const within = reachIn(site.reading);
   const cards = new Map(site.reading.pages.map((facts) => {
     const here = draft.filter((p) => within(p.reach, facts.path));

@@ -13,7 +13,7 @@ import { packZip, sendToHost } from './host';
 import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
 import { placeName } from './names';
-import { menuLines, newerLines, shopLines } from './slip';
+import { isNewer, menuLines, newerLines, shopLines } from './slip';
 import { difference, draftState, isUntouched, publishedState, setDraft, type SiteState, untouched, writeDraft } from './state';
 import { currentPublication, loadSite, type Publication, type Site } from './site';
 
@@ -45,7 +45,7 @@ export async function computeManifest(ctx: Ctx, site: Site, state: SiteState): P
 /** How many lines of the slip lie between two states. */
 function countChanges(site: Site, publication: Publication | undefined, draft: SiteState): number {
   const before = publishedState(publication);
-  return difference(before.placements, draft.placements).length + menuLines(before.menu, draft.menu).length + shopLines(before.shop, draft.shop).length + newerLines(site, publication).length;
+  return difference(before.placements, draft.placements, isNewer(site, publication)).length + menuLines(before.menu, draft.menu).length + shopLines(before.shop, draft.shop).length + newerLines(site, publication).length;
 }
 
 /**

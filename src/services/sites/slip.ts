@@ -96,7 +96,7 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
   const waiting = [
     ...shopLines(published.shop, now.shop).map((what) => ({ id: SHOP, where: 'Selling', what, pages: [] })),
     ...menuLines(published.menu, now.menu).map((what) => ({ id: MENU, where: 'Every page', what, pages: every })),
-    ...difference(published.placements, draft).map((d) => waitingLine(site, d, (slug) => names.get(slug))),
+    ...difference(published.placements, draft, isNewer(site, publication)).map((d) => waitingLine(site, d, (slug) => names.get(slug))),
     ...newerLines(site, publication),
   ];
   const shopPages = sellsIn(now) === sellsIn(published) ? 'same' : sellsIn(now) ? 'added' : 'removed';
@@ -107,9 +107,12 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
   };
 }
 
+/** Whether the draft stands on another version of the owner's files than what is live. */
+export const isNewer = (site: Site, publication: Publication | undefined): boolean => publication !== undefined && publication.snapshotId !== site.row.snapshotId;
+
 /** The owner's own files came in anew since the last publishing: that waits too. */
 export function newerLines(site: Site, publication: Publication | undefined): WaitingLine[] {
-  if (!publication || publication.snapshotId === site.row.snapshotId) return [];
+  if (!isNewer(site, publication)) return [];
   return [{ id: NEWER, where: 'Your own pages', what: 'A newer version of the site', pages: [] }];
 }
 export const NEWER = 'newer';

@@ -54,11 +54,16 @@ export interface PlacementDifference {
   readonly after: Placement | undefined;
 }
 
-/** The difference between two states of placements, by id. One shape for slip, undo and publishing. */
-export function difference(before: readonly Placement[], after: readonly Placement[]): PlacementDifference[] {
+/**
+ * The difference between two states of placements, by id. One shape for slip, undo and publishing. Between two versions of
+ * the owner's files (`newer`) an address is written anew for the same spot: that alone is no difference.
+ */
+export function difference(before: readonly Placement[], after: readonly Placement[], newer = false): PlacementDifference[] {
   const old = new Map(before.map((p) => [p.id, p]));
   const now = new Map(after.map((p) => [p.id, p]));
   return [...new Set([...old.keys(), ...now.keys()])]
     .map((id) => ({ id, before: old.get(id), after: now.get(id) }))
-    .filter((d) => !d.before || !d.after || canonical(d.before) !== canonical(d.after));
+    .filter((d) => !d.before || !d.after || canonical(newer ? withoutAddress(d.before) : d.before) !== canonical(newer ? withoutAddress(d.after) : d.after));
 }
+
+const withoutAddress = ({ pitch, ...p }: Placement) => ({ ...p, region: pitch.region, side: pitch.side });
