@@ -84,7 +84,7 @@ test('an owner sells one thing from a page they already have, and can leave with
     const scale = ((await overlay.boundingBox())?.width ?? 0) / 1280;
     await page.getByRole('button', { name: /Buy button/ }).dragTo(overlay, { targetPosition: { x: end.x * scale, y: end.y * scale } });
     await expect(page.getByRole('region', { name: 'Buy button: settings' })).toContainText('after “Forty-one kinds');
-    await page.getByLabel('Text').fill('Buy the log basket');
+    await page.getByLabel('Text', { exact: true }).fill('Buy the log basket');
     await expect(page.frameLocator('.pagebox iframe').first().getByRole('button', { name: 'Buy the log basket · £68.00' })).toBeVisible();
     await page.getByRole('region', { name: 'Shelf' }).getByRole('button', { name: /Cart/ }).click();
     await expect(page.getByRole('region', { name: 'Cart: settings' })).toContainText('on 13 of 13 pages');

@@ -44,7 +44,7 @@ test('a folder is connected, written in place, guarded against foreign changes, 
   await page.locator('body').press('Escape');
   await page.getByRole('region', { name: 'Shelf' }).getByRole('button', { name: /^Cart/ }).click();
   await expect(page.getByText('on 9 of 9 pages')).toBeVisible();
-  await page.getByRole('button', { name: 'Other pages…' }).click();
+  await page.getByRole('button', { name: 'Pages…' }).click();
   await page.getByLabel('Home', { exact: true }).uncheck();
   await expect(page.getByText('on 8 of 9 pages')).toBeVisible();
 

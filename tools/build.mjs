@@ -51,7 +51,7 @@ await Promise.all([
   build({ ...browser, format: 'esm', entryPoints: { 'stall-more': 'src/widgets/stall-more.ts' }, outdir: 'dist/widgets' }),
   // On ordinary pages the sheet stands beside the owner's own: everything in it is nested under .stall.
   readFile('src/core/storefront/storefront.css', 'utf8').then((css) =>
-    build({ minify: true, target: 'chrome100', stdin: { contents: `.stall{${css}}`, loader: 'css' }, outfile: 'dist/widgets/stall.css', logLevel: 'error' })),
+    build({ minify: true, target: 'chrome100', stdin: { contents: `.stall{container-type:inline-size;${css}}`, loader: 'css' }, outfile: 'dist/widgets/stall.css', logLevel: 'error' })),
   cp('src/data/migrations', 'dist/migrations', { recursive: true }),
   run('node_modules/.bin/astro', ['build', '--silent']),
 ]);

@@ -34,7 +34,7 @@ export class StallPage extends HTMLElement {
     const { look } = await pageData(this.#shop);
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
     const sheet = new CSSStyleSheet();
-    sheet.replaceSync(`:host{${look}}${css}`);
+    sheet.replaceSync(`:host{display:block;container-type:inline-size;${look}}${css}`);
     root.adoptedStyleSheets = [sheet];
     root.addEventListener('submit', (e) => {
       e.preventDefault();
