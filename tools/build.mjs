@@ -46,7 +46,7 @@ await Promise.all([
   build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
   build({ ...node, entryPoints: { main: 'bench/main.ts', 'reading-child': 'bench/reading-child.ts' }, outdir: 'dist/bench' }),
   build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),
-  build({ ...node, entryPoints: { survey: 'src/services/reading/survey-worker.ts' }, outdir: 'dist/workers' }),
+  build({ ...node, entryPoints: { survey: 'src/services/reading/survey-worker.ts', pitches: 'src/services/reading/pitch-worker.ts' }, outdir: 'dist/workers' }),
   build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' }, outdir: 'dist/widgets' }),
   build({ ...browser, format: 'esm', entryPoints: { 'stall-more': 'src/widgets/stall-more.ts' }, outdir: 'dist/widgets' }),
   // On ordinary pages the sheet stands beside the owner's own: everything in it is nested under .stall.

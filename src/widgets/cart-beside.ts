@@ -3,7 +3,7 @@ import type { PageData } from './page-data';
 import { taken } from './shared';
 import type { StallElement } from './stall-element';
 
-const { apiOf, cartOf, cartWay, checkoutWay, onCart, pageData } = taken();
+const { apiOf, cartOf, cartWay, checkoutWay, onCart, pageData, sheet } = taken();
 
 const drawerCss = `dialog{position:fixed;inset:0 0 0 auto;width:min(27rem,100vw);height:100dvh;max-height:none;max-width:none;margin:0;padding:1.2rem 1.5rem 2rem;border:0;box-sizing:border-box;background:var(--stall-ground);color:var(--stall-ink);font-family:var(--stall-font);overflow:auto;overscroll-behavior:contain;box-shadow:-8px 0 40px rgb(0 0 0/.25)}
 dialog::backdrop{background:rgb(0 0 0/.35)}header{display:flex;justify-content:space-between;align-items:center;gap:1rem;margin-bottom:.8rem}h2{margin:0}
@@ -21,9 +21,7 @@ export async function openDrawer(from: StallElement): Promise<void> {
   const host = document.createElement('stall-drawer');
   drawers.set(shop, host);
   const root = host.attachShadow({ mode: 'open' });
-  const sheet = new CSSStyleSheet();
-  sheet.replaceSync(`:host{${look}}${css}${drawerCss}`);
-  root.adoptedStyleSheets = [sheet];
+  root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css + drawerCss)];
   const dialog = document.createElement('dialog');
   dialog.setAttribute('aria-labelledby', 'title');
   dialog.part.add('drawer');
@@ -67,9 +65,7 @@ interface Summary {
 /** What is in the cart, for a side column: lines, total, and the two ways on. */
 export function showSummary(el: StallElement, { words, look }: PageData, signal: AbortSignal): void {
   const root = el.shadowRoot ?? el.attachShadow({ mode: 'open' });
-  const sheet = new CSSStyleSheet();
-  sheet.replaceSync(`:host{${look}}${css}${summaryCss}`);
-  root.adoptedStyleSheets = [sheet];
+  root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css + summaryCss)];
   const text = el.textContent?.trim() || words.yourCart;
   const make = <K extends keyof HTMLElementTagNameMap>(tag: K, content: string, css = ''): HTMLElementTagNameMap[K] => {
     const made = document.createElement(tag);

@@ -1,4 +1,4 @@
-import type { StallElement } from './stall-element';
+import type { sheet, StallElement } from './stall-element';
 import type * as cart from './cart-state';
 import type { pageData } from './page-data';
 
@@ -9,6 +9,7 @@ import type { pageData } from './page-data';
 export interface Shared extends Pick<typeof cart, 'cartOf' | 'keepCart' | 'onCart' | 'addToCart' | 'refreshCart' | 'apiOf' | 'cartWay' | 'checkoutWay'> {
   readonly pageData: typeof pageData;
   readonly StallElement: typeof StallElement;
+  readonly sheet: typeof sheet;
   /** Fetches the second script, once. */
   readonly more: () => Promise<typeof import('./stall-more')>;
   /** What the page's one script tag says: the shop, and the site's own pages. */

@@ -1,7 +1,7 @@
 import css from '../core/storefront/storefront.css';
 import { taken } from './shared';
 
-const { apiOf, cartOf, keepCart, refreshCart, pageData, ways } = taken();
+const { apiOf, cartOf, keepCart, refreshCart, pageData, sheet, ways } = taken();
 
 /** How often a thank-you page looks again while the payment is being confirmed, in milliseconds. */
 const LOOK_AGAIN = 1500;
@@ -33,9 +33,7 @@ export class StallPage extends HTMLElement {
   async #open(signal: AbortSignal): Promise<void> {
     const { look } = await pageData(this.#shop);
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
-    const sheet = new CSSStyleSheet();
-    sheet.replaceSync(`:host{display:block;container-type:inline-size;${look}}${css}`);
-    root.adoptedStyleSheets = [sheet];
+    root.adoptedStyleSheets = [sheet(`:host{display:block;container-type:inline-size;${look}}`), sheet(css)];
     root.addEventListener('submit', (e) => {
       e.preventDefault();
       void this.#submit(e as SubmitEvent).catch((error: unknown) => this.#sorry(error));

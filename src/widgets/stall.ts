@@ -3,7 +3,7 @@ import { pageData, waitFor } from './page-data';
 import { hand, isHere, type Shared } from './shared';
 import { StallBuy } from './stall-buy';
 import { StallCart } from './stall-cart';
-import { loaded, StallElement, ways } from './stall-element';
+import { loaded, sheet, StallElement, ways } from './stall-element';
 
 /**
  * The one script of a page: defines the widgets that are small, and fetches the second script only where one of the others
@@ -19,7 +19,7 @@ if (!isHere()) {
   let second: ReturnType<Shared['more']> | undefined;
   const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
   for (const to of ['shop', 'cart', 'checkout', 'page'] as const) ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
-  hand({ addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart, pageData, StallElement, more, ways });
+  hand({ addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart, pageData, StallElement, sheet, more, ways });
 
   const wanted = (root: ParentNode & Node): boolean => root.querySelector(OTHERS) !== null || /\[\s*stall\s/i.test(root.textContent ?? '');
   const parsed = new Promise<void>((soon) => {

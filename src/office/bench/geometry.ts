@@ -18,19 +18,32 @@ export interface PitchLine extends Box {
 /** Where pitches lie, from what the page told of its elements. Pitches of hidden elements have no line. */
 export function pitchLines(pitches: readonly Pitch[], layout: Layout): PitchLine[] {
   const boxes = new Map(layout.anchors.map((a) => [a.n, a]));
-  const byContainer = new Map<number, Pitch[]>();
-  for (const p of pitches) byContainer.set(p.containerAt, [...(byContainer.get(p.containerAt) ?? []), p]);
+  const mates = neighbours(pitches, boxes);
   const shallow = shallowest(pitches);
   return pitches.flatMap((pitch, index) => {
     const box = boxes.get(pitch.anchorAt);
     if (!box || box.w < 2 || box.h < 1) return [];
-    const mates = (byContainer.get(pitch.containerAt) ?? []).map((m) => boxes.get(m.anchorAt)).filter((b) => b !== undefined && b.w > 2);
-    const upright = mates.some((m) => m !== box && m && overlap(m, box) > Math.min(m.h, box.h) / 2);
+    const upright = (mates.get(box) ?? []).some((m) => overlap(m, box) > Math.min(m.h, box.h) / 2);
     const { side } = pitch.address;
     const late = side === 'after' || side === 'end';
     const line = upright ? { x: late ? box.x + box.w : box.x, y: box.y, w: 0, h: box.h } : { x: box.x, y: late ? box.y + box.h : box.y, w: box.w, h: 0 };
     return [{ index, upright, main: !upright && shallow.has(pitch), ...line }];
   });
+}
+
+/** What stands next to each box in its container, to either side; containers hold thousands. */
+function neighbours(pitches: readonly Pitch[], boxes: ReadonlyMap<number, Box>): Map<Box, Box[]> {
+  const rows = new Map<number, Box[]>();
+  for (const p of pitches) {
+    const box = boxes.get(p.anchorAt);
+    if (!box || box.w <= 2) continue;
+    const row = rows.get(p.containerAt);
+    if (!row) rows.set(p.containerAt, [box]);
+    else if (row.at(-1) !== box) row.push(box);
+  }
+  const out = new Map<Box, Box[]>();
+  for (const row of rows.values()) for (const [i, box] of row.entries()) out.set(box, [row[i - 1], row[i + 1]].filter((b): b is Box => b !== undefined && b !== box));
+  return out;
 }
 
 const overlap = (a: Box, b: Box): number => Math.min(a.y + a.h, b.y + b.h) - Math.max(a.y, b.y);

@@ -3,11 +3,11 @@ import type { SettingField } from '../../core/placement/kind';
 import { type Placement, writePlacement } from '../../core/placement/placement';
 import { pagesIn, reachIn } from '../../core/placement/reach';
 import { type Spelling, spellingNames, spellings } from '../../core/placement/spelling';
-import { provenPitches } from '../../core/placement/tree-law';
 import type { LostPlacement } from '../../core/placement/place';
-import { listPitches, listRegions, type Pitch, type RegionPlace } from '../../core/site/pitch';
+import { listRegions, type Pitch, type RegionPlace } from '../../core/site/pitch';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
+import { pitchesInThread } from '../reading/pitches-in-thread';
 import { listCategories } from '../goods/categories';
 import { placeContext, renderPage, rendering } from './render';
 import { pageName } from './names';
@@ -72,5 +72,5 @@ const pitchCache = new Recent<string, Pitch[]>(60);
 /** Every pitch of a page, proven by parsing; kept, because it only changes with the page. */
 export async function pitchesOf(ctx: Ctx, site: Site, path: string): Promise<Pitch[]> {
   const page = await loadPage(ctx, site, path);
-  return pitchCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, () => provenPitches(page, listPitches(page)));
+  return pitchCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, () => pitchesInThread(page));
 }
