@@ -1,0 +1,32 @@
+import currencyCodes from 'currency-codes';
+import { describe, expect, it } from 'vitest';
+import { countryList, guessPlace, setUp, shopAddress } from './set-up';
+
+describe('where a business is', () => {
+  it('is read from the language tag, the address, a telephone number, a price, in that order', () => {
+    expect(guessPlace('de-AT', 'x.de', ['+44 20'])).toMatchObject({ country: 'AT', currency: 'EUR' });
+    expect(guessPlace('en', 'weavers.co.uk', ['+1 212'])).toMatchObject({ country: 'GB', currency: 'GBP' });
+    // ITU-T E.164: 353 is Ireland.
+    expect(guessPlace('en', 'x.example', ['Ring +353 1 555'])).toMatchObject({ country: 'IE' });
+    expect(guessPlace('en', '', ['only $ 4'])).toMatchObject({ currency: 'USD' });
+    expect(guessPlace('', '', ['nothing'])).toMatchObject({ why: 'nothing on the pages says where' });
+  });
+
+  it('goes with a currency that ISO 4217 lists for that country', () => {
+    const names = new Intl.DisplayNames(['en'], { type: 'region' });
+    for (const { code, currency } of countryList) {
+      const listed = (currencyCodes.code(currency)?.countries ?? []).map((c) => c.toLowerCase());
+      const name = (names.of(code) ?? '').toLowerCase().replace('czechia', 'czech').split(' ').slice(0, 2).join(' ');
+      expect(listed.some((c) => c.includes(name.split(' ')[0] ?? '')), `${code} ${currency}: ${listed.join(', ')}`).toBe(true);
+    }
+  });
+});
+
+describe('answers', () => {
+  it('have usual values, and are refused in words', () => {
+    expect(setUp.parse({ country: 'GB', currency: 'GBP' })).toMatchObject({ sells: ['ships'], taxIncluded: true, takesMoney: ['card'] });
+    expect(setUp.safeParse({ country: 'GB', currency: 'GBP', sells: [] }).error?.issues[0]?.message).toContain('at least one thing');
+    expect(shopAddress.safeParse({ slug: 'a shop' }).error?.issues[0]?.message).toContain('small letters');
+    expect(shopAddress.parse({ slug: 'Prints ' }).slug).toBe('prints');
+  });
+});

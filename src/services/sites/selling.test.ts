@@ -1,0 +1,183 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { edgePitch, listPitches } from '../../core/site/pitch';
+import { drawWidget } from '../storefront/widgets';
+import { makeWorld, tinySite, type World, zipFrom } from '../testing';
+import { addSelling, guessSelling, setShop } from './add-selling';
+import { benchView } from './bench';
+import { coverage, distances } from './coverage';
+import { changedFiles, fileTexts } from './diff';
+import { menuView } from './menus';
+import { bringInNewer } from './newer';
+import { place } from './placing';
+import { computeManifest, leave, publish, rollBack } from './publish';
+import { currentPublication, loadPage, type Site } from './site';
+import { readSlip } from './slip';
+import { draftState, publishedState } from './state';
+import { undoWaiting } from './undo-waiting';
+
+let w: World;
+beforeEach(async () => {
+  w = await makeWorld();
+});
+afterEach(async () => w.end());
+
+const answers = { country: 'GB', currency: 'GBP' };
+const textOf = async (hash: string | undefined) => (await w.ctx.blobs.get(hash ?? '')).toString();
+const liveManifest = async (site: Site) => (await currentPublication(w.ctx, site.row))?.manifest ?? {};
+
+async function placeRow(site: Site, settings: Record<string, unknown> = {}) {
+  const pitch = listPitches(await loadPage(w.ctx, site, 'about/index.html')).find((p) => p.label === 'after \u201cmore\u201d');
+  if (!pitch) throw new Error('no pitch');
+  return place(w.ctx, site, { kind: 'row', settings, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'about/index.html' } });
+}
+
+describe('adding selling', () => {
+  it('says what it will do, does just that, and is taken back as one', async () => {
+    const guess = await guessSelling(w.ctx, await w.site());
+    expect(guess.will.join(' ')).toContain('/shop/');
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    const site = await w.site();
+    const state = await draftState(w.ctx, site);
+    expect(state.placements.map((p) => [p.kind, p.reach.to])).toEqual([['cart', 'every']]);
+    expect(state.menu).toEqual([expect.objectContaining({ do: 'add', label: 'Shop', to: '/shop/' })]);
+    const { manifest } = await computeManifest(w.ctx, site, state);
+    expect(Object.keys(manifest).filter((p) => !(p in site.manifest)).sort()).toEqual(['cart/index.html', 'checkout/index.html', 'order-lookup/index.html', 'payment-failed/index.html', 'shop/index.html', 'thank-you/index.html']);
+    expect(await textOf(manifest['shop/index.html'])).toMatch(/<stall-shop main [^>]*cart="\.\.\/cart\/"/);
+    expect(await textOf(manifest['index.html'])).toContain('href="shop/">Shop</a>');
+    await expect(addSelling(w.ctx, site, { setUp: answers })).rejects.toThrow('added already');
+    await undoWaiting(w.ctx, site, 'shop');
+    expect(await draftState(w.ctx, await w.site())).toEqual({ placements: [], menu: [], shop: null });
+  });
+
+  it('asks again in words where an answer is missing', async () => {
+    await expect(addSelling(w.ctx, await w.site(), { setUp: { ...answers, country: 'Britain' } })).rejects.toThrow('Choose the country');
+    await expect(addSelling(w.ctx, await w.site(), { setUp: answers, shop: { slug: '../x' } })).rejects.toThrow('small letters');
+  });
+
+  it('moves the shop: the old address leads on, the menu follows, and the owner\'s pages are never written over', async () => {
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    await expect(setShop(w.ctx, await w.site(), { slug: 'about' })).rejects.toThrow('has a page at /about already');
+    const site = await setShop(w.ctx, await w.site(), { slug: 'wares' });
+    const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
+    expect(await textOf(manifest['shop/index.html'])).toMatch(/http-equiv="refresh" content="0;url=\.\.\/wares\/"/);
+    expect(await textOf(manifest['index.html'])).toContain('href="wares/">Shop</a>');
+  });
+
+  it('makes the shop the front page, and keeps the owner\'s beside it with all its links right', async () => {
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    const site = await setShop(w.ctx, await w.site(), { front: true });
+    const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
+    expect(await textOf(manifest['index.html'])).toContain('<stall-shop main');
+    const home = await textOf(manifest['home/index.html']);
+    expect(home).toContain('href="/about/"');
+    expect(home).not.toContain('<stall-shop');
+    expect(await textOf(manifest['shop/index.html'])).toContain('http-equiv="refresh"');
+  });
+});
+
+describe('publications', () => {
+  it('are compared page by page, gone back to byte for byte, and left without a trace', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    const own = (await w.site()).manifest;
+    await placeRow(await w.site());
+    const first = await publish(w.ctx, await w.site(), 'test');
+    const then = await liveManifest(await w.site());
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    const { files } = await changedFiles(w.ctx, await w.site());
+    expect(files.filter((f) => f.what === 'added').map((f) => f.path)).toEqual(['order-lookup/index.html', 'shop/index.html']);
+    const texts = await fileTexts(w.ctx, await w.site(), 'index.html');
+    expect([texts.before.includes('<stall-cart'), texts.after.includes('<stall-cart')]).toEqual([false, true]);
+    await expect(fileTexts(w.ctx, await w.site(), 'nowhere.html')).rejects.toThrow('no file nowhere.html');
+    await publish(w.ctx, await w.site(), 'test');
+    await rollBack(w.ctx, await w.site(), first.id, 'test');
+    expect(await liveManifest(await w.site())).toEqual(then);
+    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
+    const slip = await readSlip(w.ctx, await w.site());
+    expect(slip.past.map((p) => p.current)).toEqual([true, false, false]);
+    await expect(rollBack(w.ctx, await w.site(), slip.past[0]?.id ?? '', 'test')).rejects.toThrow('live now');
+    const proof = await leave(w.ctx, await w.site(), 'test');
+    expect(proof.same).toBe(proof.all);
+    expect(proof.removed).toContain('cart/index.html');
+    expect(await liveManifest(await w.site())).toEqual(own);
+    expect(publishedState(await currentPublication(w.ctx, (await w.site()).row))).toEqual({ placements: [], menu: [], shop: null });
+  });
+});
+
+describe('a newer version of the site', () => {
+  it('comes into the draft alone: widgets are found again, ours is taken out of it, and it is gone back from', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    const made = await placeRow(await w.site());
+    await publish(w.ctx, await w.site(), 'test');
+    const before = await w.site();
+    const live = await liveManifest(before);
+    // As an owner exports it after publishing: with our marks in it, and then edited.
+    const exported = Object.fromEntries(await Promise.all(Object.entries(live).map(async ([path, hash]) => [path, await textOf(hash)])));
+    const edited = { ...exported, 'about/index.html': (exported['about/index.html'] ?? '').replace('<main>', '<main><p>News of the week, quite long enough.</p>'), 'new.html': '<title>New</title><p>New' };
+    const report = await bringInNewer(w.ctx, before, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(edited) });
+    expect(report.pages).toMatchObject({ added: ['new.html'], changed: ['about/index.html'], removed: [] });
+    expect([report.found, report.lost]).toEqual([1, []]);
+    const site = await w.site();
+    expect(Object.keys(site.manifest).sort()).toEqual([...Object.keys(tinySite), 'new.html'].sort());
+    expect(await textOf(site.manifest['about/index.html'])).not.toContain('stall');
+    expect(await liveManifest(site)).toEqual(live);
+    expect((await readSlip(w.ctx, site)).waiting.map((l) => l.id)).toEqual(['newer']);
+    expect((await benchView(w.ctx, site, 'about/index.html')).placements.map((p) => p.id)).toEqual([made.id]);
+    await undoWaiting(w.ctx, site, 'newer');
+    expect((await w.site()).manifest).toEqual(before.manifest);
+    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
+  });
+
+  it('whose pitch went says so with the likeliest spot, and refuses what is no site or the same', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    await placeRow(await w.site());
+    const site = await w.site();
+    await expect(bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(tinySite) })).rejects.toThrow('nothing changed');
+    await expect(bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'a.txt': 'x' }) })).rejects.toThrow('No page was found');
+    const report = await bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'index.html': tinySite['index.html'] ?? '' }) });
+    expect(report.pages.removed).toEqual(['about/index.html']);
+    expect(report.lost).toMatchObject([{ page: 'about/index.html', why: expect.stringContaining('gone') }]);
+  });
+});
+
+describe('coverage', () => {
+  it('counts presses to the nearest page that sells', () => {
+    const page = (path: string, links: string[], sells = false) => ({ path, links, sells, toShop: false });
+    expect(Object.fromEntries(distances([page('a', ['b']), page('b', ['c']), page('c', [], true), page('island', [])]))).toEqual({ a: 2, b: 1, c: 0 });
+  });
+
+  it('follows what the draft places', async () => {
+    const bare = await coverage(w.ctx, await w.site());
+    expect(bare.rows.every((r) => r.clicks === null && !r.cart && !r.shopInMenu)).toBe(true);
+    expect(bare.mend.cart.can).toBe(true);
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    const sold = await coverage(w.ctx, await w.site());
+    expect(sold.rows.map((r) => [r.cart, r.shopInMenu, r.clicks])).toEqual([[true, true, 4], [true, false, 5]]);
+    const menu = await menuView(w.ctx, await w.site());
+    expect(menu.items.map((i) => [i.label, i.added])).toContainEqual(['Shop', true]);
+    // The about page of this site has no menu: its copy is told apart.
+    expect(menu.copies.map((c) => c.takes)).toContain(true);
+    expect(edgePitch(await loadPage(w.ctx, await w.site(), 'index.html'), 'header', 'end')).toBeDefined();
+  });
+});
+
+describe('widgets as the server draws them', () => {
+  const draw = async (kind: string, attributes: Record<string, string> = {}, asked: Record<string, string> = {}) => {
+    const { readState } = await import('../../core/storefront/shop-front');
+    return (await drawWidget(w.ctx, await w.site(), { kind, attributes: new Map(Object.entries(attributes)), state: readState(new URLSearchParams(asked)) })).text;
+  };
+
+  it('show what there is, forgive a wrong letter, and refuse what does not fit', async () => {
+    await w.addGoods('Berry trug', 4200, 2);
+    await w.addGoods('Gut line', 320, 0);
+    expect(await draw('row', { source: 'all', form: 'table' })).toMatch(/Berry trug[\s\S]*£42\.00[\s\S]*Only 2 left[\s\S]*Gut line[\s\S]*Sold out/);
+    expect(await draw('shop', {}, { find: 'bery trugs' })).toContain('Berry trug');
+    expect(await draw('shop', {}, { find: 'bicycle' })).toContain('Nothing was found');
+    expect(await draw('shop', { 'per-page': '1' }, { page: '99' })).toContain('Page 2 of 2');
+    expect(await draw('shop', {}, { goods: 'berry-trug' })).toContain('Back to all goods');
+    expect(await draw('card', { goods: 'gone' })).toContain('not for sale any more');
+    expect(await draw('row', { source: 'all', lang: 'de' })).toContain('In den Korb: Berry trug');
+    await expect(draw('row', { limit: 'many' })).rejects.toThrow();
+    await expect(draw('row', { colour: 'red' })).rejects.toThrow('no setting "colour"');
+    await expect(draw('account')).rejects.toThrow();
+  });
+});
