@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { chmodSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
@@ -121,6 +122,21 @@ test('under a strict policy every widget that is drawn works, with nothing inlin
   await expect(page.getByRole('navigation', { name: 'All goods' }).last().getByRole('link', { name: /Baskets/ })).toBeVisible();
   expect(broken).toEqual([]);
   await expectAccessible(page, 'all drawn widgets');
+});
+
+test('the script can be pinned by its hash: that version is served at an address of its own, and a wrong hash runs nothing', async ({ page }) => {
+  const bytes = (await bytesAt(`${shop(DEMO)}/stall.js`)).body;
+  const more = (await bytesAt(`${shop(DEMO)}/stall-more.js`)).body;
+  const version = createHash('sha256').update(bytes).update(more).digest('hex').slice(0, 12);
+  const hash = createHash('sha384').update(bytes).digest('base64');
+  const tag = (integrity: string) => `<script async src="${shop(DEMO)}/v/${version}/stall.js" integrity="sha384-${integrity}" crossorigin="anonymous"></script>`;
+  const card = `<stall-card shop="${home}" goods="berry-trug"><a href="${home}/goods/berry-trug">Berry trug</a></stall-card>`;
+  await open(page, card + tag(hash));
+  await expect(page.getByRole('button', { name: 'Add to cart: Berry trug' })).toBeVisible();
+  await open(page, card + tag(hash.replace(/^./, (c) => (c === 'A' ? 'B' : 'A'))));
+  await page.waitForTimeout(500);
+  await expect(page.getByRole('button')).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'Berry trug' })).toBeVisible();
 });
 
 test('a drawer holds the cart beside the page, a summary stands in a column, and both agree with the basket', async ({ page }) => {

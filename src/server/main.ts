@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { join } from 'node:path';
@@ -27,6 +28,7 @@ async function main(): Promise<void> {
   const log = pino({ level: settings.logLevel, redact: ['*.password', '*.token', '*.key', '*.secret'] });
   const store = await openStore(settings.database, join(dist, 'migrations'));
   const answers = new PreparedAnswers();
+  const widgets = await loadWidgets(settings.shop);
   const ctx: Ctx = {
     store, log,
     blobs: folderBlobs(join(settings.data, 'blobs')),
@@ -34,6 +36,7 @@ async function main(): Promise<void> {
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
     cards: settings.cards,
     host: settings.host,
+    pinned: widgets.pinned,
     pictures: new Recent(300),
     now: () => new Date(),
     changed: (siteId) => answers.drop(siteId),
@@ -43,7 +46,6 @@ async function main(): Promise<void> {
   const demoOwner = await demo(auth);
   const app: App = { ctx, auth, welcome: makeWelcome(), services, demoOwner };
 
-  const widgets = await loadWidgets();
   const { handler } = (await import(pathToFileURL(join(dist, 'office/server/entry.mjs')).href)) as { handler: Parameters<typeof officeListener>[1] };
   const servers = await Promise.all([
     listen(officeListener(app, handler, join(dist, 'office/client')), settings.port, 'the office'),
@@ -63,12 +65,23 @@ async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']
   return { email, password };
 }
 
-async function loadWidgets(): Promise<{ files: Map<string, Prepared>; frame: Prepared }> {
+/**
+ * The widgets' files. Beside the address that always has the newest, both scripts stand at one named by what they are:
+ * a page that gives their hash (subresource integrity) names that one, and is told when there is a newer.
+ */
+async function loadWidgets(shop: string): Promise<{ files: Map<string, Prepared>; frame: Prepared; pinned: NonNullable<Ctx['pinned']> }> {
   const script = { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'public, max-age=300, stale-while-revalidate=86400', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' };
   const files = new Map<string, Prepared>();
-  for (const name of ['stall.js', 'stall-more.js']) files.set(`/${name}`, prepare(await readFile(join(dist, 'widgets', name)), script));
+  const [first, more] = await Promise.all(['stall.js', 'stall-more.js'].map((name) => readFile(join(dist, 'widgets', name))));
+  if (!first || !more) throw new Error('the widgets are not built');
+  const version = createHash('sha256').update(first).update(more).digest('hex').slice(0, 12);
+  for (const [name, bytes] of [['stall.js', first], ['stall-more.js', more]] as const) {
+    files.set(`/${name}`, prepare(bytes, script));
+    files.set(`/v/${version}/${name}`, prepare(bytes, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }));
+  }
+  const pinned = { url: `${shop}/v/${version}/stall.js`, integrity: `sha384-${createHash('sha384').update(first).digest('base64')}` };
   files.set('/stall.css', prepare(await readFile(join(dist, 'widgets/stall.css')), { ...script, 'content-type': 'text/css; charset=utf-8' }));
-  return { files, frame: prepare(await readFile(join(dist, 'widgets/frame.js')), { ...script, 'cache-control': 'no-cache' }) };
+  return { files, pinned, frame: prepare(await readFile(join(dist, 'widgets/frame.js')), { ...script, 'cache-control': 'no-cache' }) };
 }
 
 function listen(listener: RequestListener, port: number, what: string): Promise<Server> {

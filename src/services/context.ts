@@ -44,6 +44,8 @@ export interface Ctx {
   readonly addresses: Addresses;
   readonly cards: CardProvider;
   readonly host: WebHost | undefined;
+  /** The widgets' script at an address that holds just this version, with its hash for subresource integrity; nothing where none is served. */
+  readonly pinned?: { readonly url: string; readonly integrity: string };
   /** Made pictures, the latest in memory. */
   readonly pictures: Recent<string, Buffer>;
   readonly now: () => Date;

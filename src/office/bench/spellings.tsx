@@ -78,7 +78,7 @@ function HandOut({ placed, view, spelling, text }: { placed: PlacedView; view: B
       <ol>
         <li>{spelling === 'shortcode' ? 'Open the page in its editor and put the cursor on a line of its own.' : spelling === 'ssi' ? 'Let the server pass /stall/ on to the shop; docs/widgets.md has the four lines for nginx.' : spelling === 'link' ? 'Open the mail or post.' : 'Open the page in its editor, and there the view of its HTML.'}</li>
         <li>Paste this there. <CopyButton text={text} what="Copy it" /></li>
-        {needsScript && <li>{spelling === 'frame' ? 'Where the page may have a script, paste this once too, and the frame grows as it needs.' : 'Paste this once on the page, best into its head.'} <CopyButton text={view.script} what="Copy the script" /></li>}
+        {needsScript && <li>{spelling === 'frame' ? 'Where the page may have a script, paste this once too, and the frame grows as it needs.' : 'Paste this once on the page, best into its head.'} <CopyButton text={view.script} what="Copy the script" />{view.sealedScript && <> <CopyButton text={view.sealedScript} what="Copy it with its hash" /></>}</li>}
         <li>Save the page there, then have it looked at:</li>
       </ol>
       <div className="in mono"><input aria-label="Address of the page" value={where} onChange={(e) => setWhere(e.target.value)} /></div>

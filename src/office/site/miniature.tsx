@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Awning } from '../ui/mark';
 
 /** The page is laid out this wide and drawn small; a height beyond `tallest` is cut. */
-const LAID_OUT = 1080;
+const LAID_OUT = 1240;
 
 interface Layout {
   readonly height: number;
