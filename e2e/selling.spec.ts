@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
 import { bytesAt, expectAccessible, fillAddress, payWith, sha256, signIn } from './support/acts';
 import { card, DEMO, live, office } from './support/places';
@@ -211,4 +212,39 @@ test('one long page in German sells in German, and a newer version of it finds i
   const now = readFileSync(file, 'utf8');
   expect(now).toContain('Hagebutte');
   expect(now.match(/<stall-row/g)).toHaveLength(1);
+});
+
+test('every widget, placed through the office on each of the four sites, is accessible in that site\'s own look', async ({ page }) => {
+  test.setTimeout(240_000);
+  await signIn(page, DEMO);
+  for (const [site, path] of [['withybed', 'workshops/index.html'], ['hollin', 'process/index.html'], ['brombeerhof', 'index.html'], ['quillfeather', 'repairs.html']] as const) {
+    await page.goto(`${office(DEMO)}/${site}/bench?page=${encodeURIComponent(path)}`);
+    await expect(page.locator('.shelf li').first()).toBeVisible();
+    const made = await page.evaluate(async ({ slug, where }) => {
+      const ask = async (url: string, method = 'GET', body?: unknown) => (await fetch(url, { method, headers: { 'content-type': 'application/json' }, ...(body !== undefined && { body: JSON.stringify(body) }) })).json();
+      const [goods, pitches] = [await ask(`/api/${slug}/goods`), await ask(`/api/${slug}/bench/pitches?page=${encodeURIComponent(where)}`)];
+      const pitch = pitches.filter((p: { region: string; address: { path: string } }) => p.region === 'main' && p.address.path !== '').at(-1);
+      const one = goods[0].slug;
+      const wanted: [string, object][] = [['buy', { goods: one }], ['cart', { form: 'summary' }], ['card', { goods: one }], ['card', { goods: one, form: 'across' }], ['row', { source: 'all' }], ['row', { source: 'all', form: 'list' }], ['row', { source: 'all', form: 'table' }], ['row', { source: 'all', form: 'slider' }], ['shop', {}], ['categories', { heading: 'Ways in' }], ['search', {}], ['lookup', { heading: 'Your order' }], ['notice', { text: 'Shut on Sundays.' }]];
+      const ids: string[] = [];
+      for (const [kind, settings] of wanted) ids.push((await ask(`/api/${slug}/placements`, 'POST', { kind, settings, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: where } })).id);
+      const overview = await ask(`/api/${slug}/overview`);
+      return { ids, draft: overview.draftUrl as string, address: overview.columns.flatMap((c: { pages: { path: string; address: string }[] }) => c.pages).find((p: { path: string }) => p.path === where).address as string };
+    }, { slug: site, where: path });
+    expect(made.ids.every((id) => /^[a-z0-9]{8,16}$/.test(id)), site).toBe(true);
+    for (const width of [1280, 390]) {
+      await page.setViewportSize({ width, height: 900 });
+      await page.goto(made.draft + made.address);
+      await expect(page.getByRole('table').last()).toBeVisible();
+      await expect(page.locator('stall-lookup').getByRole('button')).toBeVisible();
+      await page.waitForTimeout(400);
+      const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).include('[placement]').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`).slice(0, 3).join(' | ')}`), `${site} at ${width}`).toEqual([]);
+    }
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await page.goto(`${office(DEMO)}/${site}/site`);
+    await page.evaluate(async ({ slug, ids }) => {
+      for (const id of ids) await fetch(`/api/${slug}/placements/${id}`, { method: 'DELETE', headers: { 'content-type': 'application/json' } });
+    }, { slug: site, ids: made.ids });
+  }
 });

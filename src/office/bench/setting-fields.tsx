@@ -35,7 +35,7 @@ function Field(props: FieldProps) {
   if (field.as === 'parts') return <Parts field={field} value={(value as string[] | undefined) ?? []} onSet={onSet} />;
   if (field.as === 'goods-list') return <GoodsList {...props} value={(value as string[] | undefined) ?? []} />;
   return (
-    <div className="f">
+    <div className={field.as === 'number' ? 'f half' : 'f'}>
       <label className="lab" htmlFor={id}>{field.label}</label>
       {field.as === 'goods' ? <GoodsPick id={id} {...props} value={String(value ?? '')} />
         : field.as === 'category' ? <select id={id} className="in" value={String(value ?? '')} onChange={(e) => onSet(e.target.value)}><option value="">All goods</option>{props.categories.map((c) => <option key={c}>{c}</option>)}</select>

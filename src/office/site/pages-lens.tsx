@@ -94,10 +94,9 @@ function Column({ column: c, width, draftUrl, warn }: { column: SiteOverview['co
 
 function PageItem({ page, width, draftUrl, warn }: { page: PageCard; width: number; draftUrl: string; warn: boolean }) {
   const { site } = useBoot();
-  const version = page.widgets.map((w) => w.id).join('');
   const kinds = new Map(page.widgets.map((w) => [w.id, w.kind]));
   const words = page.widgets.map((w) => w.words.split(':')[0]?.toLowerCase()).join(' · ');
-  const picture = <Miniature src={`${draftUrl}${page.address}?stall=mini&v=${version}`} width={width} tallest={page.depth ? 100 : page.built ? 110 : 300} built={page.built} kinds={kinds} />;
+  const picture = <Miniature src={`${draftUrl}${page.address}?stall=mini&v=${page.version}`} width={width} tallest={page.depth ? 100 : page.built ? 110 : 300} built={page.built} kinds={kinds} />;
   return (
     <li className={page.depth ? 'pg child' : 'pg'}>
       {page.built

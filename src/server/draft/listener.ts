@@ -43,7 +43,7 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
       const out = await renderPage(ctx, r, path);
       const written = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
       const body = await assembled(ctx, site, written);
-      send(res, { type: htmlType(site, path), body, headers: { 'cache-control': 'no-store', 'content-security-policy': policy(ctx, view), 'x-robots-tag': 'noindex' } });
+      send(res, { type: htmlType(site, path), body, headers: { 'cache-control': view === 'mini' && url.searchParams.has('v') ? KEPT : 'no-store', 'content-security-policy': policy(ctx, view), 'x-robots-tag': 'noindex' } });
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500) ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
@@ -51,6 +51,9 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
     }
   };
 }
+
+/** Miniatures are asked for by the version of the page: what is kept is never out of date. Prices in it come by themselves. */
+const KEPT = 'private, max-age=86400, immutable';
 
 const viewOf = (asked: string | null): View => (asked === 'bench' || asked === 'mini' || asked === 'menu' ? asked : 'shopper');
 

@@ -6,7 +6,8 @@ import type { Ctx } from '../context';
 import { shopPagesOf } from './shop-pages';
 import { pageName } from './names';
 import { isNewer } from './slip';
-import { difference, sellsIn } from './state';
+import { fingerprint } from '../../core/hash';
+import { canonical, difference, sellsIn } from './state';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
 export interface PageCard {
@@ -19,6 +20,8 @@ export interface PageCard {
   readonly onSlip: boolean;
   readonly built: boolean;
   readonly cart: boolean;
+  /** Changes when the page would be written otherwise: pictures of it are kept by this. */
+  readonly version: string;
 }
 
 export interface SiteOverview {
@@ -44,18 +47,19 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
   const [draft, publication, names] = await Promise.all([draftPlacements(ctx, site.row.id), currentPublication(ctx, site.row), productNames(ctx, site.row.id)]);
   const changed = new Map(difference(publication?.placements ?? [], draft, isNewer(site, publication)).map((d) => [d.id, d]));
   const within = reachIn(site.reading);
+  const version = (here: readonly unknown[]) => fingerprint(canonical([site.row.snapshotId, site.row.menu, site.row.shop, site.row.regions, here]));
   const cards = new Map(site.reading.pages.map((facts) => {
     const here = draft.filter((p) => within(p.reach, facts.path));
     const gone = [...changed.values()].some((d) => !d.after && d.before && within(d.before.reach, facts.path));
     const widgets = here.map((p) => ({ id: p.id, kind: p.kind, words: describePlacement(p, (slug) => names.get(slug)), changed: changed.has(p.id) }));
     return [facts.path, {
       path: facts.path, address: facts.address, name: pageName(site, facts.path), title: facts.title, widgets, depth: 0,
-      onSlip: gone || widgets.some((w) => w.changed), built: false, cart: here.some((p) => p.kind === 'cart'),
+      onSlip: gone || widgets.some((w) => w.changed), built: false, cart: here.some((p) => p.kind === 'cart'), version: version(here),
     } satisfies PageCard as PageCard];
   }));
   const everywhere = draft.filter((p) => reachesShopPages(p.reach, p.pitch.region));
   const built: PageCard[] = (sellsIn({ placements: draft, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : []).map((p) => ({
-    path: p.path, address: p.address, name: p.name, title: p.title, depth: 0, built: true, onSlip: !publication?.manifest[p.path], cart: everywhere.some((x) => x.kind === 'cart'),
+    path: p.path, address: p.address, name: p.name, title: p.title, depth: 0, built: true, onSlip: !publication?.manifest[p.path], cart: everywhere.some((x) => x.kind === 'cart'), version: version(everywhere),
     widgets: everywhere.map((x) => ({ id: x.id, kind: x.kind, words: 'Cart', changed: changed.has(x.id) })),
   }));
   const columns = menuColumns(site.reading.menu, cards);

@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { edgePitch, listPitches } from '../../core/site/pitch';
 import { drawWidget } from '../storefront/widgets';
@@ -6,6 +8,7 @@ import { addSelling, guessSelling, setShop } from './add-selling';
 import { benchView } from './bench';
 import { coverage, distances } from './coverage';
 import { changedFiles, fileTexts } from './diff';
+import { hasArrived } from './hand-out';
 import { menuView } from './menus';
 import { bringInNewer } from './newer';
 import { place } from './placing';
@@ -136,6 +139,39 @@ describe('a newer version of the site', () => {
     const report = await bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'index.html': tinySite['index.html'] ?? '' }) });
     expect(report.pages.removed).toEqual(['about/index.html']);
     expect(report.lost).toMatchObject([{ page: 'about/index.html', why: expect.stringContaining('gone') }]);
+  });
+});
+
+describe('a widget that was handed out', () => {
+  it('is looked for where it was pasted, with its script, in each spelling', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    let served = '';
+    const server = createServer((_, res) => void res.writeHead(200, { 'content-type': 'text/html' }).end(`<title>t</title><p>${served}`));
+    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
+    const site = await w.site();
+    const ask = (spelling: string) => hasArrived(w.ctx, site, { url, placement: 'abcdefgh12', kind: 'buy', spelling });
+    const script = `<script async src="${w.ctx.addresses.shop}/stall.js"></script>`;
+    try {
+      expect(await ask('element')).toMatchObject({ found: false, says: expect.stringContaining('not on that page') });
+      served = '<stall-buy goods="trug" placement="abcdefgh12"></stall-buy>';
+      expect(await ask('element')).toMatchObject({ found: false, says: expect.stringContaining('Paste the script') });
+      served += script;
+      expect(await ask('element')).toMatchObject({ found: true });
+      served = `[stall buy goods=\u201ctrug\u201d placement=abcdefgh12] ${script}`;
+      expect(await ask('shortcode')).toMatchObject({ found: true });
+      served = `[stall buy placement=abcdefgh12] ${script}`;
+      expect(await ask('shortcode')).toMatchObject({ found: false, says: expect.stringContaining('Choose the product') });
+      served = `<iframe src="${w.ctx.addresses.shop}/${site.row.slug}/frame/buy?goods=trug"></iframe>`;
+      expect(await ask('frame')).toMatchObject({ found: true });
+      served = '<div data-stall-fragment="buy"></div>';
+      expect(await ask('ssi')).toMatchObject({ found: true });
+      served = `<a href="${w.ctx.addresses.shop}/${site.row.slug}/goods/trug?via=abcdefgh12">x</a>`;
+      expect(await ask('link')).toMatchObject({ found: true });
+    } finally {
+      server.close();
+    }
+    await expect(ask('element')).rejects.toThrow('does not answer');
   });
 });
 
