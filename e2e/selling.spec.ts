@@ -238,6 +238,8 @@ test('every widget, placed through the office on each of the four sites, is acce
       await expect(page.getByRole('table').last()).toBeVisible();
       await expect(page.locator('stall-lookup').getByRole('button')).toBeVisible();
       await page.waitForTimeout(400);
+      // The page of tables is itself wider than a phone.
+      if (width > 400 || site !== 'quillfeather') expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${site} at ${width}`).toBeLessThanOrEqual(0);
       const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).include('[placement]').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
       expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`).slice(0, 3).join(' | ')}`), `${site} at ${width}`).toEqual([]);
     }

@@ -2,7 +2,10 @@ import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { contrast, faintest, readable, toHex } from './colour';
+import { parsePage } from '../html/tree';
+import { readSource } from '../html/source';
 import { findLook } from './find-look';
+import { lookOfAttributes } from './old-pages';
 import { look, lookCss } from './look';
 
 const pairs = (l: ReturnType<typeof findLook>): [string, number][] => [
@@ -46,6 +49,14 @@ describe('a look found in style sheets', () => {
       for (const [what, ratio] of pairs(found)) expect(ratio, what).toBeGreaterThanOrEqual(4.4);
       expect(lookCss(found)).not.toMatch(/[<>{}]/);
     }));
+  });
+
+  it('of a page from before style sheets is what its attributes say', () => {
+    const source = readSource(readFileSync('demo/sites/quillfeather/index.html'));
+    const css = lookOfAttributes(parsePage(source), source);
+    expect(findLook([css])).toMatchObject({ ground: '#fffff0', ink: '#222222', link: '#003399', accent: '#003399', font: 'Times New Roman' });
+    const strange = readSource(Buffer.from('<body bgcolor="red;}x{" text="<b>" link="url(x)"><font face="a\\";}">x</font>'));
+    expect(lookOfAttributes(parsePage(strange), strange)).toBe('');
   });
 
   it('follows a dark site', () => {

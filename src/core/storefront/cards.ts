@@ -20,7 +20,7 @@ ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortene
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */
 const picture = (v: ProductView, lazy: boolean): Html =>
-  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture}" alt="" width="480" height="360"${lazy && html` loading="lazy"`}>` : html`<span class="stall-no-picture"></span>`}${v.was && html`<span class="stall-badge">%</span>`}</a>`;
+  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture}" alt="" width="480" height="360"${lazy && html` loading="lazy"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.was && html`<span class="stall-badge">%</span>`}</a>`;
 
 export const price = (v: ProductView, w: Words): Html =>
   html`<span class="stall-price-small">${v.open ? fill(w.from, { x: v.open.leastText }) : v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;

@@ -1,6 +1,7 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
 import { findLook } from '../../core/look/find-look';
 import type { Look } from '../../core/look/look';
+import { lookOfAttributes } from '../../core/look/old-pages';
 import type { Placement } from '../../core/placement/placement';
 import type { PagePath } from '../../core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
@@ -83,6 +84,8 @@ export function siteLook(ctx: Ctx, site: Site): Promise<Look> {
     const front = site.reading.pages[0];
     if (front) {
       const page = await loadPage(ctx, site, front.path);
+      // What the page says in attributes gives way to what any style sheet says.
+      texts.unshift(lookOfAttributes(page.doc, page.source));
       for (const [, css = ''] of page.source.structure.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/gi)) texts.push(css);
     }
     return findLook(texts);
