@@ -12,7 +12,6 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { keepFiles, type Origin, type Progress, readManifest } from './bring-in';
-import { computeManifest } from './publish';
 import { writeDraft } from './state';
 import { currentPublication, draftPlacements, loadPage, loadSite, type Site } from './site';
 
@@ -122,10 +121,4 @@ async function ownersOwn(ctx: Ctx, site: Site, found: Manifest, placements: read
     out[path] = bare === bytes ? hash : await ctx.blobs.put(Buffer.from(bare));
   }
   return out;
-}
-
-/** What the draft would leave out if it were published now, for the owner's word. */
-export async function lostNow(ctx: Ctx, site: Site): Promise<readonly { readonly page: string; readonly why: string }[]> {
-  const { placements, menu, shop } = { placements: await draftPlacements(ctx, site.row.id), menu: site.row.menu, shop: site.row.shop };
-  return (await computeManifest(ctx, site, { placements, menu, shop })).lost;
 }
