@@ -15,3 +15,19 @@ export const menuChange = z.discriminatedUnion('do', [
 ]);
 export type MenuChange = z.infer<typeof menuChange>;
 export type MenuSpot = z.infer<typeof spot>;
+
+/**
+ * The changes without one item that they added, and without whatever later changes do with it: they would have nothing
+ * to hold on to. An item that was to stand beside it stands at the end of its row.
+ */
+export function withoutAdded(changes: readonly MenuChange[], isIt: (add: Extract<MenuChange, { do: 'add' }>) => boolean): MenuChange[] {
+  const n = changes.findIndex((c) => c.do === 'add' && isIt(c));
+  const ours = changes[n];
+  if (ours?.do !== 'add') return [...changes];
+  const { label } = ours;
+  return changes.flatMap((c, i): MenuChange[] => {
+    if (i === n || (i > n && (('item' in c && c.item.includes(label)) || ('at' in c && c.at.under.includes(label))))) return [];
+    if (i < n || !('at' in c) || (c.at.before !== label && c.at.after !== label)) return [c];
+    return [{ ...c, at: { under: c.at.under } }];
+  });
+}

@@ -1,4 +1,4 @@
-import type { MenuChange } from '../../core/placement/menu-change';
+import { type MenuChange, withoutAdded } from '../../core/placement/menu-change';
 import type { MenuItemView } from '../../services/sites/menus';
 
 /** A menu item in a list of rows, with what it stands among. */
@@ -68,7 +68,6 @@ export function squash(changes: readonly MenuChange[]): MenuChange[] {
 
 /** The changes without an item: one of our own was never added, one of the owner's is taken out. */
 export function withoutItem(changes: readonly MenuChange[], item: MenuItemView): MenuChange[] {
-  const ours = changes.findIndex((c) => c.do === 'add' && c.label === item.label);
-  if (ours < 0) return [...changes, { do: 'remove', item: [...item.at] }];
-  return changes.filter((c, n) => n !== ours && !(n > ours && 'item' in c && c.item.includes(item.label)));
+  const ours = changes.some((c) => c.do === 'add' && c.label === item.label);
+  return ours ? withoutAdded(changes, (add) => add.label === item.label) : [...changes, { do: 'remove', item: [...item.at] }];
 }

@@ -1,6 +1,6 @@
 import { and, eq, max } from 'drizzle-orm';
 import { changeMenu } from '../../core/placement/change-menu';
-import type { MenuChange } from '../../core/placement/menu-change';
+import { type MenuChange, withoutAdded } from '../../core/placement/menu-change';
 import { canStand } from '../../core/placement/place';
 import type { Placement } from '../../core/placement/placement';
 import { FileIndex, type PagePath } from '../../core/site/paths';
@@ -12,6 +12,7 @@ import { placements, sites } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
+import { listGoods } from '../goods/goods';
 import { isFree, shopPagesOf } from './shop-pages';
 import type { SiteState } from './state';
 import { draftPlacements, loadPage, loadSite, type Site } from './site';
@@ -93,6 +94,7 @@ export async function addSelling(ctx: Ctx, site: Site, asked: { setUp: unknown; 
   if (!answers.success) throw invalid(answers.error.issues[0]?.message ?? 'Some answers are missing.', { field: answers.error.issues[0]?.path[0] });
   const wanted = shopAddress.safeParse(asked.shop ?? {});
   if (!wanted.success) throw invalid(wanted.error.issues[0]?.message ?? 'The shop needs a name and an address.', { field: wanted.error.issues[0]?.path[0] });
+  await refuseOtherCurrency(ctx, site, answers.data.currency);
   const plan = await planSelling(ctx, site, wanted.data);
   const id = newId();
   await ctx.store.write(async (tx) => {
@@ -111,6 +113,13 @@ export async function addSelling(ctx: Ctx, site: Site, asked: { setUp: unknown; 
   return { cannot: plan.cannot };
 }
 
+/** Prices are live at once: figures that were meant in one currency must not be read in another. */
+async function refuseOtherCurrency(ctx: Ctx, site: Site, currency: string): Promise<void> {
+  if (currency === site.row.currency) return;
+  const priced = (await listGoods(ctx, site.row.id)).length;
+  if (priced > 0) throw conflict(`${priced === 1 ? 'One product is' : `${priced} products are`} priced in ${site.row.currency} already, so the currency stays. Choose ${site.row.currency} here, or take the goods away first.`, { field: 'currency' });
+}
+
 /** Takes the shop's own page back to what is published; what was added with it goes with it. */
 export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Promise<void> {
   const { shop } = site.row;
@@ -119,7 +128,7 @@ export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Prom
   await ctx.store.write(async (tx) => {
     if (!published.shop && made) {
       if (made.cart && !published.placements.some((p) => p.id === made.cart)) await tx.delete(placements).where(and(eq(placements.id, made.cart), eq(placements.siteId, site.row.id)));
-      const menu = made.menu ? site.row.menu.filter((c) => !(c.do === 'add' && c.to === address)) : site.row.menu;
+      const menu = made.menu ? withoutAdded(site.row.menu, (add) => add.to === address) : site.row.menu;
       await tx.update(sites).set({ shop: null, menu }).where(eq(sites.id, site.row.id));
     } else await tx.update(sites).set({ shop: published.shop, menu: withShopAt(site, published.shop) }).where(eq(sites.id, site.row.id));
   });

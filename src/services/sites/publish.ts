@@ -84,9 +84,13 @@ async function bringOut(ctx: Ctx, site: Site, { state, manifest, changes, by }: 
 /** What lies on the live site as far as we know: what was published, or what a newer reading of its folder found there since. */
 async function lastKnown(ctx: Ctx, site: Site): Promise<Manifest> {
   const publication = await currentPublication(ctx, site.row);
+  return (await foundSince(ctx, site, publication)) ?? publication?.manifest ?? site.manifest;
+}
+
+/** What lay in the site's folder when it was read again after a publication; nothing where it was not. */
+async function foundSince(ctx: Ctx, site: Site, publication: Publication | undefined): Promise<Manifest | undefined> {
   const [snapshot] = await ctx.store.db.select({ found: snapshots.found, at: snapshots.createdAt }).from(snapshots).where(and(eq(snapshots.siteId, site.row.id), isNotNull(snapshots.found))).orderBy(desc(snapshots.createdAt)).limit(1);
-  if (snapshot?.found && (!publication || snapshot.at > publication.createdAt)) return snapshot.found;
-  return publication?.manifest ?? site.manifest;
+  return snapshot?.found && (!publication || snapshot.at > publication.createdAt) ? snapshot.found : undefined;
 }
 
 /**
@@ -125,9 +129,19 @@ export interface Proof {
 export async function leave(ctx: Ctx, site: Site, by: string): Promise<Proof> {
   await resumePublishing(ctx, site.row.id);
   const before = await currentPublication(ctx, site.row);
+  const own = await ownersFilesLive(ctx, site, before);
   await setDraft(ctx, site, untouched);
-  if (before && !isUntouched(publishedState(before))) await bringOut(ctx, site, { state: untouched, manifest: { ...site.manifest }, changes: countChanges(site, before, untouched), by });
-  return proofOf(ctx, await loadSite(ctx, { id: site.row.id }), Object.keys(before?.manifest ?? {}));
+  if (before && !isUntouched(publishedState(before))) await bringOut(ctx, own, { state: untouched, manifest: { ...own.manifest }, changes: countChanges(own, before, untouched), by });
+  return proofOf(ctx, { ...own, row: (await loadSite(ctx, { id: site.row.id })).row }, Object.keys(before?.manifest ?? {}));
+}
+
+/**
+ * The owner's own files as they are live: those of the last publication, and not a newer version that waits in the draft; in a
+ * folder that was read again since, what lies there is the newer already.
+ */
+async function ownersFilesLive(ctx: Ctx, site: Site, before: Publication | undefined): Promise<Site> {
+  if (!before || before.snapshotId === site.row.snapshotId || (await foundSince(ctx, site, before))) return site;
+  return loadSite(ctx, { id: site.row.id }, before.snapshotId);
 }
 
 /** Every file of the owner's, by its hash as it was brought in and as it is live. */

@@ -9,7 +9,7 @@ import { benchView } from './bench';
 import { coverage, distances } from './coverage';
 import { changedFiles, fileTexts } from './diff';
 import { hasArrived } from './hand-out';
-import { menuView } from './menus';
+import { menuView, setMenuChanges } from './menus';
 import { bringInNewer } from './newer';
 import { place } from './placing';
 import { computeManifest, leave, publish, rollBack } from './publish';
@@ -50,6 +50,22 @@ describe('adding selling', () => {
     await expect(addSelling(w.ctx, site, { setUp: answers })).rejects.toThrow('added already');
     await undoWaiting(w.ctx, site, 'shop');
     expect(await draftState(w.ctx, await w.site())).toEqual({ placements: [], menu: [], shop: null });
+  });
+
+  it('taken back takes along what the menu did with the shop since, and leaves the rest', async () => {
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    const site = await w.site();
+    await setMenuChanges(w.ctx, site, [...site.row.menu, { do: 'move', item: ['About'], at: { under: [], after: 'Shop' } }, { do: 'move', item: ['Shop'], at: { under: [], before: 'Home' } }]);
+    await undoWaiting(w.ctx, await w.site(), 'shop');
+    const after = await w.site();
+    expect(after.row.menu).toEqual([{ do: 'move', item: ['About'], at: { under: [] } }]);
+    expect((await computeManifest(w.ctx, after, await draftState(w.ctx, after))).lost.filter((l) => l.page === 'index.html')).toEqual([]);
+  });
+
+  it('never reads prices in another currency than they were meant in', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    await expect(addSelling(w.ctx, await w.site(), { setUp: { ...answers, currency: 'JPY' } })).rejects.toThrow('priced in GBP already');
+    expect((await w.site()).row).toMatchObject({ currency: 'GBP', shop: null });
   });
 
   it('asks again in words where an answer is missing', async () => {
@@ -104,6 +120,17 @@ describe('publications', () => {
     expect(await liveManifest(await w.site())).toEqual(own);
     expect(publishedState(await currentPublication(w.ctx, (await w.site()).row))).toEqual({ placements: [], menu: [], shop: null });
   });
+});
+
+it('leaving does not bring a newer version out that only waits in the draft', async () => {
+  await w.addGoods('Trug', 4200, 3);
+  await placeRow(await w.site());
+  const own = (await w.site()).manifest;
+  await publish(w.ctx, await w.site(), 'test');
+  await bringInNewer(w.ctx, await w.site(), { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ ...tinySite, 'new.html': '<title>New</title><p>New' }) });
+  const proof = await leave(w.ctx, await w.site(), 'test');
+  expect(await liveManifest(await w.site())).toEqual(own);
+  expect([proof.same, proof.all]).toEqual([2, 2]);
 });
 
 describe('a newer version of the site', () => {

@@ -15,7 +15,7 @@ import { type Words, wordsIn } from '../../core/storefront/words';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import type { Ctx } from '../context';
-import { invalid } from '../errors';
+import { invalid, Refusal } from '../errors';
 import { listCategories } from '../goods/categories';
 import { listGoods } from '../goods/goods';
 import { lookUpOrder } from '../till/orders';
@@ -104,7 +104,7 @@ async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
   const ordered = state.find && !state.sort ? found : sorted(found, { order, source: 'all' }, d.lang);
   const pages = Math.max(1, Math.ceil(ordered.length / s.perPage));
   const page = Math.min(state.page, pages);
-  const product = state.goods ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(() => null) : null;
+  const product = state.goods ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(goneIs(null)) : null;
   const shown = product ? [] : ordered.slice((page - 1) * s.perPage, page * s.perPage);
   return shopFrontFragment({
     ...s, state: { ...state, page, category: open && state.category ? open.slug : '' }, found: ordered.length, pages, product, base: base(d),
@@ -113,6 +113,12 @@ async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
     sorts: s.sort ? [{ value: '', name: w[s.order] }, ...orders.filter((o) => o !== s.order).map((value) => ({ value, name: w[value] }))] : null,
   }, w);
 }
+
+/** A product that is gone leaves the list in its place; anything else that fails is a failure. */
+const goneIs = <T>(instead: T) => (error: unknown): T => {
+  if (error instanceof Refusal) return instead;
+  throw error;
+};
 
 const categoryView = (n: CategoryNode, d: Drawing, current: string): CategoryView => ({
   name: n.name, slug: n.slug, count: n.count, current: n.slug === current, href: `${base(d)}?category=${encodeURIComponent(n.slug)}`, children: n.children.map((c) => categoryView(c, d, current)),
