@@ -71,7 +71,7 @@ function History() {
       <ul className="hist">
         {data?.past.map((p) => (
           <li key={p.id}>
-            <span className="mono">{when(p.at)}</span><span>{p.changes} {p.changes === 1 ? 'change' : 'changes'}, {p.pages} {p.pages === 1 ? 'file' : 'files'}, by {p.by}</span>
+            <span className="mono">{when(p.at)}</span><span>{p.changes} {p.changes === 1 ? 'change' : 'changes'}, {p.pages} {p.pages === 1 ? 'file' : 'files'}, by {p.by}{p.otherPages && '; with your own pages of then'}</span>
             {p.current ? <b>live now</b> : <button type="button" className="btn sm" disabled={back.isPending} onClick={() => back.mutate(p.id)}>Go back to it</button>}
           </li>
         ))}

@@ -39,6 +39,8 @@ export interface PastSlip {
   readonly pages: number;
   /** What is live now. */
   readonly current: boolean;
+  /** Going back to it brings the owner's own pages back as they were then, too. */
+  readonly otherPages: boolean;
 }
 
 export interface Slip {
@@ -103,7 +105,7 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
   return {
     waiting, live, shopPages,
     pages: new Set(waiting.flatMap((w) => w.pages)).size,
-    past: past.map((p) => ({ id: p.id, at: p.createdAt.toISOString(), by: p.by, changes: p.changes, pages: p.pages, current: p.id === site.row.publicationId })),
+    past: past.map((p) => ({ id: p.id, at: p.createdAt.toISOString(), by: p.by, changes: p.changes, pages: p.pages, current: p.id === site.row.publicationId, otherPages: p.snapshotId !== site.row.snapshotId })),
   };
 }
 
