@@ -19,10 +19,13 @@ export class PageTooBig extends Error {
   }
 }
 
-/** The page's tree, each node with its place in the source. @throws PageTooBig beyond {@link pageLimits} */
-export function parsePage(source: Pick<PageSource, 'structure'>): Document {
+/**
+ * The page's tree, each node with its place in the source. `places: false` leaves the places out, which is half of the
+ * parser's work: enough for comparing pages, never for edits. @throws PageTooBig beyond {@link pageLimits}
+ */
+export function parsePage(source: Pick<PageSource, 'structure'>, { places = true } = {}): Document {
   const { adapter, fault } = boundedAdapter();
-  const parser = new Parser({ sourceCodeLocationInfo: true, treeAdapter: adapter });
+  const parser = new Parser({ sourceCodeLocationInfo: places, treeAdapter: adapter });
   try {
     parser.tokenizer.write(source.structure, true);
   } catch (error) {

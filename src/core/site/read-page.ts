@@ -28,15 +28,15 @@ export interface ParsedPage {
   readonly regions?: readonly RegionFact[];
 }
 
-/** Parses one file; says in words why it cannot be read as a page. */
-export function parsePageFile(path: PagePath, bytes: Uint8Array, regions?: readonly RegionFact[]): { page: ParsedPage } | { problem: string } {
+/** Parses one file, places left out on wish; says in words why it cannot be read as a page. */
+export function parsePageFile(path: PagePath, bytes: Uint8Array, regions?: readonly RegionFact[], options?: { places: boolean }): { page: ParsedPage } | { problem: string } {
   const problem = (why: string) => ({ problem: `${path}${why}. It is kept as a plain file.` });
   if (bytes.length > pageLimits.bytes) return problem(` is ${Math.round(bytes.length / 2 ** 20)} MB: a page may have ${pageLimits.bytes / 2 ** 20} MB`);
   const source = readSource(bytes);
   const why = whyNotHtml(source);
   if (why) return problem(` is named like a page but ${why}`);
   try {
-    return { page: { path, source, doc: parsePage(source), ...(regions && { regions }) } };
+    return { page: { path, source, doc: parsePage(source, options), ...(regions && { regions }) } };
   } catch (error) {
     if (error instanceof PageTooBig) return problem(`, line ${error.line}: ${error.message}`);
     throw error;
