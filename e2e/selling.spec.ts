@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { bytesAt, expectAccessible, fillAddress, payWith, sha256, signIn } from './support/acts';
+import { buyer, bytesAt, expectAccessible, fillAddress, lettersTo, linkIn, payWith, sha256, signIn } from './support/acts';
 import { card, DEMO, live, office } from './support/places';
 
 /** From a site that sells nothing to an order and back, on sites of other kinds than the first. */
@@ -46,7 +46,7 @@ test('selling is added to a site that turns pages by script, bought from, gone b
 
   await test.step('every page is shown with what it will be, in its own text', async () => {
     await toSite(page, 'hollin', 'publishing');
-    await expect(page.getByRole('heading', { name: /10 files would be written/ })).toBeVisible();
+    await expect(page.getByRole('heading', { name: /11 files would be written/ })).toBeVisible();
     await page.getByRole('button', { name: 'studio/index.html changed' }).click();
     await expect(page.locator('.cm-merge-b')).toContainText('<stall-cart');
     await expect(page.locator('.cm-merge-a')).not.toContainText('<stall-cart');
@@ -89,6 +89,33 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await shopper.getByRole('button', { name: 'Look up the order' }).click();
     await expect(shopper.getByText('1 \u00d7 Turnstone, linocut')).toBeVisible();
     await expectAccessible(shopper, 'order lookup');
+  });
+
+  await test.step('a letter with a link opens the orders of its address, once', async () => {
+    await shopper.goto(`${live(DEMO, 'hollin')}/your-orders/`);
+    await expect(shopper.getByRole('heading', { name: 'Your orders', level: 1 })).toBeVisible();
+    await shopper.getByLabel('E-mail').fill('no address');
+    await shopper.getByRole('button', { name: 'Send me the link' }).click();
+    await expect(shopper.getByRole('alert')).toContainText('Write an e-mail address');
+    await expect(shopper.getByLabel('E-mail')).toBeFocused();
+    await expectAccessible(shopper, 'the way to one’s orders');
+    await shopper.getByLabel('E-mail').fill(buyer.email);
+    await shopper.getByRole('button', { name: 'Send me the link' }).click();
+    await expect(shopper.getByRole('status')).toContainText(`A letter is on its way to ${buyer.email}`);
+    const link = linkIn(await lettersTo(buyer.email));
+    expect(link).toContain(`${live(DEMO, 'hollin')}/your-orders/#orders=`);
+    await shopper.goto('about:blank');
+    await shopper.goto(link);
+    await expect(shopper.getByText('1 \u00d7 Turnstone, linocut')).toBeVisible();
+    await expect(shopper).toHaveURL(`${live(DEMO, 'hollin')}/your-orders/`);
+    await expectAccessible(shopper, 'one’s orders');
+    await shopper.reload();
+    await expect(shopper.getByText('1 \u00d7 Turnstone, linocut')).toBeVisible();
+    await shopper.getByRole('button', { name: 'Sign out' }).click();
+    await expect(shopper.getByLabel('E-mail')).toBeVisible();
+    await shopper.goto('about:blank');
+    await shopper.goto(link);
+    await expect(shopper.getByRole('alert')).toContainText('used or too old');
   });
 
   await test.step('the menu is worked on: an item nested and renamed, undone, and the shop moved', async () => {
@@ -195,7 +222,7 @@ test('one long page in German sells in German, and a newer version of it finds i
   await page.getByRole('button', { name: /^Publish \d/ }).click();
   await expect(page.getByText(/^Published: 1 change/)).toBeVisible();
   await page.goto(`${live(DEMO, 'brombeerhof')}/`);
-  await expect(page.getByRole('button', { name: 'In den Korb: Brombeere, 220 g' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Kaufen: Brombeere, 220 g, in den Korb' })).toBeVisible();
   await expect(page.getByText('Ausverkauft')).toBeVisible();
   await expectAccessible(page, 'row in German');
 
@@ -225,7 +252,7 @@ test('every widget, placed through the office on each of the four sites, is acce
       const [goods, pitches] = [await ask(`/api/${slug}/goods`), await ask(`/api/${slug}/bench/pitches?page=${encodeURIComponent(where)}`)];
       const pitch = pitches.filter((p: { region: string; address: { path: string } }) => p.region === 'main' && p.address.path !== '').at(-1);
       const one = goods[0].slug;
-      const wanted: [string, object][] = [['buy', { goods: one }], ['cart', { form: 'summary' }], ['card', { goods: one }], ['card', { goods: one, form: 'across' }], ['row', { source: 'all' }], ['row', { source: 'all', form: 'list' }], ['row', { source: 'all', form: 'table' }], ['row', { source: 'all', form: 'slider' }], ['shop', {}], ['categories', { heading: 'Ways in' }], ['search', {}], ['lookup', { heading: 'Your order' }], ['notice', { text: 'Shut on Sundays.' }]];
+      const wanted: [string, object][] = [['buy', { goods: one }], ['cart', { form: 'summary' }], ['card', { goods: one }], ['card', { goods: one, form: 'across' }], ['row', { source: 'all' }], ['row', { source: 'all', form: 'list' }], ['row', { source: 'all', form: 'table' }], ['row', { source: 'all', form: 'slider' }], ['shop', {}], ['categories', { heading: 'Ways in' }], ['search', {}], ['lookup', { heading: 'Your order' }], ['account', {}], ['account', { form: 'icon' }], ['notice', { text: 'Shut on Sundays.' }]];
       const ids: string[] = [];
       for (const [kind, settings] of wanted) ids.push((await ask(`/api/${slug}/placements`, 'POST', { kind, settings, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: where } })).id);
       const overview = await ask(`/api/${slug}/overview`);

@@ -10,7 +10,7 @@ const dist = fileURLToPath(new URL('../dist', import.meta.url));
 const [mode = 'demo', ...args] = process.argv.slice(2);
 const usage = `Usage: bin/${mode} [--data DIR] [--port N]${mode === 'demo' ? ' [--fresh] [--bare]' : ''}
   --data DIR  where everything is kept (default: data/${mode})
-  --port N    first of five ports in a row (default: 4600)${mode === 'demo' ? `
+  --port N    first of ${mode === 'demo' ? 'seven' : 'three'} ports in a row (default: 4600)${mode === 'demo' ? `
   --fresh     throw the demo's data away and start over
   --bare      no demo data: come in as a new owner does` : ''}`;
 
@@ -39,7 +39,7 @@ const busy = (p) =>
     const socket = connect(p, '127.0.0.1', () => { socket.destroy(); done(true); });
     socket.on('error', () => done(false));
   });
-for (let p = port; p < port + (mode === 'demo' ? 5 : 3); p++) {
+for (let p = port; p < port + (mode === 'demo' ? 7 : 3); p++) {
   if (await busy(p)) stop(`Port ${p} is taken by another program. Stop it, or choose other ports: bin/${mode} --port ${port + 100}`);
 }
 
@@ -92,11 +92,13 @@ try {
     Object.assign(env, {
       STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`, STALL_CARDS_PAGES: `http://cards.localhost:${port + 4}`, STALL_CARDS_KEY: keys.cards, STALL_CARDS_NOTICE_SECRET: keys.notices,
       STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`, STALL_HOST_KEY: keys.host, STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
+      STALL_SMTP: `smtp://127.0.0.1:${port + 6}`, STALL_MAIL_FROM: 'shop@green-stall.example',
       STALL_LOG: process.env.STALL_LOG ?? 'warn',
     });
     if (!options.bare) Object.assign(env, { STALL_DEMO_EMAIL: owner.email, STALL_DEMO_PASSWORD: owner.password });
     await Promise.all([
       start('standins/card-provider.js', { CARDS_PORT: String(port + 4), CARDS_KEY: keys.cards, CARDS_NOTICE_SECRET: keys.notices }),
+      start('standins/mailbox.js', { MAILBOX_PORT: String(port + 5), MAILBOX_SMTP_PORT: String(port + 6), MAILBOX_DATA: join(data, 'mailbox') }),
       start('standins/site-host.js', { HOST_PORT: String(port + 3), HOST_KEY: keys.host, HOST_DATA: join(data, 'host') }),
     ]);
     if (!options.bare) await start('demo/seed.js');
@@ -112,6 +114,7 @@ try {
       password                ${owner.password}
   The live site, for shoppers http://withybed.localhost:${port + 3}/
   Card service (make-believe) http://cards.localhost:${port + 4}/
+  Mailbox (make-believe)      http://mailbox.localhost:${port + 5}/
 
   Ctrl+C closes it. --fresh starts over.
 

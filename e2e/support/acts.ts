@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import { AxeBuilder } from '@axe-core/playwright';
 import { zipSync } from 'fflate';
-import { demoOwner, office } from './places';
+import { DEMO, demoOwner, office } from './places';
 
 export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
@@ -39,6 +39,14 @@ export async function signIn(page: Page, port: number, owner: { email: string; p
   await page.waitForURL(/\/site$|\/connect$/);
   await page.waitForSelector('[data-ready]');
 }
+
+/** Letters to an address, newest first, as the stand-in mailbox kept them. */
+export async function lettersTo(address: string, port = DEMO): Promise<string[]> {
+  const { body } = await bytesAt(`http://mailbox.localhost:${port + 5}/letters.json`);
+  return (JSON.parse(body.toString()) as { to: string; text: string }[]).filter((l) => l.to.includes(address)).map((l) => l.text);
+}
+
+export const linkIn = ([letter = '']: readonly string[]): string => /https?:\/\/\S+/.exec(letter)?.[0] ?? '';
 
 export const buyer = { email: 'ada@penhallow.example', name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'United Kingdom' } as const;
 

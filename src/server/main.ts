@@ -9,6 +9,7 @@ import { openStore } from '../data/database';
 import * as services from '../services';
 import { Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
+import { smtpMailer } from '../services/mail/mailer';
 import { releaseExpired } from '../services/till/reserve';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
@@ -36,6 +37,7 @@ async function main(): Promise<void> {
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
     cards: settings.cards,
     host: settings.host,
+    mail: settings.mail && smtpMailer(settings.mail.server, settings.mail.from),
     pinned: widgets.pinned,
     pictures: new Recent(300),
     now: () => new Date(),
@@ -89,7 +91,7 @@ function listen(listener: RequestListener, port: number, what: string): Promise<
     const server = createServer(listener);
     server.once('error', (error: NodeJS.ErrnoException) => {
       const taken = error.code === 'EADDRINUSE';
-      reject(new SettingsError(taken ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (five in a row are used).` : `Cannot listen on port ${port} for ${what}: ${error.message}`));
+      reject(new SettingsError(taken ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (three in a row are used, seven by the demo).` : `Cannot listen on port ${port} for ${what}: ${error.message}`));
     });
     server.listen(port, process.env.STALL_BIND ?? '127.0.0.1', () => resolve(server));
   });

@@ -1,6 +1,7 @@
 import type { BlobStore } from '../data/blobs';
 import type { Store } from '../data/database';
 import type { Recent } from './cache';
+import type { Mailer } from './mail/mailer';
 
 export interface Addresses {
   /** The owner's office; the only origin with a session cookie. */
@@ -44,6 +45,8 @@ export interface Ctx {
   readonly addresses: Addresses;
   readonly cards: CardProvider;
   readonly host: WebHost | undefined;
+  /** Nothing where no mail server is set. */
+  readonly mail: Mailer | undefined;
   /** The widgets' script at an address that holds just this version, with its hash for subresource integrity; nothing where none is served. */
   readonly pinned?: { readonly url: string; readonly integrity: string };
   /** Made pictures, the latest in memory. */

@@ -9,6 +9,7 @@ import { openStore } from '../data/database';
 import { Recent } from './cache';
 import type { Ctx } from './context';
 import { addProduct, parseProduct } from './goods/goods';
+import type { Letter } from './mail/mailer';
 import { bringIn } from './sites/bring-in';
 import { loadSite, type Site } from './sites/site';
 
@@ -20,6 +21,8 @@ export interface World {
   readonly site: () => Promise<Site>;
   readonly clock: { ms: number };
   readonly provider: { up: boolean; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string }[] };
+  /** Letters that were sent, in order. */
+  readonly letters: Letter[];
   readonly addGoods: (name: string, price: number, stock: number | null) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
 }
@@ -47,18 +50,19 @@ export async function makeWorld(): Promise<World> {
     res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: `pay_${asked.reference}`, url: `https://cards.example/${asked.reference}` }));
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const letters: Letter[] = [];
   const clock = { ms: Date.UTC(2026, 10, 24, 9) };
   const quiet = () => {};
   const api = `http://127.0.0.1:${(server.address() as AddressInfo).port}/v1`;
   const ctx: Ctx = {
-    store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet,
+    store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet, mail: { send: async (letter) => void letters.push(letter) },
     addresses: { office: 'http://office.test', shop: 'http://shop.test', draft: (k) => `http://${k}.draft.test` },
     cards: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
   };
   const { id } = await bringIn(ctx, { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) }, { currency: 'GBP', liveUrl: 'https://tiny.example/' });
   const site = () => loadSite(ctx, { id });
   return {
-    ctx, site, clock, provider,
+    ctx, site, clock, provider, letters,
     addGoods: async (name, price, stock) => addProduct(ctx, await site(), parseProduct({ name, price, stock }), 'test'),
     async end() {
       store.close();

@@ -10,7 +10,7 @@ export interface ProductData {
 export interface PageData {
   readonly goods: Readonly<Record<string, ProductData>>;
   readonly look: string;
-  readonly words: Readonly<Record<'buy' | 'soldOut' | 'inCart' | 'seeCart' | 'failed' | 'cart' | 'pieces' | 'onePiece' | 'amount' | 'least' | 'close' | 'empty' | 'yourCart' | 'toCheckout', string>>;
+  readonly words: Readonly<Record<'buy' | 'soldOut' | 'inCart' | 'seeCart' | 'failed' | 'cart' | 'pieces' | 'onePiece' | 'amount' | 'least' | 'close' | 'empty' | 'yourCart' | 'toCheckout' | 'account' | 'keepLooking', string>>;
   /** Widgets that the server drew, by what was asked for. */
   readonly html: Readonly<Record<string, string>>;
 }

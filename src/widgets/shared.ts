@@ -13,7 +13,7 @@ export interface Shared extends Pick<typeof cart, 'cartOf' | 'keepCart' | 'onCar
   /** Fetches the second script, once. */
   readonly more: () => Promise<typeof import('./stall-more')>;
   /** What the page's one script tag says: the shop, and the site's own pages. */
-  readonly ways: Readonly<Record<'shop' | 'cart' | 'checkout' | 'page', string>>;
+  readonly ways: Readonly<Record<'shop' | 'cart' | 'checkout' | 'page' | 'account', string>>;
 }
 
 const name = Symbol.for('green-stall');

@@ -1,7 +1,7 @@
 import { pageData, type PageData, type Wish } from './page-data';
 
 /** Ways that the page's one script tag names, for elements that name none: shortcodes, elements written by hand. */
-export const ways: Record<'shop' | 'cart' | 'checkout' | 'page', string> = { shop: '', cart: '', checkout: '', page: '' };
+export const ways: Record<'shop' | 'cart' | 'checkout' | 'page' | 'account', string> = { shop: '', cart: '', checkout: '', page: '', account: '' };
 
 const sheets = new Map<string, CSSStyleSheet>();
 
@@ -35,7 +35,7 @@ export abstract class StallElement extends HTMLElement {
   }
 
   /** An address of the site's own. What came with the page is read from where the page was: sites that turn pages by script keep their header. */
-  way(to: 'cart' | 'checkout' | 'page'): string {
+  way(to: 'cart' | 'checkout' | 'page' | 'account'): string {
     const own = this.getAttribute(to) ?? ways[to];
     return own && own !== '#' && this.#from ? new URL(own, this.#from).href : own;
   }

@@ -1,3 +1,4 @@
+import { StallAccount } from './stall-account';
 import { StallDrawn } from './stall-drawn';
 import { StallPage } from './stall-page';
 import { StallShop } from './stall-shop';
@@ -8,5 +9,6 @@ export { readShortcodes } from './shortcodes';
 
 const drawn = ['card', 'row', 'categories', 'search', 'lookup'];
 for (const kind of drawn) if (!customElements.get(`stall-${kind}`)) customElements.define(`stall-${kind}`, class extends StallDrawn {});
+if (!customElements.get('stall-account')) customElements.define('stall-account', StallAccount);
 if (!customElements.get('stall-shop')) customElements.define('stall-shop', StallShop);
 if (!customElements.get('stall-page')) customElements.define('stall-page', StallPage);

@@ -1,4 +1,6 @@
 import css from '../core/storefront/storefront.css';
+import type { PageData } from './page-data';
+import { askAccount } from './account';
 import { taken } from './shared';
 
 const { apiOf, cartOf, keepCart, refreshCart, pageData, sheet, ways } = taken();
@@ -7,12 +9,13 @@ const { apiOf, cartOf, keepCart, refreshCart, pageData, sheet, ways } = taken();
 const LOOK_AGAIN = 1500;
 
 /**
- * The content of a shop page on the site: cart, checkout, thank-you or payment failed. The server writes it, with the
+ * The content of a shop page on the site: cart, checkout, thank-you, payment failed, or the shopper's own orders. The server writes it, with the
  * same fragments as the ordinary pages; forms inside are sent from here and answered with the next fragment.
  * Attributes: part, shop, cart-href, checkout-href.
  */
 export class StallPage extends HTMLElement {
   #life: AbortController | undefined;
+  #words: PageData['words'] | undefined;
 
   get #shop(): string {
     return (this.getAttribute('shop') ?? ways.shop).replace(/\/$/, '');
@@ -31,7 +34,8 @@ export class StallPage extends HTMLElement {
   }
 
   async #open(signal: AbortSignal): Promise<void> {
-    const { look } = await pageData(this.#shop);
+    const { look, words } = await pageData(this.#shop);
+    this.#words = words;
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
     root.adoptedStyleSheets = [sheet(`:host{display:block;container-type:inline-size;${look}}`), sheet(css)];
     root.addEventListener('submit', (e) => {
@@ -56,6 +60,7 @@ export class StallPage extends HTMLElement {
   }
 
   async #load(signal: AbortSignal): Promise<void> {
+    if (this.getAttribute('part') === 'account') return this.#show(await askAccount(this.#shop, new URLSearchParams(), signal));
     const address = this.#address();
     if (!address) return this.#empty();
     const answer = await fetch(address, { signal });
@@ -73,8 +78,9 @@ export class StallPage extends HTMLElement {
     button?.setAttribute('aria-busy', 'true');
     const data = new FormData(form, button);
     try {
+      const body = new URLSearchParams(data as unknown as Record<string, string>);
       // Sent as a plain form, which needs no preflight.
-      const answer = await fetch(form.action, { method: 'POST', body: new URLSearchParams(data as unknown as Record<string, string>) });
+      const answer = await (form.dataset.send === undefined ? fetch(form.action, { method: 'POST', body }) : askAccount(this.#shop, body, this.#life?.signal ?? AbortSignal.abort()));
       if (answer.headers.get('content-type')?.includes('json')) {
         const { url } = (await answer.json()) as { url?: string };
         if (url) return void location.assign(url);
@@ -97,7 +103,7 @@ export class StallPage extends HTMLElement {
     const pieces = answer.headers.get('stall-pieces');
     const { token } = cartOf(this.#shop);
     if (pieces !== null && token) keepCart(this.#shop, { token, pieces: Number(pieces) });
-    const target = root.querySelector<HTMLElement>('[aria-invalid]') ?? (focusOn ? root.querySelector<HTMLElement>(`[aria-label="${CSS.escape(focusOn)}"]`) : null);
+    const target = root.querySelector<HTMLElement>('[aria-invalid],.stall-account > [role=alert] ~ * input') ?? (focusOn ? root.querySelector<HTMLElement>(`[aria-label="${CSS.escape(focusOn)}"]`) : null);
     target?.focus();
   }
 
@@ -105,8 +111,16 @@ export class StallPage extends HTMLElement {
     const back = new URL('.', location.href.replace(/[^/]*\/?(\?.*)?$/, '')).href;
     const root = this.shadowRoot;
     if (!root) return;
-    root.innerHTML = '<p class="stall-lead">There is nothing in your cart yet.</p><p><a class="stall-button">Keep looking</a></p>';
-    root.querySelector('a')?.setAttribute('href', back);
+    const text = document.createElement('p');
+    text.className = 'stall-lead';
+    text.textContent = this.#words?.empty ?? '';
+    const link = document.createElement('a');
+    link.className = 'stall-button';
+    link.href = back;
+    link.textContent = this.#words?.keepLooking ?? '';
+    const way = document.createElement('p');
+    way.append(link);
+    root.replaceChildren(text, way);
   }
 
   #sorry(error: unknown): void {
@@ -114,7 +128,7 @@ export class StallPage extends HTMLElement {
     const p = document.createElement('p');
     p.className = 'stall-alert';
     p.setAttribute('role', 'alert');
-    p.textContent = `${(error as Error)?.message || 'The shop does not answer just now.'} Your cart is kept; please try again in a moment.`;
+    p.textContent = this.#words?.failed ?? ((error as Error).message || 'The shop does not answer just now. Your cart is kept; please try again in a moment.');
     root.querySelector('[role=alert]')?.remove();
     root.prepend(p);
   }

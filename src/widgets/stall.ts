@@ -13,12 +13,12 @@ const tag = document.currentScript as HTMLScriptElement | null;
 const base = new URL('.', tag?.src ?? location.href).href;
 
 /** Elements that the second script defines. */
-const OTHERS = 'stall-card,stall-row,stall-shop,stall-categories,stall-search,stall-lookup,stall-page';
+const OTHERS = 'stall-card,stall-row,stall-shop,stall-categories,stall-search,stall-lookup,stall-account,stall-page';
 
 if (!isHere()) {
   let second: ReturnType<Shared['more']> | undefined;
   const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
-  for (const to of ['shop', 'cart', 'checkout', 'page'] as const) ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
+  for (const to of ['shop', 'cart', 'checkout', 'page', 'account'] as const) ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
   hand({ addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart, pageData, StallElement, sheet, more, ways });
 
   const wanted = (root: ParentNode & Node): boolean => root.querySelector(OTHERS) !== null || /\[\s*stall\s/i.test(root.textContent ?? '');

@@ -9,9 +9,10 @@ export interface WriteContext {
   readonly shopUrl: string;
   /** Address of the site's own cart page, relative to the page being written. */
   readonly cartHref: string;
-  /** Address of the site's own checkout page, and of its shop page, relative to the page being written; '' where there is none. */
+  /** Address of the site's own checkout page, of its shop page and its account page, relative to the page being written; '' where there is none. */
   readonly checkoutHref?: string;
   readonly shopHref?: string;
+  readonly accountHref?: string;
   /** Path on the owner's own host under which a server that assembles pages finds the shop's fragments. */
   readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */

@@ -20,8 +20,8 @@ export interface PlaceContext extends Omit<WriteContext, 'placementId'> {
 }
 
 /** The one script tag of a page; its data says where the shop is, and the site's own cart, checkout and shop page. */
-export function scriptTag(to: { readonly script: string; readonly shop: string; readonly cart: string; readonly checkout: string; readonly page: string }): string {
-  const data = (['shop', 'cart', 'checkout', 'page'] as const).flatMap((name) => (to[name] ? [` data-${name}="${escapeHtml(to[name])}"`] : []));
+export function scriptTag(to: { readonly script: string; readonly shop: string; readonly cart: string; readonly checkout: string; readonly page: string; readonly account?: string }): string {
+  const data = (['shop', 'cart', 'checkout', 'page', 'account'] as const).flatMap((name) => (to[name] ? [` data-${name}="${escapeHtml(to[name])}"`] : []));
   return `<script async src="${escapeHtml(to.script)}"${data.join('')}></script>`;
 }
 

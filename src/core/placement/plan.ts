@@ -36,7 +36,7 @@ export const plan = z.object({
   placements: z.array(placement).default([]),
   menu: z.array(menuChange).default([]),
   /** The shop's pages that are built into the site; none by default. */
-  shopPages: z.array(z.enum(['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup'])).default([]),
+  shopPages: z.array(z.enum(['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup', 'account'])).default([]),
   regions: z.array(regionWord).default([]),
 });
 export type Plan = z.infer<typeof plan>;

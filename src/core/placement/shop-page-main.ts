@@ -1,8 +1,11 @@
 import { escapeHtml } from '../html/escape';
+import { stepWordsIn } from '../storefront/words';
 
 /** What stands in the main region of a page built for the shop. */
 export interface ShopPageMain {
   readonly part: string;
+  /** Of the site, for what is said where no script runs. */
+  readonly lang?: string;
   readonly title: string;
   readonly shopUrl: string;
   readonly scriptUrl: string;
@@ -30,12 +33,14 @@ function widgetMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPa
 }
 
 /** Cart, checkout, thank-you and failed: the heading in the site's own style and our element. */
-function stepMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
+function stepMain({ part, lang = '', title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
+  const w = stepWordsIn(lang);
+  const plain = part === 'account' ? `<a href="${escapeHtml(shopUrl)}/account">${escapeHtml(w.yourOrders)}</a>` : `${escapeHtml(w.needsScript)} <a href="${escapeHtml(shopUrl)}/goods">${escapeHtml(w.plainPages)}</a>`;
   const ways = Object.entries(hrefs).map(([to, href]) => `${to}-href="${escapeHtml(href)}"`).join(' ');
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>
 <h1>${escapeHtml(title)}</h1>
-<stall-page part="${part}" shop="${escapeHtml(shopUrl)}" ${ways} style="display:block;min-height:24rem"><p>This part of the page needs a script. Without one, you can buy on <a href="${escapeHtml(shopUrl)}/goods">the shop&rsquo;s plain pages</a>.</p></stall-page>
+<stall-page part="${part}" shop="${escapeHtml(shopUrl)}" ${ways} style="display:block;min-height:24rem"><p>${plain}</p></stall-page>
 <script async src="${escapeHtml(scriptUrl)}"></script>
 </div>
 `;

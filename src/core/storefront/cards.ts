@@ -29,7 +29,7 @@ export const price = (v: ProductView, w: Words): Html =>
 export function addForm(v: ProductView, w: Words, short = false): Html | false {
   if (v.soldOut) return false;
   if (v.open) return html`<a class="stall-button" href="${v.href}" data-goods="${v.slug}" aria-label="${w.choose}: ${v.name}">${short ? w.chooseShort : w.choose}</a>`;
-  return html`<form method="post" action="${v.action}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${w.add}: ${v.name}">${short ? w.addShort : w.add}</button></form>`;
+  return html`<form method="post" action="${v.action}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${short ? fill(w.addNamed, { x: v.name }) : `${w.add}: ${v.name}`}">${short ? w.addShort : w.add}</button></form>`;
 }
 
 /** The first sentence or so; whole words only. */

@@ -4,12 +4,13 @@ import { attr, descendants, type Element, find, rawText } from '../html/tree';
 import { cardFragment, productFragment, rowFragment } from './cards';
 import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from './fragments';
 import type { Html } from './html';
-import { wordsIn } from './words';
+import { stepWordsIn, wordsIn } from './words';
 import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
 
 const tree = (fragment: Html) => parseFragment(fragment.text);
 const all = (fragment: Html, tag: string): Element[] => [...descendants(tree(fragment))].filter((e) => e.tagName === tag);
 const en = wordsIn('en');
+const steps = stepWordsIn('en');
 const words = (fragment: Html): string => rawText(tree(fragment)).replace(/\s+/g, ' ').trim();
 
 const line: LineView = {
@@ -30,9 +31,9 @@ const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', valu
 
 describe('the cart', () => {
   it('is forms that work without script: each button sends the number it means', () => {
-    const [form] = all(cartFragment(cart), 'form');
+    const [form] = all(cartFragment(cart, steps), 'form');
     expect(form && [attr(form, 'method'), attr(form, 'action')]).toEqual(['post', '/cart/t/lines/l1']);
-    const buttons = all(cartFragment(cart), 'button');
+    const buttons = all(cartFragment(cart, steps), 'button');
     expect(buttons.map((b) => [attr(b, 'name'), attr(b, 'value'), attr(b, 'aria-label')])).toEqual([
       ['quantity', '1', 'One fewer Trug & co'],
       ['quantity', '3', 'One more Trug & co'],
@@ -41,13 +42,13 @@ describe('the cart', () => {
   });
 
   it('offers no more than there is, and says so', () => {
-    const full = cartFragment({ ...cart, lines: [{ ...line, max: 2, note: 'Only 2 left' }] });
+    const full = cartFragment({ ...cart, lines: [{ ...line, max: 2, note: 'Only 2 left' }] }, steps);
     expect(all(full, 'button').map((b) => attr(b, 'disabled') !== undefined)).toEqual([false, true, false]);
     expect(words(full)).toContain('Only 2 left');
   });
 
   it('that is empty leads back, and sells nothing', () => {
-    const none = cartFragment({ ...cart, lines: [] });
+    const none = cartFragment({ ...cart, lines: [] }, steps);
     expect(words(none)).toContain('nothing in your cart yet');
     expect(all(none, 'a').map((a) => attr(a, 'href'))).toEqual(['/']);
     expect(all(none, 'form')).toEqual([]);
@@ -56,27 +57,27 @@ describe('the cart', () => {
 
 describe('the checkout', () => {
   it('labels every field, tells browsers what belongs in it, and says the whole total on the button', () => {
-    const fields = all(checkoutFragment(checkout), 'input').filter((i) => attr(i, 'type') !== 'hidden');
-    const labels = all(checkoutFragment(checkout), 'label').map((l) => attr(l, 'for'));
+    const fields = all(checkoutFragment(checkout, steps), 'input').filter((i) => attr(i, 'type') !== 'hidden');
+    const labels = all(checkoutFragment(checkout, steps), 'label').map((l) => attr(l, 'for'));
     expect(fields.map((f) => attr(f, 'id'))).toEqual(labels);
     // HTML standard, 4.10.18.7: autofill detail tokens.
     expect(fields.map((f) => attr(f, 'autocomplete'))).toEqual(['email', 'name', 'street-address', 'address-level2', 'postal-code', 'country-name']);
-    expect(all(checkoutFragment(checkout), 'button').map((b) => rawText(b))).toEqual(['Pay £84.00']);
-    const hidden = all(checkoutFragment(checkout), 'input').find((i) => attr(i, 'name') === 'total');
+    expect(all(checkoutFragment(checkout, steps), 'button').map((b) => rawText(b))).toEqual(['Pay £84.00']);
+    const hidden = all(checkoutFragment(checkout, steps), 'input').find((i) => attr(i, 'name') === 'total');
     expect(hidden && attr(hidden, 'value')).toBe('8400');
   });
 
   it('keeps what was typed and ties each error to its field', () => {
-    const wrong = checkoutFragment({ ...checkout, values: { email: 'ada@' }, errors: { email: 'Write an address.', town: 'Write the town.' } });
+    const wrong = checkoutFragment({ ...checkout, values: { email: 'ada@' }, errors: { email: 'Write an address.', town: 'Write the town.' } }, steps);
     const email = all(wrong, 'input').find((i) => attr(i, 'name') === 'email');
     expect(email && [attr(email, 'value'), attr(email, 'aria-invalid'), attr(email, 'aria-describedby')]).toEqual(['ada@', 'true', 'stall-email-error']);
     expect(find(tree(wrong), (e) => attr(e, 'id') === 'stall-email-error')).toBeDefined();
     expect(words(wrong)).toContain('2 fields need another look.');
-    expect(words(checkoutFragment({ ...checkout, errors: { town: 'x' } }))).toContain('One field needs another look.');
+    expect(words(checkoutFragment({ ...checkout, errors: { town: 'x' } }, steps))).toContain('One field needs another look.');
   });
 
   it('of an empty cart asks for no money', () => {
-    expect(all(checkoutFragment({ ...checkout, lines: [] }), 'button')).toEqual([]);
+    expect(all(checkoutFragment({ ...checkout, lines: [] }, steps), 'button')).toEqual([]);
   });
 });
 
@@ -93,18 +94,18 @@ describe('after paying', () => {
   };
 
   it('each state says where the money is', () => {
-    expect(words(thanksFragment(order))).toContain('Your order is in, and paid. Its number is 1001');
-    expect(words(thanksFragment({ ...order, state: 'waiting' }))).toContain('being confirmed');
-    expect(words(failedFragment({ ...order, state: 'failed' }))).toContain('Nothing was charged, and your cart is as you left it. The card service says: Declined.');
+    expect(words(thanksFragment(order, steps))).toContain('Your order is in, and paid. Its number is 1001');
+    expect(words(thanksFragment({ ...order, state: 'waiting' }, steps))).toContain('being confirmed');
+    expect(words(failedFragment({ ...order, state: 'failed' }, steps))).toContain('Nothing was charged, and your cart is as you left it. The card service says: Declined.');
   });
 
   it('the page tells the truth, whichever address was opened', () => {
-    expect(words(thanksFragment({ ...order, state: 'failed' }))).toContain('Nothing was charged');
-    expect(words(failedFragment(order))).toContain('Your order is in, and paid.');
+    expect(words(thanksFragment({ ...order, state: 'failed' }, steps))).toContain('Nothing was charged');
+    expect(words(failedFragment(order, steps))).toContain('Your order is in, and paid.');
   });
 
   it('every way out leads back to the site', () => {
-    for (const f of [thanksFragment(order), failedFragment({ ...order, state: 'failed' })]) {
+    for (const f of [thanksFragment(order, steps), failedFragment({ ...order, state: 'failed' }, steps)]) {
       expect(all(f, 'a').map((a) => attr(a, 'href'))).toContain('/');
     }
   });

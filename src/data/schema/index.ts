@@ -1,3 +1,4 @@
+export * from './account';
 export * from './goods';
 export * from './owner';
 export * from './site';

@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import { goods } from './goods';
@@ -53,7 +54,7 @@ export const orders = sqliteTable('orders', {
   short: integer({ mode: 'boolean' }).notNull().default(false),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
   paidAt: integer({ mode: 'timestamp_ms' }),
-}, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.number)]);
+}, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.number), index('orders_email').on(t.siteId, sql`lower(json_extract(buyer, '$.email'))`)]);
 
 export const orderLines = sqliteTable('order_lines', {
   id: text().primaryKey(),

@@ -7,7 +7,7 @@ import { Miniature } from './miniature';
 
 const GAP = 18;
 
-const kindNames = [['cart', 'Cart'], ['buy', 'Buy button'], ['card', 'Product card'], ['row', 'Product row'], ['shop', 'Shop front'], ['categories', 'Category list'], ['search', 'Search'], ['lookup', 'Order lookup'], ['notice', 'Notice']] as const;
+const kindNames = [['cart', 'Cart'], ['buy', 'Buy button'], ['card', 'Product card'], ['row', 'Product row'], ['shop', 'Shop front'], ['categories', 'Category list'], ['search', 'Search'], ['lookup', 'Order lookup'], ['account', 'Account link'], ['notice', 'Notice']] as const;
 type Show = 'all' | 'sells' | 'bare' | 'slip';
 
 /** The site as the owner thinks of it: their pages, drawn small, in the order of their own menu. */

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
+import { stepWordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
 import { invalid } from '../../services/errors';
 import { cartPageView, checkoutPageView, orderPageView, type Ways } from '../../services/storefront/views';
 import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
 import { goToPay, parseCheckout } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
-import { loadSite } from '../../services/sites/site';
+import { loadSite, type Site } from '../../services/sites/site';
 import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
 import { type Call, route } from '../router';
 
@@ -27,6 +28,7 @@ export function cartRoutes(ctx: Ctx) {
   const base = (c: Call) => `${ctx.addresses.shop}/v1/${c.params.shop}/carts/${c.params.token}/page`;
   const back = (c: Call) => waysFrom(c.url, base(c));
   const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
+  const wordsOf = (s: Site) => stepWordsIn(s.row.locale);
   const fragment = (c: Call, html: { text: string }, pieces: number | undefined, status = 200) =>
     send(c.res, { status, type: 'text/html; charset=utf-8', body: html.text, headers: { ...cors, ...(pieces !== undefined && { 'stall-pieces': String(pieces) }) } });
 
@@ -45,25 +47,25 @@ export function cartRoutes(ctx: Ctx) {
   const cartPage = async (c: Call) => {
     const s = await site(c);
     const cart = await readCart(ctx, s, c.params.token ?? '');
-    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c))), cart.pieces);
+    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
   };
   const setLine = async (c: Call) => {
     const s = await site(c);
     const { quantity } = await readFields(c.req);
     const cart = await setQuantity(ctx, s, c.params.token ?? '', c.params.line ?? '', Number(quantity));
-    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c))), cart.pieces);
+    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
   };
   const checkoutPage = async (c: Call) => {
     const s = await site(c);
     const cart = await readCart(ctx, s, c.params.token ?? '');
-    fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` })), cart.pieces);
+    fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
   };
   const pay = async (c: Call) => {
     const s = await site(c);
     const token = c.params.token ?? '';
     const fields = await readFields(c.req);
     try {
-      const { url } = await goToPay(ctx, s, token, parseCheckout(fields), 'site');
+      const { url } = await goToPay(ctx, s, token, parseCheckout(fields, wordsOf(s)), 'site');
       send(c.res, json({ url }, cors));
     } catch (error) {
       const { status, body } = problem(error);
@@ -72,7 +74,7 @@ export function cartRoutes(ctx: Ctx) {
       const view = checkoutPageView(ctx, s, cart, back(c), {
         values: strings(fields), errors: (body.fields ?? {}) as Record<string, string>, problem: body.fields ? undefined : String(body.title), action: `${base(c)}/checkout${back(c).query}`,
       });
-      fragment(c, checkoutFragment(view), cart.pieces, status);
+      fragment(c, checkoutFragment(view, wordsOf(s)), cart.pieces, status);
     }
   };
   const order = async (c: Call) => {
@@ -81,7 +83,7 @@ export function cartRoutes(ctx: Ctx) {
     await reconcile(ctx, token);
     const ways = back(c);
     const view = await orderPageView(ctx, s, token, { back: ways.back, retry: () => ways.checkout });
-    fragment(c, (c.url.searchParams.get('part') === 'failed' ? failedFragment : thanksFragment)(view), undefined);
+    fragment(c, (c.url.searchParams.get('part') === 'failed' ? failedFragment : thanksFragment)(view, wordsOf(s)), undefined);
   };
   const notice = async (c: Call) => {
     const raw = (await readBody(c.req, SHOPPER_BODY)).toString('utf8');

@@ -1,14 +1,11 @@
 import { lookup } from 'mrmime';
 import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
 import { productFragment } from '../../core/storefront/cards';
-import type { Html } from '../../core/storefront/html';
 import { readState } from '../../core/storefront/shop-front';
-import { wordsIn } from '../../core/storefront/words';
-import { lookCss } from '../../core/look/look';
+import { stepWordsIn, wordsIn } from '../../core/storefront/words';
 import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../../services/context';
-import { buildOrdinaryPage } from '../../services/sites/shop-pages';
-import { loadSite, type Site, siteLook } from '../../services/sites/site';
+import { loadSite } from '../../services/sites/site';
 import { cartPageView, checkoutPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
 import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
@@ -17,6 +14,7 @@ import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
 import { strings } from './cart';
+import { go, ordinaryPage } from './ordinary-page';
 
 /**
  * The shop without any script: plain pages in the site's own chrome, on the shop's origin, from product to thank-you.
@@ -25,15 +23,7 @@ import { strings } from './cart';
 export function ordinaryRoutes(ctx: Ctx) {
   const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
   const base = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}`;
-  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${ctx.cards.pages}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
-
-  const page = async (c: Call, s: Site, title: string, content: Html, options: { heading?: boolean; status?: number; refresh?: number } = {}) => {
-    const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;
-    const heading = options.heading === false ? '' : `<h1>${title}</h1>`;
-    const body = await buildOrdinaryPage(ctx, s, title, `${heading}<div class="stall" style="${lookCss(await siteLook(ctx, s))}">${content.text}</div>`, head);
-    send(c.res, { status: options.status ?? 200, type: 'text/html', body, headers: { 'content-security-policy': policy, 'cache-control': 'no-store' } });
-  };
-  const go = (c: Call, url: string) => send(c.res, { status: 303, headers: { location: url, 'cache-control': 'no-store' } });
+  const page = ordinaryPage(ctx);
 
   const goodsList = async (c: Call) => {
     const s = await site(c);
@@ -71,7 +61,8 @@ export function ordinaryRoutes(ctx: Ctx) {
   const cart = async (c: Call) => {
     const s = await site(c);
     const token = c.params.token ?? '';
-    await page(c, s, 'Your cart', cartFragment(cartPageView(ctx, s, await readCart(ctx, s, token), { ...ordinaryWays(ctx, s, token), back: `${base(c)}/goods` })));
+    const w = stepWordsIn(s.row.locale);
+    await page(c, s, w.yourCart, cartFragment(cartPageView(ctx, s, await readCart(ctx, s, token), { ...ordinaryWays(ctx, s, token), back: `${base(c)}/goods` }), w));
   };
   const setLine = async (c: Call) => {
     const token = c.params.token ?? '';
@@ -82,13 +73,14 @@ export function ordinaryRoutes(ctx: Ctx) {
     const s = await site(c);
     const token = c.params.token ?? '';
     const view = checkoutPageView(ctx, s, await readCart(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
-    await page(c, s, 'Checkout', checkoutFragment(view), { status });
+    const w = stepWordsIn(s.row.locale);
+    await page(c, s, w.checkout, checkoutFragment(view, w), { status });
   };
   const pay = async (c: Call) => {
     const s = await site(c);
     const fields = await readFields(c.req);
     try {
-      go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields), 'ordinary')).url);
+      go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields, stepWordsIn(s.row.locale)), 'ordinary')).url);
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;
@@ -101,8 +93,9 @@ export function ordinaryRoutes(ctx: Ctx) {
     await reconcile(ctx, c.params.token ?? '');
     const view = await orderPageView(ctx, s, c.params.token ?? '', ordinaryOrderWays(ctx, s));
     const failed = view.state === 'failed' || (part === 'failed' && view.state !== 'paid');
-    const title = failed ? 'The payment did not go through' : view.state === 'paid' ? 'Thank you' : 'One moment';
-    await page(c, s, title, failed ? failedFragment(view) : thanksFragment(view), view.state === 'waiting' && !failed ? { refresh: 3 } : {});
+    const w = stepWordsIn(s.row.locale);
+    const title = failed ? w.notThrough : view.state === 'paid' ? w.thanks : w.oneMoment;
+    await page(c, s, title, failed ? failedFragment(view, w) : thanksFragment(view, w), view.state === 'waiting' && !failed ? { refresh: 3 } : {});
   };
   /** Style sheets, fonts and pictures of the chrome. Pages are not served from here: their scripts belong to the site's origin. */
   const file = async (c: Call) => {

@@ -35,9 +35,9 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
       const words = wordsIn(lang);
       const views = wanted.length ? await productViews(ctx, site, (await listGoods(ctx, id)).filter((g) => wanted.includes(g.slug)), words) : [];
       const goods = Object.fromEntries(views.map((g) => [g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut, open: g.open }]));
-      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout } = words;
+      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking } = words;
       const html = await drawn(ctx, site, url.searchParams.getAll('w'));
-      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout }, html }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
+      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking }, html }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
     });
     sendPrepared(req, res, prepared);
   };

@@ -13,7 +13,7 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { listGoods } from '../goods/goods';
-import { isFree, shopPagesOf } from './shop-pages';
+import { followShop, isFree, shopPagesOf } from './shop-pages';
 import type { SiteState } from './state';
 import { draftPlacements, loadPage, loadSite, type Site } from './site';
 
@@ -135,12 +135,7 @@ export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Prom
   ctx.changed(site.row.id);
 }
 
-/** The menu's changes, with those that lead to the shop leading to where it is now. */
-function withShopAt(site: Site, shop: ShopAddress | null): MenuChange[] {
-  const at = (s: ShopAddress | null) => (s ? shopPagesOf(site, s).find((p) => p.part === 'shop')?.address : undefined);
-  const [was, is] = [at(site.row.shop), at(shop)];
-  return site.row.menu.map((c) => (c.do === 'add' && c.to === was && is ? { ...c, to: is } : c));
-}
+const withShopAt = (site: Site, shop: ShopAddress | null): MenuChange[] => followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(site, shop));
 
 /** Moves the shop's page, renames it, or makes it the front page. The address it had leads on to the new one. */
 export async function setShop(ctx: Ctx, site: Site, to: { slug?: unknown; name?: unknown; front?: unknown }): Promise<Site> {

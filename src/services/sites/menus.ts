@@ -66,7 +66,7 @@ export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
   const built = site.row.shop ? shopPagesOf(site, site.row.shop) : [];
   const shopPage = built.find((p) => p.part === 'shop');
   const categories = await listCategories(ctx, site.row.id);
-  const offers = built.filter((p) => p.part === 'shop' || p.part === 'cart' || p.part === 'lookup').map((p) => ({ label: p.name, to: p.address, kind: p.part }));
+  const offers = built.filter((p) => p.part === 'shop' || p.part === 'cart' || p.part === 'lookup' || p.part === 'account').map((p) => ({ label: p.name, to: p.address, kind: p.part }));
   return {
     items: front ? viewOf(await menuAfter(ctx, site, front.path, changes, index), added, []) : [], changes, copies: copies.filter((c) => c.items > 0 || copies.length === 1),
     fontsMissing: [...new Set(site.reading.fonts.filter((f) => f.missing).map((f) => f.family))], pages: site.reading.pages.length,

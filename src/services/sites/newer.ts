@@ -12,6 +12,7 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { keepFiles, type Origin, type Progress, readManifest } from './bring-in';
+import { followShop, shopPagesOf } from './shop-pages';
 import { writeDraft } from './state';
 import { currentPublication, draftPlacements, loadPage, loadSite, type Site } from './site';
 
@@ -63,7 +64,7 @@ async function moveTo(ctx: Ctx, site: Site, snapshotId: string, progress: Progre
   const done = await reanchor(versionOf(ctx, site), versionOf(ctx, after), placements, (n, all) => progress('Finding widgets again', n, all));
   await ctx.store.write(async (tx) => {
     await tx.update(sites).set({ snapshotId }).where(eq(sites.id, site.row.id));
-    await writeDraft(tx, site, { placements: done.placements, menu: site.row.menu, shop: site.row.shop });
+    await writeDraft(tx, site, { placements: done.placements, menu: followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(after, site.row.shop)), shop: site.row.shop });
   });
   ctx.changed(site.row.id);
   return reportOf(site, after, placements, done.anchorings, done.pages);

@@ -69,8 +69,8 @@ export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceConte
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
-    scriptTag: scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: `${ctx.addresses.shop}/${r.site.row.slug}`, cart: href('cart', ''), checkout: href('checkout', ''), page: href('shop', '') }),
-    cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''),
+    scriptTag: scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: `${ctx.addresses.shop}/${r.site.row.slug}`, cart: href('cart', ''), checkout: href('checkout', ''), page: href('shop', ''), account: href('account', '') }),
+    cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''), accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
     contentWidth: r.look.width,
     countOf: (settings) => countShown(r.goods, settings),

@@ -14,6 +14,7 @@ import { bringInNewer } from './newer';
 import { place } from './placing';
 import { computeManifest, leave, publish, rollBack } from './publish';
 import { currentPublication, loadPage, type Site } from './site';
+import { shopPagesOf } from './shop-pages';
 import { readSlip } from './slip';
 import { draftState, publishedState } from './state';
 import { undoWaiting } from './undo-waiting';
@@ -44,7 +45,7 @@ describe('adding selling', () => {
     expect(state.placements.map((p) => [p.kind, p.reach.to])).toEqual([['cart', 'every']]);
     expect(state.menu).toEqual([expect.objectContaining({ do: 'add', label: 'Shop', to: '/shop/' })]);
     const { manifest } = await computeManifest(w.ctx, site, state);
-    expect(Object.keys(manifest).filter((p) => !(p in site.manifest)).sort()).toEqual(['cart/index.html', 'checkout/index.html', 'order-lookup/index.html', 'payment-failed/index.html', 'shop/index.html', 'thank-you/index.html']);
+    expect(Object.keys(manifest).filter((p) => !(p in site.manifest)).sort()).toEqual(['cart/index.html', 'checkout/index.html', 'order-lookup/index.html', 'payment-failed/index.html', 'shop/index.html', 'thank-you/index.html', 'your-orders/index.html']);
     expect(await textOf(manifest['shop/index.html'])).toMatch(/<stall-shop main [^>]*cart="\.\.\/cart\/"/);
     expect(await textOf(manifest['index.html'])).toContain('href="shop/">Shop</a>');
     await expect(addSelling(w.ctx, site, { setUp: answers })).rejects.toThrow('added already');
@@ -103,7 +104,7 @@ describe('publications', () => {
     const then = await liveManifest(await w.site());
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const { files } = await changedFiles(w.ctx, await w.site());
-    expect(files.filter((f) => f.what === 'added').map((f) => f.path)).toEqual(['order-lookup/index.html', 'shop/index.html']);
+    expect(files.filter((f) => f.what === 'added').map((f) => f.path)).toEqual(['order-lookup/index.html', 'shop/index.html', 'your-orders/index.html']);
     const texts = await fileTexts(w.ctx, await w.site(), 'index.html');
     expect([texts.before.includes('<stall-cart'), texts.after.includes('<stall-cart')]).toEqual([false, true]);
     await expect(fileTexts(w.ctx, await w.site(), 'nowhere.html')).rejects.toThrow('no file nowhere.html');
@@ -202,6 +203,18 @@ describe('a widget that was handed out', () => {
   });
 });
 
+it('a page of the owner’s that takes the shop’s address moves the shop aside, and the menu item with it', async () => {
+  const w = await makeWorld();
+  await addSelling(w.ctx, await w.site(), { setUp: answers });
+  const to = async () => (await w.site()).row.menu.flatMap((c) => (c.do === 'add' ? [c.to] : []));
+  expect(await to()).toEqual(['/shop/']);
+  await bringInNewer(w.ctx, await w.site(), { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ ...tinySite, 'shop/index.html': '<title>The shed</title><p>Where we work' }) });
+  const page = shopPagesOf(await w.site(), (await w.site()).row.shop).find((p) => p.part === 'shop');
+  expect(page?.address).not.toBe('/shop/');
+  expect(await to()).toEqual([page?.address]);
+  await w.end();
+});
+
 describe('coverage', () => {
   it('counts presses to the nearest page that sells', () => {
     const page = (path: string, links: string[], sells = false) => ({ path, links, sells, toShop: false });
@@ -238,9 +251,9 @@ describe('widgets as the server draws them', () => {
     expect(await draw('shop', { 'per-page': '1' }, { page: '99' })).toContain('Page 2 of 2');
     expect(await draw('shop', {}, { goods: 'berry-trug' })).toContain('Back to all goods');
     expect(await draw('card', { goods: 'gone' })).toContain('not for sale any more');
-    expect(await draw('row', { source: 'all', lang: 'de' })).toContain('In den Korb: Berry trug');
+    expect(await draw('row', { source: 'all', lang: 'de' })).toContain('Kaufen: Berry trug, in den Korb');
     await expect(draw('row', { limit: 'many' })).rejects.toThrow();
     await expect(draw('row', { colour: 'red' })).rejects.toThrow('no setting "colour"');
-    await expect(draw('account')).rejects.toThrow();
+    await expect(draw('releases')).rejects.toThrow();
   });
 });

@@ -1,37 +1,41 @@
 import type { Look } from '../../core/look/look';
 import { asciiHtml, escapeHtml } from '../../core/html/escape';
 import { pageMark } from '../../core/html/fence';
+import type { MenuChange } from '../../core/placement/menu-change';
 import { buildShopPage, chooseModel, rebasedPage } from '../../core/placement/shop-page';
 import { shopPageMain } from '../../core/placement/shop-page-main';
 import { addressOf, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
 import type { PageFacts, ParsedPage } from '../../core/site/read-page';
+import { stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
 import type { ShopAddress } from '../../core/site/set-up';
 import type { SiteReading } from '../../core/site/read-site';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { loadPage, type Site, siteLook } from './site';
 
-export type ShopPart = 'shop' | 'cart' | 'checkout' | 'thanks' | 'failed' | 'lookup';
+export type ShopPart = 'shop' | 'cart' | 'checkout' | 'thanks' | 'failed' | 'lookup' | 'account';
 
 /** All of them; what the command line builds where a plan names none. */
-export const shopParts: readonly ShopPart[] = ['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup'];
+export const shopParts: readonly ShopPart[] = ['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup', 'account'];
 
 interface ShopPageKind {
   readonly part: ShopPart;
   readonly name: string;
-  readonly title: string;
+  /** Its heading, in the site's language. */
+  readonly title: keyof StepWords;
   readonly file: string;
 }
 
 /** The pages without which nothing can be bought, in the order a shopper meets them. */
 const shopPageKinds: readonly ShopPageKind[] = [
-  { part: 'cart', name: 'Cart', title: 'Your cart', file: 'cart' },
-  { part: 'checkout', name: 'Checkout', title: 'Checkout', file: 'checkout' },
-  { part: 'thanks', name: 'Thank you', title: 'Thank you', file: 'thank-you' },
-  { part: 'failed', name: 'Payment failed', title: 'The payment did not go through', file: 'payment-failed' },
+  { part: 'cart', name: 'Cart', title: 'yourCart', file: 'cart' },
+  { part: 'checkout', name: 'Checkout', title: 'checkout', file: 'checkout' },
+  { part: 'thanks', name: 'Thank you', title: 'thanks', file: 'thank-you' },
+  { part: 'failed', name: 'Payment failed', title: 'notThrough', file: 'payment-failed' },
 ];
 
-export interface ShopPage extends Omit<ShopPageKind, 'part'> {
+export interface ShopPage extends Omit<ShopPageKind, 'part' | 'title'> {
+  readonly title: string;
   /** `moved`: an address the shop had before. `home`: the owner's front page, where the shop took its place. */
   readonly part: ShopPart | 'moved' | 'home';
   readonly path: PagePath;
@@ -41,16 +45,25 @@ export interface ShopPage extends Omit<ShopPageKind, 'part'> {
 /** Where the shop's pages stand: in the site's own manner (folders or .html), never over a page the owner has. */
 export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>, shop: ShopAddress | null): ShopPage[] {
   const at = placer(site);
-  const steps = shopPageKinds.map((kind): ShopPage => ({ ...kind, ...at(kind.file, kind.name) }));
+  const w = stepWordsIn(site.reading.lang);
+  const steps = shopPageKinds.map((kind): ShopPage => ({ ...kind, title: w[kind.title], ...at(kind.file, kind.name) }));
   if (!shop) return steps;
   const front = site.reading.pages[0]?.path;
   const named = { name: shop.name, title: shop.name, file: shop.slug };
   const main: ShopPage = shop.front && front ? { part: 'shop', ...named, path: front, address: addressOf(front) } : { part: 'shop', ...named, ...at(shop.slug, shop.name) };
-  const lookup: ShopPage = { part: 'lookup', name: 'Order lookup', title: 'Look up an order', file: 'order-lookup', ...at('order-lookup', 'Order lookup') };
+  const lookup: ShopPage = { part: 'lookup', name: 'Order lookup', title: wordsIn(site.reading.lang).lookUp, file: 'order-lookup', ...at('order-lookup', 'Order lookup') };
+  const account: ShopPage = { part: 'account', name: 'Account', title: w.yourOrders, file: 'your-orders', ...at('your-orders', 'Account') };
   const home: ShopPage[] = shop.front && front ? [{ part: 'home', name: 'Your front page', title: '', file: 'home', ...at('home', 'front page') }] : [];
   const before = [...shop.old, ...(shop.front ? [shop.slug] : [])].filter((slug) => slug !== shop.slug || shop.front);
   const moved = before.flatMap((slug): ShopPage[] => (isFree(site, slug) ? [{ part: 'moved', name: `Old address /${slug}`, title: shop.name, file: slug, ...at(slug, slug) }] : []));
-  return [main, ...steps, lookup, ...home, ...moved];
+  return [main, ...steps, lookup, account, ...home, ...moved];
+}
+
+/** Menu changes, with what they add leading to where the shop's pages are now: a page of the owner's may have taken an address. */
+export function followShop(menu: readonly MenuChange[], before: readonly ShopPage[], after: readonly ShopPage[]): MenuChange[] {
+  const is = new Map(after.map((p) => [p.part, p.address]));
+  const now = new Map(before.filter((p) => p.part !== 'moved' && p.part !== 'home').map((p) => [p.address, is.get(p.part)]));
+  return menu.map((c) => (c.do === 'add' ? { ...c, to: now.get(c.to) ?? c.to } : c));
 }
 
 const fileAt = (site: Pick<Site, 'reading'>, name: string): string => (usesFolders(site.reading) ? `${name}/index.html` : `${name}.html`);
@@ -95,7 +108,7 @@ export async function buildSitePage(ctx: Ctx, site: Site, shop: ShopAddress | nu
     lang: site.reading.lang,
     ...(part === 'shop' && site.row.liveUrl.startsWith('http') && { canonical: new URL(page.address.slice(1), site.row.liveUrl).href, description: `${page.title}: ${site.row.name}` }),
     head: page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n',
-    main: shopPageMain({ part, title: page.title, shopUrl: `${ctx.addresses.shop}/${site.row.slug}`, scriptUrl: `${ctx.addresses.shop}/stall.js`, hrefs, boxStyle: pageBox(look) }),
+    main: shopPageMain({ part, lang: site.reading.lang, title: page.title, shopUrl: `${ctx.addresses.shop}/${site.row.slug}`, scriptUrl: `${ctx.addresses.shop}/stall.js`, hrefs, boxStyle: pageBox(look) }),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });

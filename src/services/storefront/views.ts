@@ -3,7 +3,7 @@ import { FEW, isOnOffer, type Product } from '../../core/goods/product';
 import { decimalText, formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, OrderPageView, ProductView, SumView } from '../../core/storefront/views';
-import { fill, type Words } from '../../core/storefront/words';
+import { fill, stepWordsIn, type Words } from '../../core/storefront/words';
 import { payments } from '../../data/schema';
 import { and, desc, eq } from 'drizzle-orm';
 import type { Ctx } from '../context';
@@ -38,6 +38,7 @@ const backToSite = (ctx: Ctx, site: Site): string => (site.row.publicationId ? s
 const money = (site: Site, amount: number, currency = site.row.currency): string => formatMoney({ amount: amount as Minor, currency }, site.row.locale);
 
 function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
+  const w = stepWordsIn(site.row.locale);
   const asked = new Map<string, number>();
   for (const l of cart.lines) asked.set(l.goodsId, (asked.get(l.goodsId) ?? 0) + l.quantity);
   return {
@@ -45,9 +46,9 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
       id: l.id, name: l.name, quantity: l.quantity, max: l.available,
       href: `${shopUrl(ctx, site)}/goods/${encodeURIComponent(l.slug)}`, picture: pictureUrl(ctx, cart.pictures[l.id] ?? null, 240),
       unit: money(site, l.unit), amount: money(site, l.amount), action: `${ways.cartAction}/lines/${l.id}${ways.query}`,
-      note: l.available !== null && (asked.get(l.goodsId) ?? 0) > l.available ? (l.available === 0 ? 'Sold out meanwhile: take it out to go on' : `Only ${l.available} left: take some out to go on`) : '',
+      note: l.available !== null && (asked.get(l.goodsId) ?? 0) > l.available ? (l.available === 0 ? w.soldOutMeanwhile : fill(w.leftMeanwhile, { n: l.available })) : '',
     })),
-    steps: cart.steps.map((s) => ({ what: s.what, amount: money(site, s.amount) })),
+    steps: cart.steps.map((s) => ({ what: s.what === 'Goods' ? w.goods : s.what, amount: money(site, s.amount) })),
     total: money(site, cart.total), totalMinor: cart.total, pieces: cart.pieces,
   };
 }

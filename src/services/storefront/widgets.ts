@@ -12,14 +12,13 @@ import { lookupFragment } from '../../core/storefront/lookup';
 import { categoriesFragment, readState, searchFragment, shopFrontFragment } from '../../core/storefront/shop-front';
 import type { CategoryView, ShopState } from '../../core/storefront/views';
 import { type Words, wordsIn } from '../../core/storefront/words';
-import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import type { Ctx } from '../context';
 import { invalid, Refusal } from '../errors';
 import { listCategories } from '../goods/categories';
 import { listGoods } from '../goods/goods';
 import { lookUpOrder } from '../till/orders';
 import type { Site } from '../sites/site';
+import { briefOf } from './account';
 import { productPageView, productViews, shopUrl } from './views';
 
 /** What a widget was asked to be: settings by their attribute names, and for a shop front what the shopper asked of it. */
@@ -136,12 +135,7 @@ export async function lookupAnswer(ctx: Ctx, site: Site, fields: { number: strin
   const lang = s.lang || site.row.locale;
   const w = wordsIn(lang);
   const found = await lookUpOrder(ctx, site.row.id, fields.number, fields.email);
-  const money = (amount: number, currency: string) => formatMoney({ amount: amount as Minor, currency }, site.row.locale);
-  const order = found ? {
-    number: String(found.number), day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(found.createdAt), state: found.state, total: money(found.total, found.currency),
-    lines: found.worked.lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: money(l.amount, found.currency) })),
-  } : null;
-  return { found: !!found, html: lookupFragment({ ...s, action: `${shopUrl(ctx, site)}/lookup`, ...fields, problem: found ? '' : w.noOrder, order }, w) };
+  return { found: !!found, html: lookupFragment({ ...s, action: `${shopUrl(ctx, site)}/lookup`, ...fields, problem: found ? '' : w.noOrder, order: found ? briefOf(found, site, lang) : null }, w) };
 }
 
 /** Products by what a shopper typed: names count most, beginnings of words and a wrong letter are forgiven. */

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { type BasketLine, type WorkedSum, workOut } from '../../core/till/worked-sum';
 import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import { fill, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { Db, Tx } from '../../data/database';
 import { cartLines, carts, goods, idempotency, reservations } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -83,13 +84,14 @@ export async function addToCart(ctx: Ctx, site: Site, token: string | null, inpu
 
 async function insertLine(tx: Tx, site: Site, cart: string, input: AddInput, now: Date): Promise<void> {
   const [product] = await tx.select().from(goods).where(and(eq(goods.siteId, site.row.id), eq(goods.slug, input.goods), isNull(goods.removedAt)));
-  if (!product) throw missing('This product is not for sale any more.');
+  if (!product) throw missing(wordsIn(site.row.locale).gone);
   await tx.insert(carts).values({ token: cart, siteId: site.row.id, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } });
   const rows = await tx.select().from(cartLines).where(eq(cartLines.cart, cart));
   const inCart = rows.filter((r) => r.goodsId === product.id).reduce((n, r) => n + r.quantity, 0);
   const free = (await availability(tx, [product.id], now)).get(product.id) ?? null;
   if (free !== null && inCart + input.quantity > free) {
-    throw conflict(free === 0 ? `${product.name} is sold out.` : inCart >= free ? `All ${free} that are left are in your cart already.` : `Only ${free} left of ${product.name}.`, { available: free });
+    const w = stepWordsIn(site.row.locale);
+    throw conflict(fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, { n: free, x: product.name }), { available: free });
   }
   const named = product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
   const same = rows.find((r) => r.goodsId === product.id && r.placementId === input.placement && r.named === named);
@@ -125,5 +127,5 @@ const exists = async (db: Db | Tx, site: Site, token: string): Promise<boolean> 
   (await db.select({ t: carts.token }).from(carts).where(and(eq(carts.token, token), eq(carts.siteId, site.row.id)))).length > 0;
 
 async function mine(db: Db | Tx, site: Site, token: string): Promise<void> {
-  if (!(await exists(db, site, token))) throw missing('This cart is no longer kept. Start a new one.');
+  if (!(await exists(db, site, token))) throw missing(stepWordsIn(site.row.locale).cartGone);
 }

@@ -2,6 +2,7 @@ import { and, desc, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Minor } from '../../core/money/minor';
 import { formatMoney } from '../../core/money/format';
+import { fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
 import { shortLines, type WorkedSum, workOut } from '../../core/till/worked-sum';
 import { orderEvents, orderLines, orders, payments } from '../../data/schema';
 import type { Tx } from '../../data/database';
@@ -13,13 +14,17 @@ import { basketOf } from './cart';
 import { startPayment } from './payment';
 import { hold, release } from './reserve';
 
+/** What an address needs; each field that is wrong is told by the name of its sentence. */
+const need = { email: 'needEmail', name: 'needName', street: 'needStreet', town: 'needTown', postcode: 'needPostcode', country: 'needCountry' } as const satisfies Record<string, keyof StepWords>;
+const line = (field: keyof typeof need, least: number, most: number) => z.string(need[field]).trim().min(least, need[field]).max(most, 'tooLong' satisfies keyof StepWords);
+
 export const buyerInput = z.object({
-  email: z.email('Write an e-mail address like name@example.org.').max(200),
-  name: z.string().trim().min(1, 'Write the name for the parcel.').max(120),
-  street: z.string().trim().min(1, 'Write street and number.').max(200),
-  town: z.string().trim().min(1, 'Write the town.').max(120),
-  postcode: z.string().trim().min(1, 'Write the postcode.').max(20),
-  country: z.string().trim().min(2, 'Write the country.').max(80),
+  email: z.email(need.email).max(200, 'tooLong' satisfies keyof StepWords),
+  name: line('name', 1, 120),
+  street: line('street', 1, 200),
+  town: line('town', 1, 120),
+  postcode: line('postcode', 1, 20),
+  country: line('country', 2, 80),
 });
 
 export const checkoutInput = buyerInput.extend({
@@ -32,12 +37,12 @@ export interface FieldErrors {
   readonly fields: Readonly<Record<string, string>>;
 }
 
-/** Checks a checkout form; every field in error has its own sentence. */
-export function parseCheckout(input: unknown): CheckoutInput {
+/** Checks a checkout form; every field in error has its own sentence, in the shopper's language. */
+export function parseCheckout(input: unknown, w: StepWords = stepWordsIn('en')): CheckoutInput {
   const parsed = checkoutInput.safeParse(input);
   if (parsed.success) return parsed.data;
   const fields: Record<string, string> = {};
-  for (const issue of parsed.error.issues) fields[String(issue.path[0])] ??= issue.message;
+  for (const issue of parsed.error.issues) fields[String(issue.path[0])] ??= w[issue.message as keyof StepWords] ?? issue.message;
   throw invalid('Some fields need another look.', { fields });
 }
 
@@ -51,14 +56,15 @@ type Way = 'site' | 'ordinary';
 export async function goToPay(ctx: Ctx, site: Site, cart: string, input: CheckoutInput, way: Way): Promise<{ url: string; order: string }> {
   const { total: shown, ...buyer } = input;
   const now = ctx.now();
+  const w = stepWordsIn(site.row.locale);
   const prepared = await ctx.store.write(async (tx) => {
     const [open] = await tx.select().from(orders).where(and(eq(orders.cart, cart), eq(orders.siteId, site.row.id), inArray(orders.state, ['waiting', 'failed']))).orderBy(desc(orders.createdAt)).limit(1);
     const { lines } = await basketOf(tx, cart, now, open?.id);
-    if (lines.length === 0) throw conflict('Your cart is empty. If you have just paid, your order is on its way.');
+    if (lines.length === 0) throw conflict(w.cartIsEmpty);
     const worked = workOut(site.row.currency, lines.map(({ placementId: _, page: __, ...l }) => l));
-    checkStock(worked);
+    checkStock(worked, w);
     if (worked.total !== shown) {
-      throw conflict(`The total is now ${formatMoney({ amount: worked.total, currency: worked.currency }, site.row.locale)}, because a price or your cart changed meanwhile. Look at it again before you pay.`, { changed: true });
+      throw conflict(fill(w.totalChanged, { x: formatMoney({ amount: worked.total, currency: worked.currency }, site.row.locale) }), { changed: true });
     }
     const same = open && samePieces(open.worked, worked) ? open : undefined;
     if (open && !same) await abandon(tx, open.id, now);
@@ -85,14 +91,13 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
   return { url, order: prepared.token };
 }
 
-function checkStock(worked: WorkedSum): void {
+function checkStock(worked: WorkedSum, w: StepWords): void {
   const pieces = new Map<string, number>();
   for (const l of worked.lines) pieces.set(l.goodsId, (pieces.get(l.goodsId) ?? 0) + l.quantity);
   const short = shortLines(worked.lines.map((l) => ({ ...l, quantity: pieces.get(l.goodsId) ?? l.quantity })));
   const [first] = short;
   if (!first) return;
-  const what = first.available === 0 ? `${first.name} has just been sold to somebody else.` : `Only ${first.available} left of ${first.name}; somebody else has just bought some.`;
-  throw conflict(`${what} Nothing was charged. Change your cart and go on.`, { short: short.map((s) => ({ line: s.id, available: s.available })) });
+  throw conflict(fill(first.available === 0 ? w.justSold : w.onlyLeftOf, { n: first.available ?? 0, x: first.name }), { short: short.map((s) => ({ line: s.id, available: s.available })) });
 }
 
 const samePieces = (a: WorkedSum, b: WorkedSum): boolean => {

@@ -3,6 +3,7 @@ import { Webhook } from 'standardwebhooks';
 import { z } from 'zod';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import { stepWordsIn } from '../../core/storefront/words';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Tx } from '../../data/database';
 import { cartLines, notices, orderEvents, orders, payments, sites } from '../../data/schema';
@@ -48,7 +49,7 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
       await decline(tx, s.orderId, s.paymentId, 'The provider did not answer', ctx.now());
     });
     ctx.changed(site.row.id);
-    throw unreachable('The card service does not answer just now. Nothing was charged, and your cart is kept. Please try again in a minute.');
+    throw unreachable(stepWordsIn(site.row.locale).cardsSilent);
   }
   await ctx.store.write((tx) => tx.update(payments).set({ providerRef: parsed.data.id }).where(eq(payments.id, s.paymentId)));
   return parsed.data.url;

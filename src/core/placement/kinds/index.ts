@@ -4,7 +4,7 @@ import { cart } from './cart';
 import { productCard } from './product-card';
 import { productRow } from './product-row';
 import { shopFront } from './shop-front';
-import { categoryList, notice, orderLookup, searchBox } from './ways-in';
+import { accountLink, categoryList, notice, orderLookup, searchBox } from './ways-in';
 
 /** The shelf, in its order. One line to each kind; those to come are named, so that nobody looks for them in vain. */
 export const kinds: readonly WidgetKind[] = [
@@ -16,8 +16,8 @@ export const kinds: readonly WidgetKind[] = [
   categoryList,
   searchBox,
   orderLookup,
+  accountLink,
   notice,
-  plannedKind({ kind: 'account', name: 'Account link', hint: 'Sign-in, past orders and downloads.' }),
   plannedKind({ kind: 'currency', name: 'Currency switch', hint: 'Prices in another currency, for comparison.' }),
   plannedKind({ kind: 'reviews', name: 'Reviews', hint: 'What buyers say of a product they bought.' }),
   plannedKind({ kind: 'releases', name: 'Release notes', hint: 'What is new in a product that is downloaded.' }),

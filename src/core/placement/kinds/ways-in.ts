@@ -37,6 +37,21 @@ export const orderLookup = defineKind<z.infer<typeof lookupSettings>>({
   describe: () => 'Order lookup',
 });
 
+const accountSettings = z.object({ text: z.string().trim().max(40).default(''), form: z.enum(['text', 'icon']).default('text'), lang });
+/** The way to a shopper's own orders. It wears the text around it, so that it can stand beside the links of a header or footer. */
+export const accountLink = defineKind<z.infer<typeof accountSettings>>({
+  kind: 'account', name: 'Account link', hint: 'Past orders, for whoever ordered them: by a letter with a link.', element: 'stall-account', settings: accountSettings,
+  fields: [{ key: 'form', label: 'Looks like', as: 'choice', options: [['text', 'Words'], ['icon', 'A small figure']] }, { key: 'text', label: 'Words', as: 'text', placeholder: 'Your orders' }, langField],
+  usualPlace: 'header', usualReach: 'every', frameHeight: 44,
+  attributes: (s, c) => [
+    `placement="${c.placementId}"`, `shop="${escapeHtml(c.shopUrl)}"`, `account="${escapeHtml(c.accountHref || `${c.shopUrl}/account`)}"`, s.form === 'icon' ? 'form="icon"' : '', s.text ? `text="${escapeHtml(s.text)}"` : '', s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
+    // A finger's width and height (WCAG 2.2, 2.5.8), kept before any script has run.
+    `style="display:inline-block;min-height:2.75rem;line-height:2.75rem${s.form === 'icon' ? ';min-width:2.75rem;text-align:center' : ''}"`,
+  ],
+  link: (s, { accountHref, shopUrl }) => ({ href: accountHref || `${shopUrl}/account`, text: s.text || 'Your orders' }),
+  describe: () => 'Account link',
+});
+
 const noticeSettings = z.object({
   text: z.string().trim().max(1000, 'A notice has at most 1,000 characters.').default(''),
   picture: z.string().max(500).regex(/^[^\s"'<>]*$/, 'Write the address of a picture of the site.').default(''),
