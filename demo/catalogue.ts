@@ -1,31 +1,49 @@
 import type { ProductInput } from '../src/core/goods/product';
 
+/** Goods as the demo has them: pictures by the names of drawings in demo/goods, parts of bundles by name. */
+export interface DemoProduct extends Omit<ProductInput, 'pictures' | 'bundle'> {
+  readonly files?: readonly { readonly file: string; readonly alt: string; readonly y?: number }[];
+  readonly parts?: readonly { readonly name: string; readonly quantity: number }[];
+}
+
+const counted = (stock: number | null, sku = '', weight: number | null = null): ProductInput['variants'] => [{ stock, sku, weight }];
+
+/** Size and colour of the log basket, with what each has on hand. */
+const logs: NonNullable<ProductInput['variants']> = [
+  { values: ['S', 'natural'], difference: -1400, sku: 'RLB-S-N', stock: 5, weight: 1100 }, { values: ['S', 'dyed'], difference: -800, sku: 'RLB-S-D', stock: 2, weight: 1100 },
+  { values: ['M', 'natural'], sku: 'RLB-M-N', stock: 8, weight: 1600 }, { values: ['M', 'dyed'], difference: 600, sku: 'RLB-M-D', stock: 0, weight: 1600 },
+  { values: ['L', 'natural'], difference: 1800, sku: 'RLB-L-N', stock: 6, weight: 2300 }, { values: ['L', 'dyed'], difference: 2400, sku: 'RLB-L-D', stock: 1, weight: 2300 },
+];
+
 /** What Withybed Weavers sell. Prices in pence. All of it is invented. */
-export const catalogue: readonly (ProductInput & { readonly file: string })[] = [
-  { file: 'log', name: 'Round log basket', price: 6800, categories: ['Baskets'], stock: 8, pictureAlt: 'A round willow basket full of split logs', description: 'A stout round basket for a night\u2019s logs, woven on twelve double stakes with two plaited handles. Stands 38 cm tall.\n\nGrown, cut and woven here.' },
-  { file: 'trug', name: 'Berry trug', price: 3900, categories: ['Baskets'], stock: 12, pictureAlt: 'An oval trug of blackberries', description: 'Oval, 34 cm, on one bowed handle that sits in the crook of an arm.' },
-  { file: 'backpack', name: 'Foraging backpack', price: 12000, was: 13500, categories: ['Baskets'], stock: 3, pictureAlt: 'A tall basket with leather straps', description: 'Tall and close-woven, with bridle-leather straps. For both hands free in the lane behind the church.' },
-  { file: 'feeder', name: 'Weave-a-bird-feeder kit', price: 2400, categories: ['Kits and patterns'], stock: 14, pictureAlt: 'A woven bird feeder with a bird', description: 'An evening\u2019s work, from eight years up. Rods, a base, and a sheet that explains it.' },
-  { file: 'pattern', name: 'Pattern sheet: oval shopper', price: 650, categories: ['Kits and patterns'], stock: null, pictureAlt: 'A drawn pattern for a basket', description: 'Both sides of one sheet: stakes, waling, border, handle.' },
-  { file: 'workshop', name: 'Saturday workshop place', price: 7500, categories: ['Workshops'], stock: 4, pictureAlt: 'Two hands at the start of a basket', description: 'Saturday 12 December, ten to four, soup at one. You go home with a small round basket.' },
-  { file: 'bundle', name: 'Willow bundle, 1.5 kg', price: 1400, categories: ['Willow'], stock: 32, pictureAlt: 'A tied bundle of willow rods', description: 'Sorted, dry, four to five feet. Enough for three small ones.' },
-  { file: 'voucher', name: 'Gift voucher', price: 1000, openLeast: 1000, categories: ['Vouchers'], stock: null, pictureAlt: 'A card tied with green ribbon', description: 'On a card, by post. You name the amount.' },
+export const catalogue: readonly DemoProduct[] = [
+  { files: [{ file: 'log', alt: 'A round willow basket full of split logs' }, { file: 'log-dyed', alt: 'The same basket, woven of dyed willow' }], name: 'Round log basket', price: 6800, cost: 2740, categories: ['Baskets'],
+    options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'M' }, { name: 'L' }] }, { name: 'Colour', as: 'swatch', values: [{ name: 'natural', colour: '#b5813f' }, { name: 'dyed', colour: '#7a8a5c' }] }], variants: logs,
+    texts: [{ label: 'Initials on the tag', most: 3, price: 400 }], sections: [{ title: 'Care', text: '<p>Keep it dry and away from the stove door. A damp cloth once a year is all it wants.</p>' }, { title: 'Sizes', text: '<table><tbody><tr><th scope="row">S</th><td>34 cm across, 28 tall</td></tr><tr><th scope="row">M</th><td>42 cm across, 38 tall</td></tr><tr><th scope="row">L</th><td>52 cm across, 44 tall</td></tr></tbody></table>' }],
+    description: '<p>A stout round basket for a night\u2019s logs, woven on twelve double stakes with two plaited handles. Stands 38 cm tall in size M.</p><p>Grown, cut and woven here.</p>' },
+  { files: [{ file: 'trug', alt: 'An oval trug of blackberries' }], name: 'Berry trug', price: 3900, cost: 1450, categories: ['Baskets'], variants: counted(12, 'BT-34', 650), searchWords: 'blackberry garden', description: 'Oval, 34 cm, on one bowed handle that sits in the crook of an arm.' },
+  { files: [{ file: 'backpack', alt: 'A tall basket with leather straps' }], name: 'Foraging backpack', price: 12000, was: 13500, cost: 5200, categories: ['Baskets'], variants: counted(3, 'FB-1', 1900), description: 'Tall and close-woven, with bridle-leather straps. For both hands free in the lane behind the church.' },
+  { files: [{ file: 'feeder', alt: 'A woven bird feeder with a bird' }], name: 'Weave-a-bird-feeder kit', price: 2400, cost: 700, categories: ['Kits and patterns'], variants: counted(14, 'KIT-BF', 400), badge: 'For ages 8 up', description: 'An evening\u2019s work, from eight years up. Rods, a base, and a sheet that explains it.' },
+  { files: [{ file: 'pattern', alt: 'A drawn pattern for a basket' }], name: 'Pattern sheet: oval shopper', kind: 'download', price: 650, categories: ['Kits and patterns'], variants: counted(null, 'PAT-OS'), description: 'Both sides of one sheet: stakes, waling, border, handle.' },
+  { files: [{ file: 'workshop', alt: 'Two hands at the start of a basket' }], name: 'Saturday workshop place', kind: 'event', price: 7500, categories: ['Workshops'], variants: counted(4), event: { start: '2026-12-12T10:00:00+00:00', end: '2026-12-12T16:00:00+00:00', place: 'The willow shed', address: 'Weir Lane, Osierham' }, description: 'Ten to four, soup at one. You go home with a small round basket.' },
+  { files: [{ file: 'bundle', alt: 'A tied bundle of willow rods' }], name: 'Willow bundle, 1.5 kg', price: 1400, cost: 310, unit: { amount: 1.5, measure: 'kg' }, categories: ['Willow'], variants: counted(32, 'WB-15', 1500), description: 'Sorted, dry, four to five feet. Enough for three small ones.' },
+  { files: [{ file: 'voucher', alt: 'A card tied with green ribbon' }], name: 'Gift voucher', kind: 'voucher', price: 1000, openLeast: 1000, openSuggestions: [2500, 5000, 7500], voucherMonths: 36, categories: ['Vouchers'], variants: counted(null), description: 'On a card, by post. You name the amount.' },
 ];
 
 /** What the owners of the other demo sites sell. */
 export const others: readonly { readonly folder: string; readonly currency: string; readonly goods: readonly ProductInput[] }[] = [
   { folder: 'hollin', currency: 'EUR', goods: [
-    { name: 'Curlew, linocut', price: 9500, stock: 11, categories: ['Linocuts'], description: 'Two blocks on cotton paper, 30 by 21 cm. Edition of forty, signed.' },
-    { name: 'Turnstone, linocut', price: 12000, stock: 2, categories: ['Linocuts'], description: 'Three blocks, rust over grey, 30 by 21 cm.' },
-    { name: 'Six cards of the tideline', price: 1800, was: 2100, stock: 60, categories: ['Cards'], description: 'Six birds, six envelopes.' },
+    { name: 'Curlew, linocut', price: 9500, variants: counted(11), categories: ['Linocuts'], description: 'Two blocks on cotton paper, 30 by 21 cm. Edition of forty, signed.' },
+    { name: 'Turnstone, linocut', price: 12000, variants: counted(2), categories: ['Linocuts'], description: 'Three blocks, rust over grey, 30 by 21 cm.' },
+    { name: 'Six cards of the tideline', price: 1800, was: 2100, variants: counted(60), categories: ['Cards'], description: 'Six birds, six envelopes.' },
   ] },
   { folder: 'brombeerhof', currency: 'EUR', goods: [
-    { name: 'Brombeere, 220 g', price: 650, stock: 40, categories: ['Im Glas'], description: 'Mit Kernen, wie sie sich geh\u00f6ren.' },
-    { name: 'Quittengelee, 220 g', price: 720, stock: 0, categories: ['Im Glas'], description: 'Zwei N\u00e4chte durchgezogen.' },
+    { name: 'Brombeere, 220 g', price: 650, unit: { amount: 220, measure: 'g' }, variants: counted(40), categories: ['Im Glas'], description: 'Mit Kernen, wie sie sich geh\u00f6ren.' },
+    { name: 'Quittengelee, 220 g', price: 720, unit: { amount: 220, measure: 'g' }, variants: counted(0), categories: ['Im Glas'], description: 'Zwei N\u00e4chte durchgezogen.' },
   ] },
   { folder: 'quillfeather', currency: 'GBP', goods: [
-    { name: 'Mainspring, cut to length', price: 1450, stock: null, categories: ['Springs'], description: 'Blue steel, 14 to 30 mm. Tell me the clock.' },
-    { name: 'Gut line, a yard', price: 320, stock: 25, categories: ['Line'], description: 'For long case clocks.' },
+    { name: 'Mainspring, cut to length', price: 1450, variants: counted(null), categories: ['Springs'], description: 'Blue steel, 14 to 30 mm. Tell me the clock.' },
+    { name: 'Gut line, a yard', price: 320, unit: { amount: 91.44, measure: 'cm' }, variants: counted(25), categories: ['Line'], description: 'For long case clocks.' },
   ] },
 ];
 

@@ -61,9 +61,9 @@ async function main(): Promise<void> {
 }
 
 async function addGoods(ctx: Ctx, site: Site): Promise<void> {
-  for (const { file, ...input } of catalogue) {
-    const made = await goods.addProduct(ctx, site, goods.parseProduct(input), BY);
-    await goods.setPicture(ctx, site, made.id, await takePicture(ctx, await readFile(join(repo, `demo/goods/${file}.svg`))), BY);
+  for (const { files = [], parts: _, ...input } of catalogue) {
+    const pictures = await Promise.all(files.map(async ({ file, alt, y }) => ({ hash: await takePicture(ctx, await readFile(join(repo, `demo/goods/${file}.svg`))), alt, ...(y !== undefined && { y }) })));
+    await goods.addProduct(ctx, site, { ...input, pictures }, BY);
   }
 }
 
@@ -73,7 +73,7 @@ async function placeFirst(ctx: Ctx, site: Site) {
   const hero = listPitches(home).find((p) => p.label.startsWith('after “Forty-one kinds'));
   if (!header || !hero) throw new Error('the demo site has lost its header or hero');
   const cart = await place(ctx, site, { kind: 'cart', settings: {}, pitch: header.address, pitchLabel: header.label, reach: { to: 'every', except: [] } });
-  const button = await place(ctx, site, { kind: 'buy', settings: { goods: 'round-log-basket', text: 'Buy the log basket' }, pitch: hero.address, pitchLabel: hero.label, reach: { to: 'page', page: 'index.html' } });
+  const button = await place(ctx, site, { kind: 'buy', settings: { goods: 'round-log-basket', choice: 'M, natural', text: 'Buy the log basket' }, pitch: hero.address, pitchLabel: hero.label, reach: { to: 'page', page: 'index.html' } });
   return { cart: cart.id, button: button.id };
 }
 
@@ -82,7 +82,7 @@ async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements:
   let total = 0;
   for (const [slug, quantity] of b.lines) {
     const through = slug === 'round-log-basket';
-    const cart = await addToCart(ctx, site, token, { goods: slug, quantity, placement: through ? placements.button : null, page: through ? '/' : `/goods/${slug}` }, null);
+    const cart = await addToCart(ctx, site, token, { goods: slug, quantity, placement: through ? placements.button : null, page: through ? '/' : `/goods/${slug}`, ...(through && { options: ['M', 'natural'] }) }, null);
     token = cart.token;
     total = cart.total;
   }
@@ -107,7 +107,7 @@ async function leaveChanges(ctx: Ctx, site: Site): Promise<void> {
   const pitch = listPitches(page).find((p) => p.label.startsWith('after “Oval, shallow and light'));
   if (pitch) await place(ctx, site, { kind: 'buy', settings: { goods: 'berry-trug' }, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'our-baskets/index.html' } });
   const trug = (await goods.listGoods(ctx, site.row.id)).find((g) => g.slug === 'berry-trug');
-  if (trug) await goods.saveProduct(ctx, site, trug.id, goods.parseProduct({ ...trug, price: 4200 }), BY);
+  if (trug) await goods.saveProduct(ctx, site, trug.id, { fields: { price: 4200 } }, BY);
 }
 
 main().catch((error: unknown) => {

@@ -6,7 +6,7 @@ import type { Minor } from '../core/money/minor';
 export interface Boot {
   readonly place: Place;
   readonly owner: { readonly name: string; readonly email: string };
-  readonly site: { readonly slug: string; readonly name: string; readonly currency: string; readonly locale: string; readonly liveUrl: string; readonly draftUrl: string; readonly shopUrl: string };
+  readonly site: { readonly slug: string; readonly name: string; readonly currency: string; readonly locale: string; readonly liveUrl: string; readonly draftUrl: string; readonly shopUrl: string; readonly country: string; readonly taxIncluded: boolean };
   readonly sites: readonly { readonly slug: string; readonly name: string }[];
 }
 export type Place = 'site' | 'bench' | 'goods' | 'look' | 'till' | 'orders' | 'checks';

@@ -115,7 +115,8 @@ describe('the plain pages of the shop', () => {
     const page = await shop('/tiny/goods/trug');
     expect(page.status).toBe(200);
     const all = elements(page.text);
-    expect(all.filter((e) => e.tagName === 'script')).toEqual([]);
+    // Data for search engines is no script.
+    expect(all.filter((e) => e.tagName === 'script' && attr(e, 'type') !== 'application/ld+json').length).toBe(0);
     expect(String(page.headers['content-security-policy'])).toContain("default-src 'none'");
     expect(String(page.headers['content-security-policy'])).not.toContain('script-src');
     expect(all.some((e) => e.tagName === 'header')).toBe(true);

@@ -1,7 +1,10 @@
 /** The use cases, for the framework's pages and endpoints: they come with the server, not with the framework's bundle. */
 export * as context from './context';
 export * as errors from './errors';
+export * as bulk from './goods/bulk';
+export * as csv from './goods/csv';
 export * as goods from './goods/goods';
+export * as goodsLines from './goods/lines';
 export * as pictures from './goods/pictures';
 export * as bench from './sites/bench';
 export * as bringIn from './sites/bring-in';

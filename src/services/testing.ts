@@ -8,7 +8,8 @@ import { folderBlobs } from '../data/blobs';
 import { openStore } from '../data/database';
 import { Recent } from './cache';
 import type { Ctx } from './context';
-import { addProduct, parseProduct } from './goods/goods';
+import type { ProductInput } from '../core/goods/product';
+import { addProduct } from './goods/goods';
 import type { Letter } from './mail/mailer';
 import { bringIn } from './sites/bring-in';
 import { loadSite, type Site } from './sites/site';
@@ -23,7 +24,7 @@ export interface World {
   readonly provider: { up: boolean; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string }[] };
   /** Letters that were sent, in order. */
   readonly letters: Letter[];
-  readonly addGoods: (name: string, price: number, stock: number | null) => ReturnType<typeof addProduct>;
+  readonly addGoods: (name: string, price: number, stock: number | null, more?: Partial<ProductInput>) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
 }
 
@@ -63,7 +64,7 @@ export async function makeWorld(): Promise<World> {
   const site = () => loadSite(ctx, { id });
   return {
     ctx, site, clock, provider, letters,
-    addGoods: async (name, price, stock) => addProduct(ctx, await site(), parseProduct({ name, price, stock }), 'test'),
+    addGoods: async (name, price, stock, more = {}) => addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
     async end() {
       store.close();
       server.close();

@@ -63,6 +63,9 @@ export interface CartLine {
   readonly placement: string | null;
   readonly quantity?: number;
   readonly amount?: string;
+  readonly variant?: string;
+  readonly options?: readonly string[];
+  readonly texts?: readonly string[];
 }
 
 /** Puts pieces into the cart on the server, and keeps what it answers. @throws Error with a sentence for the shopper. */

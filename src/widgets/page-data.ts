@@ -6,11 +6,16 @@ export interface ProductData {
   readonly stock: string;
   readonly soldOut: boolean;
   readonly open: { readonly least: string; readonly leastText: string; readonly sign: string } | null;
+  /** Where a press leads, and what it says, when something is to be chosen first or it is sold elsewhere. */
+  readonly href?: string;
+  readonly action?: string;
+  /** Choices by their words: variant, price, words on stock, sold out. */
+  readonly choices?: Readonly<Record<string, readonly [id: string, price: string, stock: string, soldOut: boolean]>>;
 }
 export interface PageData {
   readonly goods: Readonly<Record<string, ProductData>>;
   readonly look: string;
-  readonly words: Readonly<Record<'buy' | 'soldOut' | 'inCart' | 'seeCart' | 'failed' | 'cart' | 'pieces' | 'onePiece' | 'amount' | 'least' | 'close' | 'empty' | 'yourCart' | 'toCheckout' | 'account' | 'keepLooking', string>>;
+  readonly words: Readonly<Record<'buy' | 'soldOut' | 'inCart' | 'seeCart' | 'failed' | 'cart' | 'pieces' | 'onePiece' | 'amount' | 'least' | 'close' | 'empty' | 'yourCart' | 'toCheckout' | 'account' | 'keepLooking' | 'notHad', string>>;
   /** Widgets that the server drew, by what was asked for. */
   readonly html: Readonly<Record<string, string>>;
 }

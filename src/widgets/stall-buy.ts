@@ -7,18 +7,22 @@ const css = `:host{display:block;min-height:3.5rem}
 form{display:inline-flex;flex-wrap:wrap;align-items:center;gap:.25rem 1rem;margin:0}
 button{font:inherit;font-weight:500;min-height:3.5rem;padding:.4em 1.5em;border:0;border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);cursor:pointer}
 button:hover{filter:brightness(.9)}button[disabled]{background:none;color:inherit;box-shadow:inset 0 0 0 1.5px var(--stall-field-line);cursor:default;filter:none}
-button[aria-busy]{cursor:progress}button.p{padding:0;background:none}button.p img{display:block;max-width:100%;border-radius:inherit}
+a.b{display:inline-flex;align-items:center;box-sizing:border-box;min-height:3.5rem;padding:.4em 1.5em;border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);font-weight:500;text-decoration:none}button[aria-busy]{cursor:progress}button.p{padding:0;background:none}button.p img{display:block;max-width:100%;border-radius:inherit}
 :focus-visible{outline:3px solid var(--stall-link);outline-offset:2px}
 label{font-size:.9em}input{font:inherit;width:6em;min-height:3.5rem;margin-inline-start:.5em;padding:0 .6em;border:1.5px solid var(--stall-field-line);border-radius:var(--stall-radius);background:var(--stall-field);color:var(--stall-ink);box-sizing:border-box}
 span{font-size:.9em}a{color:var(--stall-link)}`;
 
-/** A button that puts one product into the cart. Attributes: goods, placement, shop, cart, checkout, price, after, window, picture, lang. */
+/** A button that puts one product into the cart. Attributes: goods, choice, placement, shop, cart, checkout, price, after, window, picture, lang. */
 export class StallBuy extends StallElement {
-  static readonly observedAttributes = ['goods', 'price', 'after', 'picture'];
+  static readonly observedAttributes = ['goods', 'choice', 'price', 'after', 'picture'];
 
   protected show({ goods, look, words }: PageData, signal: AbortSignal): void {
-    const product = goods[this.getAttribute('goods') ?? ''];
-    if (!product) return;
+    const whole = goods[this.getAttribute('goods') ?? ''];
+    if (!whole) return;
+    const choice = whole.choices?.[this.getAttribute('choice') ?? ''];
+    const product = choice ? { ...whole, price: choice[1], stock: choice[2], soldOut: choice[3] } : whole;
+    // Something is to be chosen first, or it is sold elsewhere: the button is the way there.
+    if (product.href && !choice) return void this.#lead(product, look, words);
     const root = this.root(css, look);
     const form = document.createElement('form');
     form.part.add('box');
@@ -36,11 +40,20 @@ export class StallBuy extends StallElement {
     root.replaceChildren(form);
     form.addEventListener('submit', (e) => {
       e.preventDefault();
-      void this.#buy(button, note, words, amount?.querySelector('input')?.value);
+      void this.#buy(button, note, words, amount?.querySelector('input')?.value, choice?.[0]);
     }, { signal });
   }
 
-  #face(button: HTMLButtonElement, product: ProductData, words: PageData['words']): void {
+  #lead(product: ProductData, look: string, words: PageData['words']): void {
+    const link = document.createElement('a');
+    link.className = 'b';
+    link.part.add('button');
+    link.href = this.goodsWay(product.href ?? '');
+    this.#face(link, { ...product, soldOut: false }, words);
+    this.root(css, look).replaceChildren(link);
+  }
+
+  #face(button: HTMLElement, product: ProductData, words: PageData['words']): void {
     const own = this.textContent?.trim();
     const text = own || words.buy.replace('{x}', product.name);
     const picture = this.getAttribute('picture');
@@ -53,14 +66,14 @@ export class StallBuy extends StallElement {
     } else button.textContent = product.soldOut ? `${product.name}: ${words.soldOut}` : text + (this.hasAttribute('price') && !product.open ? ` \u00b7 ${product.price}` : '');
   }
 
-  async #buy(button: HTMLButtonElement, note: HTMLElement, words: PageData['words'], amount?: string): Promise<void> {
+  async #buy(button: HTMLButtonElement, note: HTMLElement, words: PageData['words'], amount?: string, variant?: string): Promise<void> {
     if (button.ariaBusy) return;
     button.ariaBusy = 'true';
     const after = this.getAttribute('after');
     // Opened while the press is still heard: later the browser would take it for a pop-up.
     const fresh = this.getAttribute('window') === 'new' && (after === 'cart' || after === 'checkout') ? open('', '_blank') : null;
     try {
-      await addToCart(this.shop, { goods: this.getAttribute('goods') ?? '', placement: this.getAttribute('placement'), ...(amount !== undefined && { amount }) });
+      await addToCart(this.shop, { goods: this.getAttribute('goods') ?? '', placement: this.getAttribute('placement'), ...(amount !== undefined && { amount }), ...(variant && { variant }) });
       const cart = cartWay(this.shop, this.way('cart'));
       if (after === 'cart' || after === 'checkout') {
         const to = new URL(after === 'cart' ? cart : checkoutWay(this.shop, this.way('checkout')), document.baseURI).href;

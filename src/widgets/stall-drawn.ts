@@ -1,5 +1,6 @@
 import css from '../core/storefront/storefront.css';
 import type { PageData, Wish } from './page-data';
+import { chooser } from './chooser';
 import { taken } from './shared';
 
 const { StallElement, addToCart, apiOf, cartWay } = taken();
@@ -43,6 +44,7 @@ export class StallDrawn extends StallElement {
     const root = this.shadowRoot;
     if (!root) return;
     root.innerHTML = html;
+    chooser(root, this.words);
     for (const link of root.querySelectorAll<HTMLAnchorElement>('a[data-goods],a[data-category]')) {
       const to = this.address({ goods: link.dataset.goods ?? '', category: link.dataset.category ?? '' });
       if (to) link.href = to;
@@ -93,7 +95,7 @@ export class StallDrawn extends StallElement {
     const note = noteAt(form);
     const data = new FormData(form);
     try {
-      await addToCart(this.shop, { goods, placement: this.getAttribute('placement'), quantity: Number(data.get('quantity') ?? 1) || 1, ...(data.has('amount') && { amount: String(data.get('amount')) }) });
+      await addToCart(this.shop, { goods, placement: this.getAttribute('placement'), quantity: Number(data.get('quantity') ?? 1) || 1, ...(data.has('amount') && { amount: String(data.get('amount')) }), ...choiceOf(data) });
       if (this.getAttribute('after') === 'drawer') return void (await taken().more()).openDrawer(this);
       const link = document.createElement('a');
       link.href = cartWay(this.shop, this.way('cart'));
@@ -118,6 +120,12 @@ export class StallDrawn extends StallElement {
     } else noteAt(form).textContent = this.words?.failed ?? '';
   }
 }
+
+const choiceOf = (data: FormData): { options?: string[]; texts?: string[] } => {
+  const list = (name: string) => [0, 1, 2, 3, 4].filter((n) => data.has(`${name}-${n}`)).map((n) => String(data.get(`${name}-${n}`)));
+  const [options, texts] = [list('option'), list('text')];
+  return { ...(options.length && { options }), ...(texts.length && { texts }) };
+};
 
 /** Where a form tells what came of it. */
 function noteAt(form: HTMLElement): HTMLElement {

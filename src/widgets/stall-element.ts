@@ -40,6 +40,16 @@ export abstract class StallElement extends HTMLElement {
     return own && own !== '#' && this.#from ? new URL(own, this.#from).href : own;
   }
 
+  /** A product's page: in the site's own shop where there is one, else the plain page; a link to another seller stays. */
+  protected goodsWay(plain: string): string {
+    const page = this.way('page');
+    const slug = /\/goods\/([^/?#]+)/.exec(plain)?.[1];
+    if (!page || !slug || !plain.startsWith(this.shop)) return plain;
+    const url = new URL(page, document.baseURI);
+    url.searchParams.set('goods', decodeURIComponent(slug));
+    return url.href;
+  }
+
   protected wish(): Wish {
     return { goods: this.getAttribute('goods'), lang: this.getAttribute('lang') };
   }

@@ -37,6 +37,19 @@ export class StallShop extends StallDrawn {
     for (const link of this.shadowRoot?.querySelectorAll<HTMLAnchorElement>('a[data-go],a[data-goods]') ?? []) {
       if (this.#main) link.href = `${location.pathname}${withState(askedBy(link))}`;
     }
+    if (this.#main) this.#tell();
+  }
+
+  /** Search engines read the page itself: what is said of an open product for them goes into its head. It is data, no script. */
+  #tell(): void {
+    document.querySelector('script[data-stall-goods]')?.remove();
+    const data = this.shadowRoot?.querySelector('script[type="application/ld+json"]');
+    if (!data) return;
+    const here = document.createElement('script');
+    here.type = 'application/ld+json';
+    here.dataset.stallGoods = '';
+    here.textContent = data.textContent;
+    document.head.append(here);
   }
 
   protected override clicked(e: MouseEvent): void {

@@ -1,4 +1,5 @@
 import { isIn } from './category';
+import { priceFrom } from './price';
 import { isOnOffer, type Product } from './product';
 
 /** What a row of products shows, and in which order. */
@@ -20,16 +21,16 @@ export interface Choice {
 }
 
 /**
- * The products a row shows, of `all` in the owner's order. Related products share categories: those that share most come
+ * The products a row shows at a moment, of `all` in the owner's order. Related products are those the owner named, else they share categories: those that share most come
  * first, and one that shares none is not related. Products chosen by hand keep the order they were chosen in.
  */
-export function chooseProducts(all: readonly Product[], c: Choice, lang = 'en'): Product[] {
-  return sorted(from(all, c), c, lang).slice(0, c.limit);
+export function chooseProducts(all: readonly Product[], c: Choice, at: number, lang = 'en'): Product[] {
+  return sorted(from(all, c, at), c, at, lang).slice(0, c.limit);
 }
 
-function from(all: readonly Product[], c: Choice): readonly Product[] {
+function from(all: readonly Product[], c: Choice, at: number): readonly Product[] {
   if (c.source === 'chosen') return c.goods.flatMap((slug) => all.find((p) => p.slug === slug) ?? []);
-  if (c.source === 'offer') return all.filter(isOnOffer);
+  if (c.source === 'offer') return all.filter((p) => isOnOffer(p, at));
   if (c.source === 'category') return c.category ? all.filter((p) => isIn(p, c.category)) : all;
   if (c.source === 'related') return related(all, c.of);
   return all;
@@ -38,16 +39,18 @@ function from(all: readonly Product[], c: Choice): readonly Product[] {
 function related(all: readonly Product[], slug: string): readonly Product[] {
   const to = all.find((p) => p.slug === slug);
   if (!to) return [];
+  if (to.related.length) return to.related.flatMap((s) => all.find((p) => p.slug === s) ?? []);
   const shared = (p: Product) => p.categories.filter((path) => isIn(to, path) || to.categories.some((mine) => isIn(p, mine))).length;
   return all.filter((p) => p !== to && shared(p) > 0).sort((a, b) => shared(b) - shared(a));
 }
 
 /** By hand means the order given; only `newest` as a source has an order of its own. */
-export function sorted(products: readonly Product[], c: Pick<Choice, 'order' | 'source'>, lang: string): readonly Product[] {
+export function sorted(products: readonly Product[], c: Pick<Choice, 'order' | 'source'>, at: number, lang: string): readonly Product[] {
   const order = c.order === 'hand' && c.source === 'newest' ? 'newest' : c.order;
   const names = new Intl.Collator(lang);
+  const least = (p: Product) => priceFrom(p, at).least;
   const by: Record<Exclude<Order, 'hand'>, (a: Product, b: Product) => number> = {
-    newest: (a, b) => b.addedAt - a.addedAt, name: (a, b) => names.compare(a.name, b.name), cheapest: (a, b) => a.price - b.price, dearest: (a, b) => b.price - a.price,
+    newest: (a, b) => b.addedAt - a.addedAt, name: (a, b) => names.compare(a.name, b.name), cheapest: (a, b) => least(a) - least(b), dearest: (a, b) => least(b) - least(a),
   };
   return order === 'hand' ? products : [...products].sort(by[order]);
 }

@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest';
 import type { Minor } from '../money/minor';
 import { type Category, categoryTree, isIn, namesIn, pathOfNames, withPaths } from './category';
 import { chooseProducts, type Choice, sources } from './choose';
-import { isOnOffer, type Product } from './product';
+import { isOnOffer, type Product, productInput } from './product';
 
 const product = (slug: string, more: Partial<Product> = {}): Product => ({
-  id: slug, slug, name: slug, description: '', price: 100 as Minor, was: null, openLeast: null, categories: [], addedAt: 0, stock: null, picture: null, pictureAlt: '', ...more,
+  ...productInput.parse({ name: slug, price: 100 }), id: slug, slug, plain: '', addedAt: 0, order: 0, variants: [{ id: slug, values: [], price: null, difference: null, sku: '', gtin: '', stock: null, weight: null, picture: null }], ...more,
 });
 const names = fc.array(fc.constantFrom('Baskets', 'Trugs', 'Kits', 'Oval', 'Willow'), { minLength: 1, maxLength: 4 });
 
@@ -37,10 +37,10 @@ describe('the products of a row', () => {
 
   it('are some of the goods, no more than asked for, in the order asked for', () => {
     fc.assert(fc.property(goods, choice, (all, c: Choice) => {
-      const chosen = chooseProducts(all, c);
+      const chosen = chooseProducts(all, c, 0);
       expect(chosen.length).toBeLessThanOrEqual(c.limit);
       for (const p of chosen) expect(all).toContain(p);
-      if (c.source === 'offer') expect(chosen.every(isOnOffer)).toBe(true);
+      if (c.source === 'offer') expect(chosen.every((p) => isOnOffer(p, 0))).toBe(true);
       if (c.source === 'category' && c.category) expect(chosen.every((p) => isIn(p, c.category))).toBe(true);
       if (c.source === 'related') expect(chosen.map((p) => p.slug)).not.toContain(c.of);
       if (c.order === 'cheapest') expect(chosen.map((p) => p.price)).toEqual(chosen.map((p) => p.price).sort((a, b) => a - b));
@@ -50,6 +50,6 @@ describe('the products of a row', () => {
 
   it('chosen by hand keep the order they were chosen in', () => {
     const all = ['a', 'b', 'c'].map((s) => product(s));
-    expect(chooseProducts(all, { source: 'chosen', goods: ['c', 'gone', 'a'], category: '', of: '', order: 'hand', limit: 9 }).map((p) => p.slug)).toEqual(['c', 'a']);
+    expect(chooseProducts(all, { source: 'chosen', goods: ['c', 'gone', 'a'], category: '', of: '', order: 'hand', limit: 9 }, 0).map((p) => p.slug)).toEqual(['c', 'a']);
   });
 });

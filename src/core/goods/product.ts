@@ -1,51 +1,170 @@
 import { z } from 'zod';
 import type { Minor } from '../money/minor';
+import { type GoodsKindId, goodsKindIds } from './kinds';
+import { gtinFault } from './gtin';
+import { optionLimits } from './variants';
 
-/** A product of the catalogue. Prices in minor units of the shop's currency. */
-export interface Product {
-  readonly id: string;
-  readonly slug: string;
-  readonly name: string;
-  readonly description: string;
-  readonly price: Minor;
-  /** The price before, while the product is on offer. */
-  readonly was: Minor | null;
-  /** The least a buyer may name, where the amount is left to them. */
-  readonly openLeast: Minor | null;
-  /** Names of the categories it is in, each with those above it: "Baskets / Trugs". */
-  readonly categories: readonly string[];
-  /** When it came to the goods, in milliseconds since 1970. */
-  readonly addedAt: number;
-  /** Pieces on hand; null when nobody counts. */
-  readonly stock: number | null;
-  readonly picture: string | null;
-  readonly pictureAlt: string;
-}
+/**
+ * What an owner may write about a product: the one form that sheet, list, CSV and programs fill. Money is in minor units of
+ * the shop's currency, weights in grams, moments in ISO 8601 with an offset.
+ */
+const money = (what: string) => z.number(`Write ${what}.`).int(`Write ${what} in whole minor units.`).min(0, 'A price is not below nought.').max(1_000_000_000_000, 'That price is too large to be kept exactly.').transform((n) => n as Minor);
+const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit here.`);
+const moment = z.iso.datetime({ offset: true, error: 'Write a date and a time.' });
+const hash = z.string().regex(/^[0-9a-f]{64}$/, 'This is no picture that was kept.');
+const slugText = z.string().trim().max(80).regex(/^[\p{L}\p{N}]+(-[\p{L}\p{N}]+)*$/u, 'An address has letters, digits and hyphens: round-log-basket.');
 
-/** What an owner may write about a product. Money arrives as minor units: the form parses what was typed. */
-export const productInput = z.object({
-  name: z.string().trim().min(1, 'Give it a name; shoppers search by it.').max(140, 'A name has at most 140 characters.'),
-  description: z.string().trim().max(8000, 'A description has at most 8,000 characters.').default(''),
-  price: z.number().int('Write the price in whole minor units.').min(0, 'A price is not below nought.').max(Number.MAX_SAFE_INTEGER, 'That price is too large to be kept exactly.'),
-  was: z.number().int('Write the price before in whole minor units.').min(1, 'A price before is more than nought; leave it empty where there is none.').max(Number.MAX_SAFE_INTEGER).nullable().default(null),
-  openLeast: z.number().int('Write the least amount in whole minor units.').min(0, 'The least amount is not below nought.').max(Number.MAX_SAFE_INTEGER).nullable().default(null),
-  categories: z.array(z.string().trim().min(1).max(200)).max(20, 'A product stands in at most 20 categories.').default([]),
-  stock: z.number().int('Count whole pieces.').min(0, 'Stock is not below nought.').max(1_000_000).nullable(),
-  pictureAlt: z.string().trim().max(300).default(''),
+const picture = z.object({
+  hash,
+  alt: line(300).default(''),
+  /** What must stay in view when the picture is cropped: parts of width and height, 0 to 1. */
+  x: z.number().min(0).max(1).default(0.5),
+  y: z.number().min(0).max(1).default(0.5),
 });
-/** Whether a product is on offer: its price before is more than its price. */
-export const isOnOffer = (p: Pick<Product, 'price' | 'was'>): boolean => p.was !== null && p.was > p.price;
+
+const option = z.object({
+  name: line(40).min(1, 'Give the option a name, like Size.'),
+  as: z.enum(['list', 'swatch']).default('list'),
+  values: z.array(z.object({ name: line(60).min(1, 'A value needs a name.'), colour: z.string().regex(/^(#[0-9a-f]{6})?$/i, 'Write a colour like #7a8a5c.').default('') }))
+    .min(1, 'An option needs a value.').max(optionLimits.values, `An option has at most ${optionLimits.values} values.`),
+});
+
+const variant = z.object({
+  id: z.string().max(40).optional(),
+  values: z.array(z.string()).max(optionLimits.options).default([]),
+  /** A price of its own, or a difference to the product's. */
+  price: money('the price').nullable().default(null),
+  difference: z.number().int().min(-1_000_000_000_000).max(1_000_000_000_000).nullable().default(null),
+  sku: line(60).default(''),
+  gtin: line(20).default('').superRefine((text, c) => {
+    const fault = text && gtinFault(text);
+    if (fault) c.addIssue({ code: 'custom', message: fault });
+  }),
+  /** Pieces on hand when it is new; later changes go through the ledger. Null when nobody counts. */
+  stock: z.number('Count whole pieces.').int('Count whole pieces.').min(0, 'Stock is not below nought.').max(10_000_000).nullable().default(null),
+  /** Grams. */
+  weight: z.number().int('Write whole grams.').min(0).max(10_000_000).nullable().default(null),
+  picture: hash.nullable().default(null),
+});
+
+const offer = z.object({ kind: z.enum(['amount', 'percent']), value: z.number().positive('An offer takes something off.'), from: moment.nullable().default(null), until: moment.nullable().default(null) })
+  .refine((o) => o.kind !== 'percent' || o.value <= 100, 'At most 100 per cent can come off.')
+  .refine((o) => o.kind !== 'amount' || Number.isInteger(o.value), 'Write the amount in whole minor units.')
+  .refine((o) => !o.from || !o.until || Date.parse(o.from) < Date.parse(o.until), 'The offer ends before it begins.');
+
+const stockRule = z.object({
+  /** From how many down shoppers read how many are left; null for what is usual. */
+  low: z.number().int().min(0).max(1_000).nullable().default(null),
+  whenOut: z.enum(['refuse', 'sell-on', 'preorder']).default('refuse'),
+  /** Day a pre-order is expected, "2027-03-01". */
+  expected: z.iso.date('Write the day it is expected.').nullable().default(null),
+});
+
+export const productInput = z.object({
+  kind: z.enum(goodsKindIds).default('ships'),
+  name: z.string('Give it a name; shoppers search by it.').trim().min(1, 'Give it a name; shoppers search by it.').max(140, 'A name has at most 140 characters.'),
+  /** Its address; made from the name where none is given. */
+  slug: z.union([z.literal(''), slugText]).default(''),
+  /** Rich text as HTML, sanitised before it is kept. */
+  description: z.string().trim().max(40_000, 'A description has at most 40,000 characters.').default(''),
+  price: money('the price'),
+  was: money('the price before').nullable().default(null),
+  offer: offer.nullable().default(null),
+  /** Where the buyer names the amount: the least, and amounts that are offered for a press. */
+  openLeast: money('the least amount').nullable().default(null),
+  openSuggestions: z.array(money('the amounts')).max(6, 'At most six amounts are suggested.').default([]),
+  unit: z.object({ amount: z.number().positive('Write how much one piece holds.').max(1_000_000), measure: z.enum(['g', 'kg', 'ml', 'cl', 'l', 'cm', 'm', 'm2', 'piece']) }).nullable().default(null),
+  cost: money('the cost').nullable().default(null),
+  taxClass: z.enum(['standard', 'reduced', 'zero', 'books', 'digital']).default('standard'),
+  /** In lists; by its link alone; nowhere. */
+  shows: z.enum(['shown', 'link', 'hidden']).default('shown'),
+  categories: z.array(z.string().trim().min(1).max(200)).max(20, 'A product stands in at most 20 categories.').default([]),
+  tags: z.array(line(40).min(1)).max(30, 'At most 30 tags.').default([]),
+  badge: line(24).default(''),
+  /** Words it is also found by. */
+  searchWords: line(300).default(''),
+  sections: z.array(z.object({ title: line(80).min(1, 'A section needs a title, like Care.'), text: z.string().trim().max(20_000).default('') })).max(8, 'At most eight sections.').default([]),
+  /** What the buyer may write, like initials on a label. */
+  texts: z.array(z.object({ label: line(60).min(1, 'Say what the buyer writes.'), most: z.number().int().min(1).max(500).default(40), required: z.boolean().default(false), price: money('what it costs').default(0 as Minor) })).max(5, 'A buyer writes at most five texts.').default([]),
+  /** Slugs of products that go with it; none for those that share its categories. */
+  related: z.array(z.string().min(1).max(80)).max(12, 'At most twelve related products.').default([]),
+  video: z.string().trim().max(500).regex(/^(https?:\/\/[^\s"'<>]+)?$/, 'Write the address of the film, beginning with https://.').default(''),
+  pictures: z.array(picture).max(20, 'At most 20 pictures.').default([]),
+  options: z.array(option).max(optionLimits.options, `At most ${optionLimits.options} options.`).default([]),
+  variants: z.array(variant).min(1).max(optionLimits.variants, `At most ${optionLimits.variants.toLocaleString('en')} variants: fewer values, please.`).default([variant.parse({})]),
+  stockRule: stockRule.default(stockRule.parse({})),
+  event: z.object({ start: moment, end: moment.nullable().default(null), place: line(200).default(''), address: line(300).default('') }).nullable().default(null),
+  bundle: z.array(z.object({ goodsId: z.string(), variantId: z.string(), quantity: z.number().int().min(1).max(99).default(1) })).max(30, 'A bundle has at most 30 parts.').default([]),
+  link: z.object({ url: z.url({ protocol: /^https?$/, error: 'Write the whole address, beginning with https://.' }).max(500), seller: line(80).default('') }).nullable().default(null),
+  every: z.object({ count: z.number().int().min(1).max(12).default(1), unit: z.enum(['week', 'month', 'year']) }).nullable().default(null),
+  /** Months a voucher holds; null for ever. */
+  voucherMonths: z.number().int().min(1).max(120).nullable().default(null),
+  /** Made up to show how it looks; taken away at one press. */
+  sample: z.boolean().default(false),
+});
 
 export type ProductInput = z.input<typeof productInput>;
+/** A product's form, read: nothing is left out. */
+export type ProductForm = z.output<typeof productInput>;
+export type Option = ProductForm['options'][number];
+export type VariantInput = ProductForm['variants'][number];
+export type Picture = ProductForm['pictures'][number];
+export type Offer = NonNullable<ProductForm['offer']>;
+export type StockRule = ProductForm['stockRule'];
+export type UnitPrice = NonNullable<ProductForm['unit']>;
+
+/** A choice that can be bought: one value of each option. A product without options has one. */
+export interface Variant extends VariantInput {
+  readonly id: string;
+}
+
+/** A product of the catalogue. */
+export interface Product extends Omit<ProductForm, 'variants'> {
+  readonly id: string;
+  readonly variants: readonly Variant[];
+  /** The description's words without markup. */
+  readonly plain: string;
+  /** When it came to the goods, in milliseconds since 1970. */
+  readonly addedAt: number;
+  readonly order: number;
+}
+
+/** Fields that an owner writes, in the order of the sheet. */
+export const productFields = Object.keys(productInput.shape) as (keyof ProductForm)[];
+
+/** A product as its own form again. */
+export const formOf = (p: Product): ProductForm => Object.fromEntries(productFields.map((f) => [f, p[f as keyof Product]])) as unknown as ProductForm;
+
+/** What belongs together across fields; each fault with the field to look at. */
+export function formFaults(f: ProductForm): { readonly field: keyof ProductForm; readonly message: string } | undefined {
+  const fault = (field: keyof ProductForm, message: string) => ({ field, message });
+  const names = f.options.map((o) => o.name.toLowerCase());
+  if (new Set(names).size < names.length) return fault('options', 'Two options have the same name.');
+  for (const o of f.options) if (new Set(o.values.map((v) => v.name)).size < o.values.length) return fault('options', `${o.name} has the same value twice.`);
+  const keys = f.variants.map((v) => JSON.stringify(v.values));
+  if (new Set(keys).size < keys.length) return fault('variants', 'Two variants are the same choice.');
+  if (f.variants.some((v) => v.values.length !== f.options.length || v.values.some((x, i) => !f.options[i]?.values.some((o) => o.name === x)))) return fault('variants', 'A variant names a value that its option does not have.');
+  if (f.was !== null && f.was <= f.price) return fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+  if (f.kind === 'event' && !f.event) return fault('event', 'Say when it takes place.');
+  if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start)) return fault('event', 'It ends before it begins.');
+  if (f.kind === 'bundle' && f.bundle.length === 0) return fault('bundle', 'Choose what is in the bundle.');
+  if (f.kind === 'link' && !f.link) return fault('link', 'Write where it is sold.');
+  if (f.kind === 'subscription' && !f.every) return fault('every', 'Say how often it is charged.');
+  if (f.stockRule.whenOut === 'preorder' && !f.stockRule.expected) return fault('stockRule', 'Say when it is expected.');
+  return undefined;
+}
+
+/** Whether a product is announced as reduced, by hand or by an offer that runs. */
+export const isOnOffer = (p: Pick<Product, 'price' | 'was' | 'offer'>, at: number): boolean =>
+  (p.was !== null && p.was > p.price) || (p.offer !== null && (p.offer.from === null || Date.parse(p.offer.from) <= at) && (p.offer.until === null || at < Date.parse(p.offer.until)));
+
+export const kindIs = (p: Pick<Product, 'kind'>, ...kinds: readonly GoodsKindId[]): boolean => kinds.includes(p.kind);
 
 /** "Round log basket" → "round-log-basket"; letters of any script stay, so that other languages have readable addresses. */
 export function slugOf(name: string, taken: (slug: string) => boolean): string {
-  const base = name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 60) || 'product';
+  const base = name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 60).replace(/-+$/, '') || 'product';
   for (let n = 1; ; n++) {
     const slug = n === 1 ? base : `${base}-${n}`;
     if (!taken(slug)) return slug;
   }
 }
-
-/** Pieces that are few enough to say so; chosen by hand. */
-export const FEW = 3;

@@ -14,22 +14,26 @@ const has = (look: CardLook, part: CardPart): boolean => look.parts.includes(par
 export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = true): Html {
   return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && picture(v, lazy)}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
-${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.description)}</p>`}
+${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.summary)}</p>`}
 <div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</p>`}</div>${has(look, 'button') && addForm(v, w, true)}</div></div></article>`;
 }
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */
 const picture = (v: ProductView, lazy: boolean): Html =>
-  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture}" alt="" width="480" height="360"${lazy && html` loading="lazy"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.was && html`<span class="stall-badge">%</span>`}</a>`;
+  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture.small}" srcset="${v.picture.set}" sizes="(min-width: 40rem) 20rem, 50vw" alt="" width="480" height="360" data-x="${v.picture.x}" data-y="${v.picture.y}"${lazy && html` loading="lazy"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.badge && html`<span class="stall-badge">${v.badge}</span>`}</a>`;
 
 export const price = (v: ProductView, w: Words): Html =>
-  html`<span class="stall-price-small">${v.open ? fill(w.from, { x: v.open.leastText }) : v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;
+  html`<span class="stall-price-small">${v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;
 
-/** Puts one piece into the cart: by script at once, without script over the plain pages. */
+/** Puts one piece into the cart: by script at once, without script over the plain pages. Where something is to be chosen first, it leads there. */
 export function addForm(v: ProductView, w: Words, short = false): Html | false {
+  if (v.action === 'see') return html`<a class="stall-button" href="${v.seller?.url ?? v.href}" rel="noopener nofollow" aria-label="${fill(w.seeAt, { x: v.seller?.name || w.elsewhere })}: ${v.name}">${w.seeShort}</a>`;
   if (v.soldOut) return false;
-  if (v.open) return html`<a class="stall-button" href="${v.href}" data-goods="${v.slug}" aria-label="${w.choose}: ${v.name}">${short ? w.chooseShort : w.choose}</a>`;
-  return html`<form method="post" action="${v.action}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${short ? fill(w.addNamed, { x: v.name }) : `${w.add}: ${v.name}`}">${short ? w.addShort : w.add}</button></form>`;
+  if (v.action !== 'add') {
+    const text = v.action === 'book' ? w.book : v.action === 'amount' && !short ? w.choose : short ? w.chooseShort : w.chooseOptions;
+    return html`<a class="stall-button" href="${v.href}" data-goods="${v.slug}" aria-label="${text}: ${v.name}">${text}</a>`;
+  }
+  return html`<form method="post" action="${v.send}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${short ? fill(w.addNamed, { x: v.name }) : `${w.add}: ${v.name}`}">${short ? w.addShort : w.add}</button></form>`;
 }
 
 /** The first sentence or so; whole words only. */
@@ -52,20 +56,5 @@ export function rowFragment(v: RowView, w: Words): Html {
 function table(v: RowView, w: Words): Html {
   const filter = v.filter && html`<p class="stall-field stall-filter"><label>${w.filter} <input type="search" data-filter autocomplete="off"></label><span role="status" class="stall-hidden"></span></p>`;
   return html`${filter}<div class="stall-scroll" tabindex="0" role="region" aria-label="${v.heading || w.product}"><table class="stall-table"><thead><tr><th scope="col">${w.product}</th>${has(v, 'description') && html`<th scope="col"></th>`}${has(v, 'price') && html`<th scope="col" class="stall-figure">${w.price}</th>`}${has(v, 'stock') && html`<th scope="col">${w.stock}</th>`}${has(v, 'button') && html`<th><span class="stall-hidden">${w.add}</span></th>`}</tr></thead>
-<tbody>${v.products.map((p) => html`<tr data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.description)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${has(v, 'button') && html`<td>${addForm(p, w, true)}</td>`}</tr>`)}</tbody></table></div>`;
+<tbody>${v.products.map((p) => html`<tr data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.summary)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${has(v, 'button') && html`<td>${addForm(p, w, true)}</td>`}</tr>`)}</tbody></table></div>`;
 }
-
-/** One product in full: on its plain page, and inside a shop front. */
-export function productFragment(v: ProductView, w: Words, level = 1): Html {
-  return html`<article class="stall-product" data-card="${v.slug}">${v.pictureLarge && html`<img class="stall-picture" src="${v.pictureLarge}" alt="${v.pictureAlt}" width="960" height="720">`}
-<div class="stall-product-text">${heading(level, v.name)}<p class="stall-price">${v.open ? fill(w.from, { x: v.open.leastText }) : v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</p>${v.problem && html`<p class="stall-alert" role="alert">${v.problem}</p>`}
-${v.description && html`<p class="stall-description">${v.description}</p>`}
-${v.soldOut ? html`<p class="stall-note">${w.soldOutLong}</p>` : html`<form method="post" action="${v.action}" class="stall-buy-form" data-add="${v.slug}">
-<input type="hidden" name="placement" value="${v.via}">
-${v.open && amountField(v.open, w)}<div class="stall-field"><label>${w.howMany}<input name="quantity" type="number" min="1" max="${v.max ?? 99}" value="1" inputmode="numeric"></label></div>
-<button class="stall-button">${w.add}</button></form>${v.stock && html`<p class="stall-note">${v.stock}</p>`}`}</div></article>
-${v.related && v.related.length > 0 && rowFragment({ heading: w.related, form: 'grid', columns: 4, filter: false, parts: ['picture', 'name', 'price'], level: level + 2, products: v.related }, w)}`;
-}
-
-export const amountField = (open: NonNullable<ProductView['open']>, w: Words): Html =>
-  html`<div class="stall-field stall-amount-field"><label>${w.amount} (${open.sign}), ${fill(w.least, { x: open.leastText })}<input name="amount" type="text" inputmode="decimal" value="${open.least}" required autocomplete="transaction-amount"></label></div>`;

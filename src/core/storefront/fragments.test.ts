@@ -1,9 +1,10 @@
 import { parseFragment } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import { attr, descendants, type Element, find, rawText } from '../html/tree';
-import { cardFragment, productFragment, rowFragment } from './cards';
+import { cardFragment, rowFragment } from './cards';
+import { productFragment } from './product';
 import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from './fragments';
-import type { Html } from './html';
+import { Html } from './html';
 import { stepWordsIn, wordsIn } from './words';
 import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
 
@@ -16,6 +17,7 @@ const words = (fragment: Html): string => rawText(tree(fragment)).replace(/\s+/g
 const line: LineView = {
   id: 'l1',
   name: 'Trug & co',
+  particulars: ['M, natural'],
   href: '/goods/trug',
   picture: '/p.webp',
   unit: '£42.00',
@@ -112,22 +114,37 @@ describe('after paying', () => {
 });
 
 describe('a product', () => {
+  const picture = { small: '/s.webp', large: '/l.webp', set: '/s.webp 480w', alt: 'A trug', x: 5, y: 5 };
   const product: ProductView = {
     slug: 'trug',
     name: 'Trug',
-    description: 'Oval <34 cm>',
+    kind: 'ships',
+    description: new Html('<p>Oval &lt;34 cm&gt;</p>'),
+    summary: 'Oval <34 cm>',
     price: '£42.00',
     was: '',
+    lowest: '',
+    perUnit: '',
+    badge: '',
+    action: 'add',
     open: null,
     stock: 'Only 2 left',
     soldOut: false,
     max: 2,
-    picture: '/s.webp',
-    pictureLarge: '/l.webp',
-    pictureAlt: 'A trug',
+    picture,
+    pictures: [picture],
     href: '/goods/trug',
-    action: '/goods/trug',
+    send: '/goods/trug',
     via: 'aaaaaaaa',
+    options: [],
+    variants: [],
+    texts: [],
+    sections: [],
+    event: null,
+    seller: null,
+    every: '',
+    parts: [],
+    video: '',
   };
 
   it('can be bought with a plain form that remembers the placement', () => {
@@ -161,14 +178,14 @@ describe('a product', () => {
   });
 
   it('whose amount the buyer names asks for it, and says the least', () => {
-    const open = { least: '5.00', leastText: '£5.00', sign: '£', step: 'en-GB' };
+    const open = { least: '5.00', leastText: '£5.00', sign: '£', suggested: [{ value: '10.00', text: '£10.00' }] };
     const page = productFragment({ ...product, open }, en);
     expect(all(page, 'input').map((i) => attr(i, 'name'))).toContain('amount');
     expect(words(page)).toContain('at least £5.00');
-    expect(all(cardFragment({ ...product, open }, { parts: ['button'], level: 3 }, en), 'form')).toEqual([]);
+    expect(all(cardFragment({ ...product, open, action: 'amount' }, { parts: ['button'], level: 3 }, en), 'form')).toEqual([]);
   });
 
   it('without a picture shows none', () => {
-    expect(all(productFragment({ ...product, pictureLarge: null }, en), 'img')).toEqual([]);
+    expect(all(productFragment({ ...product, picture: null, pictures: [] }, en), 'img')).toEqual([]);
   });
 });

@@ -22,7 +22,7 @@ export function cartFragment(v: CartPageView, w: StepWords): Html {
 
 function line(l: LineView, w: StepWords): Html {
   return html`<li class="stall-line"><a class="stall-thumb" href="${l.href}" tabindex="-1" aria-hidden="true">${l.picture && html`<img src="${l.picture}" alt="" width="96" height="96">`}</a>
-<div class="stall-line-text"><a class="stall-name" href="${l.href}">${l.name}</a><span class="stall-muted">${fill(w.each, { x: l.unit })}</span>
+<div class="stall-line-text"><a class="stall-name" href="${l.href}">${l.name}</a>${l.particulars.map((p) => html`<span class="stall-muted stall-particulars">${p}</span>`)}<span class="stall-muted">${fill(w.each, { x: l.unit })}</span>
 <form class="stall-stepper-form" method="post" action="${l.action}"><span class="stall-stepper" role="group" aria-label="${fill(w.howManyOf, { x: l.name })}">
 <button name="quantity" value="${l.quantity - 1}" aria-label="${fill(w.oneFewer, { x: l.name })}">&minus;</button><output aria-live="polite">${l.quantity}</output>
 <button name="quantity" value="${l.quantity + 1}" aria-label="${fill(w.oneMore, { x: l.name })}"${l.max !== null && l.quantity >= l.max && html` disabled`}>+</button></span>
@@ -62,7 +62,7 @@ export function checkoutFragment(v: CheckoutPageView, w: StepWords): Html {
 <div class="stall-columns"><section class="stall-address"><h2>${w.whereTo}</h2>${alert(v.problem)}${wrong > 0 && html`<p class="stall-alert" role="alert">${wrong === 1 ? w.oneField : fill(w.someFields, { n: wrong })}</p>`}
 <div class="stall-fields">${fields.map((f) => field(f, v, w))}</div></section>
 <section class="stall-summary"><h2>${w.whatYouBuy}</h2>
-<ul class="stall-brief">${v.lines.map((l) => html`<li>${l.picture && html`<img src="${l.picture}" alt="" width="48" height="48">`}<span>${l.quantity} &times; ${l.name}${l.note && html`<em class="stall-note">${l.note}</em>`}</span><span>${l.amount}</span></li>`)}</ul>
+<ul class="stall-brief">${v.lines.map((l) => html`<li>${l.picture && html`<img src="${l.picture}" alt="" width="48" height="48">`}<span>${l.quantity} &times; ${l.name}${l.particulars.map((p) => html`<small class="stall-muted stall-particulars">${p}</small>`)}${l.note && html`<em class="stall-note">${l.note}</em>`}</span><span>${l.amount}</span></li>`)}</ul>
 ${steps(v, w)}<input type="hidden" name="total" value="${v.totalMinor}">
 <button class="stall-button stall-wide" type="submit">${fill(w.pay, { x: v.total })}</button>
 <p class="stall-muted">${fill(w.byCard, { x: v.payee })}</p>

@@ -1,5 +1,6 @@
-import { cardFragment, heading, productFragment } from './cards';
+import { cardFragment, heading } from './cards';
 import { type Html, html } from './html';
+import { productFragment } from './product';
 import type { CategoryView, ShopFrontView, ShopState } from './views';
 import { fill, type Words } from './words';
 

@@ -1,7 +1,11 @@
+import type { Html } from './html';
+
 /** What the fragments show: texts are ready for people, money is formatted, addresses are whole. */
 export interface LineView {
   readonly id: string;
   readonly name: string;
+  /** The choice and what the buyer wrote. */
+  readonly particulars: readonly string[];
   readonly href: string;
   readonly picture: string | null;
   readonly unit: string;
@@ -47,27 +51,73 @@ export interface OrderPageView {
   readonly reason: string;
 }
 
-export interface ProductView {
-  readonly slug: string;
-  readonly name: string;
-  readonly description: string;
+export interface PictureView {
+  readonly small: string;
+  readonly large: string;
+  /** For `srcset`: addresses with their widths. */
+  readonly set: string;
+  readonly alt: string;
+  /** The point that must stay in view, in tenths of width and height: the style sheet knows them, so no style stands inline. */
+  readonly x: number;
+  readonly y: number;
+}
+
+/** One choice of a product: what of it a page's script needs to answer a press at once. */
+export interface VariantView {
+  readonly id: string;
+  readonly values: readonly string[];
   readonly price: string;
-  /** The price before, while it is on offer. */
   readonly was: string;
-  /** Where the buyer names the amount: the least, as it is typed ("5.00"), and the currency's sign. */
-  readonly open: { readonly least: string; readonly leastText: string; readonly sign: string; readonly step: string } | null;
   readonly stock: string;
   readonly soldOut: boolean;
   readonly max: number | null;
-  readonly picture: string | null;
-  readonly pictureLarge: string | null;
-  readonly pictureAlt: string;
+  /** Place of its own picture among the product's; -1 for none. */
+  readonly picture: number;
+}
+
+/** How a card's button leads on: into the cart at once, or to the product's page because something is to be chosen there. */
+export type CardAction = 'add' | 'choose' | 'book' | 'see' | 'amount';
+
+export interface ProductView {
+  readonly slug: string;
+  readonly kind: string;
+  readonly name: string;
+  /** Clean HTML. */
+  readonly description: Html;
+  readonly summary: string;
+  /** "£68.00", or "from £54.00" where variants differ. */
+  readonly price: string;
+  /** The price before, while it is on offer. */
+  readonly was: string;
+  /** "Lowest price of the 30 days before: £39.00", where a reduction is announced and the law wants it. */
+  readonly lowest: string;
+  readonly perUnit: string;
+  readonly badge: string;
+  readonly action: CardAction;
+  /** Where the buyer names the amount: the least, as it is typed ("5.00"), the currency's sign, and amounts for a press. */
+  readonly open: { readonly least: string; readonly leastText: string; readonly sign: string; readonly suggested: readonly { readonly value: string; readonly text: string }[] } | null;
+  readonly stock: string;
+  readonly soldOut: boolean;
+  readonly max: number | null;
+  readonly picture: PictureView | null;
+  readonly pictures: readonly PictureView[];
   /** The plain page of the product, on the shop's own origin. */
   readonly href: string;
   /** Where its form goes without script. */
-  readonly action: string;
+  readonly send: string;
   /** The placement the shopper came through, kept for the order. */
   readonly via: string;
+  readonly options: readonly { readonly name: string; readonly as: 'list' | 'swatch'; readonly values: readonly { readonly name: string; readonly colour: string; readonly out: boolean }[] }[];
+  readonly variants: readonly VariantView[];
+  readonly texts: readonly { readonly label: string; readonly most: number; readonly required: boolean; readonly price: string }[];
+  readonly sections: readonly { readonly title: string; readonly html: Html }[];
+  readonly event: { readonly when: string; readonly where: string } | null;
+  readonly seller: { readonly url: string; readonly name: string } | null;
+  readonly every: string;
+  readonly parts: readonly { readonly name: string; readonly href: string; readonly slug: string; readonly quantity: number }[];
+  readonly video: string;
+  /** JSON-LD for search engines, on a page of its own. */
+  readonly structured?: string;
   readonly problem?: string | undefined;
   readonly related?: readonly ProductView[];
 }

@@ -7,7 +7,7 @@ import { checkoutFragment } from '../storefront/fragments';
 import { stepWordsIn } from '../storefront/words';
 import { type BasketLine, shortLines, workOut } from './worked-sum';
 
-const line = (unit: number, quantity: number, available: number | null = null): BasketLine => ({ id: 'l', goodsId: 'g', slug: 's', name: 'n', unit: minor(unit), quantity, available });
+const line = (unit: number, quantity: number, available: number | null = null): BasketLine => ({ id: 'l', goodsId: 'g', variantId: 'v', slug: 's', name: 'n', particulars: [], unit: minor(unit), quantity, available });
 
 describe('the worked sum', () => {
   it('is each price times its pieces, and its steps make the total', () => {
@@ -39,7 +39,7 @@ describe('names of products', () => {
 
   it('are escaped wherever they come from', () => {
     expect(html`<p title="${'"x'}">${'<b>'}${html`<i>${1}</i>`}${false}</p>`.text).toBe('<p title="&quot;x">&lt;b&gt;<i>1</i></p>');
-    const form = checkoutFragment({ lines: [{ id: 'a', name: '<script>', href: '#', picture: null, unit: '', amount: '', quantity: 1, note: '', max: null, action: '' }], steps: [], total: '£1', totalMinor: 100, pieces: 1, action: '"x', cart: '', values: { email: '"><img>' }, errors: { town: '<b>' }, payee: '&' }, stepWordsIn('en')).text;
+    const form = checkoutFragment({ lines: [{ id: 'a', name: '<script>', particulars: ['<em>'], href: '#', picture: null, unit: '', amount: '', quantity: 1, note: '', max: null, action: '' }], steps: [], total: '£1', totalMinor: 100, pieces: 1, action: '"x', cart: '', values: { email: '"><img>' }, errors: { town: '<b>' }, payee: '&' }, stepWordsIn('en')).text;
     expect(form).not.toMatch(/<script|<img|<b>/);
     expect(form).toContain('aria-describedby="stall-town-error"');
   });

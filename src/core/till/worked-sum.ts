@@ -3,8 +3,11 @@ import { type Minor, sum, times } from '../money/minor';
 export interface BasketLine {
   readonly id: string;
   readonly goodsId: string;
+  readonly variantId: string;
   readonly slug: string;
   readonly name: string;
+  /** The choice and what the buyer wrote: "M, natural", "Initials: A. P.". */
+  readonly particulars: readonly string[];
   readonly unit: Minor;
   readonly quantity: number;
   /** Pieces this buyer could have now; null when nobody counts. */

@@ -40,6 +40,8 @@ export const sites = sqliteTable('sites', {
   /** The shop's own page as the draft has it; nothing while only single widgets sell. */
   shop: text({ mode: 'json' }).$type<ShopAddress>(),
   setUp: text({ mode: 'json' }).$type<SetUp>(),
+  /** Grows with every change of goods, stock aside: what is kept in memory of them is good while it stays. */
+  goodsVersion: integer().notNull().default(0),
   snapshotId: text().notNull(),
   publicationId: text(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),

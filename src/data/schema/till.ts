@@ -15,7 +15,10 @@ export const cartLines = sqliteTable('cart_lines', {
   id: text().primaryKey(),
   cart: text().notNull().references(() => carts.token, { onDelete: 'cascade' }),
   goodsId: text().notNull().references(() => goods.id),
+  variantId: text().notNull().default(''),
   quantity: integer().notNull(),
+  /** What the buyer wrote, one text to each the product asks for. */
+  texts: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
   /** What the buyer named, in minor units, where the product leaves it to them. */
   named: integer(),
   /** The widget and the page it was put into the cart from. */
@@ -60,7 +63,10 @@ export const orderLines = sqliteTable('order_lines', {
   id: text().primaryKey(),
   orderId: text().notNull().references(() => orders.id),
   goodsId: text().notNull(),
+  variantId: text().notNull().default(''),
   name: text().notNull(),
+  /** Choice and texts, as the buyer saw them: "M, natural", "Initials: A. P.". */
+  particulars: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
   unit: integer().notNull(),
   quantity: integer().notNull(),
   amount: integer().notNull(),
@@ -73,10 +79,11 @@ export const reservations = sqliteTable('reservations', {
   id: integer().primaryKey({ autoIncrement: true }),
   orderId: text().notNull().references(() => orders.id),
   goodsId: text().notNull().references(() => goods.id),
+  variantId: text().notNull().default(''),
   quantity: integer().notNull(),
   state: text({ enum: ['held', 'sold', 'released'] }).notNull(),
   expiresAt: integer({ mode: 'timestamp_ms' }).notNull(),
-}, (t) => [index('reservations_goods').on(t.goodsId, t.state), index('reservations_order').on(t.orderId)]);
+}, (t) => [index('reservations_variant').on(t.variantId, t.state), index('reservations_order').on(t.orderId)]);
 
 export const payments = sqliteTable('payments', {
   id: text().primaryKey(),

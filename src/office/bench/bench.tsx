@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { ChevronLeft, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Product } from '../../core/goods/product';
+import type { GoodsLine } from '../../services/goods/lines';
 import type { Placement } from '../../core/placement/placement';
 import type { Pitch } from '../../core/site/pitch';
 import type { BenchView } from '../../services/sites/bench';
@@ -29,7 +29,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const path = new URLSearchParams(location.search).get('page') ?? '';
   const bench = useQuery({ queryKey: ['bench', path], queryFn: () => call<BenchView>(`/api/${site.slug}/bench?page=${encodeURIComponent(path)}`), placeholderData: (old) => old });
   const found = useQuery({ queryKey: ['pitches', path], queryFn: () => call<Pitch[]>(`/api/${site.slug}/bench/pitches?page=${encodeURIComponent(path)}`), staleTime: 60_000 });
-  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<Product[]>(`/api/${site.slug}/goods`) });
+  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`) });
   const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
   const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
   const [width, setWidth] = useState(2);

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { Product } from '../../core/goods/product';
+import type { GoodsLine } from '../../services/goods/lines';
 import type { SettingField } from '../../core/placement/kind';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
@@ -9,7 +9,7 @@ export type FieldValues = Readonly<Record<string, unknown>>;
 interface Props {
   readonly fields: readonly SettingField[];
   readonly values: FieldValues;
-  readonly goods: readonly Product[];
+  readonly goods: readonly GoodsLine[];
   readonly categories: readonly string[];
   readonly pictures: readonly string[];
   readonly onChange: (values: Record<string, unknown>) => void;

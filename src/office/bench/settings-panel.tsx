@@ -1,5 +1,5 @@
 import { Move, Trash2, X } from 'lucide-react';
-import type { Product } from '../../core/goods/product';
+import type { GoodsLine } from '../../services/goods/lines';
 import type { Placement } from '../../core/placement/placement';
 import type { BenchView, PlacedView } from '../../services/sites/bench';
 import { Awning, OnSlip } from '../ui/mark';
@@ -12,7 +12,7 @@ export type Change = Partial<Pick<Placement, 'settings' | 'reach' | 'spelling' |
 interface Props {
   readonly placed: PlacedView;
   readonly view: BenchView;
-  readonly goods: readonly Product[];
+  readonly goods: readonly GoodsLine[];
   readonly pages: readonly { readonly path: string; readonly name: string }[];
   readonly onSlip: boolean;
   readonly moving: boolean;

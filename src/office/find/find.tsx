@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
-import type { Product } from '../../core/goods/product';
+import type { GoodsLine } from '../../services/goods/lines';
 import type { SiteOverview } from '../../services/sites/overview';
 import type { OrderView } from '../../services/till/orders';
 import { call } from '../api';
@@ -21,7 +21,7 @@ const LISTED = 500;
 export function Find({ onClose }: { onClose: () => void }) {
   const { site } = useBoot();
   const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
-  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<Product[]>(`/api/${site.slug}/goods`) });
+  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`) });
   const orders = useQuery({ queryKey: ['orders'], queryFn: () => call<OrderView[]>(`/api/${site.slug}/orders`) });
   const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
   const groups: readonly (readonly [string, readonly Entry[]])[] = [

@@ -1,53 +1,186 @@
-import type { Product, ProductInput } from '../../core/goods/product';
+import { formOf, type Picture, type Product, type ProductForm, productFields, productInput } from '../../core/goods/product';
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import { momentOf, typedMoment } from './moment';
 
-/** A product as it is being written: money and counts are what was typed. */
-export interface Draft {
-  readonly name: string;
-  readonly description: string;
+/** A choice as it is being written in the grid; all that is typed is text. */
+export interface Row {
+  readonly id?: string;
+  readonly values: readonly string[];
+  /** A price of its own. */
+  readonly price: string;
+  /** "+6", "-14": to the product's price. */
+  readonly difference: string;
+  readonly sku: string;
+  readonly gtin: string;
+  /** Empty when nobody counts. */
+  readonly stock: string;
+  /** Grams. */
+  readonly weight: string;
+  readonly picture: string | null;
+}
+
+type Kept = Pick<ProductForm, 'kind' | 'name' | 'slug' | 'description' | 'taxClass' | 'shows' | 'badge' | 'searchWords' | 'sections' | 'related' | 'video' | 'options' | 'bundle' | 'sample'>;
+
+/** A product as it is being written: money, counts and dates are what was typed. */
+export interface Draft extends Kept {
   readonly price: string;
   readonly was: string;
-  /** "yes" where the buyer names the amount; the price is then the least. */
-  readonly open: string;
+  readonly cost: string;
+  readonly offer: { readonly kind: 'amount' | 'percent'; readonly value: string; readonly from: string; readonly until: string } | null;
+  /** The buyer names the amount; the price is then the least. */
+  readonly open: boolean;
+  readonly suggestions: string;
+  readonly unit: { readonly amount: string; readonly measure: NonNullable<ProductForm['unit']>['measure'] } | null;
   readonly categories: string;
-  readonly stock: string;
-  readonly pictureAlt: string;
+  readonly tags: string;
+  readonly texts: readonly { readonly label: string; readonly most: string; readonly required: boolean; readonly price: string }[];
+  readonly pictures: readonly Picture[];
+  readonly rows: readonly Row[];
+  readonly low: string;
+  readonly whenOut: ProductForm['stockRule']['whenOut'];
+  readonly expected: string;
+  readonly event: { readonly start: string; readonly end: string; readonly place: string; readonly address: string } | null;
+  readonly linkUrl: string;
+  readonly linkSeller: string;
+  readonly every: { readonly count: string; readonly unit: 'week' | 'month' | 'year' } | null;
+  readonly voucherMonths: string;
 }
-export type Errors = Partial<Record<keyof Draft, string>>;
+export type Errors = Readonly<Partial<Record<string, string>>>;
 
-export const blank: Draft = { name: '', description: '', price: '', was: '', open: '', categories: '', stock: '', pictureAlt: '' };
+export const blankRow: Row = { values: [], price: '', difference: '', sku: '', gtin: '', stock: '', weight: '', picture: null };
+const empty: ProductForm = productInput.parse({ name: 'x', price: 0 });
 
-export const draftOf = (p: Product, currency: string): Draft => ({
-  name: p.name, description: p.description, price: decimalText(p.price, currency), was: p.was === null ? '' : decimalText(p.was, currency), open: p.openLeast === null ? '' : 'yes', categories: p.categories.join(', '), stock: p.stock === null ? '' : String(p.stock), pictureAlt: p.pictureAlt,
-});
+export const draftOf = (p: Product | undefined, currency: string): Draft => draftFrom(p ? formOf(p) : { ...empty, name: '' }, currency, !p);
 
-/** Reads a draft; every field in error says what to do. */
-export function readDraft(d: Draft, currency: string): { input: ProductInput & { price: Minor } } | { errors: Errors } {
-  const price = parseMoney(d.price, currency);
-  const was = d.was.trim() === '' ? null : parseMoney(d.was, currency);
-  const stock = d.stock.trim() === '' ? null : Number(d.stock);
-  const errors: Errors = {
-    ...(!d.name.trim() && { name: 'Give it a name; shoppers search by it.' }),
-    ...(!price.ok && { price: price.error }),
-    ...(price.ok && price.value < 0 && { price: 'A price is not below nought.' }),
-    ...(was && !was.ok && { was: was.error }),
-    ...(was?.ok && price.ok && was.value <= price.value && { was: 'The price before is more than the price now; leave it empty where there is none.' }),
-    ...(stock !== null && (!Number.isInteger(stock) || stock < 0) && { stock: 'Write whole pieces, or nothing if nobody counts.' }),
+function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
+  const money = (v: number | null) => (v === null ? '' : decimalText(v as Minor, currency));
+  const { kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, options, bundle, sample } = f;
+  return {
+    kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, options, bundle, sample,
+    price: isNew ? '' : money(f.price), was: money(f.was), cost: money(f.cost), open: f.openLeast !== null, suggestions: f.openSuggestions.map((s) => money(s)).join(' '),
+    offer: f.offer && { kind: f.offer.kind, value: f.offer.kind === 'percent' ? String(f.offer.value) : money(f.offer.value), from: typedMoment(f.offer.from), until: typedMoment(f.offer.until) },
+    unit: f.unit && { amount: String(f.unit.amount), measure: f.unit.measure }, categories: f.categories.join(', '), tags: f.tags.join(', '),
+    texts: f.texts.map((t) => ({ label: t.label, most: String(t.most), required: t.required, price: t.price ? money(t.price) : '' })), pictures: f.pictures,
+    rows: f.variants.map((v): Row => ({ ...(v.id && { id: v.id }), values: v.values, price: money(v.price), difference: v.difference === null ? '' : signed(money(v.difference), v.difference), sku: v.sku, gtin: v.gtin, stock: v.stock === null ? '' : String(v.stock), weight: v.weight === null ? '' : String(v.weight), picture: v.picture })),
+    low: f.stockRule.low === null ? '' : String(f.stockRule.low), whenOut: f.stockRule.whenOut, expected: f.stockRule.expected ?? '',
+    event: f.event && { start: typedMoment(f.event.start), end: typedMoment(f.event.end), place: f.event.place, address: f.event.address },
+    linkUrl: f.link?.url ?? '', linkSeller: f.link?.seller ?? '', every: f.every && { count: String(f.every.count), unit: f.every.unit }, voucherMonths: f.voucherMonths === null ? '' : String(f.voucherMonths),
   };
-  if (!price.ok || Object.keys(errors).length) return { errors };
-  const categories = d.categories.split(',').map((c) => c.trim()).filter(Boolean);
-  return { input: { name: d.name.trim(), description: d.description, price: price.value, was: was?.ok ? was.value : null, openLeast: d.open ? price.value : null, categories, stock, pictureAlt: d.pictureAlt } };
 }
 
-/** Half-filled sheets outlive a reload and a lost connection. */
-const keyOf = (slug: string, id: string) => `draft:${slug}:${id}`;
+const signed = (text: string, value: number): string => (value > 0 ? `+${text}` : text);
+
+export interface Patch {
+  readonly fields: Readonly<Record<string, unknown>>;
+  readonly counts: readonly { readonly variantId: string; readonly from: number | null; readonly to: number | null }[];
+}
+
+/** Reads fields, and collects what is wrong by where it is. */
+class Reader {
+  readonly errors: Record<string, string> = {};
+  constructor(readonly currency: string) {}
+
+  fault(at: string, message: string): void {
+    this.errors[at] ??= message;
+  }
+  money(at: string, text: string): Minor | null {
+    if (text.trim() === '') return null;
+    const read = parseMoney(text, this.currency);
+    if (!read.ok) this.fault(at, read.error);
+    else if (read.value < 0) this.fault(at, 'A price is not below nought.');
+    return read.ok ? read.value : null;
+  }
+  difference(at: string, text: string): number | null {
+    const bare = text.trim().replace(/^\u2212/, '-').replace(/^\+/, '');
+    if (bare === '' || bare === '\u2014') return null;
+    const read = parseMoney(bare, this.currency);
+    if (!read.ok) this.fault(at, read.error);
+    return read.ok ? (read.value === 0 ? null : read.value) : null;
+  }
+  whole(at: string, text: string, says: string): number | null {
+    const bare = text.trim();
+    if (bare === '') return null;
+    if (!/^-?\d{1,9}$/.test(bare)) this.fault(at, says);
+    return Number(bare);
+  }
+}
+
+/** The whole form a draft stands for; every field in error says what to do. */
+export function readDraft(d: Draft, currency: string): { form: ProductForm } | { errors: Errors } {
+  const r = new Reader(currency);
+  if (!d.name.trim()) r.fault('name', 'Give it a name; shoppers search by it.');
+  const price = r.money('price', d.price);
+  if (price === null) r.fault('price', d.kind === 'link' ? 'Write what it costs there, or 0.' : `Write the price in figures, like ${decimalText(1250 as Minor, currency)}.`);
+  const was = r.money('was', d.was);
+  if (was !== null && price !== null && was <= price) r.fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+  const list = (text: string) => text.split(',').map((c) => c.trim()).filter(Boolean);
+  const form = {
+    kind: d.kind, name: d.name.trim(), slug: d.slug.trim(), description: d.description, taxClass: d.taxClass, shows: d.shows, badge: d.badge, searchWords: d.searchWords, sections: d.sections, related: d.related, video: d.video.trim(), options: d.options, bundle: d.bundle, sample: d.sample,
+    price, was, cost: r.money('cost', d.cost), openLeast: d.open ? price : null, openSuggestions: d.open ? d.suggestions.split(/[\s;]+/).filter(Boolean).flatMap((s) => r.money('suggestions', s) ?? []) : [],
+    offer: d.offer && d.offer.value.trim() !== '' ? { kind: d.offer.kind, value: d.offer.kind === 'percent' ? percentIn(r, d.offer.value) : r.money('offer', d.offer.value), from: momentOf(d.offer.from), until: momentOf(d.offer.until) } : null,
+    unit: d.unit && d.unit.amount.trim() !== '' ? { amount: amountIn(r, d.unit.amount), measure: d.unit.measure } : null, categories: list(d.categories), tags: list(d.tags),
+    texts: d.texts.map((t, n) => ({ label: t.label.trim(), most: r.whole(`texts-${n}`, t.most, 'Write how many letters fit.') ?? 40, required: t.required, price: r.money(`texts-${n}`, t.price) ?? 0 })), pictures: d.pictures,
+    variants: d.rows.map((row, n) => ({
+      ...(row.id && { id: row.id }), values: row.values, price: r.money(`row-${n}-price`, row.price), difference: r.difference(`row-${n}-difference`, row.difference), sku: row.sku, gtin: row.gtin,
+      stock: r.whole(`row-${n}-stock`, row.stock, 'Write whole pieces, or nothing if nobody counts.'), weight: r.whole(`row-${n}-weight`, row.weight, 'Write whole grams.'), picture: row.picture,
+    })),
+    stockRule: { low: r.whole('low', d.low, 'Write a whole number.'), whenOut: d.whenOut, expected: d.whenOut === 'preorder' ? d.expected || null : null },
+    event: d.kind === 'event' && d.event?.start ? { start: momentOf(d.event.start), end: momentOf(d.event.end), place: d.event.place, address: d.event.address } : null,
+    link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
+    every: d.kind === 'subscription' && d.every ? { count: r.whole('every', d.every.count, 'Write a whole number.') ?? 1, unit: d.every.unit } : null, voucherMonths: d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Write whole months.') : null,
+  };
+  if (Object.keys(r.errors).length) return { errors: r.errors };
+  // A count below nought is one that was sold on: the ledger has it, the form of a new product does not.
+  const parsed = productInput.safeParse({ ...form, variants: form.variants.map((v) => ({ ...v, stock: v.stock !== null && v.stock < 0 && v.id ? 0 : v.stock })) });
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    return { errors: { [placeOf(issue?.path ?? [])]: issue?.message ?? 'This cannot be kept.' } };
+  }
+  return { form: parsed.data };
+}
+
+/** Where an error stands in the sheet: "variants.3.gtin" is a cell of the grid. */
+const placeOf = (path: readonly PropertyKey[]): string => {
+  const [field, n, part] = path;
+  return field === 'variants' && typeof n === 'number' ? `row-${n}-${String(part ?? 'stock')}` : field === 'texts' && typeof n === 'number' ? `texts-${n}` : String(field ?? 'name');
+};
+
+const percentIn = (r: Reader, text: string): number => {
+  const value = Number(text.replace(',', '.').replace('%', '').trim());
+  if (!(value > 0 && value <= 100)) r.fault('offer', 'Write a number from 1 to 100.');
+  return value;
+};
+const amountIn = (r: Reader, text: string): number => {
+  const value = Number(text.replace(',', '.').trim());
+  if (!(value > 0)) r.fault('unit', 'Write how much one piece holds, in figures.');
+  return value;
+};
+
+/** What a form changes of a product: fields that differ, and counts as they were seen and written. */
+export function patchOf(product: Product, form: ProductForm, rows: readonly Row[]): Patch {
+  const before = formOf(product);
+  const bare = (f: ProductForm, field: keyof ProductForm): unknown => (field === 'variants' ? f.variants.map(({ stock, ...v }) => (v.id ? v : { ...v, stock })) : field === 'slug' && !f.slug ? before.slug : f[field]);
+  const fields = Object.fromEntries(productFields.filter((f) => JSON.stringify(sortKeys(bare(before, f))) !== JSON.stringify(sortKeys(bare(form, f)))).map((f) => [f, form[f]]));
+  const counts = product.variants.flatMap((v) => {
+    const row = rows.find((r) => r.id === v.id);
+    const to = row?.stock.trim() === '' ? null : Number(row?.stock);
+    return row && to !== v.stock ? [{ variantId: v.id, from: v.stock, to }] : [];
+  });
+  return { fields, counts };
+}
+
+const sortKeys = (value: unknown): unknown =>
+  Array.isArray(value) ? value.map(sortKeys) : value && typeof value === 'object' ? Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined).sort(([a], [b]) => (a < b ? -1 : 1)).map(([k, v]) => [k, sortKeys(v)])) : value;
+
+/** Half-filled sheets outlive a reload and a lost connection. The number is the shape of what is kept. */
+const keyOf = (slug: string, id: string) => `draft2:${slug}:${id}`;
 export const keepDraft = (slug: string, id: string, d: Draft | null): void =>
   d ? localStorage.setItem(keyOf(slug, id), JSON.stringify(d)) : localStorage.removeItem(keyOf(slug, id));
 export function keptDraft(slug: string, id: string): Draft | null {
   try {
     const kept: unknown = JSON.parse(localStorage.getItem(keyOf(slug, id)) ?? 'null');
-    return kept && typeof kept === 'object' ? { ...blank, ...(kept as Partial<Draft>) } : null;
+    return kept && typeof kept === 'object' && 'rows' in kept ? (kept as Draft) : null;
   } catch {
     return null;
   }

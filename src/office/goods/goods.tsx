@@ -1,52 +1,123 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { Rows3, Search } from 'lucide-react';
+import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { goodsKinds } from '../../core/goods/kinds';
 import type { Product } from '../../core/goods/product';
+import type { GoodsLine } from '../../services/goods/lines';
 import type { Slip } from '../../services/sites/slip';
-import { call } from '../api';
+import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { OnSlip } from '../ui/mark';
+import { GoodsTable } from './goods-table';
 import { Sheet } from './sheet';
+import { type Filter, filters, isLow, isOut, piecesOf, type Sort, sorts, useGoods, useWanted } from './use-goods';
 
-/** List and sheet in one view, with the product as shoppers meet it beside. */
+/** List and sheet in one view, with the product as shoppers meet it beside; or all goods as a table to type into. */
 export function Goods() {
-  const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['goods'], queryFn: () => call<Product[]>(`/api/${site.slug}/goods`) });
-  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
+  const { data, error } = useGoods();
   const [id, setId] = useState(() => new URLSearchParams(location.search).get('id'));
-  const choose = (to: string) => {
-    setId(to);
-    window.history.replaceState(null, '', `?id=${to}`);
+  const [find, setFind] = useState('');
+  const [filter, setFilter] = useState<Filter>('');
+  const [sort, setSort] = useState<Sort>('hand');
+  const [table, setTable] = useState(() => new URLSearchParams(location.search).has('table'));
+  const wanted = useWanted(data ?? none, find, filter, sort);
+  const go = (to: { id?: string | null; table?: boolean }) => {
+    if (to.id !== undefined) setId(to.id);
+    if (to.table !== undefined) setTable(to.table);
+    const now = { id, table, ...to };
+    window.history.replaceState(null, '', now.table ? '?table' : now.id ? `?id=${now.id}` : location.pathname);
   };
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">Fetching the goods…</p>;
-  const product = id === 'new' ? undefined : (data.find((p) => p.id === id) ?? data[0]);
-  const recent = new Set(slip.data?.live.map((l) => l.where));
+  const tools = <Tools data={data} find={find} filter={filter} sort={sort} onFind={setFind} onFilter={setFilter} onSort={setSort} />;
+  if (table) return <GoodsTable all={data} wanted={wanted} tools={tools} onOpen={(to) => go({ id: to, table: false })} onBack={() => go({ table: false })} />;
+  const line = id === 'new' || data.length === 0 ? undefined : (data.find((p) => p.id === id) ?? wanted[0] ?? data[0]);
   return (
     <div className="goods">
       <section className="glist" aria-label="Goods">
-        <div className="gh"><h1>Goods</h1><span className="mono">{data.length}</span><button type="button" className="btn sm" onClick={() => choose('new')}>Add</button></div>
-        <ul>{data.map((p) => <Item key={p.id} product={p} current={p === product} onSlip={recent.has(p.name)} onChoose={() => choose(p.id)} />)}</ul>
+        <div className="gh"><h1>Goods</h1><span className="mono">{wanted.length === data.length ? data.length : `${wanted.length} of ${data.length}`}</span><button type="button" className="btn sm" aria-label="All goods as a table" title="As a table" onClick={() => go({ table: true })}><Rows3 size={13} aria-hidden /></button><button type="button" className="btn sm add" onClick={() => go({ id: 'new' })}>Add</button></div>
+        <div className="gtools">{tools}</div>
+        <List wanted={wanted} current={line} byHand={sort === 'hand' && !find && !filter} onChoose={(to) => go({ id: to })} />
         {data.length === 0 && <p className="note px-5">Nothing yet. Name the first thing you sell, and what it costs.</p>}
+        {data.length > 0 && wanted.length === 0 && <p className="note px-5">None of the goods is like that. <button type="button" className="underline" onClick={() => { setFind(''); setFilter(''); }}>Show all</button></p>}
       </section>
-      <Sheet key={product ? JSON.stringify(product) : 'new'} product={product} onSaved={(p) => choose(p.id)} onRemoved={() => choose('')} />
-      <Preview product={product} />
+      <One key={line?.id ?? 'new'} line={line} onSaved={(p) => go({ id: p.id })} onRemoved={() => go({ id: null })} />
+    </div>
+  );
+}
+const none: readonly GoodsLine[] = [];
+
+function Tools({ data, find, filter, sort, onFind, onFilter, onSort }: { data: readonly GoodsLine[]; find: string; filter: Filter; sort: Sort; onFind: (v: string) => void; onFilter: (v: Filter) => void; onSort: (v: Sort) => void }) {
+  const categories = useMemo(() => [...new Set(data.flatMap((p) => p.categories))].sort(), [data]);
+  return (
+    <>
+      <label className="in gfind"><Search size={12} aria-hidden /><input type="search" aria-label="Find goods" placeholder="Find" value={find} onChange={(e) => onFind(e.target.value)} /></label>
+      <select className="in" aria-label="Show only" value={filter} onChange={(e) => onFilter(e.target.value)}>{filters.map(([v, words]) => <option key={v} value={v}>{words}</option>)}{categories.length > 0 && <optgroup label="Category">{categories.map((c) => <option key={c} value={`in:${c}`}>{c}</option>)}</optgroup>}</select>
+      <select className="in" aria-label="Order" value={sort} onChange={(e) => onSort(e.target.value as Sort)}>{sorts.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
+    </>
+  );
+}
+
+function List({ wanted, current, byHand, onChoose }: { wanted: readonly GoodsLine[]; current: GoodsLine | undefined; byHand: boolean; onChoose: (id: string) => void }) {
+  const { site } = useBoot();
+  const box = useRef<HTMLDivElement>(null);
+  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
+  const recent = new Set(slip.data?.live.map((l) => l.where));
+  const rows = useVirtualizer({ count: wanted.length, getScrollElement: () => box.current, estimateSize: () => 59, overscan: 8 });
+  const move = (e: KeyboardEvent, n: number) => {
+    const by = e.altKey && byHand ? { ArrowUp: -1, ArrowDown: 1 }[e.key] : undefined;
+    const one = wanted[n];
+    if (!by || !one) return;
+    e.preventDefault();
+    const before = by < 0 ? wanted[n - 1]?.id : (wanted[n + 2]?.id ?? null);
+    if (before === undefined || (by > 0 && n === wanted.length - 1)) return;
+    void call(`/api/${site.slug}/goods/${one.id}/move`, 'POST', { before }).then(() => refresh('goods', 'slip'), (error: Error) => toast.error(error.message));
+  };
+  return (
+    <div className="gscroll" ref={box}>
+      <ul style={{ height: rows.getTotalSize() }}>{rows.getVirtualItems().map((v) => {
+        const p = wanted[v.index];
+        return p && <li key={p.id} style={{ transform: `translateY(${v.start}px)` }}><Item product={p} current={p === current} onSlip={recent.has(p.name)} onChoose={() => onChoose(p.id)} onKeyDown={(e) => move(e, v.index)} hint={byHand} /></li>;
+      })}</ul>
     </div>
   );
 }
 
-function Item({ product, current, onSlip, onChoose }: { product: Product; current: boolean; onSlip: boolean; onChoose: () => void }) {
+function Item({ product: p, current, onSlip, onChoose, onKeyDown, hint }: { product: GoodsLine; current: boolean; onSlip: boolean; onChoose: () => void; onKeyDown: (e: KeyboardEvent) => void; hint: boolean }) {
   const { site } = useBoot();
   const money = useMoney();
-  const picture = pictureOf(site.shopUrl, product.picture);
-  const stock = product.stock === null ? 'not counted' : product.stock === 0 ? 'sold out' : `${product.stock} in stock`;
+  const picture = pictureOf(site.shopUrl, p.picture);
   return (
-    <li>
-      <button type="button" aria-current={current} onClick={onChoose}>
-        {picture ? <img className="thumb" src={picture} alt="" /> : <span className="thumb" aria-hidden="true">–</span>}
-        <span><b>{product.name}</b><em><i className={product.stock === 0 ? 'bad not-italic' : 'not-italic'}>{stock}</i><span>{onSlip && <OnSlip />} <span className="mono">{money(product.price)}</span></span></em></span>
-      </button>
-    </li>
+    <button type="button" aria-current={current} title={hint ? 'Alt and an arrow moves it' : undefined} onClick={onChoose} onKeyDown={onKeyDown}>
+      {picture ? <img className="thumb" src={picture} alt="" /> : <span className="thumb" aria-hidden="true">–</span>}
+      <span><b>{p.name}</b><em><i className={isOut(p) ? 'bad not-italic' : isLow(p) ? 'low not-italic' : 'not-italic'}>{standing(p)}</i><span>{onSlip && <OnSlip />} <span className="mono">{p.open ? `${money(p.price)}+` : money(p.price)}</span></span></em></span>
+    </button>
   );
+}
+
+function standing(p: GoodsLine): string {
+  if (p.shows !== 'shown') return p.shows === 'link' ? 'by link only' : 'hidden';
+  if (p.kind === 'link' || p.kind === 'bundle') return goodsKinds[p.kind].name.toLowerCase();
+  const pieces = piecesOf(p);
+  if (isOut(p)) return 'sold out';
+  if (p.variants.length > 1) {
+    const out = p.variants.filter((v) => v.stock !== null && v.stock <= 0).length;
+    return `${p.variants.length} options${out ? `, ${out} sold out` : isLow(p) ? ', few left' : ''}`;
+  }
+  if (pieces === null) return p.kind === 'ships' ? 'not counted' : goodsKinds[p.kind].name.toLowerCase();
+  return p.kind === 'event' ? `${pieces} seats left` : `${pieces} in stock`;
+}
+
+/** The product that is open, whole, and how shoppers meet it. */
+function One({ line, onSaved, onRemoved }: { line: GoodsLine | undefined; onSaved: (p: Product) => void; onRemoved: () => void }) {
+  const { site } = useBoot();
+  const goods = useGoods();
+  const { data, error } = useQuery({ queryKey: ['goods', line?.id ?? 'new'], enabled: line !== undefined, queryFn: () => call<Product>(`/api/${site.slug}/goods/${line?.id}`) });
+  if (error) return <p className="empty bad">{error.message}</p>;
+  if (line && !data) return <p className="empty note">Opening {line.name}…</p>;
+  return <><Sheet key={data ? JSON.stringify(data) : 'new'} product={data} goods={goods.data ?? none} onSaved={onSaved} onRemoved={onRemoved} /><Preview product={data} /></>;
 }
 
 function Preview({ product }: { product: Product | undefined }) {
@@ -54,9 +125,9 @@ function Preview({ product }: { product: Product | undefined }) {
   return (
     <section className="prev" aria-label="On the site">
       <div className="ph"><h2>On the site</h2><span className="mono">Phone 390</span></div>
-      {product
+      {product && product.shows !== 'hidden'
         ? <div className="phone"><iframe key={JSON.stringify(product)} title={`${product.name}, as a shopper meets it`} sandbox="" src={`${site.shopUrl}/goods/${encodeURIComponent(product.slug)}`} style={{ height: 1080 }} /></div>
-        : <p className="note">The product stands here in your site's own style as soon as it is added.</p>}
+        : <p className="note">{product ? 'Nobody sees it while it is hidden.' : 'The product stands here in your site’s own style as soon as it is added.'}</p>}
     </section>
   );
 }

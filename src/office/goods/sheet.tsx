@@ -1,34 +1,45 @@
 import { useMutation } from '@tanstack/react-query';
-import { ImagePlus, Trash2 } from 'lucide-react';
-import { useEffect, useId, useState } from 'react';
+import { Copy, Link2, Trash2, Undo2 } from 'lucide-react';
+import { type KeyboardEvent, lazy, Suspense, useEffect, useState } from 'react';
 import { toast } from 'sonner';
+import { goodsKinds } from '../../core/goods/kinds';
 import type { Product } from '../../core/goods/product';
+import type { GoodsLine } from '../../services/goods/lines';
 import { call, Problem, refresh } from '../api';
-import { pictureOf, useBoot, useMoney } from '../shop-context';
-import { blank, type Draft, draftOf, type Errors, keepDraft, keptDraft, readDraft } from './form';
+import { useBoot, useMoney } from '../shop-context';
+import { Choice, TextField, Wrong } from './fields';
+import { type Draft, draftOf, type Errors, keepDraft, keptDraft, patchOf, readDraft } from './form';
+import { KindFields, kindOptions } from './kind-fields';
+import { MoreFields } from './more-fields';
+import { OptionsField } from './options-field';
+import { PicturesField } from './pictures-field';
+import { PriceBox } from './price-box';
+import { useDraft } from './use-draft';
+import { VariantGrid } from './variant-grid';
+
+const RichEditor = lazy(() => import('./rich-editor'));
 
 interface Props {
   readonly product: Product | undefined;
+  readonly goods: readonly GoodsLine[];
   readonly onSaved: (p: Product) => void;
   readonly onRemoved: () => void;
 }
 
 /** One product, written and saved here. What is saved is live at once, and stands on the slip with its undo. */
-export function Sheet({ product, onSaved, onRemoved }: Props) {
+export function Sheet({ product, goods, onSaved, onRemoved }: Props) {
   const { site } = useBoot();
   const money = useMoney();
   const id = product?.id ?? 'new';
-  const start = product ? draftOf(product, site.currency) : blank;
-  const [draft, setDraft] = useState<Draft>(() => keptDraft(site.slug, id) ?? start);
-  const [picture, setPicture] = useState<File | null>(null);
+  const start = draftOf(product, site.currency);
+  const { draft, set, change, undo, redo, restart, canUndo } = useDraft(() => keptDraft(site.slug, id) ?? start);
   const [errors, setErrors] = useState<Errors>({});
-  const changed = JSON.stringify(draft) !== JSON.stringify(start) || picture !== null;
+  const changed = JSON.stringify(draft) !== JSON.stringify(start);
   const symbol = money(0).replace(/[\d.,\s]/g, '');
+  const kind = goodsKinds[draft.kind];
   useEffect(() => keepDraft(site.slug, id, changed ? draft : null), [draft, changed, id, site.slug]);
-  const set = (field: keyof Draft) => (value: string) => {
-    setDraft((d) => ({ ...d, [field]: value }));
-    setErrors(({ [field]: _, ...rest }) => rest);
-  };
+  // What was said of a field is over once something is written.
+  useEffect(() => setErrors((e) => (draft && Object.keys(e).length ? {} : e)), [draft]);
 
   const save = useMutation({
     mutationFn: async () => {
@@ -37,17 +48,12 @@ export function Sheet({ product, onSaved, onRemoved }: Props) {
         setErrors(read.errors);
         throw new Problem('Some fields need another look.', 422);
       }
-      const saved = product ? await call<Product>(`/api/${site.slug}/goods/${id}`, 'PUT', read.input) : await call<Product>(`/api/${site.slug}/goods`, 'POST', read.input);
+      const saved = product ? await call<Product>(`/api/${site.slug}/goods/${id}`, 'PUT', patchOf(product, read.form, draft.rows)) : await call<Product>(`/api/${site.slug}/goods`, 'POST', read.form);
       keepDraft(site.slug, id, null);
-      if (!picture) return saved;
-      return call<Product>(`/api/${site.slug}/goods/${saved.id}`, 'POST', picture).catch((e: Problem) => {
-        toast.error(e.message, { duration: 9000 });
-        return saved;
-      });
+      return saved;
     },
     onSuccess: (saved) => {
-      setPicture(null);
-      setDraft(draftOf(saved, site.currency));
+      restart(draftOf(saved, site.currency));
       refresh('goods', 'slip', 'bench');
       toast.success(`${saved.name} is saved, and live.`);
       onSaved(saved);
@@ -57,80 +63,74 @@ export function Sheet({ product, onSaved, onRemoved }: Props) {
       else if (!(e instanceof Problem && e.status === 422)) toast.error(e.message, { duration: 9000 });
     },
   });
-  const remove = useMutation({
-    mutationFn: () => call(`/api/${site.slug}/goods/${id}`, 'DELETE'),
-    onSuccess: () => {
+  const act = useMutation({
+    mutationFn: ({ method, path }: { method: string; path: string; says: string; after?: (p: Product) => void }) => call<Product>(path, method),
+    onSuccess: (made, { says, after }) => {
       refresh('goods', 'slip', 'bench');
-      onRemoved();
-      toast.success('Removed. The slip has the undo.');
+      after?.(made);
+      toast.success(says);
     },
     onError: (e) => toast.error(e.message),
   });
+  const keys = (e: KeyboardEvent) => {
+    if (!(e.ctrlKey || e.metaKey) || (e.target as HTMLElement).closest('.rich-text')) return;
+    const letter = e.key.toLowerCase();
+    if (letter !== 'z' && letter !== 'y' && letter !== 's') return;
+    e.preventDefault();
+    e.stopPropagation();
+    if (letter === 's') save.mutate();
+    else if (letter === 'y' || e.shiftKey) redo();
+    else undo();
+  };
+  const fault = Object.keys(errors).length;
 
   return (
-    <form className="gsheet" noValidate onSubmit={(e) => { e.preventDefault(); save.mutate(); }}>
-      <div>
-        <input className="gname" aria-label="Name" placeholder="What is it called?" value={draft.name} maxLength={140} onChange={(e) => set('name')(e.target.value)} aria-invalid={!!errors.name} />
-        <p className="path">{product ? `/goods/${product.slug}` : 'a new product'}</p>
-        <Wrong text={errors.name} />
+    <form className="gsheet" noValidate onKeyDown={keys} onSubmit={(e) => { e.preventDefault(); save.mutate(); }}>
+      <div className="ghead">
+        <div>
+          <input className="gname" aria-label="Name" placeholder="What is it called?" value={draft.name} maxLength={140} onChange={(e) => set('name', e.target.value)} aria-invalid={!!errors.name} />
+          <p className="path">{product ? `/goods/${product.slug}` : 'a new product'}{draft.sample && <b className="sample">sample</b>}</p>
+          <Wrong text={errors.name} />
+        </div>
+        {product && <button type="button" className="btn quiet sm" onClick={() => void navigator.clipboard.writeText(`${site.shopUrl}/goods/${encodeURIComponent(product.slug)}`).then(() => toast.success('Its link is copied.'))}><Link2 size={13} aria-hidden />Copy link</button>}
       </div>
+      <div className="g-3"><Choice label="What it is" value={draft.kind} options={kindOptions} onChange={(v) => set('kind', v)} /><Choice label="Who sees it" value={draft.shows} options={[['shown', 'In the shop'], ['link', 'By link only'], ['hidden', 'Nobody']]} onChange={(v) => set('shows', v)} /><Choice label="Tax class" value={draft.taxClass} options={[['standard', 'Standard'], ['reduced', 'Reduced'], ['zero', 'Zero'], ['books', 'Books'], ['digital', 'Digital']]} onChange={(v) => set('taxClass', v)} /></div>
+      <KindFields draft={draft} set={set} change={change} errors={errors} goods={goods.filter((g) => g.id !== product?.id)} />
       <div className="g-a">
         <div>
-          <label className="lab" htmlFor="g-description">Description</label>
-          <textarea id="g-description" className="in w-full" style={{ minHeight: 148 }} value={draft.description} onChange={(e) => set('description')(e.target.value)} />
+          <span className="lab">Description</span>
+          <Suspense fallback={<div className="rich"><p className="note p-3">Opening…</p></div>}><RichEditor label="Description" value={draft.description} onChange={(v) => set('description', v)} /></Suspense>
+          <Wrong text={errors.description} />
         </div>
-        <PictureField product={product} picture={picture} onPick={setPicture} />
+        <PicturesField pictures={draft.pictures} onChange={(to) => change('pictures', (d) => ({ ...d, pictures: [...to(d.pictures)] }))} />
       </div>
-      <div className="g-p">
-        <TextField label={draft.open ? 'At least' : 'Price'} value={draft.price} onChange={set('price')} unit={symbol} mode="decimal" error={errors.price} />
-        <TextField label="Price before" value={draft.was} onChange={set('was')} unit={symbol} mode="decimal" error={errors.was} />
-        <TextField label="In stock" value={draft.stock} onChange={set('stock')} mode="numeric" error={errors.stock} />
-        <p className="note pb-1">Leave the stock empty if nobody counts. {draft.stock === '0' ? <b className="bad">Shoppers read “sold out”.</b> : 'Shoppers are told when three or fewer are left.'}</p>
-      </div>
-      <label className="flex items-center gap-2"><input type="checkbox" checked={draft.open === 'yes'} onChange={(e) => set('open')(e.target.checked ? 'yes' : '')} />The buyer names the amount, for gifts and pay-what-you-like</label>
-      <TextField label="Categories, with commas between; one inside another as Baskets / Trugs" value={draft.categories} onChange={set('categories')} error={errors.categories} />
-      <TextField label="The picture in words, for those who cannot see it" value={draft.pictureAlt} onChange={set('pictureAlt')} />
+      <PriceBox draft={draft} set={set} change={change} errors={errors} symbol={symbol} />
+      {kind.options && <section><div className="gopt"><h2>Options</h2><OptionsField draft={draft} change={change} /></div><Wrong text={errors.options ?? errors.variants} />{draft.options.length > 0 ? <VariantGrid draft={draft} change={change} errors={errors} /> : <Single draft={draft} change={change} errors={errors} />}</section>}
+      <MoreFields draft={draft} set={set} change={change} errors={errors} symbol={symbol} goods={goods.filter((g) => g.id !== product?.id)} />
       <div className="gfoot">
         <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>{save.isPending ? 'Saving' : product ? 'Save' : 'Add to the goods'}</button>
-        {changed && product && <button type="button" className="btn quiet" onClick={() => { setDraft(start); setPicture(null); setErrors({}); }}>Back to what is saved</button>}
-        <span className="note">{changed ? 'Goes live when you save.' : product ? 'Saved, and live.' : ''}</span>
-        {product && <button type="button" className="btn quiet beet ml-auto" onClick={() => remove.mutate()}><Trash2 size={13} aria-hidden />Remove</button>}
+        {canUndo && <button type="button" className="btn quiet" onClick={undo}><Undo2 size={13} aria-hidden />Undo</button>}
+        {changed && product && <button type="button" className="btn quiet" onClick={() => { restart(start); setErrors({}); }}>Back to what is saved</button>}
+        <span className={fault ? 'bad' : 'note'} role="status">{fault ? `${fault === 1 ? 'One field needs' : `${fault} fields need`} another look.` : changed ? 'Goes live when you save.' : product ? 'Saved, and live.' : ''}</span>
+        {product && <button type="button" className="btn quiet ml-auto" onClick={() => act.mutate({ method: 'POST', path: `/api/${site.slug}/goods/${id}/copy`, says: 'Copied. The copy is hidden until you show it.', after: onSaved })}><Copy size={13} aria-hidden />Duplicate</button>}
+        {product && <button type="button" className="btn quiet beet" onClick={() => act.mutate({ method: 'DELETE', path: `/api/${site.slug}/goods/${id}`, says: 'Removed. The slip has the undo.', after: onRemoved })}><Trash2 size={13} aria-hidden />Remove</button>}
       </div>
     </form>
   );
 }
 
-const Wrong = ({ text, id }: { text?: string | undefined; id?: string }) => (text ? <p className="field-error" id={id} role="alert">{text}</p> : null);
-
-function TextField({ label, value, onChange, unit, mode, error }: { label: string; value: string; onChange: (v: string) => void; unit?: string; mode?: 'decimal' | 'numeric'; error?: string | undefined }) {
-  const id = useId();
+/** A product without options has one row, and needs no grid for it. */
+function Single({ draft, change, errors }: { draft: Draft; change: ReturnType<typeof useDraft>['change']; errors: Errors }) {
+  const [row] = draft.rows;
+  if (!row) return null;
+  const put = (key: 'stock' | 'sku' | 'gtin' | 'weight') => (value: string) => change(`single-${key}`, (d) => ({ ...d, rows: d.rows.map((r, n) => (n === 0 ? { ...r, [key]: value } : r)) }));
   return (
-    <div>
-      <label className="lab" htmlFor={id}>{label}</label>
-      <div className={mode ? 'in mono' : 'in'}>{unit && <u>{unit}</u>}<input id={id} value={value} inputMode={mode} onChange={(e) => onChange(e.target.value)} aria-invalid={!!error} aria-describedby={error ? `${id}-e` : undefined} /></div>
-      <Wrong text={error} id={`${id}-e`} />
-    </div>
-  );
-}
-
-function PictureField({ product, picture, onPick }: { product: Product | undefined; picture: File | null; onPick: (f: File) => void }) {
-  const { site } = useBoot();
-  const [over, setOver] = useState(false);
-  const [preview, setPreview] = useState<string>();
-  useEffect(() => {
-    if (!picture) return setPreview(undefined);
-    const url = URL.createObjectURL(picture);
-    setPreview(url);
-    return () => URL.revokeObjectURL(url);
-  }, [picture]);
-  const shown = preview ?? pictureOf(site.shopUrl, product?.picture ?? null, 480);
-  return (
-    <div>
-      <span className="lab">Picture</span>
-      <label className={over ? 'picture-drop over' : 'picture-drop'} onDragEnter={() => setOver(true)} onDragLeave={() => setOver(false)} onDrop={() => setOver(false)}>
-        {shown ? <><img src={shown} alt="" /><span className="swap">Another picture</span></> : <span><ImagePlus size={20} aria-hidden className="mx-auto mb-1" />Drop a picture, or press to choose</span>}
-        <input type="file" accept="image/*" aria-label="Picture" onChange={(e) => e.target.files?.[0] && onPick(e.target.files[0])} />
-      </label>
+    <div className="g-4">
+      <TextField label={goodsKinds[draft.kind].pieces === 'seats' ? 'Seats left' : 'In stock'} value={row.stock} onChange={put('stock')} mode="numeric" placeholder="not counted" error={errors['row-0-stock']} />
+      <TextField label="SKU" value={row.sku} onChange={put('sku')} most={60} />
+      <TextField label="GTIN" value={row.gtin} onChange={put('gtin')} mode="numeric" error={errors['row-0-gtin']} />
+      {goodsKinds[draft.kind].ships && <TextField label="Weight" value={row.weight} onChange={put('weight')} mode="numeric" after="g" error={errors['row-0-weight']} />}
+      <p className="note g-all">{row.stock.trim() === '0' && draft.whenOut === 'refuse' ? <b className="bad">Shoppers read “sold out”.</b> : row.stock.trim() === '' ? 'Empty: nobody counts, and it is always to be had.' : `Shoppers are told when ${draft.low || 3} or fewer are left.`}</p>
     </div>
   );
 }

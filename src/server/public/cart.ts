@@ -33,7 +33,7 @@ export function cartRoutes(ctx: Ctx) {
     send(c.res, { status, type: 'text/html; charset=utf-8', body: html.text, headers: { ...cors, ...(pieces !== undefined && { 'stall-pieces': String(pieces) }) } });
 
   const add = async (c: Call) => {
-    const parsed = addInput.safeParse(await readFields(c.req));
+    const parsed = addInput.safeParse(choiceIn(await readFields(c.req)));
     if (!parsed.success) throw invalid('A number of pieces and a product are needed.');
     const cart = await addToCart(ctx, await site(c), c.params.token ?? null, parsed.data, idempotencyKey(c));
     send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
@@ -112,6 +112,13 @@ const idempotencyKey = (c: Call): string | null => {
   const key = c.req.headers['idempotency-key'];
   return typeof key === 'string' && /^[\w-]{8,64}$/.test(key) ? key : null;
 };
+
+/** A form's fields as they go into a cart: choices and texts are numbered in a form, and lists in a program. */
+export function choiceIn(fields: Record<string, unknown>): Record<string, unknown> {
+  const list = (name: string) => [0, 1, 2, 3, 4].flatMap((n) => (typeof fields[`${name}-${n}`] === 'string' ? [String(fields[`${name}-${n}`])] : []));
+  const [options, texts] = [list('option'), list('text')];
+  return { ...fields, ...(options.length && { options }), ...(texts.length && { texts }) };
+}
 
 export const strings = (fields: Record<string, unknown>): Record<string, string> =>
   Object.fromEntries(Object.entries(fields).filter((e): e is [string, string] => typeof e[1] === 'string'));

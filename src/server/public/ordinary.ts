@@ -1,6 +1,6 @@
 import { lookup } from 'mrmime';
 import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
-import { productFragment } from '../../core/storefront/cards';
+import { productFragment } from '../../core/storefront/product';
 import { readState } from '../../core/storefront/shop-front';
 import { stepWordsIn, wordsIn } from '../../core/storefront/words';
 import { isPagePath } from '../../core/site/paths';
@@ -13,7 +13,7 @@ import { goToPay, parseCheckout } from '../../services/till/checkout';
 import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
-import { strings } from './cart';
+import { choiceIn, strings } from './cart';
 import { go, ordinaryPage } from './ordinary-page';
 
 /**
@@ -47,7 +47,7 @@ export function ordinaryRoutes(ctx: Ctx) {
   };
   const buy = async (c: Call) => {
     const s = await site(c);
-    const fields = addInput.safeParse({ ...(await readFields(c.req)), goods: c.params.slug });
+    const fields = addInput.safeParse({ ...choiceIn(await readFields(c.req)), goods: c.params.slug });
     if (!fields.success) return product(c, { message: 'Write how many pieces you would like, as a whole number.', status: 422 });
     try {
       const cart = await addToCart(ctx, s, c.url.searchParams.get('cart'), { ...fields.data, page: `/goods/${c.params.slug}` }, null);

@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import type { Product } from '../../core/goods/product';
 import { lookCss } from '../../core/look/look';
 import type { Ctx } from '../../services/context';
 import { pictureAt } from '../../services/goods/pictures';
-import { listGoods } from '../../services/goods/goods';
+import { catalogueOf } from '../../services/goods/catalogue';
 import { productViews } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
 import { loadSite, type Site, siteLook } from '../../services/sites/site';
@@ -33,11 +34,12 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
       const wanted = slugs.parse(url.searchParams.get('goods') ?? '');
       const lang = url.searchParams.get('lang') || site.row.locale;
       const words = wordsIn(lang);
-      const views = wanted.length ? await productViews(ctx, site, (await listGoods(ctx, id)).filter((g) => wanted.includes(g.slug)), words) : [];
-      const goods = Object.fromEntries(views.map((g) => [g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut, open: g.open }]));
-      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking } = words;
+      const found = wanted.length ? await goodsBySlug(ctx, id, wanted) : [];
+      const views = await productViews(ctx, site, found.map(([, p]) => p), words);
+      const goods = Object.fromEntries(views.map((g, n) => [found[n]?.[0] ?? g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut, open: g.open, ...(g.action !== 'add' && g.action !== 'amount' && { href: g.href, action: words[actionWord[g.action]] }), ...(g.variants.length > 0 && { choices: Object.fromEntries(g.variants.map((v) => [v.values.join(', '), [v.id, v.price, v.stock, v.soldOut]])) }) }]));
+      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad } = words;
       const html = await drawn(ctx, site, url.searchParams.getAll('w'));
-      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking }, html }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
+      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad }, html }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
     });
     sendPrepared(req, res, prepared);
   };
@@ -66,6 +68,18 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
   };
 
   return [route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
+}
+
+/** What a button says that does not put into the cart at once. */
+const actionWord = { choose: 'chooseOptions', book: 'bookPlace', see: 'seeShort' } as const;
+
+/** Products by the addresses a page names, former ones too; hidden ones are none. */
+async function goodsBySlug(ctx: Ctx, siteId: string, wanted: readonly string[]): Promise<(readonly [string, Product])[]> {
+  const { bySlug } = await catalogueOf(ctx, siteId);
+  return wanted.flatMap((slug) => {
+    const p = bySlug.get(slug);
+    return p && p.shows !== 'hidden' ? [[slug, p] as const] : [];
+  });
 }
 
 /** Widgets that one page may ask for at once; more are left to ask again. Chosen by hand. */

@@ -1,92 +1,153 @@
-import type { z } from 'zod';
 import { and, asc, desc, eq, isNull, max, sql } from 'drizzle-orm';
-import { type Product, type ProductInput, productInput, slugOf } from '../../core/goods/product';
-import type { Minor } from '../../core/money/minor';
-import { goods, liveChanges, stockMovements } from '../../data/schema';
-import type { LiveChangeDetail } from '../../data/schema/goods';
+import { z } from 'zod';
+import { formFaults, formOf, type Product, productFields, type ProductForm, productInput, type ProductInput, slugOf, type Variant } from '../../core/goods/product';
+import { goods, liveChanges, oldSlugs, stockMovements, variants } from '../../data/schema';
+import { type GoodsChange, movementReasons } from '../../data/schema/goods';
 import type { Tx } from '../../data/database';
 import type { Ctx } from '../context';
-import { conflict, invalid, missing } from '../errors';
+import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { liveChange } from '../sites/slip';
-import { categoriesOfGoods, setCategories } from './categories';
 import type { Site } from '../sites/site';
+import { catalogueOf, detailsOf, productIn } from './catalogue';
+import { setCategories } from './categories';
+import { changesBetween, moveStock, notePrices, record, rowOf, takeBack, type Writing, writeForm, writeVariants, writing } from './changes';
+import { richText } from './rich-text';
 
-type Row = typeof goods.$inferSelect;
-
-export const toProduct = (r: Row, categories: readonly string[]): Product => ({
-  id: r.id, slug: r.slug, name: r.name, description: r.description, price: r.price as Minor, was: r.was as Minor | null, openLeast: r.openLeast as Minor | null,
-  categories, addedAt: r.createdAt.getTime(), stock: r.stock, picture: r.picture, pictureAlt: r.pictureAlt,
-});
-
+/** All goods in the owner's order, with today's counts. */
 export async function listGoods(ctx: Ctx, siteId: string): Promise<Product[]> {
-  const [rows, within] = await Promise.all([
-    ctx.store.db.select().from(goods).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt))).orderBy(asc(goods.order)),
-    categoriesOfGoods(ctx.store.db, siteId),
-  ]);
-  return rows.map((r) => toProduct(r, within.get(r.id) ?? []));
+  const { all } = await catalogueOf(ctx, siteId);
+  const rows = await ctx.store.db.select({ id: variants.id, stock: variants.stock }).from(variants).innerJoin(goods, eq(goods.id, variants.goodsId)).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt)));
+  const stock = new Map(rows.map((r) => [r.id, r.stock]));
+  return all.map((p) => (p.variants.every((v) => stock.get(v.id) === v.stock) ? p : { ...p, variants: p.variants.map((v) => ({ ...v, stock: stock.get(v.id) ?? null })) }));
 }
 
-const asProduct = async (tx: Tx, site: Site, row: Row): Promise<Product> => toProduct(row, (await categoriesOfGoods(tx, site.row.id)).get(row.id) ?? []);
-
-/** Checks what came from a form or a program; the first thing wrong is said in words. */
-export function parseProduct(input: unknown): z.output<typeof productInput> {
+/** Checks what came from a form or a program; the first thing wrong is said in words, with the field to look at. */
+export function parseProduct(input: unknown): ProductForm {
   const parsed = productInput.safeParse(input);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    throw invalid(issue?.message ?? 'This product cannot be kept.', { field: issue?.path[0] });
+    throw invalid(issue?.message ?? 'This product cannot be kept.', { field: String(issue?.path[0] ?? ''), path: issue?.path });
   }
-  return parsed.data;
+  const form = { ...parsed.data, description: richText(parsed.data.description), sections: parsed.data.sections.map((s) => ({ ...s, text: richText(s.text) })) };
+  const fault = formFaults(form);
+  if (fault) throw invalid(fault.message, { field: fault.field });
+  return form;
 }
 
+/** Every address in use: of goods that were removed too, so that undoing brings them back to their own. */
+const slugsIn = async (tx: Tx, siteId: string): Promise<Set<string>> => new Set((await tx.select({ slug: goods.slug }).from(goods).where(eq(goods.siteId, siteId))).map((g) => g.slug));
+
 export async function addProduct(ctx: Ctx, site: Site, asked: ProductInput, by: string): Promise<Product> {
-  const id = newId();
-  const { categories, ...input } = parseProduct(asked);
+  const form = parseProduct(asked);
   const made = await ctx.store.write(async (tx) => {
-    const taken = new Set((await tx.select({ slug: goods.slug }).from(goods).where(eq(goods.siteId, site.row.id))).map((g) => g.slug));
-    const [last] = await tx.select({ order: max(goods.order) }).from(goods).where(eq(goods.siteId, site.row.id));
-    const [row] = await tx.insert(goods).values({
-      ...input, id, siteId: site.row.id, slug: slugOf(input.name, (s) => taken.has(s)), picture: null, order: (last?.order ?? 0) + 1, createdAt: ctx.now(),
-    }).returning();
-    if (input.stock !== null) await tx.insert(stockMovements).values({ goodsId: id, delta: input.stock, reason: 'counted', at: ctx.now() });
-    await setCategories(tx, site.row.id, id, categories);
-    await note(ctx, tx, site, by, { goodsId: id, field: 'added', from: null, to: null });
-    return asProduct(tx, site, row as Row);
+    const w = await writing(ctx, tx, site, by);
+    const id = await insertProduct(w, form, await slugsIn(tx, site.row.id));
+    await record(w, { goodsId: id, field: 'added', from: null, to: null });
+    return productIn(tx, site.row.id, await rowOf(w, id));
   });
   ctx.changed(site.row.id);
   return made;
 }
 
-const fields = ['name', 'description', 'price', 'was', 'openLeast', 'pictureAlt', 'stock'] as const;
+/** Puts a product in, last in the order. @param taken addresses in use; the new one joins them. */
+export async function insertProduct(w: Writing, form: ProductForm, taken: Set<string>): Promise<string> {
+  const { tx, site } = w;
+  const id = newId();
+  const slug = form.slug && !taken.has(form.slug) ? form.slug : slugOf(form.slug || form.name, (s) => taken.has(s));
+  taken.add(slug);
+  const [last] = await tx.select({ order: max(goods.order) }).from(goods).where(eq(goods.siteId, site.row.id));
+  await tx.insert(goods).values({ id, siteId: site.row.id, slug, name: form.name, price: form.price, details: detailsOf(form), order: (last?.order ?? 0) + 1, version: w.version, createdAt: w.now });
+  await tx.delete(oldSlugs).where(and(eq(oldSlugs.siteId, site.row.id), eq(oldSlugs.slug, slug)));
+  const own = form.variants.map((v): Variant => ({ ...v, id: newId() }));
+  await writeVariants(w, id, own);
+  if (form.categories.length) await setCategories(tx, site.row.id, id, form.categories);
+  await notePrices(w, id, { ...form, variants: own });
+  return id;
+}
 
-/** Saves what changed of a product; each field is a live change with its own undo. */
-export async function saveProduct(ctx: Ctx, site: Site, id: string, asked: ProductInput, by: string): Promise<Product> {
-  const input = parseProduct(asked);
+const count = z.object({ variantId: z.string(), from: z.number().int().nullable(), to: z.number('Count whole pieces.').int('Count whole pieces.').min(0, 'Stock is not below nought.').max(10_000_000).nullable(), reason: z.enum(movementReasons).default('counted'), note: z.string().max(200).default('') });
+export const productPatch = z.object({ fields: z.record(z.string(), z.unknown()).default({}), counts: z.array(count).max(2_000).default([]) });
+export type ProductPatch = z.input<typeof productPatch>;
+
+/** Fields that make sense only together are one line on the slip, and one undo. */
+const together: readonly (readonly (keyof ProductForm)[])[] = [['options', 'variants'], ['offer', 'was'], ['kind', 'event', 'bundle', 'link', 'every', 'voucherMonths'], ['openLeast', 'openSuggestions', 'price']];
+
+/** Saves what changed of a product: each field a live change with its own undo, counts moved by what was seen and written. */
+export async function saveProduct(ctx: Ctx, site: Site, id: string, asked: unknown, by: string): Promise<Product> {
+  const patch = parsePatch(asked);
   const saved = await ctx.store.write(async (tx) => {
-    const before = await mine(tx, site, id);
-    for (const field of fields) {
-      if (before[field] !== input[field]) await set(ctx, tx, site, by, { goodsId: id, field, from: before[field], to: input[field] }, 'counted');
-    }
-    const old = (await asProduct(tx, site, before)).categories;
-    if (JSON.stringify(old) !== JSON.stringify(input.categories)) {
-      await setCategories(tx, site.row.id, id, input.categories);
-      await note(ctx, tx, site, by, { goodsId: id, field: 'categories', from: JSON.stringify(old), to: JSON.stringify(input.categories) });
-    }
-    return asProduct(tx, site, await mine(tx, site, id));
+    const w = await writing(ctx, tx, site, by);
+    for (const change of await patchProduct(w, id, patch)) await record(w, change);
+    return productIn(tx, site.row.id, await rowOf(w, id));
   });
   ctx.changed(site.row.id);
   return saved;
 }
 
-export async function setPicture(ctx: Ctx, site: Site, id: string, hash: string | null, by: string): Promise<Product> {
+function parsePatch(asked: unknown): z.output<typeof productPatch> {
+  const parsed = productPatch.safeParse(asked);
+  if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cannot be kept.', { field: parsed.error.issues[0]?.path[0] === 'counts' ? 'stock' : undefined });
+  const unknown = Object.keys(parsed.data.fields).find((f) => !productFields.includes(f as keyof ProductForm));
+  if (unknown) throw invalid(`A product has no field "${unknown}".`);
+  return parsed.data;
+}
+
+/** Writes a patch within a transaction. @returns what changed, to be recorded. */
+export async function patchProduct(w: Writing, id: string, { fields, counts }: z.output<typeof productPatch>): Promise<(GoodsChange | { act: string; changes: GoodsChange[] })[]> {
+  const before = await productIn(w.tx, w.site.row.id, await rowOf(w, id));
+  const form = parseProduct({ ...formOf(before), ...fields });
+  const known = new Set(before.variants.map((v) => v.id));
+  const after = { ...form, slug: await freeSlug(w, id, form.slug || before.slug, before.slug), variants: form.variants.map((v) => ({ ...v, id: v.id && known.has(v.id) ? v.id : newId() })) };
+  const changes = changesBetween(id, formOf(before), after);
+  if (changes.length) await writeForm(w, id, before, after);
+  const moved: GoodsChange[] = [];
+  for (const c of counts) {
+    const change = await moveStock(w, id, c.variantId, c.from, c.to, c.reason, c.note);
+    if (change) moved.push(change);
+  }
+  return [...grouped(changes), ...(moved.length > 3 ? [{ act: `Stock of ${moved.length} variants`, changes: moved }] : moved)];
+}
+
+function grouped(changes: readonly GoodsChange[]): (GoodsChange | { act: string; changes: GoodsChange[] })[] {
+  const left = [...changes];
+  const out: (GoodsChange | { act: string; changes: GoodsChange[] })[] = [];
+  for (const group of together) {
+    const own = left.filter((c) => group.includes(c.field as keyof ProductForm));
+    if (own.length < 2) continue;
+    for (const c of own) left.splice(left.indexOf(c), 1);
+    out.push({ act: { options: 'Options', offer: 'Offer', kind: 'Kind', openLeast: 'Amount named by the buyer' }[group[0] as 'options'] ?? 'Changed', changes: own });
+  }
+  return [...left, ...out];
+}
+
+async function freeSlug(w: Writing, id: string, wanted: string, was: string): Promise<string> {
+  if (wanted === was) return was;
+  const [other] = await w.tx.select({ id: goods.id, name: goods.name }).from(goods).where(and(eq(goods.siteId, w.site.row.id), eq(goods.slug, wanted)));
+  if (other && other.id !== id) throw conflict(`${other.name} has the address /${wanted} already. Choose another.`, { field: 'slug' });
+  return wanted;
+}
+
+/** A product again, hidden until the owner has looked at it; counts begin at nought where they are counted. */
+export async function duplicateProduct(ctx: Ctx, site: Site, id: string, by: string): Promise<Product> {
+  const of = (await catalogueOf(ctx, site.row.id)).byId.get(id);
+  if (!of) throw invalid('This product is gone.');
+  const form = formOf(of);
+  return addProduct(ctx, site, { ...form, name: `${form.name} (copy)`.slice(0, 140), slug: '', shows: 'hidden', variants: form.variants.map(({ id: _, ...v }) => ({ ...v, sku: '', gtin: '', stock: v.stock === null ? null : 0 })) }, by);
+}
+
+/** Sets a picture in place of the first; what a single-picture form sends. The picture of a new product is part of adding it. */
+export async function addPicture(ctx: Ctx, site: Site, id: string, hash: string, alt: string, by: string): Promise<Product> {
   const saved = await ctx.store.write(async (tx) => {
-    const before = await mine(tx, site, id);
-    // The picture that comes with a new product is part of adding it: one line on the slip, one undo.
+    const w = await writing(ctx, tx, site, by);
+    const before = await productIn(tx, site.row.id, await rowOf(w, id));
     const [last] = await tx.select().from(liveChanges).where(eq(liveChanges.siteId, site.row.id)).orderBy(desc(liveChanges.id)).limit(1);
-    const isNew = before.picture === null && last?.detail.goodsId === id && last.detail.field === 'added';
-    if (isNew) await tx.update(goods).set({ picture: hash }).where(eq(goods.id, id));
-    else if (before.picture !== hash) await set(ctx, tx, site, by, { goodsId: id, field: 'picture', from: before.picture, to: hash }, 'counted');
-    return asProduct(tx, site, await mine(tx, site, id));
+    const isNew = before.pictures.length === 0 && last !== undefined && 'field' in last.detail && last.detail.goodsId === id && last.detail.field === 'added';
+    const pictures = [...before.pictures, { hash, alt, x: 0.5, y: 0.5 }];
+    const after = parseProduct({ ...formOf(before), pictures });
+    await writeForm(w, id, before, after);
+    if (!isNew) await record(w, { goodsId: id, field: 'pictures', from: before.pictures, to: pictures });
+    return productIn(tx, site.row.id, await rowOf(w, id));
   });
   ctx.changed(site.row.id);
   return saved;
@@ -94,66 +155,47 @@ export async function setPicture(ctx: Ctx, site: Site, id: string, hash: string 
 
 export async function removeProduct(ctx: Ctx, site: Site, id: string, by: string): Promise<void> {
   await ctx.store.write(async (tx) => {
-    await mine(tx, site, id);
-    await tx.update(goods).set({ removedAt: ctx.now() }).where(eq(goods.id, id));
-    await note(ctx, tx, site, by, { goodsId: id, field: 'removed', from: null, to: null });
+    const w = await writing(ctx, tx, site, by);
+    await rowOf(w, id);
+    await tx.update(goods).set({ removedAt: w.now, version: w.version }).where(eq(goods.id, id));
+    await record(w, { goodsId: id, field: 'removed', from: null, to: null });
   });
   ctx.changed(site.row.id);
 }
 
-/** Undoes one live change, when nothing later stands on it. Stock is moved back by its difference: sales since then stay. */
+/** Undoes one live change, or all of one act, when nothing later stands on it. */
 export async function undoLive(ctx: Ctx, site: Site, changeId: number, by: string): Promise<void> {
   const change = await liveChange(ctx, site, changeId);
-  const { goodsId, field, from, to } = change.detail;
   await ctx.store.write(async (tx) => {
-    const [row] = await tx.select().from(goods).where(and(eq(goods.id, goodsId), eq(goods.siteId, site.row.id)));
-    if (!row) throw missing('The product is gone.');
-    if (field === 'added') await tx.update(goods).set({ removedAt: ctx.now() }).where(eq(goods.id, goodsId));
-    else if (field === 'removed') await tx.update(goods).set({ removedAt: null }).where(eq(goods.id, goodsId));
-    else if (field === 'categories') {
-      if (JSON.stringify((await asProduct(tx, site, row)).categories) !== to) throw conflict('The categories were changed again since. Undo the later change first.');
-      await setCategories(tx, site.row.id, goodsId, JSON.parse(String(from)) as string[]);
-    } else if (field === 'stock') await moveBack(ctx, tx, row, from as number | null, to as number | null);
-    else {
-      if (row[field] !== to) throw conflict('This was changed again since. Undo the later change first.');
-      await tx.update(goods).set({ [field]: from }).where(eq(goods.id, goodsId));
-    }
+    const w = await writing(ctx, tx, site, by);
+    const { detail } = change;
+    for (const c of 'act' in detail ? [...detail.changes].reverse() : [detail]) await takeBack(w, c);
     await tx.update(liveChanges).set({ undoneAt: ctx.now() }).where(eq(liveChanges.id, changeId));
   });
   ctx.log.info({ changeId, by }, 'live change undone');
   ctx.changed(site.row.id);
 }
 
-async function moveBack(ctx: Ctx, tx: Tx, row: Row, from: number | null, to: number | null): Promise<void> {
-  if (from === null || to === null || row.stock === null) {
-    if (row.stock !== to) throw conflict('Pieces were sold or counted since. Set the stock by hand.');
-    await tx.update(goods).set({ stock: from }).where(eq(goods.id, row.id));
-    return;
-  }
-  const stock = row.stock - to + from;
-  if (stock < 0) throw conflict(`So many were sold since that undoing would leave ${stock}. Set the stock by hand.`);
-  await tx.update(goods).set({ stock }).where(eq(goods.id, row.id));
-  await tx.insert(stockMovements).values({ goodsId: row.id, delta: from - to, reason: 'undone', at: ctx.now() });
+/** Puts a product before another, or last. One line on the slip. */
+export async function moveProduct(ctx: Ctx, site: Site, id: string, before: string | null, by: string): Promise<void> {
+  await ctx.store.write(async (tx) => {
+    const w = await writing(ctx, tx, site, by);
+    const rows = await tx.select({ id: goods.id, order: goods.order }).from(goods).where(and(eq(goods.siteId, site.row.id), isNull(goods.removedAt))).orderBy(asc(goods.order));
+    const left = rows.filter((r) => r.id !== id);
+    if (left.length === rows.length) throw invalid('This product is gone.');
+    const at = before === null ? left.length : left.findIndex((r) => r.id === before);
+    const wanted = [...left.slice(0, at < 0 ? left.length : at).map((r) => r.id), id, ...left.slice(at < 0 ? left.length : at).map((r) => r.id)];
+    const was = new Map(rows.map((r) => [r.id, r.order]));
+    const changes = wanted.flatMap((g, n): GoodsChange[] => (was.get(g) === n + 1 ? [] : [{ goodsId: g, field: 'order', from: was.get(g), to: n + 1 }]));
+    for (const c of changes) await tx.update(goods).set({ order: Number(c.to), version: w.version }).where(eq(goods.id, c.goodsId));
+    if (changes.length) await record(w, { act: 'Order', changes });
+  });
+  ctx.changed(site.row.id);
 }
 
-async function set(ctx: Ctx, tx: Tx, site: Site, by: string, detail: LiveChangeDetail, reason: 'counted'): Promise<void> {
-  await tx.update(goods).set({ [detail.field]: detail.to }).where(eq(goods.id, detail.goodsId));
-  if (detail.field === 'stock') {
-    const delta = ((detail.to as number | null) ?? 0) - ((detail.from as number | null) ?? 0);
-    await tx.insert(stockMovements).values({ goodsId: detail.goodsId, delta, reason, at: ctx.now() });
-  }
-  await note(ctx, tx, site, by, detail);
-}
+/** The ledger of a product, newest first. */
+export const movementsOf = (ctx: Ctx, goodsId: string) => ctx.store.db.select().from(stockMovements).where(eq(stockMovements.goodsId, goodsId)).orderBy(desc(stockMovements.id)).limit(200);
 
-const note = (ctx: Ctx, tx: Tx, site: Site, by: string, detail: LiveChangeDetail) =>
-  tx.insert(liveChanges).values({ siteId: site.row.id, detail, by, at: ctx.now() });
-
-async function mine(tx: Tx, site: Site, id: string): Promise<Row> {
-  const [row] = await tx.select().from(goods).where(and(eq(goods.id, id), eq(goods.siteId, site.row.id), isNull(goods.removedAt)));
-  if (!row) throw missing('This product is gone. It may have been removed in another window.');
-  return row;
-}
-
-/** What the stock of a product is the sum of; for checks and tests. */
-export const ledgerSum = async (ctx: Ctx, goodsId: string): Promise<number> =>
-  (await ctx.store.db.select({ sum: sql<number>`coalesce(sum(${stockMovements.delta}), 0)` }).from(stockMovements).where(eq(stockMovements.goodsId, goodsId)))[0]?.sum ?? 0;
+/** What the stock of a variant is the sum of; for checks and tests. */
+export const ledgerSum = async (ctx: Ctx, variantId: string): Promise<number> =>
+  (await ctx.store.db.select({ sum: sql<number>`coalesce(sum(${stockMovements.delta}), 0)` }).from(stockMovements).where(eq(stockMovements.variantId, variantId)))[0]?.sum ?? 0;

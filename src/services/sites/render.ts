@@ -5,7 +5,7 @@ import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths
 import type { Ctx } from '../context';
 import { buildSitePage, homePage, type ShopPage, shopPagesOf } from './shop-pages';
 import type { Product } from '../../core/goods/product';
-import { listGoods } from '../goods/goods';
+import { catalogueOf } from '../goods/catalogue';
 import { countShown } from '../storefront/widgets';
 import { sellsIn, type SiteState } from './state';
 import type { Look } from '../../core/look/look';
@@ -18,13 +18,15 @@ export interface Rendering extends SiteState {
   /** Built as soon as anything sells; none otherwise, so that an empty stall leaves no page behind. */
   readonly shopPages: readonly ShopPage[];
   readonly goods: readonly Product[];
+  readonly names: ReadonlyMap<string, string>;
   readonly look: Look;
   readonly reaches: ReturnType<typeof reachIn>;
   readonly files: FileIndex;
 }
 
 export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise<Rendering> {
-  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods: await listGoods(ctx, site.row.id), look: await siteLook(ctx, site), reaches: reachIn(site.reading) };
+  const { shown, bySlug } = await catalogueOf(ctx, site.row.id);
+  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods: shown, names: new Map([...bySlug].map(([slug, p]) => [slug, p.name])), look: await siteLook(ctx, site), reaches: reachIn(site.reading) };
 }
 
 /** One page as this state has it: the owner's with its placements, or a page of the shop with those that reach every page. */
@@ -65,7 +67,7 @@ export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceConte
     const to = r.shopPages.find((p) => p.part === part);
     return to ? (rooted ? to.address : relativeAddress(path, to.address)) : none;
   };
-  const names = new Map(r.goods.map((g) => [g.slug, g.name]));
+  const names = r.names;
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
@@ -73,6 +75,6 @@ export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceConte
     cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''), accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
     contentWidth: r.look.width,
-    countOf: (settings) => countShown(r.goods, settings),
+    countOf: (settings) => countShown(r.goods, settings, ctx.now().getTime()),
   };
 }

@@ -109,9 +109,8 @@ describe('the slip', () => {
 
   it('remembers what went live, and undoes it unless something later stands on it', async () => {
     const made = await w.addGoods('Trug', 4200, 3);
-    const input = { name: 'Trug', description: '', price: 4500, stock: 8, pictureAlt: '' };
-    await saveProduct(w.ctx, await w.site(), made.id, input, 'test');
-    await saveProduct(w.ctx, await w.site(), made.id, { ...input, price: 4700 }, 'test');
+    await saveProduct(w.ctx, await w.site(), made.id, { fields: { price: 4500 }, counts: [{ variantId: made.variants[0]?.id, from: 3, to: 8 }] }, 'test');
+    await saveProduct(w.ctx, await w.site(), made.id, { fields: { price: 4700 } }, 'test');
     const { live } = await readSlip(w.ctx, await w.site());
     expect(live.map((l) => [l.what, l.from, l.to])).toEqual([['Price', '£45.00', '£47.00'], ['Stock', '3', '8'], ['Price', '£42.00', '£45.00'], ['Added to the goods', undefined, undefined]]);
     await expect(undoLive(w.ctx, await w.site(), live[2]?.id ?? 0, 'test')).rejects.toThrow('changed again since');

@@ -5,8 +5,8 @@ import { reachIn } from '../../core/placement/reach';
 import type { ShopAddress } from '../../core/site/set-up';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { goods, liveChanges, publications } from '../../data/schema';
-import type { LiveChangeDetail } from '../../data/schema/goods';
+import { goods, liveChanges, publications, variants } from '../../data/schema';
+import type { GoodsChange } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
 import { describeMenuChange } from './menus';
@@ -134,23 +134,39 @@ async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {
   const changes = await ctx.store.db.select().from(liveChanges)
     .where(and(eq(liveChanges.siteId, site.row.id), isNull(liveChanges.undoneAt), gt(liveChanges.at, since)))
     .orderBy(desc(liveChanges.id)).limit(SHOWN);
-  const names = await ctx.store.db.select({ id: goods.id, name: goods.name }).from(goods)
-    .where(inArray(goods.id, changes.map((c) => c.detail.goodsId)));
+  const single = changes.flatMap((c) => ('act' in c.detail ? c.detail.changes.slice(0, 1) : [c.detail]));
+  const [names, choices] = await Promise.all([
+    ctx.store.db.select({ id: goods.id, name: goods.name }).from(goods).where(inArray(goods.id, single.map((d) => d.goodsId))),
+    ctx.store.db.select({ id: variants.id, values: variants.values }).from(variants).where(inArray(variants.id, single.flatMap((d) => d.variantId ?? []))),
+  ]);
   const nameOf = new Map(names.map((n) => [n.id, n.name]));
-  return changes.map((c) => ({ id: c.id, at: c.at.toISOString(), where: nameOf.get(c.detail.goodsId) ?? 'Goods', ...words(c.detail, site) }));
+  const choiceOf = new Map(choices.map((v) => [v.id, v.values.join(' ')]));
+  return changes.map(({ id, at, detail }): LiveLine => {
+    const line = { id, at: at.toISOString() };
+    if (!('act' in detail)) return { ...line, where: nameOf.get(detail.goodsId) ?? 'Goods', ...words(detail, site, choiceOf.get(detail.variantId ?? '') ?? '') };
+    const of = new Set(detail.changes.map((c) => c.goodsId));
+    return { ...line, where: of.size === 1 ? (nameOf.get(detail.changes[0]?.goodsId ?? '') ?? 'Goods') : 'Goods', what: of.size === 1 ? `${detail.act} changed` : detail.act };
+  });
 }
 
-function words(d: LiveChangeDetail, site: Site): { what: string; from?: string; to?: string } {
-  const money = (v: LiveChangeDetail['from']) => formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale);
+/** Fields whose old and new value are said; of the others only that they changed. */
+const labels: Readonly<Partial<Record<GoodsChange['field'], string>>> = {
+  name: 'Name', slug: 'Address', badge: 'Badge', kind: 'Kind', shows: 'Shown', taxClass: 'Tax class', description: 'Description', pictures: 'Pictures', categories: 'Categories', tags: 'Tags', sections: 'Sections', texts: 'Texts the buyer writes', options: 'Options', variants: 'Variants',
+  related: 'Related products', stockRule: 'What happens when it is sold out', unit: 'Price per unit', searchWords: 'Words it is found by', video: 'Film', event: 'Date and place', bundle: 'What is in the bundle', link: 'Link', every: 'How often it is charged', offer: 'Offer', openSuggestions: 'Suggested amounts', voucherMonths: 'How long it holds', sample: 'Sample',
+};
+const money = new Set<GoodsChange['field']>(['price', 'was', 'cost', 'openLeast']);
+const moneyLabels: Readonly<Record<string, string>> = { price: 'Price', was: 'Price before', cost: 'Cost', openLeast: 'Amount named by the buyer' };
+
+function words(d: GoodsChange, site: Site, choice: string): { what: string; from?: string; to?: string } {
   if (d.field === 'added') return { what: 'Added to the goods' };
   if (d.field === 'removed') return { what: 'Removed from the goods' };
-  if (d.field === 'price') return { what: 'Price', from: money(d.from), to: money(d.to) };
-  if (d.field === 'was') return { what: 'Price before', from: d.from === null ? 'none' : money(d.from), to: d.to === null ? 'none' : money(d.to) };
-  if (d.field === 'openLeast') return { what: 'Amount named by the buyer', from: d.from === null ? 'no' : `from ${money(d.from)}`, to: d.to === null ? 'no' : `from ${money(d.to)}` };
-  if (d.field === 'categories') return { what: 'Categories changed' };
-  if (d.field === 'stock') return { what: 'Stock', from: d.from === null ? 'not counted' : String(d.from), to: d.to === null ? 'not counted' : String(d.to) };
-  if (d.field === 'name') return { what: 'Name', from: String(d.from), to: String(d.to) };
-  return { what: { description: 'Description changed', picture: 'Picture changed', pictureAlt: 'Words for the picture changed' }[d.field] };
+  const count = (v: unknown) => (v === null ? 'not counted' : String(v));
+  if (d.field === 'stock') return { what: choice ? `Stock, ${choice}` : 'Stock', from: count(d.from), to: count(d.to) };
+  const amount = (v: unknown) => (v === null ? 'none' : formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale));
+  if (money.has(d.field)) return { what: moneyLabels[d.field] ?? 'Price', from: amount(d.from), to: amount(d.to) };
+  const label = labels[d.field] ?? 'Details';
+  const short = (v: unknown) => typeof v === 'string' && v.length <= 40;
+  return short(d.from) && short(d.to) ? { what: label, from: String(d.from) || 'none', to: String(d.to) || 'none' } : { what: `${label} changed` };
 }
 
 export const liveChange = async (ctx: Ctx, site: Site, id: number) => {

@@ -5,6 +5,7 @@ import type { Minor } from '../../core/money/minor';
 import type { orders } from '../../data/schema';
 import { LINK_MINUTES, ordersWith } from '../account/account';
 import type { Ctx } from '../context';
+import { nameWith } from './views';
 import type { Site } from '../sites/site';
 
 /** An order as its buyer sees it, in a language. */
@@ -12,7 +13,7 @@ export function briefOf(order: typeof orders.$inferSelect, site: Site, lang: str
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
   return {
     number: String(order.number ?? ''), day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(order.createdAt), state: order.state, total: money(order.total),
-    lines: order.worked.lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: money(l.amount) })),
+    lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(l.amount) })),
   };
 }
 

@@ -9,9 +9,10 @@ import { html } from '../../core/storefront/html';
 import { fill, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
-import { listGoods } from '../goods/goods';
+import { catalogueOf } from '../goods/catalogue';
 import { type Site, siteLook } from '../sites/site';
-import { productViews, shopUrl } from './views';
+import { shopUrl } from './addresses';
+import { productViews } from './views';
 import { drawnKinds, drawWidget } from './widgets';
 
 /** A widget asked for from outside a page of ours: by a frame, or by a server that assembles pages. */
@@ -26,8 +27,8 @@ async function writableOf(ctx: Ctx, site: Site, { kind, attributes, via }: Asked
   if (!table?.built) throw invalid(`There is no widget called "${kind}".`);
   const settings = table.fromAttributes(attributes);
   if (!settings.ok) throw invalid(settings.error);
-  const names = new Map((await listGoods(ctx, site.row.id)).map((g) => [g.slug, g.name]));
-  const writable = table.writable(settings.value, { placementId: via, shopUrl: shopUrl(ctx, site), cartHref: '', productName: (slug) => names.get(slug) });
+  const names = (await catalogueOf(ctx, site.row.id)).bySlug;
+  const writable = table.writable(settings.value, { placementId: via, shopUrl: shopUrl(ctx, site), cartHref: '', productName: (slug) => names.get(slug)?.name });
   if (!writable) throw invalid('These settings do not fit.');
   return writable;
 }
@@ -58,7 +59,7 @@ async function small(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const writable = await writableOf(ctx, site, asked);
   if (asked.kind !== 'buy') return writeSpelling('element', writable, context(ctx, site, asked.via)) + scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: shopUrl(ctx, site), cart: '', checkout: '', page: '' });
   const w = wordsIn(asked.attributes.get('lang') ?? site.row.locale);
-  const product = (await listGoods(ctx, site.row.id)).find((g) => g.slug === asked.attributes.get('goods'));
+  const product = (await catalogueOf(ctx, site.row.id)).bySlug.get(asked.attributes.get('goods') ?? '');
   const [view] = product ? await productViews(ctx, site, [product], w, asked.via) : [];
   if (!view) return html`<p class="stall-muted">${w.gone}</p>`.text;
   const text = asked.attributes.get('text') || fill(w.buy, { x: view.name });

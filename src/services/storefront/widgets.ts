@@ -1,5 +1,4 @@
-import MiniSearch from 'minisearch';
-import { type CategoryNode, categoryTree, isIn } from '../../core/goods/category';
+import { type CategoryNode, isIn } from '../../core/goods/category';
 import { chooseProducts, orders, type Order, sorted } from '../../core/goods/choose';
 import type { Product } from '../../core/goods/product';
 import { kindOf } from '../../core/placement/kinds';
@@ -14,12 +13,12 @@ import type { CategoryView, ShopState } from '../../core/storefront/views';
 import { type Words, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../context';
 import { invalid, Refusal } from '../errors';
-import { listCategories } from '../goods/categories';
-import { listGoods } from '../goods/goods';
+import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { lookUpOrder } from '../till/orders';
 import type { Site } from '../sites/site';
 import { briefOf } from './account';
-import { productPageView, productViews, shopUrl } from './views';
+import { shopUrl } from './addresses';
+import { productPageView, productViews } from './views';
 
 /** What a widget was asked to be: settings by their attribute names, and for a shop front what the shopper asked of it. */
 export interface WidgetCall {
@@ -37,7 +36,8 @@ interface Drawing {
   readonly lang: string;
   readonly via: string;
   readonly state: ShopState;
-  readonly goods: () => Promise<Product[]>;
+  readonly goods: () => Promise<Catalogue>;
+  readonly at: number;
 }
 
 /**
@@ -53,9 +53,9 @@ export async function drawWidget(ctx: Ctx, site: Site, call: WidgetCall): Promis
   const settings = kind.fromAttributes(own);
   if (!settings.ok) throw invalid(settings.error);
   const lang = String(settings.value.lang || site.row.locale);
-  let known: Promise<Product[]> | undefined;
-  const goods = () => (known ??= listGoods(ctx, site.row.id));
-  return draw({ ctx, site, w: wordsIn(lang), lang, via: call.via ?? '', state: call.state ?? readState({ get: () => null }), goods }, settings.value);
+  let known: Promise<Catalogue> | undefined;
+  const goods = () => (known ??= catalogueOf(ctx, site.row.id));
+  return draw({ ctx, site, w: wordsIn(lang), lang, via: call.via ?? '', at: ctx.now().getTime(), state: call.state ?? readState({ get: () => null }), goods }, settings.value);
 }
 
 type Draw = (d: Drawing, settings: Record<string, unknown>) => Promise<Html>;
@@ -73,41 +73,44 @@ const drawings: Readonly<Record<string, Draw>> = {
 export const drawnKinds = Object.keys(drawings);
 
 async function drawCard(d: Drawing, s: ProductCardSettings): Promise<Html> {
-  const product = (await d.goods()).find((p) => p.slug === s.goods);
-  if (!product) return html`<p class="stall-muted">${d.w.gone}</p>`;
+  const product = (await d.goods()).bySlug.get(s.goods);
+  if (!product || product.shows === 'hidden') return html`<p class="stall-muted">${d.w.gone}</p>`;
   const [view] = await productViews(d.ctx, d.site, [product], d.w, d.via);
   return view ? html`<div class="stall-one stall-${s.form}">${cardFragment(view, s, d.w, false)}</div>` : html``;
 }
 
 /** How many products a row or a shop front shows today. */
-export function countShown(goods: readonly Product[], settings: Record<string, unknown>): number {
+export function countShown(goods: readonly Product[], settings: Record<string, unknown>, at: number): number {
   const s = settings as Partial<ProductRowSettings & ShopFrontSettings>;
   if (s.perPage) return Math.min(s.perPage, goods.filter((p) => !s.category || isIn(p, s.category)).length);
-  return chooseProducts(goods, { source: s.source ?? 'all', goods: s.goods ?? [], category: s.category ?? '', of: s.of ?? '', order: 'hand', limit: s.limit ?? 4 }).length;
+  return chooseProducts(goods, { source: s.source ?? 'all', goods: s.goods ?? [], category: s.category ?? '', of: s.of ?? '', order: 'hand', limit: s.limit ?? 4 }, at).length;
 }
 
 async function drawRow(d: Drawing, s: ProductRowSettings): Promise<Html> {
-  const chosen = chooseProducts(await d.goods(), s, d.lang);
+  const { shown, bySlug } = await d.goods();
+  // A product that is by link only stands where it was chosen by hand, and nowhere else.
+  const own = s.source === 'chosen' ? s.goods.flatMap((slug) => bySlug.get(slug) ?? []).filter((p) => p.shows !== 'hidden') : shown;
+  const chosen = chooseProducts(own, s, d.at, d.lang);
   return rowFragment({ ...s, products: await productViews(d.ctx, d.site, chosen, d.w, d.via) }, d.w);
 }
 
 async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
   const { w, state } = d;
-  const all = await d.goods();
-  const tree = categoryTree(await listCategories(d.ctx, d.site.row.id), all, true);
+  const { shown: all, tree, index, byId } = await d.goods();
   const flat = (nodes: readonly CategoryNode[]): CategoryNode[] => nodes.flatMap((n) => [n, ...flat(n.children)]);
   const open = flat(tree).find((c) => (state.category ? c.slug === state.category : c.path === s.category));
   const within = open ? all.filter((p) => isIn(p, open.path)) : all;
-  const found = state.find ? find(within, state.find) : within;
+  const among = new Set(within);
+  const found = state.find ? index.search(state.find).flatMap((id) => byId.get(id) ?? []).filter((p) => among.has(p)) : within;
   const order = (orders as readonly string[]).includes(state.sort) ? (state.sort as Order) : s.order;
-  const ordered = state.find && !state.sort ? found : sorted(found, { order, source: 'all' }, d.lang);
+  const ordered = state.find && !state.sort ? found : sorted(found, { order, source: 'all' }, d.at, d.lang);
   const pages = Math.max(1, Math.ceil(ordered.length / s.perPage));
   const page = Math.min(state.page, pages);
   const product = state.goods ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(goneIs(null)) : null;
-  const shown = product ? [] : ordered.slice((page - 1) * s.perPage, page * s.perPage);
+  const here = product ? [] : ordered.slice((page - 1) * s.perPage, page * s.perPage);
   return shopFrontFragment({
     ...s, state: { ...state, page, category: open && state.category ? open.slug : '' }, found: ordered.length, pages, product, base: base(d),
-    products: await productViews(d.ctx, d.site, shown, w, d.via),
+    products: await productViews(d.ctx, d.site, here, w, d.via),
     categories: s.categories ? tree.map((n) => categoryView(n, d, open?.slug ?? '')) : null,
     sorts: s.sort ? [{ value: '', name: w[s.order] }, ...orders.filter((o) => o !== s.order).map((value) => ({ value, name: w[value] }))] : null,
   }, w);
@@ -124,7 +127,7 @@ const categoryView = (n: CategoryNode, d: Drawing, current: string): CategoryVie
 });
 
 async function drawCategories(d: Drawing, s: { heading: string; level: number; counts: boolean; form: string }): Promise<Html> {
-  const tree = categoryTree(await listCategories(d.ctx, d.site.row.id), await d.goods(), true);
+  const { tree } = await d.goods();
   return categoriesFragment({ ...s, across: s.form === 'across', categories: tree.map((n) => categoryView(n, d, '')) }, d.w);
 }
 
@@ -136,15 +139,4 @@ export async function lookupAnswer(ctx: Ctx, site: Site, fields: { number: strin
   const w = wordsIn(lang);
   const found = await lookUpOrder(ctx, site.row.id, fields.number, fields.email);
   return { found: !!found, html: lookupFragment({ ...s, action: `${shopUrl(ctx, site)}/lookup`, ...fields, problem: found ? '' : w.noOrder, order: found ? briefOf(found, site, lang) : null }, w) };
-}
-
-/** Products by what a shopper typed: names count most, beginnings of words and a wrong letter are forgiven. */
-function find(products: readonly Product[], text: string): Product[] {
-  const index = new MiniSearch<{ id: string; name: string; description: string; categories: string }>({
-    fields: ['name', 'description', 'categories'], processTerm: (term) => term.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase(),
-    searchOptions: { boost: { name: 4, categories: 2 }, prefix: true, fuzzy: (term) => (term.length > 3 ? 0.25 : false), combineWith: 'AND' },
-  });
-  index.addAll(products.map((p) => ({ id: p.id, name: p.name, description: p.description, categories: p.categories.join(' ') })));
-  const byId = new Map(products.map((p) => [p.id, p]));
-  return index.search(text).flatMap((hit) => byId.get(String(hit.id)) ?? []);
 }

@@ -1,13 +1,18 @@
-import { and, asc, eq, gt, inArray, isNull, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import { z } from 'zod';
+import { priceNow } from '../../core/goods/price';
+import type { Product, Variant } from '../../core/goods/product';
+import { findVariant, variantLabel } from '../../core/goods/variants';
 import { type BasketLine, type WorkedSum, workOut } from '../../core/till/worked-sum';
 import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { fill, stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
 import type { Db, Tx } from '../../data/database';
-import { cartLines, carts, goods, idempotency, reservations } from '../../data/schema';
+import { cartLines, carts, goods, idempotency, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
+import { buyable } from '../goods/available';
+import { catalogueOf, productIn, productOf, variantOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
 
@@ -22,9 +27,16 @@ export const addInput = z.object({
   placement: z.union([z.literal(''), z.string().regex(/^[a-z0-9]{8,16}$/)]).nullish().transform((v) => v || null),
   /** What the buyer names, as typed, where the product leaves it to them. */
   amount: z.string().max(30).nullish().transform((v) => v ?? null),
+  /** The choice: a variant's id, or its values in the order of the options. */
+  variant: z.string().max(40).nullish().transform((v) => v || null),
+  options: z.array(z.string().max(60)).max(3).nullish().transform((v) => v ?? null),
+  /** What the buyer wrote, one to each text the product asks for. */
+  texts: z.array(z.string().max(500)).max(5).nullish().transform((v) => v ?? []),
   page: z.string().max(500).nullish().transform((v) => v ?? null),
 });
-export type AddInput = Omit<z.infer<typeof addInput>, 'amount'> & { readonly amount?: string | null };
+type Added = z.output<typeof addInput>;
+/** What is put into a cart; what is left out is none. */
+export type AddInput = Pick<Added, 'goods' | 'quantity' | 'placement' | 'page'> & Partial<Added>;
 
 export interface CartView extends WorkedSum {
   readonly token: string;
@@ -32,28 +44,36 @@ export interface CartView extends WorkedSum {
   readonly pictures: Readonly<Record<string, string | null>>;
 }
 
-/** Pieces of each product that this buyer could have: on hand, less what is held for others who are paying now. */
-export async function availability(db: Db | Tx, ids: readonly string[], now: Date, butOrder = ''): Promise<Map<string, number | null>> {
-  if (ids.length === 0) return new Map();
-  const rows = await db.select({ id: goods.id, stock: goods.stock, removedAt: goods.removedAt }).from(goods).where(inArray(goods.id, [...ids]));
-  const held = await db.select({ id: reservations.goodsId, pieces: sql<number>`sum(${reservations.quantity})` }).from(reservations)
-    .where(and(inArray(reservations.goodsId, [...ids]), eq(reservations.state, 'held'), gt(reservations.expiresAt, now), ne(reservations.orderId, butOrder)))
-    .groupBy(reservations.goodsId);
-  const heldOf = new Map(held.map((h) => [h.id, h.pieces]));
-  return new Map(rows.map((r) => [r.id, r.removedAt ? 0 : r.stock === null ? null : Math.max(0, r.stock - (heldOf.get(r.id) ?? 0))]));
+interface BasketRow extends BasketLine {
+  readonly placementId: string | null;
+  readonly page: string | null;
 }
 
-export async function basketOf(db: Db | Tx, cart: string, now: Date, butOrder = ''): Promise<{ lines: (BasketLine & { placementId: string | null; page: string | null })[]; pictures: Record<string, string | null> }> {
-  const rows = await db.select({ line: cartLines, product: goods }).from(cartLines).innerJoin(goods, eq(goods.id, cartLines.goodsId)).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt));
-  const free = await availability(db, [...new Set(rows.map((r) => r.product.id))], now, butOrder);
-  return {
-    lines: rows.map(({ line, product }) => ({
-      id: line.id, goodsId: product.id, slug: product.slug, name: product.name, unit: (product.openLeast !== null && line.named !== null ? line.named : product.price) as Minor, quantity: line.quantity,
-      available: free.get(product.id) ?? null, placementId: line.placementId, page: line.page,
-    })),
-    pictures: Object.fromEntries(rows.map(({ line, product }) => [line.id, product.picture])),
-  };
+/** The lines of a cart at today's prices, with what there is of each. */
+export async function basketOf(db: Db | Tx, cart: string, now: Date, butOrder = ''): Promise<{ lines: BasketRow[]; pictures: Record<string, string | null> }> {
+  const rows = await db.select({ line: cartLines, product: goods, variant: variants }).from(cartLines).innerJoin(goods, eq(goods.id, cartLines.goodsId)).innerJoin(variants, eq(variants.id, cartLines.variantId)).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt));
+  const free = await buyable(db, [...new Set(rows.map((r) => r.variant.id))], now, butOrder);
+  const pictures: Record<string, string | null> = {};
+  const lines = rows.map(({ line, product, variant }): BasketRow => {
+    const p = productOf(product, [variant], []);
+    const v = variantOf(variant);
+    pictures[line.id] = v.picture ?? p.pictures[0]?.hash ?? null;
+    return {
+      id: line.id, goodsId: p.id, variantId: v.id, slug: p.slug, name: p.name, particulars: particularsOf(p, v, line.texts), unit: unitOf(p, v, line, now), quantity: line.quantity,
+      available: free.get(v.id) ?? null, placementId: line.placementId, page: line.page,
+    };
+  });
+  return { lines, pictures };
 }
+
+/** What one piece costs now: the price of the choice or the amount the buyer named, and what the texts cost that were written. */
+function unitOf(p: Product, v: Variant, line: { named: number | null; texts: readonly string[] }, now: Date): Minor {
+  const price = p.openLeast !== null && line.named !== null ? line.named : priceNow(p, v, now.getTime()).price;
+  return p.texts.reduce((sum, t, n) => sum + (line.texts[n] ? t.price : 0), price) as Minor;
+}
+
+const particularsOf = (p: Product, v: Variant, texts: readonly string[]): string[] =>
+  [variantLabel(v), ...p.texts.map((t, n) => (texts[n] ? `${t.label}: ${texts[n]}` : ''))].filter(Boolean);
 
 export async function readCart(ctx: Ctx, site: Site, token: string): Promise<CartView> {
   await mine(ctx.store.db, site, token);
@@ -70,36 +90,53 @@ async function viewOf(db: Db | Tx, site: Site, token: string, now: Date): Promis
  * line. A repeated request with the same key is told what the first was told, and adds nothing.
  */
 export async function addToCart(ctx: Ctx, site: Site, token: string | null, input: AddInput, key: string | null): Promise<CartView> {
+  // A former address of a product leads to it too.
+  const goodsId = (await catalogueOf(ctx, site.row.id)).bySlug.get(input.goods)?.id;
   return ctx.store.write(async (tx) => {
     const now = ctx.now();
     const known = key ? await tx.select().from(idempotency).where(eq(idempotency.key, `cart ${key}`)) : [];
     const cart = known[0] ? String(known[0].answer) : token && (await exists(tx, site, token)) ? token : newToken();
     if (!known[0]) {
-      await insertLine(tx, site, cart, input, now);
+      await insertLine(tx, site, cart, input, now, goodsId);
       if (key) await tx.insert(idempotency).values({ key: `cart ${key}`, answer: cart, at: now });
     }
     return viewOf(tx, site, cart, now);
   });
 }
 
-async function insertLine(tx: Tx, site: Site, cart: string, input: AddInput, now: Date): Promise<void> {
-  const [product] = await tx.select().from(goods).where(and(eq(goods.siteId, site.row.id), eq(goods.slug, input.goods), isNull(goods.removedAt)));
-  if (!product) throw missing(wordsIn(site.row.locale).gone);
+async function insertLine(tx: Tx, site: Site, cart: string, input: AddInput, now: Date, goodsId: string | undefined): Promise<void> {
+  const [row] = await tx.select().from(goods).where(and(eq(goods.siteId, site.row.id), goodsId ? eq(goods.id, goodsId) : eq(goods.slug, input.goods), isNull(goods.removedAt)));
+  const product = row && (await productIn(tx, site.row.id, row));
+  if (!product || product.shows === 'hidden' || product.kind === 'link') throw missing(wordsIn(site.row.locale).gone);
+  const w = stepWordsIn(site.row.locale);
+  const variant = findVariant(product, { id: input.variant ?? null, ...(input.options && { values: input.options }) });
+  if (!variant) throw invalid(fill(w.chooseFirst, { x: product.options.map((o) => o.name).join(', ') }), { field: 'variant' });
+  const texts = textsOf(product, input.texts ?? [], w);
   await tx.insert(carts).values({ token: cart, siteId: site.row.id, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } });
   const rows = await tx.select().from(cartLines).where(eq(cartLines.cart, cart));
-  const inCart = rows.filter((r) => r.goodsId === product.id).reduce((n, r) => n + r.quantity, 0);
-  const free = (await availability(tx, [product.id], now)).get(product.id) ?? null;
+  const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
+  const free = (await buyable(tx, [variant.id], now)).get(variant.id) ?? null;
   if (free !== null && inCart + input.quantity > free) {
-    const w = stepWordsIn(site.row.locale);
-    throw conflict(fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, { n: free, x: product.name }), { available: free });
+    const label = variantLabel(variant);
+    throw conflict(fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, { n: free, x: label ? `${product.name} (${label})` : product.name }), { available: free });
   }
   const named = product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
-  const same = rows.find((r) => r.goodsId === product.id && r.placementId === input.placement && r.named === named);
-  if (!same && rows.length >= MAX_LINES) throw invalid(`A cart holds at most ${MAX_LINES} different things.`);
+  const same = rows.find((r) => r.variantId === variant.id && r.placementId === input.placement && r.named === named && r.texts.join('\n') === texts.join('\n'));
+  if (!same && rows.length >= MAX_LINES) throw invalid(fill(w.cartFull, { n: MAX_LINES }));
   const quantity = (same?.quantity ?? 0) + input.quantity;
-  if (quantity > MAX_PIECES) throw invalid(`At most ${MAX_PIECES} of one thing fit into a cart.`);
+  if (quantity > MAX_PIECES) throw invalid(fill(w.tooManyOf, { n: MAX_PIECES }));
   if (same) await tx.update(cartLines).set({ quantity }).where(eq(cartLines.id, same.id));
-  else await tx.insert(cartLines).values({ id: newId(), cart, goodsId: product.id, quantity, named, placementId: input.placement, page: input.page, addedAt: now });
+  else await tx.insert(cartLines).values({ id: newId(), cart, goodsId: product.id, variantId: variant.id, quantity, named, texts, placementId: input.placement, page: input.page, addedAt: now });
+}
+
+/** What the buyer wrote, checked against what the product asks for. */
+function textsOf(product: Product, written: readonly string[], w: StepWords): string[] {
+  return product.texts.map((t, n) => {
+    const text = (written[n] ?? '').trim().replace(/\s+/g, ' ');
+    if (t.required && !text) throw invalid(fill(w.needText, { x: t.label }), { field: 'texts' });
+    if ([...text].length > t.most) throw invalid(fill(w.textTooLong, { x: t.label, n: t.most }), { field: 'texts' });
+    return text;
+  });
 }
 
 /** What a buyer typed as the amount, in minor units. @throws Refusal when it is no amount, or less than the least. */

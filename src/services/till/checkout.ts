@@ -3,11 +3,12 @@ import { z } from 'zod';
 import type { Minor } from '../../core/money/minor';
 import { formatMoney } from '../../core/money/format';
 import { fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
-import { shortLines, type WorkedSum, workOut } from '../../core/till/worked-sum';
+import { type WorkedSum, workOut } from '../../core/till/worked-sum';
 import { orderEvents, orderLines, orders, payments } from '../../data/schema';
 import type { Tx } from '../../data/database';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
+import { buyable, type Pieces, piecesOf } from '../goods/available';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
 import { basketOf } from './cart';
@@ -62,7 +63,8 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     const { lines } = await basketOf(tx, cart, now, open?.id);
     if (lines.length === 0) throw conflict(w.cartIsEmpty);
     const worked = workOut(site.row.currency, lines.map(({ placementId: _, page: __, ...l }) => l));
-    checkStock(worked, w);
+    const pieces = await piecesOf(tx, worked.lines);
+    await checkStock(tx, worked, pieces, open?.id ?? '', now, w);
     if (worked.total !== shown) {
       throw conflict(fill(w.totalChanged, { x: formatMoney({ amount: worked.total, currency: worked.currency }, site.row.locale) }), { changed: true });
     }
@@ -76,11 +78,11 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     } else {
       await tx.insert(orders).values({ id: orderId, token, siteId: site.row.id, cart, state: 'waiting', buyer, worked, total: worked.total, currency: worked.currency, way, createdAt: now });
       await tx.insert(orderLines).values(lines.map((l, i) => ({
-        id: newId(), orderId, goodsId: l.goodsId, name: l.name, unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page,
+        id: newId(), orderId, goodsId: l.goodsId, variantId: l.variantId, name: l.name, particulars: [...l.particulars], unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page,
       })));
       await tx.insert(orderEvents).values(lines.map((l) => ({ orderId, at: now, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` })));
     }
-    await hold(tx, orderId, lines, now);
+    await hold(tx, orderId, pieces, now);
     const paymentId = await reusePayment(tx, orderId) ?? newId();
     await tx.insert(payments).values({ id: paymentId, orderId, amount: worked.total, currency: worked.currency, state: 'started', createdAt: now }).onConflictDoNothing();
     await tx.insert(orderEvents).values({ orderId, at: now, what: 'Went to pay', detail: 'card' });
@@ -91,17 +93,24 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
   return { url, order: prepared.token };
 }
 
-function checkStock(worked: WorkedSum, w: StepWords): void {
-  const pieces = new Map<string, number>();
-  for (const l of worked.lines) pieces.set(l.goodsId, (pieces.get(l.goodsId) ?? 0) + l.quantity);
-  const short = shortLines(worked.lines.map((l) => ({ ...l, quantity: pieces.get(l.goodsId) ?? l.quantity })));
-  const [first] = short;
+/** Whether all of it can be had: each line, and each thing that several lines or bundles draw on. */
+async function checkStock(tx: Tx, worked: WorkedSum, pieces: readonly Pieces[], orderId: string, now: Date, w: StepWords): Promise<void> {
+  const free = await buyable(tx, pieces.map((p) => p.variantId), now, orderId);
+  const short = new Map(pieces.flatMap((p) => {
+    const left = free.get(p.variantId) ?? null;
+    return left !== null && left < p.quantity ? [[p.variantId, left] as const] : [];
+  }));
+  const asked = new Map<string, number>();
+  for (const l of worked.lines) asked.set(l.variantId, (asked.get(l.variantId) ?? 0) + l.quantity);
+  const lines = worked.lines.filter((l) => short.has(l.variantId) || (l.available !== null && l.available < (asked.get(l.variantId) ?? 0)));
+  const first = lines[0] ?? (short.size ? worked.lines[0] : undefined);
   if (!first) return;
-  throw conflict(fill(first.available === 0 ? w.justSold : w.onlyLeftOf, { n: first.available ?? 0, x: first.name }), { short: short.map((s) => ({ line: s.id, available: s.available })) });
+  const left = short.get(first.variantId) ?? first.available ?? 0;
+  throw conflict(fill(left === 0 ? w.justSold : w.onlyLeftOf, { n: left, x: first.name }), { short: lines.map((l) => ({ line: l.id, available: short.get(l.variantId) ?? l.available })) });
 }
 
 const samePieces = (a: WorkedSum, b: WorkedSum): boolean => {
-  const key = (w: WorkedSum) => JSON.stringify(w.lines.map((l) => [l.goodsId, l.unit, l.quantity]));
+  const key = (w: WorkedSum) => JSON.stringify(w.lines.map((l) => [l.variantId ?? l.goodsId, l.particulars ?? [], l.unit, l.quantity]));
   return a.total === b.total && key(a) === key(b);
 };
 

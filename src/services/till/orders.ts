@@ -37,15 +37,15 @@ export async function listOrders(ctx: Ctx, site: Site, limit = 100): Promise<Ord
     ctx.store.db.select().from(payments).where(inArray(payments.orderId, ids)).orderBy(asc(payments.createdAt)),
     ctx.store.db.select().from(orderEvents).where(inArray(orderEvents.orderId, ids)).orderBy(asc(orderEvents.id)),
     ctx.store.db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
-    ctx.store.db.select({ id: goods.id, picture: goods.picture }).from(goods).where(eq(goods.siteId, site.row.id)),
+    ctx.store.db.select({ id: goods.id, details: goods.details }).from(goods).where(eq(goods.siteId, site.row.id)),
   ]);
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
-  const pictureOf = new Map(pictures.map((p) => [p.id, p.picture]));
+  const pictureOf = new Map(pictures.map((p) => [p.id, p.details.pictures?.[0]?.hash ?? null]));
   const through = (placementId: string | null, page: string | null) => (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
   return rows.map((o) => ({
     id: o.id, number: o.number, state: o.state, short: o.short, buyer: o.buyer, total: o.total, currency: o.currency, steps: o.worked.steps, createdAt: o.createdAt.toISOString(),
     lines: lines.filter((l) => l.orderId === o.id).map((l) => ({
-      name: l.name, quantity: l.quantity, unit: l.unit, amount: l.amount, page: l.page, placementId: l.placementId, picture: pictureOf.get(l.goodsId) ?? null, through: through(l.placementId, l.page),
+      name: l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, unit: l.unit, amount: l.amount, page: l.page, placementId: l.placementId, picture: pictureOf.get(l.goodsId) ?? null, through: through(l.placementId, l.page),
     })),
     payments: paid.filter((p) => p.orderId === o.id).map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '' })),
     events: events.filter((e) => e.orderId === o.id).map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),

@@ -1,17 +1,19 @@
 import { and, eq, inArray, lte } from 'drizzle-orm';
 import type { Tx } from '../../data/database';
-import { goods, orderEvents, orders, reservations, stockMovements } from '../../data/schema';
+import { orderEvents, orders, reservations, stockMovements, variants } from '../../data/schema';
 import type { Ctx } from '../context';
-import { availability } from './cart';
+import { buyable, type Pieces } from '../goods/available';
 
 /** How long pieces are kept for a shopper who went to pay. */
 export const HELD_MS = 30 * 60_000;
 
-export async function hold(tx: Tx, orderId: string, lines: readonly { goodsId: string; quantity: number; available: number | null }[], now: Date): Promise<void> {
-  const counted = lines.filter((l) => l.available !== null);
+/** Keeps pieces for an order: those that somebody counts. */
+export async function hold(tx: Tx, orderId: string, pieces: readonly Pieces[], now: Date): Promise<void> {
+  const stock = new Map((await tx.select({ id: variants.id, stock: variants.stock }).from(variants).where(inArray(variants.id, pieces.map((p) => p.variantId)))).map((v) => [v.id, v.stock]));
+  const counted = pieces.filter((p) => typeof stock.get(p.variantId) === 'number');
   if (counted.length === 0) return;
   const expiresAt = new Date(now.getTime() + HELD_MS);
-  await tx.insert(reservations).values(counted.map((l) => ({ orderId, goodsId: l.goodsId, quantity: l.quantity, state: 'held' as const, expiresAt })));
+  await tx.insert(reservations).values(counted.map((p) => ({ orderId, ...p, state: 'held' as const, expiresAt })));
 }
 
 export const release = (tx: Tx, orderId: string) =>
@@ -19,24 +21,25 @@ export const release = (tx: Tx, orderId: string) =>
 
 /**
  * Turns what an order holds into sold pieces: stock goes down once. A hold that ran out is honoured when the pieces
- * are still free. Returns what could no longer be had (paid too late, gone to others); stock never goes below nought.
+ * are still free. Returns what could no longer be had (paid too late, gone to others); stock goes below nought only where the owner sells on.
  */
-export async function sell(tx: Tx, orderId: string, now: Date): Promise<{ goodsId: string; quantity: number }[]> {
+export async function sell(tx: Tx, orderId: string, now: Date): Promise<Pieces[]> {
   const held = await tx.select().from(reservations).where(and(eq(reservations.orderId, orderId), inArray(reservations.state, ['held', 'released'])));
-  const latest = new Map(held.map((h) => [h.goodsId, h]));
-  const free = await availability(tx, [...latest.keys()], now, orderId);
-  const gone: { goodsId: string; quantity: number }[] = [];
-  for (const [goodsId, h] of latest) {
+  const latest = new Map(held.map((h) => [h.variantId, h]));
+  const free = await buyable(tx, [...latest.keys()], now, orderId);
+  const gone: Pieces[] = [];
+  for (const [variantId, h] of latest) {
+    const { goodsId } = h;
     const valid = h.state === 'held' && h.expiresAt > now;
-    const left = free.get(goodsId) ?? null;
+    const left = free.get(variantId) ?? null;
     if (!valid && left !== null && left < h.quantity) {
-      gone.push({ goodsId, quantity: h.quantity });
+      gone.push({ goodsId, variantId, quantity: h.quantity });
       continue;
     }
-    const [row] = await tx.select({ stock: goods.stock }).from(goods).where(eq(goods.id, goodsId));
+    const [row] = await tx.select({ stock: variants.stock }).from(variants).where(eq(variants.id, variantId));
     if (row && row.stock !== null) {
-      await tx.update(goods).set({ stock: row.stock - h.quantity }).where(eq(goods.id, goodsId));
-      await tx.insert(stockMovements).values({ goodsId, delta: -h.quantity, reason: 'sold', ref: orderId, at: now });
+      await tx.update(variants).set({ stock: row.stock - h.quantity }).where(eq(variants.id, variantId));
+      await tx.insert(stockMovements).values({ goodsId, variantId, delta: -h.quantity, reason: 'sold', ref: orderId, at: now });
     }
     await tx.update(reservations).set({ state: 'sold' }).where(eq(reservations.id, h.id));
   }

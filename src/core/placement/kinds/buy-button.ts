@@ -9,6 +9,8 @@ const settings = z.object({
   text: z.string().max(80).default(''),
   /** Address of a picture that stands in place of the text; the text is then what is read out. */
   picture: z.string().max(500).regex(/^(https?:\/\/|\/|\.{0,2}\/?[\w-])?[^\s"'<>]*$/, 'Write the address of a picture of the site.').default(''),
+  /** The choice of a product with options: "M, natural"; empty leads to its page, to choose there. */
+  choice: z.string().trim().max(200).default(''),
   showPrice: z.boolean().default(true),
   after: z.enum(['cart', 'stay', 'checkout', 'drawer']).default('stay'),
   /** Where the cart or the checkout opens. */
@@ -26,6 +28,7 @@ export const buyButton = defineKind<BuyButtonSettings>({
   settings,
   fields: [
     { key: 'goods', label: 'Product', as: 'goods' },
+    { key: 'choice', label: 'Which one, where it has options', as: 'text', placeholder: 'chosen on its page' },
     { key: 'text', label: 'Text', as: 'text', placeholder: 'Buy: its name' },
     { key: 'picture', label: 'A picture in place of the text', as: 'picture', placeholder: 'none' },
     { key: 'showPrice', label: 'Today\u2019s price on the button', as: 'yes' },
@@ -38,7 +41,7 @@ export const buyButton = defineKind<BuyButtonSettings>({
   usualReach: 'page',
   frameHeight: 72,
   attributes: (s, { placementId, shopUrl, cartHref, checkoutHref }) => [
-    `goods="${escapeHtml(s.goods)}"`, `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
+    `goods="${escapeHtml(s.goods)}"`, s.choice ? `choice="${escapeHtml(s.choice)}"` : '', `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
     s.after === 'checkout' && checkoutHref ? `checkout="${escapeHtml(checkoutHref)}"` : '',
     s.showPrice ? 'price' : '', s.after !== 'stay' ? `after="${s.after}"` : '', s.window === 'new' ? 'window="new"' : '', s.picture ? `picture="${escapeHtml(s.picture)}"` : '', s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
     // The place is kept before any script has run, so that nothing shifts when the button comes.

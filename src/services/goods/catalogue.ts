@@ -1,0 +1,111 @@
+import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
+import { type CategoryNode, categoryTree } from '../../core/goods/category';
+import { formOf, type Product, productInput, type ProductForm, type Variant } from '../../core/goods/product';
+import type { Db, Store, Tx } from '../../data/database';
+import { goods, oldSlugs, sites, variants } from '../../data/schema';
+import type { Ctx } from '../context';
+import { categoriesOfGoods, rowsOf } from './categories';
+import { GoodsIndex } from './find';
+import { plainText, richText } from './rich-text';
+
+/**
+ * All goods of a site, in memory: read whole once, then only what changed since. Counts are those of the time it was read;
+ * who needs today's asks for them ({@link stockOf}, availability).
+ */
+export interface Catalogue {
+  readonly version: number;
+  /** In the owner's order; hidden ones and those by link only are among them. */
+  readonly all: readonly Product[];
+  /** Those that stand in lists. */
+  readonly shown: readonly Product[];
+  readonly byId: ReadonlyMap<string, Product>;
+  /** By address, former addresses too. */
+  readonly bySlug: ReadonlyMap<string, Product>;
+  /** Ways into the shown goods, empty ones left out. */
+  readonly tree: readonly CategoryNode[];
+  readonly index: GoodsIndex;
+}
+
+type GoodsRow = typeof goods.$inferSelect;
+type VariantRow = typeof variants.$inferSelect;
+
+const usual: Omit<ProductForm, 'name' | 'price'> = productInput.parse({ name: 'x', price: 0 });
+
+export const variantOf = (v: VariantRow): Variant => ({ id: v.id, values: v.values, price: v.price as Variant['price'], difference: v.difference, sku: v.sku, gtin: v.gtin, stock: v.stock, weight: v.weight, picture: v.picture });
+
+/** A product from its rows. What is kept is cleaned once more on its way out: rows may come from elsewhere. */
+export function productOf(row: GoodsRow, own: readonly VariantRow[], categories: readonly string[]): Product {
+  const details = { ...usual, ...row.details };
+  const description = richText(details.description);
+  return {
+    ...details, id: row.id, slug: row.slug, name: row.name, price: row.price as Product['price'], description, plain: plainText(description), sections: details.sections.map((s) => ({ ...s, text: richText(s.text) })),
+    categories: [...categories], variants: own.map(variantOf), addedAt: row.createdAt.getTime(), order: row.order,
+  };
+}
+
+const kept = new WeakMap<Store, Map<string, { version: number; ready: Promise<Catalogue> }>>();
+
+/** The goods of a site as they are now. */
+export async function catalogueOf(ctx: Ctx, siteId: string): Promise<Catalogue> {
+  const [site] = await ctx.store.db.select({ version: sites.goodsVersion, locale: sites.locale }).from(sites).where(eq(sites.id, siteId));
+  const version = site?.version ?? 0;
+  const own = kept.get(ctx.store) ?? new Map<string, { version: number; ready: Promise<Catalogue> }>();
+  kept.set(ctx.store, own);
+  const known = own.get(siteId);
+  if (known?.version === version) return known.ready;
+  const ready = known ? known.ready.then((before) => renewed(ctx, siteId, version, site?.locale ?? 'en', before)) : renewed(ctx, siteId, version, site?.locale ?? 'en', undefined);
+  own.set(siteId, { version, ready });
+  ready.catch(() => own.delete(siteId));
+  return ready;
+}
+
+/** Rows asked for at once where products are named one by one; SQLite takes 32,766 parameters. */
+const AT_ONCE = 500;
+
+async function renewed(ctx: Ctx, siteId: string, version: number, lang: string, before: Catalogue | undefined): Promise<Catalogue> {
+  const { db } = ctx.store;
+  const [rows, categories, within, old] = await Promise.all([
+    db.select().from(goods).where(and(eq(goods.siteId, siteId), before ? gt(goods.version, before.version) : isNull(goods.removedAt))).orderBy(asc(goods.order)),
+    rowsOf(db, siteId),
+    categoriesOfGoods(db, siteId),
+    db.select().from(oldSlugs).where(eq(oldSlugs.siteId, siteId)),
+  ]);
+  const own = await variantsOf(db, siteId, before ? rows.map((r) => r.id) : undefined);
+  const fresh = rows.filter((r) => !r.removedAt).map((r) => productOf(r, own.get(r.id) ?? [], within.get(r.id) ?? []));
+  const changed = new Set(rows.map((r) => r.id));
+  const still = before?.all.filter((p) => !changed.has(p.id)).map((p) => withCategories(p, within.get(p.id) ?? [])) ?? [];
+  const all = before ? [...still, ...fresh].sort((a, b) => a.order - b.order) : fresh;
+  const byId = new Map(all.map((p) => [p.id, p]));
+  const bySlug = new Map(old.flatMap((o): [string, Product][] => (byId.has(o.goodsId) ? [[o.slug, byId.get(o.goodsId) as Product]] : [])));
+  for (const p of all) bySlug.set(p.slug, p);
+  const shown = all.filter((p) => p.shows === 'shown');
+  const index = before?.index ?? new GoodsIndex(lang);
+  index.update(before ? fresh : all, before ? rows.filter((r) => r.removedAt).map((r) => r.id) : []);
+  return { version, all, shown, byId, bySlug, index, tree: categoryTree(categories, shown, true) };
+}
+
+/** A category that was renamed or moved shows in every product that is in it. */
+const withCategories = (p: Product, now: readonly string[]): Product =>
+  now.length === p.categories.length && now.every((c, i) => c === p.categories[i]) ? p : { ...p, categories: [...now] };
+
+async function variantsOf(db: Db | Tx, siteId: string, ids: readonly string[] | undefined): Promise<Map<string, VariantRow[]>> {
+  const out = new Map<string, VariantRow[]>();
+  const put = (rows: readonly VariantRow[]) => {
+    for (const v of rows) out.set(v.goodsId, [...(out.get(v.goodsId) ?? []), v]);
+  };
+  if (!ids) put((await db.select({ v: variants }).from(variants).innerJoin(goods, eq(goods.id, variants.goodsId)).where(and(eq(goods.siteId, siteId), isNull(variants.removedAt))).orderBy(asc(variants.order))).map((r) => r.v));
+  for (let n = 0; n < (ids?.length ?? 0); n += AT_ONCE) put(await db.select().from(variants).where(and(inArray(variants.goodsId, ids?.slice(n, n + AT_ONCE) ?? []), isNull(variants.removedAt))).orderBy(asc(variants.order)));
+  return out;
+}
+
+/** One product from the database itself, within a transaction. */
+export async function productIn(tx: Tx, siteId: string, row: GoodsRow): Promise<Product> {
+  return productOf(row, (await variantsOf(tx, siteId, [row.id])).get(row.id) ?? [], (await categoriesOfGoods(tx, siteId, row.id)).get(row.id) ?? []);
+}
+
+/** The form that is kept of a product: columns of their own left out. */
+export function detailsOf(form: ProductForm): GoodsRow['details'] {
+  const { name: _, slug: __, price: ___, categories: ____, variants: _____, ...details } = form;
+  return details;
+}
+export { formOf };

@@ -1,0 +1,113 @@
+import type { PageData } from './page-data';
+
+/** As the server wrote it: id, places of its values, price, price before, words on stock, sold out, most, picture. */
+type Row = readonly [id: string, at: readonly number[], price: string, was: string, stock: string, out: 0 | 1, most: number, picture: number];
+
+/**
+ * A product's page comes to life: a press on a choice shows its price, stock and picture at once and crosses out what cannot
+ * be had with it; pictures change by press and by arrow keys; a film is loaded when it is asked for; amounts go in by a press.
+ */
+export function chooser(root: ShadowRoot, words: PageData['words'] | undefined): void {
+  for (const product of root.querySelectorAll<HTMLElement>('.stall-product')) {
+    const show = gallery(product);
+    const form = product.querySelector<HTMLFormElement>('form[data-variants]');
+    if (form) options(product, form, show, words);
+    product.querySelector('[data-film]')?.addEventListener('click', (e) => film(e as MouseEvent));
+    for (const b of product.querySelectorAll<HTMLElement>('[data-amount]')) b.addEventListener('click', () => {
+      const field = b.closest('form')?.querySelector<HTMLInputElement>('[name=amount]');
+      if (field) field.value = b.dataset.amount ?? '';
+    });
+  }
+}
+
+function options(product: HTMLElement, form: HTMLFormElement, show: (n: number) => void, words: PageData['words'] | undefined): void {
+  const rows = JSON.parse(form.dataset.variants ?? '[]') as Row[];
+  const sets = [...form.querySelectorAll('fieldset')].map((f) => [...f.querySelectorAll<HTMLInputElement>('input')]);
+  const price = product.querySelector<HTMLElement>('[data-price]');
+  const from = price?.innerHTML ?? '';
+  const stock = form.querySelector<HTMLElement>('[data-stock]');
+  const quantity = form.querySelector<HTMLInputElement>('[name=quantity]');
+  const tell = () => {
+    const chosen = sets.map((set) => set.findIndex((i) => i.checked));
+    for (const [n, set] of sets.entries()) {
+      for (const [x, input] of set.entries()) {
+        const can = rows.some((r) => !r[5] && r[1][n] === x && r[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y));
+        input.closest('label')?.classList.toggle('stall-not', !can);
+        const out = input.parentElement?.querySelector('[data-out]');
+        if (out) out.textContent = can ? '' : ` (${words?.notHad ?? ''})`;
+      }
+    }
+    const row = chosen.includes(-1) ? undefined : rows.find((r) => r[1].every((y, o) => y === chosen[o]));
+    const button = form.querySelector<HTMLButtonElement>('button.stall-button');
+    if (button) button.disabled = row?.[5] === 1;
+    if (stock) stock.textContent = row?.[4] ?? '';
+    if (quantity) quantity.max = String(row?.[6] || 99);
+    if (price && row) {
+      price.textContent = row[2];
+      if (row[3]) {
+        const was = document.createElement('s');
+        was.className = 'stall-was';
+        was.textContent = row[3];
+        price.append(' ', was);
+      }
+    } else if (price) price.innerHTML = from;
+    if (row && row[7] >= 0) show(row[7]);
+  };
+  form.addEventListener('change', tell);
+  tell();
+}
+
+function gallery(product: HTMLElement): (n: number) => void {
+  const large = product.querySelector<HTMLImageElement>('[data-large]');
+  const thumbs = [...product.querySelectorAll<HTMLAnchorElement>('[data-show]')];
+  const show = (n: number) => {
+    const to = thumbs[n];
+    if (!large || !to) return;
+    large.srcset = to.dataset.set ?? '';
+    large.src = to.href;
+    large.alt = to.dataset.alt ?? '';
+    const small = to.querySelector('img');
+    for (const axis of ['x', 'y'] as const) large.dataset[axis] = small?.dataset[axis] ?? '5';
+    for (const t of thumbs) t.toggleAttribute('aria-current', t === to);
+    to.setAttribute('aria-current', 'true');
+  };
+  for (const [n, thumb] of thumbs.entries()) {
+    thumb.addEventListener('click', (e) => {
+      e.preventDefault();
+      show(n);
+    });
+    thumb.addEventListener('keydown', (e) => {
+      const to = e.key === 'ArrowRight' ? n + 1 : e.key === 'ArrowLeft' ? n - 1 : n;
+      if (to === n || !thumbs[to]) return;
+      e.preventDefault();
+      thumbs[to]?.focus();
+      show(to);
+    });
+  }
+  if (large && thumbs.length) swipe(large, () => thumbs.findIndex((t) => t.hasAttribute('aria-current')), (n) => show((n + thumbs.length) % thumbs.length));
+  return show;
+}
+
+/** A finger that goes a good way to the side turns the picture; one that goes down scrolls the page. */
+function swipe(on: HTMLElement, at: () => number, to: (n: number) => void): void {
+  let from: Touch | undefined;
+  on.addEventListener('touchstart', (e) => void (from = e.changedTouches[0]), { passive: true });
+  on.addEventListener('touchend', (e) => {
+    const end = e.changedTouches[0];
+    if (!from || !end) return;
+    const [x, y] = [end.clientX - from.clientX, end.clientY - from.clientY];
+    if (Math.abs(x) > 40 && Math.abs(x) > 2 * Math.abs(y)) to(at() + (x < 0 ? 1 : -1));
+  }, { passive: true });
+}
+
+/** Files play here; a film on another site opens there, in a window of its own. */
+function film(e: MouseEvent): void {
+  const link = e.currentTarget as HTMLAnchorElement;
+  if (!/\.(mp4|webm|ogv|m4v)([?#]|$)/i.test(link.href)) return;
+  e.preventDefault();
+  const video = document.createElement('video');
+  video.controls = true;
+  video.src = link.href;
+  link.parentElement?.replaceChildren(video);
+  void video.play().catch(() => {});
+}
