@@ -9,9 +9,17 @@ test('without any script the link on the page leads to a product that can be bou
   await page.getByRole('link', { name: 'Buy the log basket' }).click();
   await expect(page).toHaveURL(new RegExp(`^${shop(DEMO)}/withybed/goods/round-log-basket`));
   await expect(page.getByRole('navigation', { name: 'Main' })).toContainText('Our baskets');
+  // Every choice is a radio button: one of which there is none is told after the press, the others go.
+  await page.getByRole('radio', { name: 'M', exact: true }).check({ force: true });
+  await page.getByRole('radio', { name: 'dyed' }).check({ force: true });
+  await page.getByRole('button', { name: 'Add to cart' }).click();
+  await expect(page.getByRole('alert')).toContainText('Round log basket (M, dyed) is sold out');
+  await page.getByRole('radio', { name: 'M', exact: true }).check({ force: true });
+  await page.getByRole('radio', { name: 'natural' }).check({ force: true });
   await page.getByLabel('How many').fill('2');
   await page.getByRole('button', { name: 'Add to cart' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Your cart');
+  await expect(page.getByText('M, natural')).toBeVisible();
   await page.getByRole('button', { name: 'One fewer Round log basket' }).click();
   await expect(page.getByText('£68.00').last()).toBeVisible();
   await page.getByRole('link', { name: 'Go to checkout' }).click();
@@ -32,6 +40,8 @@ test.describe('on a phone', () => {
     await expectAccessible(page, 'list of goods');
     await page.goto(`${shop(DEMO)}/withybed/goods/berry-trug`);
     await expectAccessible(page, 'product');
+    await page.goto(`${shop(DEMO)}/withybed/goods/round-log-basket`);
+    await expectAccessible(page, 'product with options');
     await page.goto(`${live(DEMO)}/`);
     await page.getByRole('button', { name: /Buy the log basket/ }).click();
     await expect(page.getByText('It is in your cart.')).toBeVisible();

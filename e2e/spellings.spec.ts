@@ -35,7 +35,7 @@ async function open(page: Page, html: string, more: Record<string, string> = {})
 
 test('a shortcode works as it comes out of an editor: curly quotes, no-break spaces, split by emphasis; other brackets stay', async ({ page }) => {
   await open(page, `<main><h1>Elsewhere</h1><p>Before [not a code] and [stall\u00a0card goods=\u201cberry-trug\u201d parts=&quot;name,price,button&quot;] after.</p>
-<p>[sta<b>ll buy goods=</b>'round-log-basket' text='The log basket']</p><pre>[stall cart]</pre><p>[stall nonsense x="1"]</p></main>${script}`);
+<p>[sta<b>ll buy goods=</b>'round-log-basket' choice='M, natural' text='The log basket']</p><pre>[stall cart]</pre><p>[stall nonsense x="1"]</p></main>${script}`);
   await page.getByRole('button', { name: 'Add to cart: Berry trug' }).click();
   await expect(page.getByText('It is in your cart.')).toBeVisible();
   await page.getByRole('button', { name: /^The log basket/ }).click();

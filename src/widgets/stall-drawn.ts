@@ -30,7 +30,7 @@ export class StallDrawn extends StallElement {
   protected show({ html, look, words }: PageData, signal: AbortSignal): void {
     this.words = words;
     this.look = look;
-    const root = this.root(`:host(stall-shop){container-type:inline-size}${css}`, look);
+    const root = this.root(`:host(stall-shop){display:block;container-type:inline-size}${css}`, look);
     if (!this.#listens.has(signal)) {
       this.#listens.add(signal);
       this.listen(root, signal);

@@ -32,7 +32,7 @@ export default function RichEditor({ label, value, onChange }: { label: string; 
   ];
   return (
     <div className="rich">
-      <div className="rich-tools" role="toolbar" aria-label={`${label}: form of the text`}>{tools.map((t) => <button key={t.name} type="button" aria-pressed={t.on} aria-label={t.name} title={t.name} onClick={t.run}>{t.icon}</button>)}
+      <div className="rich-tools" role="toolbar" aria-label="Form of the text">{tools.map((t) => <button key={t.name} type="button" aria-pressed={t.on} aria-label={t.name} title={t.name} onClick={t.run}>{t.icon}</button>)}
         {href !== null && <input aria-label="Address the link leads to; Enter sets it" value={href} onChange={(e) => setHref(e.target.value)} onKeyDown={(e) => { if (e.key === 'Enter') { e.preventDefault(); lead(); } else if (e.key === 'Escape') setHref(null); }} />}</div>
       <EditorContent editor={editor} />
     </div>

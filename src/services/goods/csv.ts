@@ -1,4 +1,4 @@
-import { decode } from 'iconv-lite';
+import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 import { unzipSync, zipSync } from 'fflate';
 import { csvColumns, type CsvProduct, defused, groupRows, guessMapping, readRows, type Row, toRows, undefused } from '../../core/goods/csv';
@@ -70,12 +70,12 @@ function unzip(bytes: Buffer): Record<string, Uint8Array> {
 
 /** Marks first (WHATWG Encoding); without one UTF-8 where it is valid, else what spreadsheet programs of Windows write. */
 function textOf(bytes: Buffer): string {
-  if (bytes[0] === 0xff && bytes[1] === 0xfe) return decode(bytes, 'utf-16le');
-  if (bytes[0] === 0xfe && bytes[1] === 0xff) return decode(bytes, 'utf-16be');
+  if (bytes[0] === 0xff && bytes[1] === 0xfe) return iconv.decode(bytes, 'utf-16le');
+  if (bytes[0] === 0xfe && bytes[1] === 0xff) return iconv.decode(bytes, 'utf-16be');
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return decode(bytes, 'windows-1252');
+    return iconv.decode(bytes, 'windows-1252');
   }
 }
 
