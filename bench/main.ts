@@ -2,6 +2,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
 import { chrome } from './chrome';
 import { crash } from './crash';
+import { goods } from './goods';
 import { identity } from './identity';
 import { office } from './office';
 import { orders } from './orders';
@@ -14,7 +15,7 @@ import { shift } from './shift';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
-const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, read, orders, rush, crash, start, identity, reading, chrome, reanchor };
+const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, goods, read, orders, rush, crash, start, identity, reading, chrome, reanchor };
 
 const args = process.argv.slice(2);
 const names = args.filter((a) => !a.startsWith('--'));

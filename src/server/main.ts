@@ -17,7 +17,7 @@ import { makeAuth } from './office/auth';
 import { officeListener } from './office/listener';
 import { makeWelcome } from './office/welcome';
 import { publicListener } from './public/listener';
-import { type Prepared, prepare, PreparedAnswers } from './public/prepared';
+import { type Prepared, prepare, PreparedAnswers, pressing } from './public/prepared';
 import { readSettings, type Settings, SettingsError } from './settings';
 
 /** dist/, where this file is built to: beside it stand the widgets, the office and the migrations. */
@@ -78,8 +78,8 @@ async function loadWidgets(shop: string): Promise<{ files: Map<string, Prepared>
   if (!first || !more) throw new Error('the widgets are not built');
   const version = createHash('sha256').update(first).update(more).digest('hex').slice(0, 12);
   for (const [name, bytes] of [['stall.js', first], ['stall-more.js', more]] as const) {
-    files.set(`/${name}`, prepare(bytes, script));
-    files.set(`/v/${version}/${name}`, prepare(bytes, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }));
+    files.set(`/${name}`, prepare(bytes, script, pressing.lasting));
+    files.set(`/v/${version}/${name}`, prepare(bytes, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, pressing.lasting));
   }
   const pinned = { url: `${shop}/v/${version}/stall.js`, integrity: `sha384-${createHash('sha384').update(first).digest('base64')}` };
   files.set('/stall.css', prepare(await readFile(join(dist, 'widgets/stall.css')), { ...script, 'content-type': 'text/css; charset=utf-8' }));

@@ -15,28 +15,32 @@ interface Form {
 /** An answer made once and sent many times. The gzipped form is another representation with an ETag of its own (RFC 9110, 8.8.3). */
 export interface Prepared {
   readonly plain: Form;
-  /** Left out where it would not be smaller. */
-  readonly gzip: Form | undefined;
+  /** Made when the first asks for it; nothing where it would not be smaller. */
+  readonly gzip: () => Form | undefined;
 }
 
-export function prepare(body: string | Buffer, headers: Readonly<Record<string, string>>): Prepared {
+/** How hard answers are pressed: those that last are pressed best, those of the moment fast. */
+export const pressing = { lasting: 9, moment: 5 } as const;
+
+export function prepare(body: string | Buffer, headers: Readonly<Record<string, string>>, level: number = pressing.moment): Prepared {
   const plain = Buffer.from(body as string);
-  const gzip = gzipSync(plain, { level: 9 });
   const hash = createHash('sha256').update(plain).digest('base64url').slice(0, 27);
   const common = { ...headers, vary: 'accept-encoding', 'x-content-type-options': 'nosniff' };
   const form = (bytes: Buffer, etag: string, more: Head): Form => ({
     body: bytes, etag, head: { ...common, ...more, etag, 'content-length': bytes.length }, same: { ...common, etag },
   });
-  return {
-    plain: form(plain, `"${hash}"`, {}),
-    gzip: gzip.length < plain.length ? form(gzip, `"${hash}-gz"`, { 'content-encoding': 'gzip' }) : undefined,
+  let pressed: { readonly form: Form | undefined } | undefined;
+  const press = () => {
+    const gzip = gzipSync(plain, { level });
+    return { form: gzip.length < plain.length ? form(gzip, `"${hash}-gz"`, { 'content-encoding': 'gzip' }) : undefined };
   };
+  return { plain: form(plain, `"${hash}"`, {}), gzip: () => (pressed ??= press()).form };
 }
 
 /** Sends whole, gzipped or 304. */
 export function sendPrepared(req: IncomingMessage, res: ServerResponse, { plain, gzip }: Prepared): void {
   const accepts = req.headers['accept-encoding'];
-  const form = gzip && accepts !== undefined && /\bgzip\b/.test(String(accepts)) ? gzip : plain;
+  const form = (accepts !== undefined && /\bgzip\b/.test(String(accepts)) && gzip()) || plain;
   if (req.headers['if-none-match'] === form.etag) {
     res.writeHead(304, form.same);
     res.end();

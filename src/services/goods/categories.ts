@@ -28,27 +28,33 @@ export async function categoriesOfGoods(db: Db | Tx, siteId: string, goodsId?: s
 
 /** Puts a product into the categories of these paths and out of all others; categories that are new are made. */
 export async function setCategories(tx: Tx, siteId: string, goodsId: string, paths: readonly string[]): Promise<void> {
-  const ids = new Set<string>();
-  for (const path of paths) {
-    const id = await categoryAt(tx, siteId, namesIn(path));
-    if (id) ids.add(id);
-  }
+  const ids = new Set((await categoryIds(tx, siteId, paths)).values());
   await tx.delete(goodsCategories).where(eq(goodsCategories.goodsId, goodsId));
   for (const categoryId of ids) await tx.insert(goodsCategories).values({ goodsId, categoryId });
 }
 
-async function categoryAt(tx: Tx, siteId: string, names: readonly string[]): Promise<string | undefined> {
-  let parent: string | null = null;
-  for (const name of names) {
-    const all: Category[] = await rowsOf(tx, siteId);
-    const found: Category | undefined = all.find((c) => c.parent === parent && c.name.toLowerCase() === name.toLowerCase());
-    const id: string = found?.id ?? newId();
-    if (!found) {
-      const taken = new Set(all.map((c) => c.slug));
-      await tx.insert(categories).values({ id, siteId, name, parent, slug: slugOf(name, (s) => taken.has(s)), order: all.length + 1 });
+/** The category of each path; those that are new are made, with those above them. Small and capital letters are the same. */
+export async function categoryIds(tx: Tx, siteId: string, paths: readonly string[]): Promise<Map<string, string>> {
+  const out = new Map<string, string>();
+  if (paths.length === 0) return out;
+  const all = await rowsOf(tx, siteId);
+  const keyOf = (parent: string | null, name: string) => `${parent ?? ''}/${name.toLowerCase()}`;
+  const known = new Map(all.map((c) => [keyOf(c.parent, c.name), c.id]));
+  const taken = new Set(all.map((c) => c.slug));
+  for (const path of new Set(paths)) {
+    let parent: string | null = null;
+    for (const name of namesIn(path)) {
+      const key: string = keyOf(parent, name);
+      const id: string = known.get(key) ?? newId();
+      if (!known.has(key)) {
+        const slug = slugOf(name, (s) => taken.has(s));
+        taken.add(slug);
+        await tx.insert(categories).values({ id, siteId, name, parent, slug, order: known.size + 1 });
+        known.set(key, id);
+      }
+      parent = id;
     }
-    parent = id;
+    if (parent) out.set(path, parent);
   }
-  return parent ?? undefined;
+  return out;
 }
-

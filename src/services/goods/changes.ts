@@ -59,7 +59,7 @@ export async function writeForm(w: Writing, id: string, before: Product, after: 
   await notePrices(w, id, after, before);
 }
 
-export async function writeVariants(w: Writing, goodsId: string, wanted: readonly Variant[]): Promise<void> {
+async function writeVariants(w: Writing, goodsId: string, wanted: readonly Variant[]): Promise<void> {
   const known = new Map((await w.tx.select().from(variants).where(eq(variants.goodsId, goodsId))).map((v) => [v.id, v]));
   const keep = new Set(wanted.map((v) => v.id));
   const gone = [...known.values()].filter((v) => !keep.has(v.id) && !v.removedAt).map((v) => v.id);
@@ -79,15 +79,20 @@ export async function writeVariants(w: Writing, goodsId: string, wanted: readonl
 
 type Priced = Pick<ProductForm, 'price' | 'offer'> & { readonly variants: readonly (Pick<Variant, 'price' | 'difference'> & { readonly id?: string | undefined })[] };
 
-/** Keeps what each variant costs from now on, where that changed; an offer with dates is worked out from them when it is asked for. */
-export async function notePrices(w: Writing, goodsId: string, after: Priced, before?: Priced): Promise<void> {
-  const at = w.now.getTime();
-  const costs = (form: Pick<ProductForm, 'price' | 'offer'>, v: Pick<Variant, 'price' | 'difference'>): Minor => {
-    const full = fullPrice(form, v);
-    return offerRuns(form.offer, at) ? offered(full, form.offer) : full;
-  };
-  const known = new Map((before?.variants ?? []).map((v) => [v.id ?? '', costs(before as Priced, v)]));
-  const rows = after.variants.flatMap((v) => (v.id && known.get(v.id) !== costs(after, v) ? [{ goodsId, variantId: v.id, price: costs(after, v), at: w.now }] : []));
+const costs = (form: Priced, v: Pick<Variant, 'price' | 'difference'>, at: number): Minor => {
+  const full = fullPrice(form, v);
+  return offerRuns(form.offer, at) ? offered(full, form.offer) : full;
+};
+
+/** What each variant costs from now on, where that differs from before; an offer with dates is worked out from them when it is asked for. */
+export function pricesFrom(goodsId: string, after: Priced, now: Date, before?: Priced): (typeof priceHistory.$inferInsert)[] {
+  const at = now.getTime();
+  const known = new Map((before?.variants ?? []).map((v) => [v.id ?? '', costs(before as Priced, v, at)]));
+  return after.variants.flatMap((v) => (v.id && known.get(v.id) !== costs(after, v, at) ? [{ goodsId, variantId: v.id, price: costs(after, v, at), at: now }] : []));
+}
+
+async function notePrices(w: Writing, goodsId: string, after: Priced, before: Priced): Promise<void> {
+  const rows = pricesFrom(goodsId, after, w.now, before);
   for (let n = 0; n < rows.length; n += 200) await w.tx.insert(priceHistory).values(rows.slice(n, n + 200));
 }
 

@@ -9,7 +9,7 @@ import type { Site } from '../sites/site';
 import type { GoodsChange } from '../../data/schema/goods';
 import { catalogueOf, productIn } from './catalogue';
 import { moveStock, record, rowOf, type Writing, writeForm, writing, changesBetween } from './changes';
-import { insertProduct, listGoods, parseProduct } from './goods';
+import { insertProducts, listGoods, parseProduct } from './goods';
 import { takePicture } from './pictures';
 import { newId } from '../ids';
 
@@ -180,10 +180,10 @@ export async function takeTable(ctx: Ctx, site: Site, table: CsvTable, mapping: 
     const { bySlug } = await catalogueOf(ctx, site.row.id);
     const taken = new Set(bySlug.keys());
     const changes: GoodsChange[] = [];
-    for (const p of plans) {
-      counts[p.fate.fate] += p.fate.fate === 'refused' ? 0 : 1;
-      if (p.after && (p.fate.fate === 'new' || p.fate.fate === 'changed')) changes.push(...(await takeOne(w, p, withPictures(p, hashes), taken)));
-    }
+    for (const p of plans) if (p.fate.fate !== 'refused') counts[p.fate.fate]++;
+    const fresh = await insertProducts(w, plans.flatMap((p) => (p.after && p.fate.fate === 'new' ? [withPictures(p, hashes)] : [])), taken);
+    changes.push(...fresh.map((goodsId): GoodsChange => ({ goodsId, field: 'added', from: null, to: null })));
+    for (const p of plans) if (p.before && p.after && p.fate.fate === 'changed') changes.push(...(await takeOne(w, p, p.before, withPictures(p, hashes))));
     if (changes.length) await record(w, { act: `A table: ${counts.new} new, ${counts.changed} changed`, changes });
   });
   ctx.changed(site.row.id);
@@ -201,9 +201,8 @@ function withPictures(p: Plan, hashes: ReadonlyMap<string, string>): ProductForm
   return { ...after, pictures };
 }
 
-async function takeOne(w: Writing, p: Plan, after: ProductForm, taken: Set<string>): Promise<GoodsChange[]> {
-  if (!p.before) return [{ goodsId: await insertProduct(w, after, taken), field: 'added', from: null, to: null }];
-  const before = await productIn(w.tx, w.site.row.id, await rowOf(w, p.before.id));
+async function takeOne(w: Writing, p: Plan, known: Product, after: ProductForm): Promise<GoodsChange[]> {
+  const before = await productIn(w.tx, w.site.row.id, await rowOf(w, known.id));
   const form = { ...after, slug: before.slug, variants: after.variants.map((v) => ({ ...v, id: v.id ?? newId() })) };
   const changes = changesBetween(before.id, formOf(before), form);
   if (changes.length) await writeForm(w, before.id, before, form);

@@ -26,7 +26,7 @@ export class GoodsIndex {
     const processTerm = (term: string): string => bare(stem ? stem.stem(term.toLowerCase()) : term.toLowerCase());
     this.#index = new MiniSearch<Entry>({
       fields: ['name', 'words', 'description', 'codes'], processTerm,
-      searchOptions: { boost: { name: 4, words: 2, codes: 3 }, prefix: true, fuzzy: (term) => (term.length > 3 ? 0.25 : false), combineWith: 'AND', weights: { fuzzy: 0.3, prefix: 0.6 } },
+      searchOptions: { boost: { name: 4, words: 2, codes: 3 }, combineWith: 'AND' },
     });
   }
 
@@ -39,9 +39,11 @@ export class GoodsIndex {
     }
   }
 
-  /** Ids of products, the best first. */
+  /** Ids of products, the best first. A wrong letter is forgiven only where the words as typed find nothing: then it is one. */
   search(text: string): string[] {
-    return this.#index.search(text).map((hit) => String(hit.id));
+    const hits = this.#index.search(text, { prefix: (term) => term.length > 1, weights: { fuzzy: 0.3, prefix: 0.6 } });
+    const found = hits.length ? hits : this.#index.search(text, { prefix: (term) => term.length > 3, fuzzy: (term) => (term.length > 3 && /\p{L}/u.test(term) ? 0.25 : false) });
+    return found.map((hit) => String(hit.id));
   }
 }
 

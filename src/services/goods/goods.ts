@@ -1,7 +1,7 @@
-import { and, asc, desc, eq, isNull, max, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, max, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { formFaults, formOf, type Product, productFields, type ProductForm, productInput, type ProductInput, slugOf, type Variant } from '../../core/goods/product';
-import { goods, liveChanges, oldSlugs, stockMovements, variants } from '../../data/schema';
+import { goods, goodsCategories, liveChanges, oldSlugs, priceHistory, stockMovements, variants } from '../../data/schema';
 import { type GoodsChange, movementReasons } from '../../data/schema/goods';
 import type { Tx } from '../../data/database';
 import type { Ctx } from '../context';
@@ -10,8 +10,8 @@ import { newId } from '../ids';
 import { liveChange } from '../sites/slip';
 import type { Site } from '../sites/site';
 import { catalogueOf, detailsOf, productIn } from './catalogue';
-import { setCategories } from './categories';
-import { changesBetween, moveStock, notePrices, record, rowOf, takeBack, type Writing, writeForm, writeVariants, writing } from './changes';
+import { categoryIds } from './categories';
+import { changesBetween, moveStock, pricesFrom, record, rowOf, takeBack, type Writing, writeForm, writing } from './changes';
 import { richText } from './rich-text';
 
 /** All goods in the owner's order, with today's counts. */
@@ -51,19 +51,31 @@ export async function addProduct(ctx: Ctx, site: Site, asked: ProductInput, by: 
 }
 
 /** Puts a product in, last in the order. @param taken addresses in use; the new one joins them. */
-export async function insertProduct(w: Writing, form: ProductForm, taken: Set<string>): Promise<string> {
+export const insertProduct = async (w: Writing, form: ProductForm, taken: Set<string>): Promise<string> => (await insertProducts(w, [form], taken))[0] ?? '';
+
+/** Rows written with one statement: SQLite takes 32,766 parameters. */
+const AT_ONCE = 400;
+
+/** Puts products in, in their order, after those that are there. Many cost hardly more than one. */
+export async function insertProducts(w: Writing, forms: readonly ProductForm[], taken: Set<string>): Promise<string[]> {
   const { tx, site } = w;
-  const id = newId();
-  const slug = form.slug && !taken.has(form.slug) ? form.slug : slugOf(form.slug || form.name, (s) => taken.has(s));
-  taken.add(slug);
   const [last] = await tx.select({ order: max(goods.order) }).from(goods).where(eq(goods.siteId, site.row.id));
-  await tx.insert(goods).values({ id, siteId: site.row.id, slug, name: form.name, price: form.price, details: detailsOf(form), order: (last?.order ?? 0) + 1, version: w.version, createdAt: w.now });
-  await tx.delete(oldSlugs).where(and(eq(oldSlugs.siteId, site.row.id), eq(oldSlugs.slug, slug)));
-  const own = form.variants.map((v): Variant => ({ ...v, id: newId() }));
-  await writeVariants(w, id, own);
-  if (form.categories.length) await setCategories(tx, site.row.id, id, form.categories);
-  await notePrices(w, id, { ...form, variants: own });
-  return id;
+  const made = forms.map((form, n) => {
+    const slug = form.slug && !taken.has(form.slug) ? form.slug : slugOf(form.slug || form.name, (s) => taken.has(s));
+    taken.add(slug);
+    return { id: newId(), slug, form, order: (last?.order ?? 0) + 1 + n, own: form.variants.map((v): Variant => ({ ...v, id: newId() })) };
+  });
+  const all = async <T>(rows: readonly T[], insert: (some: T[]) => Promise<unknown>) => {
+    for (let n = 0; n < rows.length; n += AT_ONCE) await insert(rows.slice(n, n + AT_ONCE));
+  };
+  await all(made, (some) => tx.insert(goods).values(some.map((m) => ({ id: m.id, siteId: site.row.id, slug: m.slug, name: m.form.name, price: m.form.price, details: detailsOf(m.form), order: m.order, version: w.version, createdAt: w.now }))));
+  await all(made, (some) => tx.delete(oldSlugs).where(and(eq(oldSlugs.siteId, site.row.id), inArray(oldSlugs.slug, some.map((m) => m.slug)))));
+  await all(made.flatMap((m) => m.own.map((v, order) => ({ ...v, goodsId: m.id, order }))), (some) => tx.insert(variants).values(some));
+  await all(made.flatMap((m) => m.own.flatMap((v) => (v.stock ? [{ goodsId: m.id, variantId: v.id, delta: v.stock, reason: 'counted' as const, at: w.now }] : []))), (some) => tx.insert(stockMovements).values(some));
+  await all(made.flatMap((m) => pricesFrom(m.id, { ...m.form, variants: m.own }, w.now)), (some) => tx.insert(priceHistory).values(some));
+  const idOf = await categoryIds(tx, site.row.id, made.flatMap((m) => m.form.categories));
+  await all(made.flatMap((m) => [...new Set(m.form.categories.flatMap((c) => idOf.get(c) ?? []))].map((categoryId) => ({ goodsId: m.id, categoryId }))), (some) => tx.insert(goodsCategories).values(some));
+  return made.map((m) => m.id);
 }
 
 const count = z.object({ variantId: z.string(), from: z.number().int().nullable(), to: z.number('Count whole pieces.').int('Count whole pieces.').min(0, 'Stock is not below nought.').max(10_000_000).nullable(), reason: z.enum(movementReasons).default('counted'), note: z.string().max(200).default('') });

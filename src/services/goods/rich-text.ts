@@ -14,16 +14,23 @@ const allowed: sanitizeHtml.IOptions = {
   },
 };
 
+/** Only tags that are allowed, none with attributes: clean as it stands. Nearly all descriptions are. */
+const clean = /^(?:[^<>]|<\/?(?:p|strong|em|u|s|h3|h4|ul|ol|li|blockquote|code|sub|sup|table|thead|tbody|tr|th|td)>|<(?:br|hr) ?\/?>)*$/;
+
 /** Text as HTML: what was written as plain text gets its paragraphs, what came as HTML is cleaned of all that could do harm. */
 export function richText(text: string): string {
   const written = text.trim();
   if (written === '') return '';
   if (!/<[a-z!/]/i.test(written)) return written.split(/\n{2,}/).map((p) => `<p>${escapeHtml(p.trim()).replace(/\n/g, '<br />')}</p>`).join('');
-  return sanitizeHtml(written, allowed).trim();
+  return clean.test(written) ? written : sanitizeHtml(written, allowed).trim();
 }
 
-/** The words alone, blocks apart by a space; for cards, search and descriptions of pages. */
+const named: Readonly<Record<string, string>> = { lt: '<', gt: '>', quot: '"', amp: '&', apos: "'", nbsp: '\u00a0' };
+
+/** The words of clean HTML alone, blocks apart by a space; for cards, search and descriptions of pages. Escaped again wherever it is shown. */
 export function plainText(html: string): string {
-  const spaced = html.replace(/<\/(p|h\d|li|blockquote|td|th|tr)>|<(br|hr)\b[^>]*>/gi, ' $&');
-  return sanitizeHtml(spaced, { allowedTags: [], allowedAttributes: {}, textFilter: (t) => t.replace(/&lt;/g, '<').replace(/&gt;/g, '>').replace(/&quot;/g, '"').replace(/&amp;/g, '&') }).replace(/\s+/g, ' ').trim();
+  const bare = html.replace(/<\/?(?:p|h\d|li|blockquote|td|th|tr|br|hr)\b[^>]*>/gi, ' ').replace(/<[^>]*>/g, '');
+  return bare.replace(/&(?:#(\d{1,7})|#x([\da-f]{1,6})|(\w{2,6}));/gi, (all, dec?: string, hex?: string, name?: string) => (name ? (named[name.toLowerCase()] ?? all) : codePoint(dec ? Number(dec) : Number.parseInt(hex ?? '', 16)))).replace(/\s+/g, ' ').trim();
 }
+
+const codePoint = (n: number): string => (n > 0 && n <= 0x10ffff ? String.fromCodePoint(n) : '');
