@@ -1,5 +1,6 @@
 import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
-import { type CategoryNode, categoryTree } from '../../core/goods/category';
+import { type CategoryNode, categoryTree, isIn } from '../../core/goods/category';
+import { type Order, sorted } from '../../core/goods/choose';
 import { formOf, type Product, productInput, type ProductForm, type Variant } from '../../core/goods/product';
 import type { Db, Store, Tx } from '../../data/database';
 import { goods, oldSlugs, sites, variants } from '../../data/schema';
@@ -24,6 +25,8 @@ export interface Catalogue {
   /** Ways into the shown goods, empty ones left out. */
   readonly tree: readonly CategoryNode[];
   readonly index: GoodsIndex;
+  /** Shown goods of a category ('' is all) in an order, as they stand at a moment; worked out once a minute at most. */
+  readonly inOrder: (category: string, order: Order, at: number) => readonly Product[];
 }
 
 type GoodsRow = typeof goods.$inferSelect;
@@ -81,7 +84,27 @@ async function renewed(ctx: Ctx, siteId: string, version: number, lang: string, 
   const shown = all.filter((p) => p.shows === 'shown');
   const index = before?.index ?? new GoodsIndex(lang);
   index.update(before ? fresh : all, before ? rows.filter((r) => r.removedAt).map((r) => r.id) : []);
-  return { version, all, shown, byId, bySlug, index, tree: categoryTree(categories, shown, true) };
+  return { version, all, shown, byId, bySlug, index, tree: categoryTree(categories, shown, true), inOrder: ordering(shown, lang) };
+}
+
+/** Lists that are kept of a catalogue: orders, categories, minutes of offers. */
+const LISTS = 120;
+
+function ordering(shown: readonly Product[], lang: string): Catalogue['inOrder'] {
+  const lists = new Map<string, readonly Product[]>();
+  const keep = (key: string, make: () => readonly Product[]) => {
+    const known = lists.get(key);
+    if (known) return known;
+    const made = make();
+    if (lists.size >= LISTS) lists.delete(lists.keys().next().value as string);
+    lists.set(key, made);
+    return made;
+  };
+  return (category, order, at) => {
+    const minute = Math.floor(at / 60_000);
+    const whole = () => keep(`${order} ${minute}`, () => sorted(shown, { order, source: 'all' }, at, lang));
+    return category ? keep(`${order} ${minute} ${category}`, () => whole().filter((p) => isIn(p, category))) : whole();
+  };
 }
 
 /** A category that was renamed or moved shows in every product that is in it. */

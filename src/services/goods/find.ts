@@ -19,33 +19,64 @@ interface Entry {
  */
 export class GoodsIndex {
   readonly #index: MiniSearch<Entry>;
+  /** What is still to be taken in or out, by id; nothing for gone. */
+  #waiting = new Map<string, Product | undefined>();
+  #settling: Promise<void> | undefined;
 
   constructor(lang: string) {
     const stemmer = stemmerOf[lang.slice(0, 2).toLowerCase()];
     const stem = stemmer ? stemmers.newStemmer(stemmer) : undefined;
-    const processTerm = (term: string): string => bare(stem ? stem.stem(term.toLowerCase()) : term.toLowerCase());
-    this.#index = new MiniSearch<Entry>({
-      fields: ['name', 'words', 'description', 'codes'], processTerm,
-      searchOptions: { boost: { name: 4, words: 2, codes: 3 }, combineWith: 'AND' },
-    });
+    const known = new Map<string, string>();
+    const processTerm = (term: string): string => {
+      const lower = term.toLowerCase();
+      const found = known.get(lower);
+      if (found !== undefined) return found;
+      const made = bare(stem ? stem.stem(lower) : lower);
+      if (known.size > WORDS) known.clear();
+      known.set(lower, made);
+      return made;
+    };
+    this.#index = new MiniSearch<Entry>({ fields: ['name', 'words', 'description', 'codes'], processTerm, searchOptions: { boost: { name: 4, words: 2, codes: 3 }, combineWith: 'AND' } });
   }
 
-  /** Takes in what is new or changed, and drops what is gone. */
+  /** Takes in what is new or changed, and drops what is gone: a few at a time, while others are answered. */
   update(changed: readonly Product[], gone: readonly string[]): void {
-    for (const id of gone) if (this.#index.has(id)) this.#index.discard(id);
-    for (const p of changed) {
-      if (this.#index.has(p.id)) this.#index.replace(entryOf(p));
-      else this.#index.add(entryOf(p));
-    }
+    for (const id of gone) this.#waiting.set(id, undefined);
+    for (const p of changed) this.#waiting.set(p.id, p);
+    this.#settling ??= this.#settle();
+    // A failure is met by whoever searches.
+    this.#settling.catch(() => {});
   }
 
-  /** Ids of products, the best first. A wrong letter is forgiven only where the words as typed find nothing: then it is one. */
-  search(text: string): string[] {
-    const hits = this.#index.search(text, { prefix: (term) => term.length > 1, weights: { fuzzy: 0.3, prefix: 0.6 } });
-    const found = hits.length ? hits : this.#index.search(text, { prefix: (term) => term.length > 3, fuzzy: (term) => (term.length > 3 && /\p{L}/u.test(term) ? 0.25 : false) });
+  async #settle(): Promise<void> {
+    while (this.#waiting.size) {
+      const some = [...this.#waiting].slice(0, AT_ONCE);
+      for (const [id, p] of some) {
+        this.#waiting.delete(id);
+        if (this.#index.has(id)) this.#index.discard(id);
+        if (p) this.#index.add(entryOf(p));
+      }
+      await new Promise<void>((soon) => setImmediate(soon));
+    }
+    this.#settling = undefined;
+  }
+
+  /**
+   * Ids of products, the best first. The word that is being typed may be begun only; a wrong letter is forgiven where the
+   * words as typed find nothing.
+   */
+  async search(text: string): Promise<string[]> {
+    await this.#settling;
+    const last = (_: string, i: number, terms: readonly string[]) => i === terms.length - 1;
+    const hits = this.#index.search(text, { prefix: (term, i, terms) => term.length > 1 && last(term, i, terms), weights: { fuzzy: 0.3, prefix: 0.6 } });
+    const found = hits.length ? hits : this.#index.search(text, { prefix: (term) => term.length > 3, fuzzy: (term) => (term.length > 3 && /^\p{L}+$/u.test(term) ? 0.25 : false) });
     return found.map((hit) => String(hit.id));
   }
 }
+
+/** Stems that are remembered, and products taken in between two answers. Chosen by hand. */
+const WORDS = 50_000;
+const AT_ONCE = 100;
 
 /** Letters without their marks: "Korbchen" finds a Körbchen. */
 const bare = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '');

@@ -244,7 +244,7 @@ describe('search', () => {
     for (const [name, more] of [['Berry trug', { tags: ['harvest'] }], ['Weaving a basket', { variants: [{ sku: 'WB-77' }] }], ['Glove', {}]] as const) await addProduct(w.ctx, site, input({ name, ...more }), 'm');
     const find = async (text: string) => {
       const { index, byId } = await catalogueOf(w.ctx, site.row.id);
-      return index.search(text).map((id) => byId.get(id)?.name);
+      return (await index.search(text)).map((id) => byId.get(id)?.name);
     };
     expect(await find('baskets')).toEqual(['Weaving a basket']);
     expect(await find('weave')).toEqual(['Weaving a basket']);

@@ -96,14 +96,11 @@ async function drawRow(d: Drawing, s: ProductRowSettings): Promise<Html> {
 
 async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
   const { w, state } = d;
-  const { shown: all, tree, index, byId } = await d.goods();
+  const { tree, index, byId, inOrder } = await d.goods();
   const flat = (nodes: readonly CategoryNode[]): CategoryNode[] => nodes.flatMap((n) => [n, ...flat(n.children)]);
   const open = flat(tree).find((c) => (state.category ? c.slug === state.category : c.path === s.category));
-  const within = open ? all.filter((p) => isIn(p, open.path)) : all;
-  const among = new Set(within);
-  const found = state.find ? index.search(state.find).flatMap((id) => byId.get(id) ?? []).filter((p) => among.has(p)) : within;
   const order = (orders as readonly string[]).includes(state.sort) ? (state.sort as Order) : s.order;
-  const ordered = state.find && !state.sort ? found : sorted(found, { order, source: 'all' }, d.at, d.lang);
+  const ordered = state.find ? await foundIn(state, open?.path ?? '', order, d, { index, byId, inOrder }) : inOrder(open?.path ?? '', order, d.at);
   const pages = Math.max(1, Math.ceil(ordered.length / s.perPage));
   const page = Math.min(state.page, pages);
   const product = state.goods ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(goneIs(null)) : null;
@@ -114,6 +111,13 @@ async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
     categories: s.categories ? tree.map((n) => categoryView(n, d, open?.slug ?? '')) : null,
     sorts: s.sort ? [{ value: '', name: w[s.order] }, ...orders.filter((o) => o !== s.order).map((value) => ({ value, name: w[value] }))] : null,
   }, w);
+}
+
+/** What a shopper's words find, the best first, or in an order that was asked for. */
+async function foundIn(state: ShopState, category: string, order: Order, d: Drawing, c: Pick<Catalogue, 'index' | 'byId' | 'inOrder'>): Promise<readonly Product[]> {
+  const ids = await c.index.search(state.find);
+  const hits = ids.flatMap((id) => c.byId.get(id) ?? []).filter((p) => p.shows === 'shown' && (!category || isIn(p, category)));
+  return state.sort ? sorted(hits, { order, source: 'all' }, d.at, d.lang) : hits;
 }
 
 /** A product that is gone leaves the list in its place; anything else that fails is a failure. */
