@@ -18,15 +18,19 @@ import { seeded } from './support/make-site';
 const GOODS = 10_000;
 const ROUNDS = 3;
 const SECONDS = 4;
-const things = ['basket', 'trug', 'creel', 'hurdle', 'cradle', 'hamper', 'skep', 'pannier'];
-const manners = ['round', 'oval', 'frame', 'stake', 'coiled', 'plaited', 'rib', 'twined'];
-const woods = ['buff', 'brown', 'white', 'steamed', 'hazel', 'ash', 'oak', 'dogwood'];
+/** A vocabulary as a shop has one: some hundred nouns and manners, made of syllables. */
+const syllables = ['ba', 'ket', 'tru', 'cre', 'lin', 'hur', 'del', 'cra', 'wil', 'ose', 'ham', 'per', 'ske', 'pan', 'nor', 'vet', 'sol', 'mer', 'tig', 'rov'];
+const words = (count: number, seed: number): string[] => {
+  const next = seeded(seed);
+  return Array.from({ length: count }, () => Array.from({ length: 2 + next(2) }, () => syllables[next(syllables.length)]).join(''));
+};
+const [things, manners, woods] = [words(300, 1), words(120, 2), words(60, 3)];
 
 /** Ten thousand invented goods as a table: names of three words, categories, one to a row. */
 function table(): string {
   const next = seeded(7);
   const pick = (list: readonly string[]) => list[next(list.length)] ?? '';
-  const rows = Array.from({ length: GOODS }, (_, n) => `goods-${n},${pick(woods)} ${pick(manners)} ${pick(things)} ${n},${(5 + next(9000) / 100).toFixed(2)},${pick(things)} / ${pick(manners)},${next(40)},SKU-${n},"Made of ${pick(woods)}, in the ${pick(manners)} manner."`);
+  const rows = Array.from({ length: GOODS }, (_, n) => `goods-${n},${pick(woods)} ${pick(manners)} ${pick(things)} ${n},${(5 + next(9000) / 100).toFixed(2)},${pick(things.slice(0, 8))} / ${pick(manners.slice(0, 6))},${next(40)},SKU-${n},"Made of ${pick(woods)}, in the ${pick(manners)} manner."`);
   return `address,name,price,categories,stock,sku,description\r\n${rows.join('\r\n')}\r\n`;
 }
 

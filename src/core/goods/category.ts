@@ -49,8 +49,10 @@ export function categoryTree(categories: readonly Category[], products: readonly
     }));
     for (const path of within) counts.set(path, (counts.get(path) ?? 0) + 1);
   }
+  const children = new Map<string | null, Category[]>();
+  for (const c of categories) children.set(c.parent, [...(children.get(c.parent) ?? []), c]);
   const below = (parent: string | null): CategoryNode[] =>
-    categories.filter((c) => c.parent === parent).sort((a, b) => a.order - b.order)
+    (children.get(parent) ?? []).sort((a, b) => a.order - b.order)
       .map((c) => ({ ...c, count: counts.get(c.path) ?? 0, children: below(c.id) }))
       .filter((c) => !hideEmpty || c.count > 0);
   return below(null);

@@ -48,15 +48,16 @@ export function productOf(row: GoodsRow, own: readonly VariantRow[], categories:
 
 const kept = new WeakMap<Store, Map<string, { version: number; ready: Promise<Catalogue> }>>();
 
-/** The goods of a site as they are now. */
-export async function catalogueOf(ctx: Ctx, siteId: string): Promise<Catalogue> {
-  const [site] = await ctx.store.db.select({ version: sites.goodsVersion, locale: sites.locale }).from(sites).where(eq(sites.id, siteId));
-  const version = site?.version ?? 0;
+/** The goods of a site as they are now. @param site its row, where it was just read: it says which version that is. */
+export async function catalogueOf(ctx: Ctx, siteId: string, site?: { readonly goodsVersion: number; readonly locale: string }): Promise<Catalogue> {
+  const [found] = site ? [site] : await ctx.store.db.select({ goodsVersion: sites.goodsVersion, locale: sites.locale }).from(sites).where(eq(sites.id, siteId));
+  const { goodsVersion: version, locale } = found ?? { goodsVersion: 0, locale: 'en' };
   const own = kept.get(ctx.store) ?? new Map<string, { version: number; ready: Promise<Catalogue> }>();
   kept.set(ctx.store, own);
   const known = own.get(siteId);
-  if (known?.version === version) return known.ready;
-  const ready = known ? known.ready.then((before) => renewed(ctx, siteId, version, site?.locale ?? 'en', before)) : renewed(ctx, siteId, version, site?.locale ?? 'en', undefined);
+  // A row that was read before a change is answered with what is newer.
+  if (known && known.version >= version) return known.ready;
+  const ready = known ? known.ready.then((before) => renewed(ctx, siteId, version, locale, before)) : renewed(ctx, siteId, version, locale, undefined);
   own.set(siteId, { version, ready });
   ready.catch(() => own.delete(siteId));
   return ready;

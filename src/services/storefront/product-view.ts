@@ -11,7 +11,7 @@ import type { CardAction, PictureView, ProductView, VariantView } from '../../co
 import { fill, type Words } from '../../core/storefront/words';
 import { priceHistory } from '../../data/schema';
 import type { Ctx } from '../context';
-import { freeOf } from '../goods/available';
+import { freeOfProducts } from '../goods/available';
 import type { Site } from '../sites/site';
 import { pictureSet, pictureUrl, productHref, shopUrl } from './addresses';
 
@@ -23,7 +23,7 @@ export interface ViewMaker {
 
 export async function viewMaker(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via: string): Promise<ViewMaker> {
   const now = ctx.now();
-  const [free, lowest] = await Promise.all([freeOf(ctx.store.db, products.flatMap((p) => p.variants.map((v) => v.id)), now), lowestOf(ctx, products, now)]);
+  const [free, lowest] = await Promise.all([freeOfProducts(ctx.store.db, products, now), lowestOf(ctx, products, now)]);
   const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest };
   return { view: (p) => viewOf(d, p), structured: (p) => structuredOf(d, p) };
 }

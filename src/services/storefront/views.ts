@@ -82,7 +82,7 @@ export async function productViews(ctx: Ctx, site: Site, products: readonly Prod
 }
 
 export async function productPageView(ctx: Ctx, site: Site, slug: string, via: string, w: Words, problem?: string): Promise<ProductView> {
-  const { bySlug, shown, byId } = await catalogueOf(ctx, site.row.id);
+  const { bySlug, shown, byId } = await catalogueOf(ctx, site.row.id, site.row);
   const product = bySlug.get(slug);
   if (!product || product.shows === 'hidden') throw missing(w.gone);
   const others = chooseProducts(shown, { source: 'related', of: product.slug, goods: [], category: '', order: 'hand', limit: 4 }, ctx.now().getTime());

@@ -54,7 +54,7 @@ export async function drawWidget(ctx: Ctx, site: Site, call: WidgetCall): Promis
   if (!settings.ok) throw invalid(settings.error);
   const lang = String(settings.value.lang || site.row.locale);
   let known: Promise<Catalogue> | undefined;
-  const goods = () => (known ??= catalogueOf(ctx, site.row.id));
+  const goods = () => (known ??= catalogueOf(ctx, site.row.id, site.row));
   return draw({ ctx, site, w: wordsIn(lang), lang, via: call.via ?? '', at: ctx.now().getTime(), state: call.state ?? readState({ get: () => null }), goods }, settings.value);
 }
 
