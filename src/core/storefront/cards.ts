@@ -10,8 +10,19 @@ export const heading = (level: number, text: Html | string, css = ''): Html => {
 
 const has = (look: CardLook, part: CardPart): boolean => look.parts.includes(part);
 
-/** A product as a card: in rows, in the shop front, alone. What it lacks is said in words. */
+const cards = new WeakMap<ProductView, Map<string, Html>>();
+
+/** A product as a card: in rows, in the shop front, alone. What it lacks is said in words. A view that is shown again has its card already. */
 export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = true): Html {
+  const own = cards.get(v) ?? new Map<string, Html>();
+  cards.set(v, own);
+  const key = `${look.level} ${lazy} ${w.addNamed} ${look.parts.join()}`;
+  const made = own.get(key) ?? card(v, look, w, lazy);
+  own.set(key, made);
+  return made;
+}
+
+function card(v: ProductView, look: CardLook, w: Words, lazy: boolean): Html {
   return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && picture(v, lazy)}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.summary)}</p>`}

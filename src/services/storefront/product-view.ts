@@ -25,7 +25,7 @@ export async function viewMaker(ctx: Ctx, site: Site, products: readonly Product
   const now = ctx.now();
   const [free, lowest] = await Promise.all([freeOfProducts(ctx.store.db, products, now), lowestOf(ctx, products, now)]);
   const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest };
-  return { view: (p) => viewOf(d, p), structured: (p) => structuredOf(d, p) };
+  return { view: (p) => keptView(d, p), structured: (p) => structuredOf(d, p) };
 }
 
 interface Drawing {
@@ -56,6 +56,24 @@ async function lowestOf(ctx: Ctx, products: readonly Product[], now: Date): Prom
     }
   }
   return out;
+}
+
+/** Views of a product that are kept: by shop, language, placement and count. Few are in use at once. */
+const VIEWS = 6;
+const views = new WeakMap<Product, Map<string, ProductView>>();
+
+/** A product stays the same object until it is changed, so what was drawn of it stays good; only what runs by the clock is drawn anew. */
+function keptView(d: Drawing, p: Product): ProductView {
+  if (p.offer || p.was !== null) return viewOf(d, p);
+  const own = views.get(p) ?? new Map<string, ProductView>();
+  views.set(p, own);
+  const key = `${d.ctx.addresses.shop} ${d.site.row.slug} ${d.site.row.currency} ${d.site.row.locale} ${d.w.addNamed} ${d.via} ${p.variants.map((v) => d.free.get(v.id)).join()}`;
+  const known = own.get(key);
+  if (known) return known;
+  if (own.size >= VIEWS) own.clear();
+  const made = viewOf(d, p);
+  own.set(key, made);
+  return made;
 }
 
 const money = (d: Drawing, amount: number): string => formatMoney({ amount: amount as Minor, currency: d.site.row.currency }, d.site.row.locale);
