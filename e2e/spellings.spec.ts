@@ -98,7 +98,7 @@ http { access_log off; types { text/html html; } client_body_temp_path ${dir}/b;
     expect(html.match(/data-stall-fragment/g)).toHaveLength(3);
     const page = await context.newPage();
     await page.goto(url);
-    await expect(page.getByRole('link', { name: 'Round log basket' })).toBeVisible();
+    await expect(page.getByRole('link', { name: 'Round log basket', exact: true })).toBeVisible();
     await page.getByRole('button', { name: /^Buy: Berry trug/ }).click();
     await expect(page).toHaveURL(new RegExp(`^${home}/cart/`));
     await expect(page.getByRole('link', { name: 'Berry trug' })).toBeVisible();

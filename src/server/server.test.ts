@@ -91,6 +91,19 @@ describe('public endpoints', () => {
     expect(await after.text()).toContain('£44.00');
   });
 
+  it('tell programs of others what is sold: feeds and a sitemap, cacheable, without what is by link only', async () => {
+    await w.addGoods('Creel', 5000, 3);
+    await w.addGoods('Secret', 100, 3, { shows: 'link' });
+    for (const [name, type] of [['feed.atom', 'application/atom+xml'], ['feed.json', 'application/ld+json'], ['sitemap.xml', 'application/xml']] as const) {
+      const answer = await fetch(`${base}/tiny/${name}`);
+      expect(answer.headers.get('content-type')).toContain(type);
+      expect(answer.headers.get('etag')).toMatch(/^"/);
+      const text = await answer.text();
+      expect(text).toContain('creel');
+      expect(text).not.toMatch(/secret/i);
+    }
+  });
+
   it('serve files gzipped under an ETag of their own', async () => {
     const zipped = await fetch(`${base}/stall.js`, { headers: { 'accept-encoding': 'gzip' } });
     const plain = await fetch(`${base}/stall.js`, { headers: { 'accept-encoding': 'identity' } });

@@ -10,6 +10,7 @@ import { useBoot, useMoney } from '../shop-context';
 import { Choice, TextField, Wrong } from './fields';
 import { type Draft, draftOf, type Errors, keepDraft, keptDraft, patchOf, readDraft } from './form';
 import { KindFields, kindOptions } from './kind-fields';
+import { Ledger } from './ledger';
 import { MoreFields } from './more-fields';
 import { OptionsField } from './options-field';
 import { PicturesField } from './pictures-field';
@@ -107,6 +108,7 @@ export function Sheet({ product, goods, onSaved, onRemoved }: Props) {
       <PriceBox draft={draft} set={set} change={change} errors={errors} symbol={symbol} />
       {kind.options && <section><div className="gopt"><h2>Options</h2><OptionsField draft={draft} change={change} /></div><Wrong text={errors.options ?? errors.variants} />{draft.options.length > 0 ? <VariantGrid draft={draft} change={change} errors={errors} /> : <Single draft={draft} change={change} errors={errors} />}</section>}
       <MoreFields draft={draft} set={set} change={change} errors={errors} symbol={symbol} goods={goods.filter((g) => g.id !== product?.id)} />
+      {product && product.kind !== 'link' && product.kind !== 'bundle' && <Ledger product={product} />}
       <div className="gfoot">
         <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>{save.isPending ? 'Saving' : product ? 'Save' : 'Add to the goods'}</button>
         {canUndo && <button type="button" className="btn quiet" onClick={undo}><Undo2 size={13} aria-hidden />Undo</button>}

@@ -4,6 +4,7 @@ import { lookCss } from '../../core/look/look';
 import type { Ctx } from '../../services/context';
 import { pictureAt } from '../../services/goods/pictures';
 import { catalogueOf } from '../../services/goods/catalogue';
+import { feeds } from '../../services/storefront/feeds';
 import { productViews } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
 import { loadSite, type Site, siteLook } from '../../services/sites/site';
@@ -67,7 +68,15 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     send(res, { type: 'image/webp', body, headers: { 'cache-control': 'public, max-age=31536000, immutable', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' } });
   };
 
-  return [route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
+  const feed = (name: keyof typeof feeds) => async ({ req, res, params }: Call) => {
+    const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+    sendPrepared(req, res, await answers.get(id, req.url ?? '', async () => {
+      const { type, body } = await feeds[name](ctx, await loadSite(ctx, { id }));
+      return prepare(body, { ...FRESH, 'content-type': type });
+    }));
+  };
+
+  return [...(Object.keys(feeds) as (keyof typeof feeds)[]).map((name) => route('GET', `/:shop/${name}`, feed(name))), route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
 }
 
 /** What a button says that does not put into the cart at once. */

@@ -7,3 +7,15 @@ export const shopUrl = (ctx: Ctx, site: Site): string => `${ctx.addresses.shop}/
 export const productHref = (ctx: Ctx, site: Site, slug: string, via = ''): string => `${shopUrl(ctx, site)}/goods/${encodeURIComponent(slug)}${via && `?via=${via}`}`;
 export const pictureUrl = (ctx: Ctx, hash: string | null, width: number): string | null => (hash ? `${ctx.addresses.shop}/pictures/${hash}/${width}.webp` : null);
 export const pictureSet = (ctx: Ctx, hash: string): string => pictureWidths.filter((w) => w >= 240).map((w) => `${ctx.addresses.shop}/pictures/${hash}/${w}.webp ${w}w`).join(', ');
+
+/** The shop's page on the site itself, once it is live there; else the plain list of goods. */
+export function shopHome(ctx: Ctx, site: Site): string {
+  const { shop, liveUrl, publicationId } = site.row;
+  return shop && publicationId && liveUrl.startsWith('http') ? new URL(shop.front ? '' : `${shop.slug}/`, liveUrl).href : `${shopUrl(ctx, site)}/goods`;
+}
+
+/** A product's page for people and search engines: on the site's own shop page, else the plain page. */
+export function pageOf(ctx: Ctx, site: Site, slug: string): string {
+  const home = shopHome(ctx, site);
+  return home === `${shopUrl(ctx, site)}/goods` ? productHref(ctx, site, slug) : `${home}?goods=${encodeURIComponent(slug)}`;
+}

@@ -13,7 +13,7 @@ import { priceHistory } from '../../data/schema';
 import type { Ctx } from '../context';
 import { freeOfProducts } from '../goods/available';
 import type { Site } from '../sites/site';
-import { pictureSet, pictureUrl, productHref, shopUrl } from './addresses';
+import { pageOf, pictureSet, pictureUrl, productHref, shopHome } from './addresses';
 
 /** Draws products for shoppers: everything that several need is asked for once. */
 export interface ViewMaker {
@@ -151,9 +151,8 @@ function dates(start: string, end: string | null, locale: string): string {
 }
 
 function structuredOf(d: Drawing, p: Product): StructuredInput {
-  const origin = d.site.row.publicationId && d.site.row.shop && d.site.row.liveUrl.startsWith('http') ? d.site.row.liveUrl : '';
-  const shop = d.site.row.shop && origin ? new URL(d.site.row.shop.front ? '' : `${d.site.row.shop.slug}/`, origin).href : `${shopUrl(d.ctx, d.site)}/goods`;
-  const url = origin ? `${shop}?goods=${encodeURIComponent(p.slug)}` : productHref(d.ctx, d.site, p.slug);
+  const shop = shopHome(d.ctx, d.site);
+  const url = pageOf(d.ctx, d.site, p.slug);
   return {
     product: p, url, seller: d.site.row.name, currency: d.site.row.currency, pictures: p.pictures.map((x) => pictureUrl(d.ctx, x.hash, 1440) ?? ''),
     offers: p.kind === 'link' ? [] : p.variants.map((v) => ({ sku: v.sku, gtin: v.gtin, name: v.values.join(', '), price: priceNow(p, v, d.at).price, standing: standingOf(freeFor(d, v), p.stockRule).is, until: offerRuns(p.offer, d.at) ? p.offer.until : null })),
