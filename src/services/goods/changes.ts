@@ -1,4 +1,4 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, max } from 'drizzle-orm';
 import { fullPrice, offered, offerRuns } from '../../core/goods/price';
 import { formOf, type Product, type ProductForm, productFields, type Variant } from '../../core/goods/product';
 import type { Minor } from '../../core/money/minor';
@@ -91,8 +91,20 @@ export function pricesFrom(goodsId: string, after: Priced, now: Date, before?: P
   return after.variants.flatMap((v) => (v.id && known.get(v.id) !== costs(after, v, at) ? [{ goodsId, variantId: v.id, price: costs(after, v, at), at: now }] : []));
 }
 
+/**
+ * An offer with dates began and ended by the clock, with nobody writing it down. Before it is changed, what it was is written
+ * into the history: the lowest price of thirty days must know of it.
+ */
+async function offerPoints(w: Writing, goodsId: string, before: Priced): Promise<(typeof priceHistory.$inferInsert)[]> {
+  const { offer } = before;
+  if (!offer?.from && !offer?.until) return [];
+  const known = new Map((await w.tx.select({ id: priceHistory.variantId, at: max(priceHistory.at) }).from(priceHistory).where(eq(priceHistory.goodsId, goodsId)).groupBy(priceHistory.variantId)).map((r) => [r.id, r.at?.getTime() ?? 0]));
+  const turns = [offer.from, offer.until].flatMap((iso) => (iso && Date.parse(iso) <= w.now.getTime() ? [Date.parse(iso)] : []));
+  return before.variants.flatMap((v) => turns.flatMap((at) => (v.id && at > (known.get(v.id) ?? 0) ? [{ goodsId, variantId: v.id, price: costs(before, v, at), at: new Date(at) }] : [])));
+}
+
 async function notePrices(w: Writing, goodsId: string, after: Priced, before: Priced): Promise<void> {
-  const rows = pricesFrom(goodsId, after, w.now, before);
+  const rows = [...(await offerPoints(w, goodsId, before)), ...pricesFrom(goodsId, after, w.now, before)];
   for (let n = 0; n < rows.length; n += 200) await w.tx.insert(priceHistory).values(rows.slice(n, n + 200));
 }
 
@@ -112,13 +124,21 @@ export async function moveStock(w: Writing, goodsId: string, variantId: string, 
   return { goodsId, variantId, field: 'stock', from: row.stock, to: now };
 }
 
-/** Takes one change back, when nothing later stands on it. */
-export async function takeBack(w: Writing, c: GoodsChange): Promise<void> {
-  const row = await rowOf(w, c.goodsId, true);
-  if (c.field === 'added' || c.field === 'removed') {
-    await w.tx.update(goods).set({ removedAt: c.field === 'added' ? w.now : null, version: w.version }).where(eq(goods.id, c.goodsId));
-    return;
+/** Takes many back, the last first; goods that were added or removed together go or come together. */
+export async function takeAllBack(w: Writing, changes: readonly GoodsChange[]): Promise<void> {
+  for (const field of ['added', 'removed'] as const) {
+    const ids = changes.filter((c) => c.field === field).map((c) => c.goodsId);
+    for (let n = 0; n < ids.length; n += 500) {
+      await w.tx.update(goods).set({ removedAt: field === 'added' ? w.now : null, version: w.version }).where(and(eq(goods.siteId, w.site.row.id), inArray(goods.id, ids.slice(n, n + 500))));
+    }
   }
+  for (const c of [...changes].reverse()) if (c.field !== 'added' && c.field !== 'removed') await takeBack(w, c);
+}
+
+/** Takes one change back, when nothing later stands on it. */
+async function takeBack(w: Writing, c: GoodsChange): Promise<void> {
+  const row = await rowOf(w, c.goodsId, true);
+  if (c.field === 'added' || c.field === 'removed') throw new Error('taken back with all of their kind');
   if (c.field === 'stock') return takeStockBack(w, c);
   if (c.field === 'order') {
     if (row.order !== c.to) throw conflict('The order was changed again since. Undo the later change first.');

@@ -238,6 +238,18 @@ it('a price before is brought down to the lowest of the thirty days before (98/6
   expect([view.price, view.was, view.lowest]).toEqual(['£30.00', '£40.00', 'Lowest price of the 30 days before: £40.00']);
 });
 
+it('an offer that came and went by the clock is known to the thirty days', async () => {
+  const site = await w.site();
+  const day = 86_400_000;
+  const at = (days: number) => new Date(w.clock.ms + days * day).toISOString();
+  const made = await addProduct(w.ctx, site, input({ price: 5000, offer: { kind: 'percent', value: 40, from: at(35), until: at(40) } }), 'm');
+  w.clock.ms += 50 * day;
+  await saveProduct(w.ctx, site, made.id, { fields: { offer: null, was: 5000, price: 4000 } }, 'm');
+  // It cost 30.00 for five of the thirty days: nothing dearer may stand struck through, and 40.00 is no reduction of that.
+  const view = await productPageView(w.ctx, site, 'trug', '', wordsIn('en'));
+  expect([view.price, view.was]).toEqual(['£40.00', '']);
+});
+
 describe('search', () => {
   it('knows word forms of the site’s language, forgives a letter, and finds codes', async () => {
     const site = await w.site();

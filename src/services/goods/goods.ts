@@ -11,7 +11,7 @@ import { liveChange } from '../sites/slip';
 import type { Site } from '../sites/site';
 import { catalogueOf, detailsOf, productIn } from './catalogue';
 import { categoryIds } from './categories';
-import { changesBetween, moveStock, pricesFrom, record, rowOf, takeBack, type Writing, writeForm, writing } from './changes';
+import { changesBetween, moveStock, pricesFrom, record, rowOf, takeAllBack, type Writing, writeForm, writing } from './changes';
 import { richText } from './rich-text';
 
 /** All goods in the owner's order, with today's counts. */
@@ -181,7 +181,7 @@ export async function undoLive(ctx: Ctx, site: Site, changeId: number, by: strin
   await ctx.store.write(async (tx) => {
     const w = await writing(ctx, tx, site, by);
     const { detail } = change;
-    for (const c of 'act' in detail ? [...detail.changes].reverse() : [detail]) await takeBack(w, c);
+    await takeAllBack(w, 'act' in detail ? detail.changes : [detail]);
     await tx.update(liveChanges).set({ undoneAt: ctx.now() }).where(eq(liveChanges.id, changeId));
   });
   ctx.log.info({ changeId, by }, 'live change undone');
