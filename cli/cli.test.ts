@@ -146,5 +146,5 @@ describe('bin/stall', () => {
       expect((await stall('strip', folder, '--in-place')).status).toBe(0);
       expect(await hashes(folder)).toEqual(before);
     }
-  });
+  }, 120_000);
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { Minor } from '../money/minor';
-import { type GoodsKindId, goodsKindIds } from './kinds';
+import { goodsKindIds } from './kinds';
 import { gtinFault } from './gtin';
 import { optionLimits } from './variants';
 
@@ -157,8 +157,6 @@ export function formFaults(f: ProductForm): { readonly field: keyof ProductForm;
 /** Whether a product is announced as reduced, by hand or by an offer that runs. */
 export const isOnOffer = (p: Pick<Product, 'price' | 'was' | 'offer'>, at: number): boolean =>
   (p.was !== null && p.was > p.price) || (p.offer !== null && (p.offer.from === null || Date.parse(p.offer.from) <= at) && (p.offer.until === null || at < Date.parse(p.offer.until)));
-
-export const kindIs = (p: Pick<Product, 'kind'>, ...kinds: readonly GoodsKindId[]): boolean => kinds.includes(p.kind);
 
 /** "Round log basket" → "round-log-basket"; letters of any script stay, so that other languages have readable addresses. */
 export function slugOf(name: string, taken: (slug: string) => boolean): string {

@@ -1,4 +1,4 @@
-import type { Product, StockRule, Variant } from './product';
+import type { StockRule, Variant } from './product';
 
 /** Pieces that are few enough to say so, where the owner says nothing else; chosen by hand. */
 export const FEW = 3;
@@ -32,10 +32,6 @@ export function freeOfBundle(parts: readonly { readonly variantId: string; reado
   }
   return parts.length === 0 ? 0 : least;
 }
-
-/** Counted, at nought in every variant, and not meant to sell on: nobody can buy it. */
-export const soldOutWhole = (p: Pick<Product, 'variants' | 'stockRule'>): boolean =>
-  p.stockRule.whenOut === 'refuse' && p.variants.length > 0 && p.variants.every((v) => v.stock !== null && v.stock <= 0);
 
 /** What an owner is told of a product's counts. */
 export function countWords(p: { readonly variants: readonly Pick<Variant, 'stock' | 'values'>[]; readonly stockRule: StockRule }): { readonly out: string[]; readonly low: string[] } {

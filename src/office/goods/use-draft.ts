@@ -1,7 +1,7 @@
 import { useCallback, useReducer } from 'react';
 import type { Draft } from './form';
 
-interface State {
+export interface State {
   readonly now: Draft;
   readonly past: readonly Draft[];
   readonly future: readonly Draft[];
@@ -10,13 +10,14 @@ interface State {
   readonly at: number;
 }
 
-type Act = { readonly do: 'set'; readonly key: string; readonly change: (d: Draft) => Draft; readonly at: number } | { readonly do: 'undo' } | { readonly do: 'redo' } | { readonly do: 'start'; readonly draft: Draft };
+export type Act = { readonly do: 'set'; readonly key: string; readonly change: (d: Draft) => Draft; readonly at: number } | { readonly do: 'undo' } | { readonly do: 'redo' } | { readonly do: 'start'; readonly draft: Draft };
 
 /** Pause after which typing on counts as a new step, in milliseconds; steps that are kept. Chosen by hand. */
 const STEP_MS = 900;
 const STEPS = 200;
 
-function step(s: State, a: Act): State {
+/** One step of a sheet's life; pure, so that undo can be proven. */
+export function step(s: State, a: Act): State {
   if (a.do === 'start') return { now: a.draft, past: [], future: [], key: '', at: 0 };
   if (a.do === 'undo') {
     const back = s.past.at(-1);

@@ -1,7 +1,7 @@
 import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import { type CategoryNode, categoryTree, isIn } from '../../core/goods/category';
 import { type Order, sorted } from '../../core/goods/choose';
-import { formOf, type Product, productInput, type ProductForm, type Variant } from '../../core/goods/product';
+import { type Product, productInput, type ProductForm, type Variant } from '../../core/goods/product';
 import type { Db, Store, Tx } from '../../data/database';
 import { goods, oldSlugs, sites, variants } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -132,4 +132,3 @@ export function detailsOf(form: ProductForm): GoodsRow['details'] {
   const { name: _, slug: __, price: ___, categories: ____, variants: _____, ...details } = form;
   return details;
 }
-export { formOf };

@@ -11,7 +11,7 @@ import { makeWorld, type World } from '../testing';
 import { addToCart, readCart } from '../till/cart';
 import { goToPay, parseCheckout } from '../till/checkout';
 import { catalogueOf } from './catalogue';
-import { addPicture, addProduct, duplicateProduct, ledgerSum, listGoods, moveProduct, parseProduct, removeProduct, saveProduct, undoLive } from './goods';
+import { addProduct, duplicateProduct, ledgerSum, listGoods, moveProduct, parseProduct, removeProduct, saveProduct, undoLive } from './goods';
 import { pictureAt, takePicture } from './pictures';
 
 let w: World;
@@ -66,10 +66,10 @@ describe('a product', () => {
 
   it('comes with its picture as one line on the slip; another picture is another line', async () => {
     const site = await w.site();
-    const made = await addProduct(w.ctx, site, input(), 'm');
-    await addPicture(w.ctx, site, made.id, await takePicture(w.ctx, svg('red')), 'red', 'm');
+    const red = { hash: await takePicture(w.ctx, svg('red')), alt: 'red' };
+    const made = await addProduct(w.ctx, site, input({ pictures: [red] }), 'm');
     expect((await live()).map((l) => l.what)).toEqual(['Added to the goods']);
-    await addPicture(w.ctx, site, made.id, await takePicture(w.ctx, svg('blue')), 'blue', 'm');
+    await saveProduct(w.ctx, site, made.id, { fields: { pictures: [red, { hash: await takePicture(w.ctx, svg('blue')), alt: 'blue' }] } }, 'm');
     expect((await live()).map((l) => l.what)).toEqual(['Pictures changed', 'Added to the goods']);
     await undoLive(w.ctx, site, (await live())[0]?.id ?? 0, 'm');
     expect((await now(made.id)).pictures.map((p) => p.alt)).toEqual(['red']);

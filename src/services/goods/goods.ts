@@ -42,7 +42,7 @@ export async function addProduct(ctx: Ctx, site: Site, asked: ProductInput, by: 
   const form = parseProduct(asked);
   const made = await ctx.store.write(async (tx) => {
     const w = await writing(ctx, tx, site, by);
-    const id = await insertProduct(w, form, await slugsIn(tx, site.row.id));
+    const [id = ''] = await insertProducts(w, [form], await slugsIn(tx, site.row.id));
     await record(w, { goodsId: id, field: 'added', from: null, to: null });
     return productIn(tx, site.row.id, await rowOf(w, id));
   });
@@ -50,13 +50,10 @@ export async function addProduct(ctx: Ctx, site: Site, asked: ProductInput, by: 
   return made;
 }
 
-/** Puts a product in, last in the order. @param taken addresses in use; the new one joins them. */
-export const insertProduct = async (w: Writing, form: ProductForm, taken: Set<string>): Promise<string> => (await insertProducts(w, [form], taken))[0] ?? '';
-
 /** Rows written with one statement: SQLite takes 32,766 parameters. */
 const AT_ONCE = 400;
 
-/** Puts products in, in their order, after those that are there. Many cost hardly more than one. */
+/** Puts products in, in their order, after those that are there. Many cost hardly more than one. @param taken addresses in use; new ones join them. */
 export async function insertProducts(w: Writing, forms: readonly ProductForm[], taken: Set<string>): Promise<string[]> {
   const { tx, site } = w;
   const [last] = await tx.select({ order: max(goods.order) }).from(goods).where(eq(goods.siteId, site.row.id));
@@ -146,23 +143,6 @@ export async function duplicateProduct(ctx: Ctx, site: Site, id: string, by: str
   if (!of) throw invalid('This product is gone.');
   const form = formOf(of);
   return addProduct(ctx, site, { ...form, name: `${form.name} (copy)`.slice(0, 140), slug: '', shows: 'hidden', variants: form.variants.map(({ id: _, ...v }) => ({ ...v, sku: '', gtin: '', stock: v.stock === null ? null : 0 })) }, by);
-}
-
-/** Sets a picture in place of the first; what a single-picture form sends. The picture of a new product is part of adding it. */
-export async function addPicture(ctx: Ctx, site: Site, id: string, hash: string, alt: string, by: string): Promise<Product> {
-  const saved = await ctx.store.write(async (tx) => {
-    const w = await writing(ctx, tx, site, by);
-    const before = await productIn(tx, site.row.id, await rowOf(w, id));
-    const [last] = await tx.select().from(liveChanges).where(eq(liveChanges.siteId, site.row.id)).orderBy(desc(liveChanges.id)).limit(1);
-    const isNew = before.pictures.length === 0 && last !== undefined && 'field' in last.detail && last.detail.goodsId === id && last.detail.field === 'added';
-    const pictures = [...before.pictures, { hash, alt, x: 0.5, y: 0.5 }];
-    const after = parseProduct({ ...formOf(before), pictures });
-    await writeForm(w, id, before, after);
-    if (!isNew) await record(w, { goodsId: id, field: 'pictures', from: before.pictures, to: pictures });
-    return productIn(tx, site.row.id, await rowOf(w, id));
-  });
-  ctx.changed(site.row.id);
-  return saved;
 }
 
 export async function removeProduct(ctx: Ctx, site: Site, id: string, by: string): Promise<void> {

@@ -22,7 +22,10 @@ export function richText(text: string): string {
   const written = text.trim();
   if (written === '') return '';
   if (!/<[a-z!/]/i.test(written)) return written.split(/\n{2,}/).map((p) => `<p>${escapeHtml(p.trim()).replace(/\n/g, '<br />')}</p>`).join('');
-  return clean.test(written) ? written : sanitizeHtml(written, allowed).trim();
+  if (clean.test(written)) return written;
+  const kept = sanitizeHtml(written, allowed).trim();
+  // Text that lost all its tags is still HTML: in a paragraph it is known as such when it is read again.
+  return kept && !/<[a-z]/i.test(kept) ? `<p>${kept}</p>` : kept;
 }
 
 const named: Readonly<Record<string, string>> = { lt: '<', gt: '>', quot: '"', amp: '&', apos: "'", nbsp: '\u00a0' };
