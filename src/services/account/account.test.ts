@@ -66,7 +66,11 @@ it('the letter leads to the site’s own page, and never where a stranger says',
   await sendLink(w.ctx, site, 'a@b.example', 'https://tiny.example/your-orders/?x=1#old');
   await sendLink(w.ctx, site, 'a@b.example', `${w.ctx.addresses.draft(site.row.draftKey)}/your-orders/`);
   await sendLink(w.ctx, site, 'a@b.example', 'https://tiny.example.evil.example/your-orders/');
-  const [live, draft, evil] = w.letters.map((l) => l.text);
+  // A site that is only a folder has no origin, and neither has a data: address.
+  const folder = { ...site, row: { ...site.row, liveUrl: 'file:///home/site/' } };
+  await sendLink(w.ctx, folder, 'other@b.example', 'data:text/html,<script>');
+  const [live, draft, evil, none] = w.letters.map((l) => l.text);
+  expect(none).not.toContain('data:');
   expect(live).toContain('https://tiny.example/your-orders/?x=1#orders=');
   expect(draft).toContain('.draft.test/your-orders/#orders=');
   expect(evil).not.toContain('evil');

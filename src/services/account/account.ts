@@ -51,7 +51,8 @@ export async function sendLink(ctx: Ctx, site: Site, typed: string, page = ''): 
 
 /** Links in letters lead to the site itself, live or draft, and nowhere that a stranger names. */
 function isOwn(ctx: Ctx, site: Site, page: string): boolean {
-  if (!URL.canParse(page)) return false;
+  // Addresses that are not of the web all have the origin "null", and would pass for one another.
+  if (!URL.canParse(page) || !/^https?:$/.test(new URL(page).protocol)) return false;
   const own = [site.row.liveUrl, ctx.addresses.draft(site.row.draftKey)].filter((u) => URL.canParse(u)).map((u) => new URL(u).origin);
   return own.includes(new URL(page).origin);
 }
