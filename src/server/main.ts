@@ -9,6 +9,7 @@ import { openStore } from '../data/database';
 import * as services from '../services';
 import { Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
+import { forgetOver } from '../services/account/account';
 import { smtpMailer } from '../services/mail/mailer';
 import { releaseExpired } from '../services/till/reserve';
 import { draftListener } from './draft/listener';
@@ -54,7 +55,7 @@ async function main(): Promise<void> {
     listen(publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }), settings.port + 1, 'the shop endpoints'),
     listen(draftListener(ctx, widgets.frame), settings.port + 2, 'the drafts'),
   ]);
-  const sweep = setInterval(() => void releaseExpired(ctx).catch((error: unknown) => log.error({ error: String(error) }, 'sweep failed')), SWEEP_MS);
+  const sweep = setInterval(() => void Promise.all([releaseExpired(ctx), forgetOver(ctx)]).catch((error: unknown) => log.error({ error: String(error) }, 'sweep failed')), SWEEP_MS);
   await announce(settings, app);
   stopOn(servers, sweep, () => store.close());
 }

@@ -11,7 +11,7 @@ export function KindFields({ draft, set, change, errors, goods }: { draft: Draft
     const event = draft.event ?? { start: '', end: '', place: '', address: '' };
     const put = (key: keyof typeof event) => (value: string) => change(`event-${key}`, (d) => ({ ...d, event: { ...(d.event ?? event), [key]: value } }));
     return (
-      <div className="g-4">
+      <div className="g-2">
         <TextField label="Begins" type="datetime-local" value={event.start} onChange={put('start')} error={errors.event} />
         <TextField label="Ends" type="datetime-local" value={event.end} onChange={put('end')} />
         <TextField label="Place" value={event.place} onChange={put('place')} placeholder="The willow shed" />
@@ -50,7 +50,7 @@ function Bundle({ draft, change, errors, goods }: { draft: Draft; change: Change
   return (
     <div>
       <span className="lab">In it</span>
-      <ul className="parts">{draft.bundle.map((b, n) => (
+      <ul className="gparts">{draft.bundle.map((b, n) => (
         <li key={b.variantId}>
           <input className="in mono" aria-label={`How many of ${nameOf.get(b.variantId)?.name}`} type="number" min={1} max={99} value={b.quantity} onChange={(e) => set(draft.bundle.map((x, i) => (i === n ? { ...x, quantity: Math.max(1, Math.min(99, Number(e.target.value) || 1)) } : x)))} />
           <span>{nameOf.get(b.variantId)?.name ?? <b className="bad">no longer among the goods</b>}</span><span className="note">{nameOf.get(b.variantId)?.stock ?? 'any'} in stock</span>

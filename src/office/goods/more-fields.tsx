@@ -55,7 +55,7 @@ export function MoreFields({ draft, set, change, errors, symbol, goods }: { draf
         </div>
       </Part>
       <Part title="Goes well with it" note={draft.related.length ? `${draft.related.length} chosen by hand` : 'those that share its categories'}>
-        <ul className="parts">{draft.related.map((slug) => <li key={slug}><span>{goods.find((g) => g.slug === slug)?.name ?? slug}</span><button type="button" aria-label={`Take out ${slug}`} onClick={() => set('related', draft.related.filter((s) => s !== slug))}><X size={13} /></button></li>)}</ul>
+        <ul className="gparts">{draft.related.map((slug) => <li key={slug}><span>{goods.find((g) => g.slug === slug)?.name ?? slug}</span><button type="button" aria-label={`Take out ${slug}`} onClick={() => set('related', draft.related.filter((s) => s !== slug))}><X size={13} /></button></li>)}</ul>
         <select className="in" aria-label="Add a related product" value="" onChange={(e) => e.target.value && set('related', [...draft.related, e.target.value])}><option value="">Choose by hand…</option>{goods.filter((g) => !draft.related.includes(g.slug) && g.slug !== draft.slug).map((g) => <option key={g.id} value={g.slug}>{g.name}</option>)}</select>
       </Part>
       <Part title="Film" note={draft.video ? 'loaded only when the shopper asks' : undefined} open={!!errors.video}>

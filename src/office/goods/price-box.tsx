@@ -44,7 +44,7 @@ export function PriceBox({ draft, set, change, errors, symbol }: { draft: Draft;
         <Tick checked={draft.unit !== null} onChange={(on) => set('unit', on ? { amount: '', measure: 'kg' } : null)}>Price per unit{unit ? `: ${money(unit.price)} per ${unit.per === 'm2' ? 'm²' : unit.per}` : ''}</Tick>
       </div>
       {draft.offer && (
-        <div className="g-4">
+        <div className="g-2">
           <TextField label={draft.offer.kind === 'percent' ? 'Per cent off' : 'Amount off'} value={draft.offer.value} onChange={(value) => change('offer-value', (d) => (d.offer ? { ...d, offer: { ...d.offer, value } } : d))} mode="decimal" unit={draft.offer.kind === 'amount' ? symbol : undefined} after={draft.offer.kind === 'percent' ? '%' : undefined} error={errors.offer} />
           <Choice label="Takes off" value={draft.offer.kind} options={[['percent', 'Per cent'], ['amount', 'An amount']]} onChange={(kind) => change('offer-kind', (d) => (d.offer ? { ...d, offer: { ...d.offer, kind } } : d))} />
           <TextField label="From" type="datetime-local" value={draft.offer.from} onChange={(from) => change('offer-from', (d) => (d.offer ? { ...d, offer: { ...d.offer, from } } : d))} />

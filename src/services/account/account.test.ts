@@ -4,7 +4,7 @@ import { addToCart } from '../till/cart';
 import { takeNotice } from '../till/payment';
 import { makeWorld, noticeSecret, type World } from '../testing';
 import { Webhook } from 'standardwebhooks';
-import { closeSession, linkIsFor, openSession, ordersWith, sendLink, sessionEmail } from './account';
+import { closeSession, forgetOver, linkIsFor, openSession, ordersWith, sendLink, sessionEmail } from './account';
 
 let w: World;
 beforeEach(async () => {
@@ -59,6 +59,8 @@ it('links and sessions end, and what the database holds opens nothing', async ()
   const { shopperSessions } = await import('../../data/schema');
   const kept = await w.ctx.store.db.select().from(shopperSessions);
   for (const k of kept) expect(await sessionEmail(w.ctx, site, k.hash)).toBeUndefined();
+  await forgetOver(w.ctx);
+  expect(await w.ctx.store.db.$count(shopperSessions)).toBe(0);
 });
 
 it('the letter leads to the site’s own page, and never where a stranger says', async () => {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { and, count, desc, eq, gt, isNull, sql } from 'drizzle-orm';
+import { and, count, desc, eq, gt, isNull, lt, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { fill, stepWordsIn } from '../../core/storefront/words';
 import { orders, shopperLinks, shopperSessions } from '../../data/schema';
@@ -83,6 +83,16 @@ export async function sessionEmail(ctx: Ctx, site: Site, session: string): Promi
 }
 
 export const closeSession = (ctx: Ctx, session: string) => ctx.store.write((tx) => tx.delete(shopperSessions).where(eq(shopperSessions.hash, hashOf(session))));
+
+/** Links and sessions that are over are forgotten, and the addresses with them. Runs in the background; nothing depends on it. */
+export async function forgetOver(ctx: Ctx): Promise<void> {
+  const now = ctx.now();
+  await ctx.store.write(async (tx) => {
+    // A link counts against a flood of letters for a quarter of an hour, which is less than it holds.
+    await tx.delete(shopperLinks).where(lt(shopperLinks.expiresAt, now));
+    await tx.delete(shopperSessions).where(lt(shopperSessions.expiresAt, now));
+  });
+}
 
 /** Orders with an address, newest first; baskets that were never paid for are none. */
 export const ordersWith = (ctx: Ctx, siteId: string, email: string) =>
