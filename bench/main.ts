@@ -6,6 +6,7 @@ import { goods } from './goods';
 import { identity } from './identity';
 import { office } from './office';
 import { orders } from './orders';
+import { price } from './price';
 import { read } from './read';
 import { reading } from './reading';
 import { reanchor } from './reanchor';
@@ -15,7 +16,7 @@ import { shift } from './shift';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
-const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, goods, read, orders, rush, crash, start, identity, reading, chrome, reanchor };
+const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, goods, price, read, orders, rush, crash, start, identity, reading, chrome, reanchor };
 
 const args = process.argv.slice(2);
 const names = args.filter((a) => !a.startsWith('--'));

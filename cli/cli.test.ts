@@ -147,4 +147,15 @@ describe('bin/stall', () => {
       expect(await hashes(folder)).toEqual(before);
     }
   }, 120_000);
+
+  it('works out a basket: the same function as the checkout, step by step', async () => {
+    const shown = await stall('price', 'docs/examples/basket.json');
+    expect([shown.status, shown.out.split('\n').at(-2)?.replace(/\s+/g, ' ')]).toEqual([0, 'To pay £110.00']);
+    expect(await json('price', 'docs/examples/basket.json')).toMatchObject({ total: 11_000, taxes: [{ percent: 20, tax: 1833, taxable: 9167 }], codes: [{ says: 'applied' }] });
+    const file = join(dir, 'basket.json');
+    await writeFile(file, JSON.stringify({ version: 1, currency: 'GBP', lines: [{ name: 'x', price: -1 }] }));
+    const wrong = await stall('price', file);
+    expect([wrong.status, wrong.err]).toEqual([2, expect.stringContaining('lines.0.price')]);
+    expect(JSON.parse(await readFile('docs/basket.schema.json', 'utf8'))).toEqual(await json('price', '--schema'));
+  });
 });

@@ -2,6 +2,7 @@ import { isRefusal } from '../src/services/errors';
 import { menu } from './commands/menu';
 import { pitches } from './commands/pitches';
 import { place } from './commands/place';
+import { price } from './commands/price';
 import { read } from './commands/read';
 import { reanchor } from './commands/reanchor';
 import { recover } from './commands/recover';
@@ -10,7 +11,7 @@ import { strip } from './commands/strip';
 import { schema, widgets } from './commands/widgets';
 import { type Command, makeOutput, readInput, type Status, UsageError } from './support/command';
 
-const commands: readonly Command[] = [read, pitches, place, strip, reanchor, menu, shopPages, recover, widgets, schema];
+const commands: readonly Command[] = [read, pitches, place, strip, reanchor, menu, shopPages, recover, widgets, schema, price];
 
 const overview = `Usage: bin/stall COMMAND … [--json]
 

@@ -1,5 +1,6 @@
 import { cp, mkdir, readFile, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
+import { Readable } from 'node:stream';
 import { fileURLToPath } from 'node:url';
 import pino from 'pino';
 import { edgePitch, listPitches } from '../src/core/site/pitch';
@@ -9,7 +10,9 @@ import { readSettings } from '../src/server/settings';
 import { Recent } from '../src/services/cache';
 import type { Ctx } from '../src/services/context';
 import * as goods from '../src/services/goods/goods';
+import { takeFile } from '../src/services/goods/files';
 import { takePicture } from '../src/services/goods/pictures';
+import { decideReview, listReviews, ownReview, writeReview } from '../src/services/goods/reviews';
 import { bringIn, firstSite } from '../src/services/sites/bring-in';
 import { place } from '../src/services/sites/placing';
 import { publish } from '../src/services/sites/publish';
@@ -17,9 +20,10 @@ import { loadPage, loadSite, type Site } from '../src/services/sites/site';
 import { addToCart } from '../src/services/till/cart';
 import { goToPay } from '../src/services/till/checkout';
 import { reconcile } from '../src/services/till/payment';
+import { readRules, saveRules } from '../src/services/till/rules';
 import { post } from '../standins/local-request';
 import { testCards } from '../standins/card-provider/cards';
-import { buyers, catalogue, others } from './catalogue';
+import { buyers, catalogue, others, said, till } from './catalogue';
 
 /**
  * Fills an empty data folder with Withybed Weavers, through the same use cases as the office and the shop: the site
@@ -34,7 +38,7 @@ async function main(): Promise<void> {
   let offset = 0;
   const ctx: Ctx = {
     store: await openStore(settings.database, join(repo, 'dist/migrations')), log: pino({ level: 'warn' }),
-    blobs: folderBlobs(join(settings.data, 'blobs')), journals: join(settings.data, 'journals'), addresses: settings, cards: settings.cards, host: settings.host, mail: undefined,
+    blobs: folderBlobs(join(settings.data, 'blobs')), journals: join(settings.data, 'journals'), addresses: settings, cards: settings.cards, signing: settings.signing, host: settings.host, mail: undefined,
     pictures: new Recent(10), now: () => new Date(Date.now() - offset), changed: () => {},
   };
   if (!(await firstSite(ctx))) {
@@ -49,10 +53,17 @@ async function main(): Promise<void> {
     await addGoods(ctx, await site());
     const placements = await placeFirst(ctx, await site());
     await publish(ctx, await site(), BY);
+    const tokens: string[] = [];
     for (const b of buyers) {
       offset = b.hoursAgo * 3_600_000;
-      await buy(ctx, await site(), b, placements);
+      tokens.push(await buy(ctx, await site(), b, placements));
     }
+    for (const s of said) {
+      offset = ((buyers[s.buyer]?.hoursAgo ?? 1) - 1) * 3_600_000;
+      await review(ctx, await site(), tokens[s.buyer] ?? '', s);
+    }
+    // Set after the first orders, which were before there was a till.
+    for (const part of ['tax', 'shipping', 'discounts'] as const) await saveRules(ctx, await site(), { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] }, BY);
     offset = 40 * 60_000;
     await leaveChanges(ctx, await site());
     for (const other of others) await bringOther(ctx, settings.data, other);
@@ -61,10 +72,19 @@ async function main(): Promise<void> {
 }
 
 async function addGoods(ctx: Ctx, site: Site): Promise<void> {
-  for (const { files = [], parts: _, ...input } of catalogue) {
+  const made = new Map<string, { goodsId: string; variantId: string }>();
+  for (const { files = [], parts = [], sheets = [], ...input } of catalogue) {
     const pictures = await Promise.all(files.map(async ({ file, alt, y }) => ({ hash: await takePicture(ctx, await readFile(join(repo, `demo/goods/${file}.svg`))), alt, ...(y !== undefined && { y }) })));
-    await goods.addProduct(ctx, site, { ...input, pictures }, BY);
+    const releases = await Promise.all(sheets.map(async ({ files: own, ...r }) => ({ ...r, files: await Promise.all(own.map((f) => keepFile(ctx, f))) })));
+    const bundle = parts.flatMap(({ name, quantity }) => (made.has(name) ? [{ ...(made.get(name) as { goodsId: string; variantId: string }), quantity }] : []));
+    const product = await goods.addProduct(ctx, site, { ...input, pictures, bundle, ...(releases.length && { downloads: { releases } }) }, BY);
+    made.set(product.name, { goodsId: product.id, variantId: product.variants[0]?.id ?? '' });
   }
+}
+
+async function keepFile(ctx: Ctx, f: { readonly name: string; readonly drawing?: string; readonly text?: string }) {
+  const bytes = f.drawing ? await readFile(join(repo, `demo/goods/${f.drawing}.svg`)) : Buffer.from(f.text ?? '');
+  return takeFile(ctx, Readable.from([bytes]), f.name);
 }
 
 async function placeFirst(ctx: Ctx, site: Site) {
@@ -77,7 +97,7 @@ async function placeFirst(ctx: Ctx, site: Site) {
   return { cart: cart.id, button: button.id };
 }
 
-async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements: { button: string }): Promise<void> {
+async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements: { button: string }): Promise<string> {
   let token: string | null = null;
   let total = 0;
   for (const [slug, quantity] of b.lines) {
@@ -88,9 +108,19 @@ async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements:
   }
   const { name, street, town, postcode } = b;
   const email = `${name.split(' ')[0]?.toLowerCase()}@${town.toLowerCase().replace(/\W/g, '')}.example`;
-  const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email, country: 'United Kingdom', total }, 'site');
+  const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email, country: 'GB', total }, 'site');
   await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams({ number: testCards[0]?.number ?? '' }).toString());
   await reconcile(ctx, order);
+  return order;
+}
+
+async function review(ctx: Ctx, site: Site, order: string, { goods: slug, shown, answer, rating, title, text }: (typeof said)[number]): Promise<void> {
+  const product = (await goods.listGoods(ctx, site.row.id)).find((g) => g.slug === slug);
+  if (!product) throw new Error(`the demo has no ${slug}`);
+  const { name } = await ownReview(ctx, site, order, product.id);
+  await writeReview(ctx, site, order, product.id, { rating, title, text, name });
+  const written = (await listReviews(ctx, site)).find((r) => r.state === 'waiting' && r.goodsId === product.id);
+  if (shown && written) await decideReview(ctx, site, written.id, { state: 'shown', answer });
 }
 
 /** Sites of other kinds, with goods and nothing placed yet: one that turns pages by script, one long page, one of tables. */

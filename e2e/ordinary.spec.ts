@@ -23,10 +23,10 @@ test('without any script the link on the page leads to a product that can be bou
   await page.getByRole('button', { name: 'One fewer Round log basket' }).click();
   await expect(page.getByText('£68.00').last()).toBeVisible();
   await page.getByRole('link', { name: 'Go to checkout' }).click();
-  await page.getByRole('button', { name: 'Pay £68.00' }).click();
+  await page.getByRole('button', { name: 'Pay £72.20' }).click();
   await expect(page.getByText('Write the postcode.')).toBeVisible();
   await fillAddress(page);
-  await page.getByRole('button', { name: 'Pay £68.00' }).click();
+  await page.getByRole('button', { name: 'Pay £72.20' }).click();
   await payWith(page, card.approve);
   await expect(page.getByText('Your order is in, and paid.')).toBeVisible({ timeout: 15_000 });
   await page.getByRole('link', { name: 'Back to the site' }).click();
@@ -46,7 +46,7 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: /Buy the log basket/ }).click();
     await expect(page.getByText('It is in your cart.')).toBeVisible();
     await expectAccessible(page, 'home with widgets');
-    for (const [path, ready] of [['cart/', 'Go to checkout'], ['checkout/', 'Pay £68.00']] as const) {
+    for (const [path, ready] of [['cart/', 'Go to checkout'], ['checkout/', 'Pay £72.20']] as const) {
       await page.goto(`${live(DEMO)}/${path}`);
       await expect(page.getByText(ready, { exact: true })).toBeVisible();
       await expectAccessible(page, path);

@@ -8,7 +8,7 @@ test('every view of the office is accessible', async ({ page }) => {
   await expectAccessible(page, 'sign-in');
   await signIn(page, DEMO);
   for (const [path, ready] of [
-    ['site', '.mini:not(.wait)'], ['bench?page=index.html', '.widget'], ['goods', '.gsheet'], ['goods?id=new', '.gsheet'], ['look', '.later'], ['till', '.later'], ['orders', '.osheet'], ['checks', '.later'],
+    ['site', '.mini:not(.wait)'], ['bench?page=index.html', '.widget'], ['goods', '.gsheet'], ['goods?id=new', '.gsheet'], ['look', '.later'], ['till', '.tedit'], ['orders', '.osheet'], ['checks', '.later'],
   ] as const) {
     await page.goto(`${office(DEMO)}/withybed/${path}`);
     await page.waitForSelector(ready);

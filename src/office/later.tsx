@@ -7,7 +7,7 @@ interface Plan {
 }
 
 /** What a place that is not built yet will hold, and what stands in for it today. */
-const later: Readonly<Record<'look' | 'till' | 'checks', Plan>> = {
+const later: Readonly<Record<'look' | 'checks', Plan>> = {
   look: {
     title: 'Look',
     today: 'Today the shop takes button, fonts, colours and corners from your style sheets by itself, and makes every pair of colours readable. There is nothing to set yet.',
@@ -15,17 +15,6 @@ const later: Readonly<Record<'look' | 'till' | 'checks', Plan>> = {
       ['What was found', 'the colours, fonts, corners and widths of your site, by role and share of use'],
       ['What the shop wears', 'and the thread from each to your site, with its contrast'],
       ['Drift', 'when your site changes, what no longer matches, and one click to follow'],
-    ],
-  },
-  till: {
-    title: 'Till',
-    today: 'Today a basket costs its prices times its pieces, paid by card. No tax and no shipping is added, so set prices that include both.',
-    holds: [
-      ['Tax', 'by country and kind of goods, included or added'],
-      ['Shipping', 'by region, weight or value, collect in person'],
-      ['Discounts and vouchers', 'codes, offers, limits'],
-      ['Ways to pay', 'card, wallet, transfer, on delivery'],
-      ['Try a cart', 'any basket worked out line by line, with the rule behind each figure'],
     ],
   },
   checks: {

@@ -13,6 +13,7 @@ import { hrefOf, places } from './places';
 import { type Boot, BootContext, type Place, useBoot } from './shop-context';
 import { SiteView } from './site/site-view';
 import { Slip } from './slip/slip';
+import { Till } from './till/till';
 import { Mark } from './ui/mark';
 
 /** The whole office is one island: the frame, the place that is open, and the slip beside it. */
@@ -60,6 +61,7 @@ function view(place: Place, setAbove: (panel: ReactNode) => void): ReactNode {
   if (place === 'bench') return <Bench onPanel={setAbove} />;
   if (place === 'goods') return <Goods />;
   if (place === 'orders') return <Orders />;
+  if (place === 'till') return <Till />;
   return <Later place={place} />;
 }
 

@@ -6,7 +6,7 @@ import type { Minor } from '../core/money/minor';
 export interface Boot {
   readonly place: Place;
   readonly owner: { readonly name: string; readonly email: string };
-  readonly site: { readonly slug: string; readonly name: string; readonly currency: string; readonly locale: string; readonly liveUrl: string; readonly draftUrl: string; readonly shopUrl: string; readonly country: string; readonly taxIncluded: boolean };
+  readonly site: { readonly slug: string; readonly name: string; readonly currency: string; readonly locale: string; readonly liveUrl: string; readonly draftUrl: string; readonly shopUrl: string; /** The site's text font, and the files it brings. */ readonly font: string; readonly fonts: readonly { readonly family: string; readonly weight: string; readonly style: string; readonly url: string }[]; readonly country: string; readonly taxIncluded: boolean };
   readonly sites: readonly { readonly slug: string; readonly name: string }[];
 }
 export type Place = 'site' | 'bench' | 'goods' | 'look' | 'till' | 'orders' | 'checks';

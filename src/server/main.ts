@@ -7,11 +7,12 @@ import pino from 'pino';
 import { folderBlobs } from '../data/blobs';
 import { openStore } from '../data/database';
 import * as services from '../services';
-import { Recent } from '../services/cache';
+import { PerSite, Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
 import { forgetOver } from '../services/account/account';
 import { smtpMailer } from '../services/mail/mailer';
 import { releaseExpired } from '../services/till/reserve';
+import { chargeDue } from '../services/till/subscriptions';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
 import { makeAuth } from './office/auth';
@@ -30,6 +31,7 @@ async function main(): Promise<void> {
   const log = pino({ level: settings.logLevel, redact: ['*.password', '*.token', '*.key', '*.secret'] });
   const store = await openStore(settings.database, join(dist, 'migrations'));
   const answers = new PreparedAnswers();
+  const memo = new PerSite(PreparedAnswers.LIFETIME_MS);
   const widgets = await loadWidgets(settings.shop);
   const ctx: Ctx = {
     store, log,
@@ -37,12 +39,18 @@ async function main(): Promise<void> {
     journals: join(settings.data, 'journals'),
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
     cards: settings.cards,
+    signing: settings.signing,
     host: settings.host,
     mail: settings.mail && smtpMailer(settings.mail.server, settings.mail.from),
     pinned: widgets.pinned,
     pictures: new Recent(300),
+    made: join(settings.data, 'made'),
     now: () => new Date(),
-    changed: (siteId) => answers.drop(siteId),
+    memo,
+    changed: (siteId) => {
+      memo.drop(siteId);
+      answers.drop(siteId);
+    },
   };
   await services.publish.resumePublishings(ctx);
   const auth = makeAuth(store, settings.office, settings.authSecret);
@@ -55,7 +63,7 @@ async function main(): Promise<void> {
     listen(publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }), settings.port + 1, 'the shop endpoints'),
     listen(draftListener(ctx, widgets.frame), settings.port + 2, 'the drafts'),
   ]);
-  const sweep = setInterval(() => void Promise.all([releaseExpired(ctx), forgetOver(ctx)]).catch((error: unknown) => log.error({ error: String(error) }, 'sweep failed')), SWEEP_MS);
+  const sweep = setInterval(() => void Promise.all([releaseExpired(ctx), forgetOver(ctx), chargeDue(ctx)]).catch((error: unknown) => log.error({ error: String(error) }, 'sweep failed')), SWEEP_MS);
   await announce(settings, app);
   stopOn(servers, sweep, () => store.close());
 }

@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { createHmac, randomBytes } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
@@ -40,6 +40,8 @@ export interface Settings {
   readonly writesPerMinute: number | undefined;
   readonly logLevel: string;
   readonly authSecret: string;
+  /** Made from the sign-in's secret, so that neither can stand for the other. */
+  readonly signing: string;
 }
 
 export class SettingsError extends Error {
@@ -68,6 +70,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
     logLevel: e.STALL_LOG,
     authSecret: secret.auth,
+    signing: createHmac('sha256', secret.auth).update('ways to files').digest('base64url'),
   };
 }
 

@@ -11,8 +11,45 @@ export class Recent<K, V> {
       return known;
     }
     const made = await make();
-    this.#kept.set(key, made);
-    if (this.#kept.size > this.size) this.#kept.delete(this.#kept.keys().next().value as K);
+    this.put(key, made);
     return made;
+  }
+
+  put(key: K, value: V): void {
+    this.#kept.delete(key);
+    this.#kept.set(key, value);
+    if (this.#kept.size > this.size) this.#kept.delete(this.#kept.keys().next().value as K);
+  }
+}
+
+/**
+ * What is remembered of a site for a moment: until something of it changes here ({@link PerSite.drop}), and never longer than
+ * its lifetime, since other processes change things too. What is being made when a change comes is not kept.
+ */
+export class PerSite {
+  #sites = new Map<string, { readonly until: number; readonly kept: Map<string, unknown> }>();
+  constructor(private readonly lifetimeMs: number, private readonly now: () => number = () => performance.now()) {}
+
+  /** The site's own shelf; a fresh one when the last is too old. */
+  of(siteId: string): Map<string, unknown> {
+    const known = this.#sites.get(siteId);
+    if (known && known.until > this.now()) return known.kept;
+    const kept = new Map<string, unknown>();
+    this.#sites.set(siteId, { until: this.now() + this.lifetimeMs, kept });
+    return kept;
+  }
+
+  get<T>(siteId: string, key: string, make: () => Promise<T>): Promise<T> {
+    const shelf = this.of(siteId);
+    const known = shelf.get(key) as Promise<T> | undefined;
+    if (known) return known;
+    const made = make();
+    shelf.set(key, made);
+    made.catch(() => shelf.delete(key));
+    return made;
+  }
+
+  drop(siteId: string): void {
+    this.#sites.delete(siteId);
   }
 }

@@ -1,6 +1,6 @@
 import type { BlobStore } from '../data/blobs';
 import type { Store } from '../data/database';
-import type { Recent } from './cache';
+import type { PerSite, Recent } from './cache';
 import type { Mailer } from './mail/mailer';
 
 export interface Addresses {
@@ -44,13 +44,19 @@ export interface Ctx {
   readonly journals: string;
   readonly addresses: Addresses;
   readonly cards: CardProvider;
+  /** Key that signs ways to files. */
+  readonly signing: string;
   readonly host: WebHost | undefined;
   /** Nothing where no mail server is set. */
   readonly mail: Mailer | undefined;
   /** The widgets' script at an address that holds just this version, with its hash for subresource integrity; nothing where none is served. */
   readonly pinned?: { readonly url: string; readonly integrity: string };
-  /** Made pictures, the latest in memory. */
-  readonly pictures: Recent<string, Buffer>;
+  /** Made pictures, the latest in memory; nothing for one that is still to be made. */
+  readonly pictures: Recent<string, Buffer | null>;
+  /** Folder where made pictures are kept: it may be emptied at any time. */
+  readonly made?: string;
+  /** What the public reads remember for a moment; nothing where one command runs alone. */
+  readonly memo?: PerSite;
   readonly now: () => Date;
   readonly log: Log;
   /** Called after a committed change of what shoppers read, so that prepared answers are dropped. */

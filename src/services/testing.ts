@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { zipSync } from 'fflate';
+import { Webhook } from 'standardwebhooks';
 import { folderBlobs } from '../data/blobs';
 import { openStore } from '../data/database';
 import { Recent } from './cache';
@@ -13,6 +14,9 @@ import { addProduct } from './goods/goods';
 import type { Letter } from './mail/mailer';
 import { bringIn } from './sites/bring-in';
 import { loadSite, type Site } from './sites/site';
+import { type AddInput, addToCart, type CartView } from './till/cart';
+import { goToPay } from './till/checkout';
+import { takeNotice } from './till/payment';
 
 export const noticeSecret = `whsec_${Buffer.from('a secret for tests, 24 by').toString('base64')}`;
 
@@ -21,12 +25,19 @@ export interface World {
   readonly ctx: Ctx;
   readonly site: () => Promise<Site>;
   readonly clock: { ms: number };
-  readonly provider: { up: boolean; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string }[] };
+  readonly provider: { up: boolean; /** What becomes of a card that is charged again. */ again: 'approved' | 'declined' | 'open'; charges: { reference: string; amount: number; mandate: string }[]; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[] };
   /** Letters that were sent, in order. */
   readonly letters: Letter[];
+  /** A cart that went to pay, and the order's token; with `buy` the provider has said yes, too. */
+  readonly order: (lines: readonly Bought[], email?: string) => Promise<{ token: string; reference: string }>;
+  /** The provider says yes to the last payment that was asked for, or to another. */
+  readonly approve: (reference?: string) => Promise<void>;
+  readonly buy: (lines: readonly Bought[], email?: string) => Promise<string>;
   readonly addGoods: (name: string, price: number, stock: number | null, more?: Partial<ProductInput>) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
 }
+
+type Bought = Partial<AddInput> & { readonly goods: string };
 
 export const tinySite: Record<string, string> = {
   'index.html': '<!doctype html><html lang="en-GB"><head><title>Tiny</title></head><body><header><a href="/">Tiny</a><nav><ul><li><a href="/">Home</a></li><li><a href="/about/">About</a></li></ul></nav></header><main><h1>Tiny</h1><p>words</p></main><footer>f</footer></body></html>',
@@ -39,13 +50,19 @@ export const zipFrom = (files: Record<string, string | Uint8Array>): Buffer =>
 export async function makeWorld(): Promise<World> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-test-'));
   const store = await openStore(`file:${join(dir, 'stall.db')}`, 'src/data/migrations');
-  const provider: World['provider'] = { up: true, asked: [] };
+  const provider: World['provider'] = { up: true, again: 'approved', charges: [], asked: [] };
   const server = createServer(async (req, res) => {
     let raw = '';
     for await (const chunk of req) raw += chunk;
     if (!provider.up) return void res.writeHead(503).end();
     // Asked how a payment stands: it is still open.
     if (req.method === 'GET') return void res.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
+    if (req.url?.endsWith('/charges')) {
+      const charge = JSON.parse(raw) as World['provider']['charges'][number];
+      // The same reference again is the same charge.
+      if (!provider.charges.some((c) => c.reference === charge.reference)) provider.charges.push(charge);
+      return void res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: `pay_${charge.reference}`, state: provider.again, detail: 'card ending 0019' }));
+    }
     const asked = JSON.parse(raw) as World['provider']['asked'][number];
     provider.asked.push(asked);
     res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: `pay_${asked.reference}`, url: `https://cards.example/${asked.reference}` }));
@@ -58,12 +75,31 @@ export async function makeWorld(): Promise<World> {
   const ctx: Ctx = {
     store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet, mail: { send: async (letter) => void letters.push(letter) },
     addresses: { office: 'http://office.test', shop: 'http://shop.test', draft: (k) => `http://${k}.draft.test` },
-    cards: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
+    cards: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, signing: 'a key for tests', now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
   };
   const { id } = await bringIn(ctx, { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) }, { currency: 'GBP', liveUrl: 'https://tiny.example/' });
   const site = () => loadSite(ctx, { id });
+  const order: World['order'] = async (lines, email = 'ada@penhallow.example') => {
+    let cart: CartView | undefined;
+    for (const line of lines) cart = await addToCart(ctx, await site(), cart?.token ?? null, { quantity: 1, placement: null, page: '/', ...line }, null);
+    const { order: token } = await goToPay(ctx, await site(), cart?.token ?? '', { email, name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'GB', total: cart?.total ?? 0 }, 'site');
+    return { token, reference: provider.asked.at(-1)?.reference ?? '' };
+  };
+  const approve: World['approve'] = async (reference = provider.asked.at(-1)?.reference ?? '') => {
+    const asked = provider.asked.find((a) => a.reference === reference);
+    const body = JSON.stringify({ type: 'payment.approved', data: { id: `pay_${reference}`, reference, amount: asked?.amount, currency: 'GBP', ...(asked?.again && { mandate: `man_${reference}` }) } });
+    // Signatures are held against the true time, whatever the clock of the test says.
+    const at = new Date();
+    const id = `msg_${reference}`;
+    await takeNotice(ctx, { 'webhook-id': id, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(id, at, body) }, body);
+  };
+  const buy: World['buy'] = async (lines, email) => {
+    const { token, reference } = await order(lines, email);
+    await approve(reference);
+    return token;
+  };
   return {
-    ctx, site, clock, provider, letters,
+    ctx, site, clock, provider, letters, order, approve, buy,
     addGoods: async (name, price, stock, more = {}) => addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
     async end() {
       store.close();

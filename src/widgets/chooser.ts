@@ -7,7 +7,7 @@ type Row = readonly [id: string, at: readonly number[], price: string, was: stri
  * A product's page comes to life: a press on a choice shows its price, stock and picture at once and crosses out what cannot
  * be had with it; pictures change by press and by arrow keys; a film is loaded when it is asked for; amounts go in by a press.
  */
-export function chooser(root: ShadowRoot, words: PageData['words'] | undefined): void {
+export function chooser(root: ParentNode, words: PageData['words'] | undefined): void {
   for (const product of root.querySelectorAll<HTMLElement>('.stall-product')) {
     const show = gallery(product);
     const form = product.querySelector<HTMLFormElement>('form[data-variants]');

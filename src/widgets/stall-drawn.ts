@@ -1,6 +1,7 @@
 import css from '../core/storefront/storefront.css';
 import type { PageData, Wish } from './page-data';
 import { chooser } from './chooser';
+import { openGlance } from './glance';
 import { taken } from './shared';
 
 const { StallElement, addToCart, apiOf, cartWay } = taken();
@@ -45,6 +46,7 @@ export class StallDrawn extends StallElement {
     if (!root) return;
     root.innerHTML = html;
     chooser(root, this.words);
+    for (const b of root.querySelectorAll<HTMLElement>('[data-glance]')) b.hidden = false;
     for (const link of root.querySelectorAll<HTMLAnchorElement>('a[data-goods],a[data-category]')) {
       const to = this.address({ goods: link.dataset.goods ?? '', category: link.dataset.category ?? '' });
       if (to) link.href = to;
@@ -83,6 +85,17 @@ export class StallDrawn extends StallElement {
   }
 
   protected clicked(e: MouseEvent): void {
+    const reviews = (e.target as HTMLElement).closest('a[data-reviews]') && this.shadowRoot?.querySelector<HTMLElement>('.stall-reviews');
+    if (reviews) {
+      // No address leads into a shadow root.
+      e.preventDefault();
+      reviews.tabIndex = -1;
+      reviews.focus({ preventScroll: true });
+      reviews.scrollIntoView({ block: 'start' });
+      return;
+    }
+    const glance = (e.target as HTMLElement).closest<HTMLElement>('[data-glance]');
+    if (glance) return void openGlance(this, glance, this.words);
     const by = Number((e.target as HTMLElement).closest<HTMLElement>('[data-slide]')?.dataset.slide ?? 0);
     const row = by ? this.shadowRoot?.querySelector('.stall-as-slider') : null;
     row?.scrollBy({ left: by * row.clientWidth * 0.9, behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' });

@@ -7,7 +7,7 @@ import { StallShop } from './stall-shop';
 export { openDrawer, showSummary } from './cart-beside';
 export { readShortcodes } from './shortcodes';
 
-const drawn = ['card', 'row', 'categories', 'search', 'lookup'];
+const drawn = ['card', 'row', 'categories', 'search', 'lookup', 'reviews', 'releases'];
 for (const kind of drawn) if (!customElements.get(`stall-${kind}`)) customElements.define(`stall-${kind}`, class extends StallDrawn {});
 if (!customElements.get('stall-account')) customElements.define('stall-account', StallAccount);
 if (!customElements.get('stall-shop')) customElements.define('stall-shop', StallShop);

@@ -42,6 +42,11 @@ export class StallPage extends HTMLElement {
       e.preventDefault();
       void this.#submit(e as SubmitEvent).catch((error: unknown) => this.#sorry(error));
     }, { signal });
+    // What the sum depends on is looked at as soon as it is written.
+    root.addEventListener('change', (e) => {
+      const field = e.target as HTMLInputElement;
+      if (field.dataset.look !== undefined) field.form?.requestSubmit(field.form.querySelector<HTMLButtonElement>('[name=look]'));
+    }, { signal });
     await this.#load(signal);
   }
 
@@ -73,6 +78,7 @@ export class StallPage extends HTMLElement {
   async #submit(e: SubmitEvent): Promise<void> {
     const form = e.target as HTMLFormElement;
     const button = e.submitter as HTMLButtonElement | null;
+    const at = this.shadowRoot?.activeElement;
     if (form.ariaBusy) return;
     form.ariaBusy = 'true';
     button?.setAttribute('aria-busy', 'true');
@@ -86,6 +92,7 @@ export class StallPage extends HTMLElement {
         if (url) return void location.assign(url);
       }
       await this.#show(answer, button?.getAttribute('aria-label') ?? undefined);
+      if (button?.name === 'look') this.shadowRoot?.querySelector<HTMLElement>(at?.id ? `#${at.id}` : 'input[name=way]:checked')?.focus();
     } finally {
       form.ariaBusy = null;
       button?.removeAttribute('aria-busy');

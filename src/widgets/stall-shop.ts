@@ -3,7 +3,7 @@ import { taken } from './shared';
 import { StallDrawn } from './stall-drawn';
 
 const { apiOf } = taken();
-const QUESTIONS = ['goods', 'category', 'find', 'sort', 'page'] as const;
+const QUESTIONS = ['goods', 'category', 'find', 'sort', 'page', 'least', 'most', 'stock', 'offer', 'tag'] as const;
 
 /**
  * The shop front. On the shop's own page (`main`) what is open stands in the page's address, so that it can be linked to,
@@ -54,6 +54,7 @@ export class StallShop extends StallDrawn {
 
   protected override clicked(e: MouseEvent): void {
     super.clicked(e);
+    if (e.defaultPrevented) return;
     const link = (e.target as HTMLElement).closest<HTMLAnchorElement>('a[data-go],a[data-goods]');
     if (!link || e.ctrlKey || e.metaKey || e.shiftKey || e.button !== 0) return;
     // The related products of a product page and the shop's own cards open here; a page of its own is not needed.
@@ -66,7 +67,7 @@ export class StallShop extends StallDrawn {
     if (form.dataset.ask === undefined) return void super.submitted(e);
     e.preventDefault();
     const asked = new URLSearchParams();
-    for (const [name, value] of new FormData(form)) if (value) asked.set(name, String(value));
+    for (const [name, value] of new FormData(form)) if (value) asked.append(name, String(value));
     void this.#go(asked.toString(), true);
   }
 
@@ -109,7 +110,7 @@ export class StallShop extends StallDrawn {
 const fromAddress = (): string => {
   const here = new URLSearchParams(location.search);
   const own = new URLSearchParams();
-  for (const q of QUESTIONS) if (here.get(q)) own.set(q, here.get(q) ?? '');
+  for (const q of QUESTIONS) for (const value of here.getAll(q)) if (value) own.append(q, value);
   return own.toString();
 };
 
@@ -126,7 +127,7 @@ function askedBy(link: HTMLElement, state = ''): string {
 function withState(state: string): string {
   const query = new URLSearchParams(location.search);
   for (const q of QUESTIONS) query.delete(q);
-  for (const [name, value] of new URLSearchParams(state)) query.set(name, value);
+  for (const [name, value] of new URLSearchParams(state)) query.append(name, value);
   const text = query.toString();
   return text && `?${text}`;
 }

@@ -6,6 +6,8 @@ export interface TestCard {
   /** Seconds until the notice goes out, and how often it does. */
   readonly late: number;
   readonly times: number;
+  /** Declined when it is charged again. */
+  readonly onceOnly?: boolean;
 }
 
 export const testCards: readonly TestCard[] = [
@@ -13,6 +15,7 @@ export const testCards: readonly TestCard[] = [
   { number: withCheckDigit('900000000000002'), outcome: 'decline', says: 'Declined by the bank', late: 0, times: 1 },
   { number: withCheckDigit('900000000000003'), outcome: 'approve', says: 'Approved, the notice comes twice', late: 0, times: 2 },
   { number: withCheckDigit('900000000000004'), outcome: 'approve', says: 'Approved, the notice comes 8 seconds late', late: 8, times: 1 },
+  { number: withCheckDigit('900000000000005'), outcome: 'approve', says: 'Approved once, declined when charged again', late: 0, times: 1, onceOnly: true },
 ];
 
 /** Luhn check digit (ISO/IEC 7812-1, annex B). */

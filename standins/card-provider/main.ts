@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { post } from '../local-request';
-import { testCards } from './cards';
+import { type TestCard, testCards } from './cards';
 import { payPage } from './pay-page';
 import type { Payment } from './payment';
 import { sign } from './signature';
@@ -17,6 +17,8 @@ const secret = process.env.CARDS_NOTICE_SECRET ?? '';
 const origin = process.env.CARDS_URL ?? `http://cards.localhost:${port}`;
 const payments = new Map<string, Payment>();
 const byReference = new Map<string, string>();
+/** Cards that may be charged again, by the mandate they gave. */
+const mandates = new Map<string, TestCard>();
 
 const json = (res: ServerResponse, status: number, body: unknown) => {
   res.writeHead(status, { 'content-type': 'application/json' });
@@ -44,9 +46,27 @@ async function api(req: IncomingMessage, res: ServerResponse, path: string): Pro
     }
     return json(res, 201, { id, url: `${origin}/pay/${id}` });
   }
+  if (req.method === 'POST' && path === '/v1/charges') return void charge(res, JSON.parse(await read(req)) as Payment & { mandate: string });
   const payment = payments.get(path.slice('/v1/payments/'.length));
   if (!payment) return json(res, 404, { title: 'Unknown payment' });
-  json(res, 200, { id: payment.id, reference: payment.reference, state: payment.state, detail: payment.detail });
+  json(res, 200, { id: payment.id, reference: payment.reference, state: payment.state, detail: payment.detail, mandate: payment.mandate ?? '' });
+}
+
+/** Charges a kept card again. The same reference again is the same charge. */
+function charge(res: ServerResponse, asked: Payment & { mandate: string }): void {
+  const card = mandates.get(asked.mandate);
+  if (!card) return void json(res, 404, { title: 'Unknown mandate' });
+  const known = byReference.get(asked.reference);
+  const id = known ?? `pay_${randomBytes(9).toString('hex')}`;
+  if (!known) {
+    const ending = `card ending ${card.number.slice(-4)}`;
+    const made: Payment = { ...asked, id, approvedUrl: '', declinedUrl: '', state: card.onceOnly ? 'declined' : 'approved', detail: card.onceOnly ? `Declined by the bank, ${ending}` : ending };
+    payments.set(id, made);
+    byReference.set(asked.reference, id);
+    void notify(made, card.late, card.times);
+  }
+  const { state = 'open', detail = '' } = payments.get(id) ?? {};
+  json(res, 201, { id, state, detail });
 }
 
 async function pay(req: IncomingMessage, res: ServerResponse, id: string): Promise<void> {
@@ -66,6 +86,10 @@ async function pay(req: IncomingMessage, res: ServerResponse, id: string): Promi
   const approved = card.outcome === 'approve';
   payment.state = approved ? 'approved' : 'declined';
   payment.detail = approved ? `card ending ${number.slice(-4)}` : `${card.says}, card ending ${number.slice(-4)}`;
+  if (approved && payment.again) {
+    payment.mandate = `man_${randomBytes(9).toString('hex')}`;
+    mandates.set(payment.mandate, card);
+  }
   void notify(payment, card.late, card.times);
   res.writeHead(303, { location: approved ? payment.approvedUrl : payment.declinedUrl }).end();
   if (!approved) byReference.delete(payment.reference);
@@ -74,8 +98,8 @@ async function pay(req: IncomingMessage, res: ServerResponse, id: string): Promi
 /** Sends the notice, and again with growing pauses until it is taken. */
 async function notify(payment: Payment, late: number, times: number): Promise<void> {
   const id = `msg_${randomBytes(12).toString('hex')}`;
-  const { amount, currency, reference, detail } = payment;
-  const body = JSON.stringify({ type: `payment.${payment.state}`, data: { id: payment.id, reference, amount, currency, detail } });
+  const { amount, currency, reference, detail, mandate = '' } = payment;
+  const body = JSON.stringify({ type: `payment.${payment.state}`, data: { id: payment.id, reference, amount, currency, detail, ...(mandate && { mandate }) } });
   await new Promise((soon) => setTimeout(soon, late * 1000));
   let sent = 0;
   for (let tries = 0; tries < 8 && sent < times; tries++) {

@@ -9,6 +9,9 @@ export interface Payment {
   readonly approvedUrl: string;
   readonly declinedUrl: string;
   readonly noticeUrl: string;
+  /** The card may be charged again: an approved payment then has a mandate. */
+  readonly again?: boolean;
+  mandate?: string;
   state: 'open' | 'approved' | 'declined';
   detail: string;
 }

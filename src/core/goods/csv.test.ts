@@ -14,7 +14,7 @@ const product = fc.record({
     ...p, slug: 'x', was: up === null ? null : p.price + up, stockRule: { low }, options: sizes.length ? [{ name: 'Size', values: sizes.map((name) => ({ name })) }] : [],
     variants: sizes.length ? sizes.map((s) => ({ values: [s], stock, difference, weight })) : [{ stock, difference, weight }],
   });
-  return { ...form, id: 'p', plain: '', addedAt: 0, order: 1, variants: form.variants.map((v, n) => ({ ...v, id: `v${n}` })) };
+  return { ...form, id: 'p', plain: '', addedAt: 0, order: 1, rating: null, variants: form.variants.map((v, n) => ({ ...v, id: `v${n}` })) };
 });
 
 describe('a product as rows', () => {
@@ -28,7 +28,7 @@ describe('a product as rows', () => {
       if ('fault' in read) throw new Error(read.fault);
       const form = productInput.parse({ ...read.form, slug: read.address, variants: read.variants });
       expect(formFaults(form)).toBeUndefined();
-      const { id: _, plain: __, addedAt: ___, order: ____, variants, ...rest } = p;
+      const { id: _, plain: __, addedAt: ___, order: ____, rating: _____r, variants, ...rest } = p;
       expect(form).toEqual({ ...rest, variants: variants.map(({ id: _____, ...v }) => v) });
     }));
   });

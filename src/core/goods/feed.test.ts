@@ -1,3 +1,4 @@
+import Validator from '@adobe/structured-data-validator';
 import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -33,13 +34,13 @@ describe('feeds', () => {
 describe('structured data', () => {
   const product = (more: object): Product => {
     const form = productInput.parse({ name: 'Trug', price: 4200, ...more });
-    return { ...form, id: 'p', plain: 'Oval', addedAt: 0, order: 1, variants: form.variants.map((v, n) => ({ ...v, id: `v${n}` })) };
+    return { ...form, id: 'p', plain: 'Oval', addedAt: 0, order: 1, rating: null, variants: form.variants.map((v, n) => ({ ...v, id: `v${n}` })) };
   };
   const input = (p: Product, prices: readonly number[] = [4200]) => ({
-    product: p, url: 'https://a.example/shop/?goods=trug', seller: 'Withybed', currency: 'GBP', pictures: ['https://shop.example/p.webp'], crumbs: [{ name: 'Shop', url: 'https://a.example/shop/' }],
+    product: p, url: 'https://a.example/shop/?goods=trug', seller: 'Withybed', currency: 'GBP', pictures: ['https://shop.example/p.webp'], crumbs: [{ name: 'Shop', url: 'https://a.example/shop/' }], rating: p.rating, reviews: [],
     offers: prices.map((price) => ({ sku: 'T', gtin: '4006381333931', name: '', price: price as Minor, standing: 'few' as const, until: '2026-12-24T00:00:00Z' })),
   });
-  const graph = (p: Product, prices?: readonly number[]) => (structuredData(input(p, prices)) as { '@graph': Record<string, never>[] })['@graph'];
+  const graph = (p: Product, prices?: readonly number[]) => (structuredData(input(p, prices)) as unknown as { '@graph': Record<string, never>[] })['@graph'];
 
   it('has what search engines ask of a Product, an Event and a BreadcrumbList (schema.org)', () => {
     const [thing, crumbs] = graph(product({ categories: ['Baskets / Trugs'] }));
@@ -55,5 +56,34 @@ describe('structured data', () => {
       expect(text).not.toMatch(/[<>]/);
       expect(JSON.parse(text)).toEqual({ name: `${name}</script><!--` });
     }));
+  });
+});
+
+describe('structured data, by a checker that is not ours (@adobe/structured-data-validator: rules of schema.org and of search engines)', () => {
+  const made = (more: object): Product => {
+    const form = productInput.parse({ name: 'Trug', price: 4200, ...more });
+    return { ...form, id: 'p', plain: 'Oval', addedAt: 0, order: 1, rating: { value: 4.5, count: 2 }, variants: form.variants.map((v, n) => ({ ...v, id: `v${n}` })) };
+  };
+  const faults = async (data: unknown): Promise<string[]> => {
+    const things = (data as { '@graph': { '@type': string }[] })['@graph'];
+    const jsonld = Object.fromEntries(things.map((t) => [t['@type'], [t]]));
+    const issues = (await new Validator().validate({ jsonld, microdata: {}, rdfa: {} })) as { severity: string; issueMessage: string }[];
+    return issues.filter((x) => x.severity === 'ERROR').map((x) => x.issueMessage);
+  };
+  const whole = (p: Product, prices: readonly number[]) => structuredData({
+    product: p, url: 'https://a.example/shop/?goods=trug', seller: 'Withybed', currency: 'GBP', pictures: ['https://shop.example/p'], crumbs: [{ name: 'Shop', url: 'https://a.example/shop/' }], rating: p.rating,
+    reviews: [{ rating: 5, name: 'Ada', title: 'Fine', text: 'It holds.', at: new Date('2026-11-01') }],
+    offers: prices.map((price) => ({ sku: 'T', gtin: '4006381333931', name: 'M', price: price as Minor, standing: 'there' as const, until: null })),
+  });
+
+  it('finds nothing wrong with a product of one price, of several, or with its reviews', async () => {
+    expect(await faults(whole(made({}), [4200]))).toEqual([]);
+    expect(await faults(whole(made({ options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'M' }] }], variants: [{ values: ['S'] }, { values: ['M'] }] }), [4200, 5400]))).toEqual([]);
+  });
+
+  it('would tell: without a price, or with stars beyond five, it does', async () => {
+    const [thing] = (whole(made({}), [4200]) as unknown as { '@graph': Record<string, unknown>[] })['@graph'];
+    expect(await faults({ '@graph': [{ ...thing, offers: { '@type': 'Offer', priceCurrency: 'GBP' } }] })).not.toEqual([]);
+    expect(await faults({ '@graph': [{ ...thing, name: undefined }] })).not.toEqual([]);
   });
 });

@@ -6,7 +6,7 @@ import { chooseProducts, type Choice, sources } from './choose';
 import { isOnOffer, type Product, productInput } from './product';
 
 const product = (slug: string, more: Partial<Product> = {}): Product => ({
-  ...productInput.parse({ name: slug, price: 100 }), id: slug, slug, plain: '', addedAt: 0, order: 0, variants: [{ id: slug, values: [], price: null, difference: null, sku: '', gtin: '', stock: null, weight: null, picture: null }], ...more,
+  ...productInput.parse({ name: slug, price: 100 }), id: slug, slug, plain: '', addedAt: 0, order: 0, rating: null, variants: [{ id: slug, values: [], price: null, difference: null, sku: '', gtin: '', stock: null, weight: null, picture: null }], ...more,
 });
 const names = fc.array(fc.constantFrom('Baskets', 'Trugs', 'Kits', 'Oval', 'Willow'), { minLength: 1, maxLength: 4 });
 

@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import type { Minor } from '../money/minor';
 import { goodsKindIds } from './kinds';
+import { downloads, keptFile, noDownloads } from './downloads';
 import { gtinFault } from './gtin';
+import type { Rating } from './reviews';
 import { optionLimits } from './variants';
 
 /**
@@ -52,6 +54,9 @@ const offer = z.object({ kind: z.enum(['amount', 'percent']), value: z.number().
   .refine((o) => o.kind !== 'amount' || Number.isInteger(o.value), 'Write the amount in whole minor units.')
   .refine((o) => !o.from || !o.until || Date.parse(o.from) < Date.parse(o.until), 'The offer ends before it begins.');
 
+/** Films that browsers play by themselves (media types of RFC 6381 containers). */
+export const filmTypes = ['video/mp4', 'video/webm'] as const;
+
 const stockRule = z.object({
   /** From how many down shoppers read how many are left; null for what is usual. */
   low: z.number().int().min(0).max(1_000).nullable().default(null),
@@ -89,6 +94,8 @@ export const productInput = z.object({
   /** Slugs of products that go with it; none for those that share its categories. */
   related: z.array(z.string().min(1).max(80)).max(12, 'At most twelve related products.').default([]),
   video: z.string().trim().max(500).regex(/^(https?:\/\/[^\s"'<>]+)?$/, 'Write the address of the film, beginning with https://.').default(''),
+  /** A film of the owner's own, in place of an address. */
+  film: keptFile.extend({ type: z.enum(filmTypes) }).nullable().default(null),
   pictures: z.array(picture).max(20, 'At most 20 pictures.').default([]),
   options: z.array(option).max(optionLimits.options, `At most ${optionLimits.options} options.`).default([]),
   variants: z.array(variant).min(1).max(optionLimits.variants, `At most ${optionLimits.variants.toLocaleString('en')} variants: fewer values, please.`).default([variant.parse({})]),
@@ -97,6 +104,8 @@ export const productInput = z.object({
   bundle: z.array(z.object({ goodsId: z.string(), variantId: z.string(), quantity: z.number().int().min(1).max(99).default(1) })).max(30, 'A bundle has at most 30 parts.').default([]),
   link: z.object({ url: z.url({ protocol: /^https?$/, error: 'Write the whole address, beginning with https://.' }).max(500), seller: line(80).default('') }).nullable().default(null),
   every: z.object({ count: z.number().int().min(1).max(12).default(1), unit: z.enum(['week', 'month', 'year']) }).nullable().default(null),
+  /** Files and releases, where it is downloaded. */
+  downloads: downloads.default(noDownloads),
   /** Months a voucher holds; null for ever. */
   voucherMonths: z.number().int().min(1).max(120).nullable().default(null),
   /** Made up to show how it looks; taken away at one press. */
@@ -127,6 +136,8 @@ export interface Product extends Omit<ProductForm, 'variants'> {
   /** When it came to the goods, in milliseconds since 1970. */
   readonly addedAt: number;
   readonly order: number;
+  /** Stars of its buyers; nothing before the first. */
+  readonly rating: Rating | null;
 }
 
 /** Fields that an owner writes, in the order of the sheet. */
@@ -145,6 +156,11 @@ export function formFaults(f: ProductForm): { readonly field: keyof ProductForm;
   if (new Set(keys).size < keys.length) return fault('variants', 'Two variants are the same choice.');
   if (f.variants.some((v) => v.values.length !== f.options.length || v.values.some((x, i) => !f.options[i]?.values.some((o) => o.name === x)))) return fault('variants', 'A variant names a value that its option does not have.');
   if (f.was !== null && f.was <= f.price) return fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+  const values = new Set(f.options.flatMap((o) => o.values.map((v) => v.name)));
+  const stray = f.downloads.releases.flatMap((r) => r.files).find((x) => x.only && !values.has(x.only));
+  if (stray) return fault('downloads', `${stray.name} is meant for \u201c${stray.only}\u201d, which no option has.`);
+  const releases = f.downloads.releases.map((r) => r.name);
+  if (new Set(releases).size < releases.length) return fault('downloads', 'Two releases have the same name.');
   if (f.kind === 'event' && !f.event) return fault('event', 'Say when it takes place.');
   if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start)) return fault('event', 'It ends before it begins.');
   if (f.kind === 'bundle' && f.bundle.length === 0) return fault('bundle', 'Choose what is in the bundle.');

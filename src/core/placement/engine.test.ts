@@ -176,7 +176,7 @@ describe('a plan', () => {
     expect(error({ version: 1, shop, menu: [{ do: 'paint' }] })).toContain('at menu.0.do');
     const p = at(demo('index.html'), 'after “Grown”');
     expect(error({ version: 1, shop, placements: [p, p] })).toContain('used twice');
-    expect(error({ version: 1, shop, placements: [{ ...p, kind: 'reviews' }] })).toContain('is not built yet');
+    expect(error({ version: 1, shop, placements: [{ ...p, kind: 'questions' }] })).toContain('is not built yet');
     expect(readPlan({ version: 1, shop, placements: [p] })).toMatchObject({ ok: true, value: { placements: [{ id: 'aaaa0000' }] } });
   });
 });

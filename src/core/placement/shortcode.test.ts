@@ -52,7 +52,7 @@ describe('shortcodes on a page', () => {
   });
 
   it('say what is wrong with them', () => {
-    expect(find('<p>[stall buy][stall teapot][stall buy goods=x colour=red][stall reviews]').map((f) => f.problem)).toEqual([
+    expect(find('<p>[stall buy][stall teapot][stall buy goods=x colour=red][stall questions]').map((f) => f.problem)).toEqual([
       expect.stringContaining('Choose the product'), expect.stringContaining('no widget called "teapot"'), expect.stringContaining('no setting "colour"'), expect.stringContaining('not built yet'),
     ]);
   });

@@ -17,13 +17,16 @@ export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = tr
   const own = cards.get(v) ?? new Map<string, Html>();
   cards.set(v, own);
   const key = `${look.level} ${lazy} ${w.addNamed} ${look.parts.join()}`;
-  const made = own.get(key) ?? card(v, look, w, lazy);
+  const known = own.get(key);
+  if (known) return known;
+  const made = card(v, look, w, lazy);
+  made.lasting = true;
   own.set(key, made);
   return made;
 }
 
 function card(v: ProductView, look: CardLook, w: Words, lazy: boolean): Html {
-  return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && picture(v, lazy)}
+  return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && (has(look, 'glance') ? html`<div class="stall-card-top">${picture(v, lazy)}<button type="button" class="stall-glance" data-glance="${v.slug}" aria-label="${fill(w.quickLookAt, { x: v.name })}" hidden>${w.quickLook}</button></div>` : picture(v, lazy))}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.summary)}</p>`}
 <div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</p>`}</div>${has(look, 'button') && addForm(v, w, true)}</div></div></article>`;

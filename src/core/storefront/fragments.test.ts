@@ -27,9 +27,10 @@ const line: LineView = {
   max: null,
   action: '/cart/t/lines/l1',
 };
-const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', totalMinor: 8400, pieces: 2 };
-const cart: CartPageView = { ...sum, checkout: '/checkout', back: '/' };
-const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, payee: 'Withybed' };
+const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', again: [], within: [], codes: [], codeAction: '', 
+  totalMinor: 8400, pieces: 2 };
+const cart: CartPageView = { ...sum, later: false, checkout: '/checkout', back: '/' };
+const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, payee: 'Withybed', countries: [{ code: 'GB', name: 'United Kingdom' }], ways: [], look: false };
 
 describe('the cart', () => {
   it('is forms that work without script: each button sends the number it means', () => {
@@ -40,12 +41,14 @@ describe('the cart', () => {
       ['quantity', '1', 'One fewer Trug & co'],
       ['quantity', '3', 'One more Trug & co'],
       ['quantity', '0', 'Take out Trug & co'],
+      [undefined, undefined, undefined],
     ]);
+    expect(rawText(buttons.at(-1) as never)).toBe('Use it');
   });
 
   it('offers no more than there is, and says so', () => {
     const full = cartFragment({ ...cart, lines: [{ ...line, max: 2, note: 'Only 2 left' }] }, steps);
-    expect(all(full, 'button').map((b) => attr(b, 'disabled') !== undefined)).toEqual([false, true, false]);
+    expect(all(full, 'button').map((b) => attr(b, 'disabled') !== undefined)).toEqual([false, true, false, false]);
     expect(words(full)).toContain('Only 2 left');
   });
 
@@ -59,11 +62,12 @@ describe('the cart', () => {
 
 describe('the checkout', () => {
   it('labels every field, tells browsers what belongs in it, and says the whole total on the button', () => {
-    const fields = all(checkoutFragment(checkout, steps), 'input').filter((i) => attr(i, 'type') !== 'hidden');
+    const drawn = tree(checkoutFragment(checkout, steps));
+    const fields = [...descendants(drawn)].filter((i) => (i.tagName === 'input' || i.tagName === 'select') && attr(i, 'type') !== 'hidden');
     const labels = all(checkoutFragment(checkout, steps), 'label').map((l) => attr(l, 'for'));
     expect(fields.map((f) => attr(f, 'id'))).toEqual(labels);
     // HTML standard, 4.10.18.7: autofill detail tokens.
-    expect(fields.map((f) => attr(f, 'autocomplete'))).toEqual(['email', 'name', 'street-address', 'address-level2', 'postal-code', 'country-name']);
+    expect(fields.map((f) => attr(f, 'autocomplete'))).toEqual(['email', 'name', 'street-address', 'address-level2', 'postal-code', 'country']);
     expect(all(checkoutFragment(checkout, steps), 'button').map((b) => rawText(b))).toEqual(['Pay £84.00']);
     const hidden = all(checkoutFragment(checkout, steps), 'input').find((i) => attr(i, 'name') === 'total');
     expect(hidden && attr(hidden, 'value')).toBe('8400');
@@ -90,6 +94,8 @@ describe('after paying', () => {
     email: 'a@b.example',
     lines: [{ name: 'Trug', quantity: 1, amount: '£42.00' }],
     total: '£42.00',
+    files: '',
+    vouchers: [],
     back: '/',
     retry: '/checkout',
     reason: 'Declined',
@@ -145,6 +151,7 @@ describe('a product', () => {
     every: '',
     parts: [],
     video: '',
+    rating: null,
   };
 
   it('can be bought with a plain form that remembers the placement', () => {

@@ -1,7 +1,7 @@
 import { heading } from './cards';
 import { type Html, html } from './html';
 import { type OrderBrief, orderBrief } from './order-brief';
-import type { Words } from './words';
+import type { StepWords, Words } from './words';
 
 export interface LookupView {
   readonly heading: string;
@@ -14,9 +14,9 @@ export interface LookupView {
 }
 
 /** Where an order is, for whoever knows its number and the address it was ordered with. */
-export function lookupFragment(v: LookupView, w: Words): Html {
+export function lookupFragment(v: LookupView, w: Words, s: StepWords): Html {
   return html`<section class="stall-lookup">${v.heading && heading(v.level, v.heading)}
-${v.order ? html`<div role="status">${orderBrief(v.order, w)}</div>` : false}
+${v.order ? html`<div role="status">${orderBrief(v.order, w, s)}</div>` : false}
 <form method="post" action="${v.action}" data-send><div class="stall-fields">
 <div class="stall-field stall-half"><label>${w.orderNumber}<input name="number" inputmode="numeric" required value="${v.number}" autocomplete="off"></label></div>
 <div class="stall-field stall-half"><label>${w.email}<input name="email" type="email" required value="${v.email}" autocomplete="email"></label></div></div>

@@ -1,6 +1,7 @@
 import { heading, rowFragment } from './cards';
 import { type Html, html, Html as Ready } from './html';
 import type { ProductView, VariantView } from './views';
+import { ratingLine, reviewsFragment } from './reviews';
 import { fill, type Words } from './words';
 
 /**
@@ -8,13 +9,20 @@ import { fill, type Words } from './words';
  * can be bought without script; with it, `data-variants` lets a press answer at once.
  */
 export function productFragment(v: ProductView, w: Words, level = 1): Html {
+  return html`${articleFragment(v, w, level)}
+${v.reviews && reviewsFragment({ ...v.reviews, heading: w.reviews, level: level + 1 }, w)}${v.related && v.related.length > 0 && rowFragment({ heading: w.related, form: 'grid', columns: 4, filter: false, parts: ['picture', 'name', 'price'], level: level + 2, products: v.related }, w)}${v.structured && new Ready(`<script type="application/ld+json">${v.structured}</script>`)}`;
+}
+
+/** A quick look at a product over the page it was met on; its own page is a press away. */
+export const glanceFragment = (v: ProductView, w: Words): Html => html`${articleFragment(v, w, 2, false)}<p class="stall-center"><a href="${v.href}" data-goods="${v.slug}">${w.fullPage}</a></p>`;
+
+function articleFragment(v: ProductView, w: Words, level: number, whole = true): Html {
   return html`<article class="stall-product" data-card="${v.slug}">${gallery(v, w)}
-<div class="stall-product-text">${v.badge && html`<p class="stall-badge stall-badge-flat">${v.badge}</p>`}${heading(level, v.name)}
+<div class="stall-product-text">${v.badge && html`<p class="stall-badge stall-badge-flat">${v.badge}</p>`}${heading(level, v.name)}${v.rating && ratingLine(v.rating, w, whole ? `${v.href}#stall-reviews` : '')}
 <p class="stall-price" data-price>${priceHtml(v.price, v.was, w)}</p>${v.every && html`<p class="stall-muted">${v.every}</p>`}${v.perUnit && html`<p class="stall-muted" data-unit>${v.perUnit}</p>`}${v.lowest && html`<p class="stall-muted">${v.lowest}</p>`}
 ${v.problem && html`<p class="stall-alert" role="alert">${v.problem}</p>`}${v.event && html`<dl class="stall-facts"><dt>${w.when}</dt><dd>${v.event.when}</dd>${v.event.where && html`<dt>${w.where}</dt><dd>${v.event.where}</dd>`}</dl>`}
 ${v.description.text && html`<div class="stall-description">${v.description}</div>`}${v.parts.length > 0 && html`<p class="stall-muted">${w.inside}:</p><ul class="stall-parts">${v.parts.map((p) => html`<li>${p.quantity} &times; <a href="${p.href}" data-goods="${p.slug}">${p.name}</a></li>`)}</ul>`}
-${buyPart(v, w)}${v.sections.length > 0 && html`<div class="stall-sections">${v.sections.map((s) => html`<details><summary>${s.title}</summary><div>${s.html}</div></details>`)}</div>`}</div></article>
-${v.related && v.related.length > 0 && rowFragment({ heading: w.related, form: 'grid', columns: 4, filter: false, parts: ['picture', 'name', 'price'], level: level + 2, products: v.related }, w)}${v.structured && new Ready(`<script type="application/ld+json">${v.structured}</script>`)}`;
+${buyPart(v, w)}${v.sections.length > 0 && html`<div class="stall-sections">${v.sections.map((s) => html`<details><summary>${s.title}</summary><div>${s.html}</div></details>`)}</div>`}</div></article>`;
 }
 
 const priceHtml = (price: string, was: string, w: Words): Html => html`${price}${was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${was}</s>`}`;

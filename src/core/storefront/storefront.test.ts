@@ -3,7 +3,7 @@ import { parseFragment } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import { attr, descendants, rawText } from '../html/tree';
 import { gridHeight } from './room';
-import { categoriesFragment, readState, searchFragment, shopFrontFragment, stateQuery } from './shop-front';
+import { categoriesFragment, noState, readState, searchFragment, shopFrontFragment, stateQuery } from './shop-front';
 import type { ShopFrontView, ShopState } from './views';
 import { fill, languages, wordsIn } from './words';
 
@@ -19,7 +19,7 @@ describe('words', () => {
 });
 
 describe('what a shopper asks of a shop front', () => {
-  const state = fc.record({ goods: fc.string({ maxLength: 20 }), category: fc.string({ maxLength: 20 }), find: fc.string({ maxLength: 20 }).map((s) => s.trim()), sort: fc.constantFrom('', 'name', 'cheapest'), page: fc.integer({ min: 1, max: 50 }) });
+  const state = fc.record({ goods: fc.string({ maxLength: 20 }), category: fc.string({ maxLength: 20 }), find: fc.string({ maxLength: 20 }).map((s) => s.trim()), sort: fc.constantFrom('', 'name', 'cheapest'), page: fc.integer({ min: 1, max: 50 }), least: fc.constantFrom('', '5', '12.50'), most: fc.constantFrom('', '80'), stock: fc.boolean(), offer: fc.boolean(), tags: fc.uniqueArray(fc.string({ minLength: 1, maxLength: 20 }).map((t) => t.trim()).filter(Boolean), { maxLength: 8 }) });
   it('is a query there and back', () => {
     fc.assert(fc.property(state, (s: ShopState) => { expect(readState(new URLSearchParams(stateQuery(s)))).toEqual(s); }));
   });
@@ -32,7 +32,7 @@ describe('what a shopper asks of a shop front', () => {
 
 describe('a shop front', () => {
   const en = wordsIn('en');
-  const empty: ShopFrontView = { heading: '', columns: 4, level: 3, parts: ['name'], state: { goods: '', category: '', find: 'zz"<', sort: '', page: 1 }, categories: [], search: true, sorts: null, products: [], found: 0, pages: 1, product: null, base: 'https://s.example/w/goods' };
+  const empty: ShopFrontView = { heading: '', columns: 4, level: 3, parts: ['name'], state: { ...noState, find: 'zz"<' }, categories: [], search: true, narrow: null, sorts: null, products: [], found: 0, pages: 1, product: null, base: 'https://s.example/w/goods' };
   const tree = (html: { text: string }) => [...descendants(parseFragment(html.text))];
 
   it('that found nothing says so, escapes what was typed, and leads back', () => {

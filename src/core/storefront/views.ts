@@ -1,4 +1,5 @@
 import type { Html } from './html';
+import type { ReviewsView } from './reviews';
 
 /** What the fragments show: texts are ready for people, money is formatted, addresses are whole. */
 export interface LineView {
@@ -20,18 +21,31 @@ export interface LineView {
 export interface SumView {
   readonly lines: readonly LineView[];
   readonly steps: readonly { readonly what: string; readonly amount: string }[];
+  /** What the total holds, like tax: told beneath it. */
+  readonly within: readonly string[];
+  /** Codes that were typed, and what became of each. */
+  readonly codes: readonly { readonly code: string; readonly says: string; readonly good: boolean }[];
+  readonly codeAction: string;
+  /** What is charged again, and how often, in words. */
+  readonly again: readonly string[];
   readonly total: string;
   readonly totalMinor: number;
   readonly pieces: number;
 }
 
 export interface CartPageView extends SumView {
+  /** Shipping is not in the total yet. */
+  readonly later: boolean;
   readonly checkout: string;
   readonly back: string;
   readonly problem?: string | undefined;
 }
 
 export interface CheckoutPageView extends SumView {
+  readonly countries: readonly { readonly code: string; readonly name: string }[];
+  /** The sum depends on where it goes. */
+  readonly look: boolean;
+  readonly ways: readonly { readonly id: string; readonly name: string; readonly price: string; readonly says: string; readonly chosen: boolean }[];
   readonly action: string;
   readonly cart: string;
   readonly values: Readonly<Record<string, string>>;
@@ -49,6 +63,10 @@ export interface OrderPageView {
   readonly back: string;
   readonly retry: string;
   readonly reason: string;
+  /** The way to the files that were bought; '' where there are none. */
+  readonly files: string;
+  /** Gift vouchers that were bought: code and what is on it. */
+  readonly vouchers: readonly { readonly code: string; readonly says: string }[];
 }
 
 export interface PictureView {
@@ -120,10 +138,13 @@ export interface ProductView {
   readonly structured?: string;
   readonly problem?: string | undefined;
   readonly related?: readonly ProductView[];
+  readonly rating: ReviewsView['rating'];
+  /** What buyers say, on a page of its own. */
+  readonly reviews?: ReviewsView | undefined;
 }
 
-/** The parts of a product card; each can be left out. */
-export const cardParts = ['picture', 'name', 'description', 'price', 'stock', 'button'] as const;
+/** The parts of a product card; each can be left out. A glance is a quick look at the product, over the page. */
+export const cardParts = ['picture', 'name', 'description', 'price', 'stock', 'button', 'glance'] as const;
 export type CardPart = (typeof cardParts)[number];
 
 export interface CardLook {
@@ -160,6 +181,23 @@ export interface ShopState {
   readonly sort: string;
   readonly page: number;
   readonly goods: string;
+  /** Prices as they were typed. */
+  readonly least: string;
+  readonly most: string;
+  readonly stock: boolean;
+  readonly offer: boolean;
+  readonly tags: readonly string[];
+}
+
+/** What a list can be narrowed by; nothing where it is too short for that. */
+export interface NarrowView {
+  /** How many things it is narrowed by already. */
+  readonly by: number;
+  readonly sign: string;
+  readonly least: string;
+  readonly most: string;
+  readonly offers: boolean;
+  readonly tags: readonly { readonly name: string; readonly count: number; readonly chosen: boolean }[];
 }
 
 export interface ShopFrontView extends CardLook {
@@ -168,6 +206,7 @@ export interface ShopFrontView extends CardLook {
   readonly state: ShopState;
   readonly categories: readonly CategoryView[] | null;
   readonly search: boolean;
+  readonly narrow: NarrowView | null;
   readonly sorts: readonly { readonly value: string; readonly name: string }[] | null;
   readonly products: readonly ProductView[];
   readonly found: number;

@@ -14,3 +14,7 @@ export function rateOf(country: string, taxClass: ProductForm['taxClass']): numb
   const [standard, reduced, books] = rates[country] ?? [0, 0, 0];
   return { standard, reduced, zero: 0, books, digital: standard }[taxClass];
 }
+
+/** The table as rules, for an owner to begin with and to look over: each country's standard, reduced and book rate. */
+export const startingRates = (): { country: string; state: string; class: 'standard' | 'reduced' | 'books'; percent: number }[] =>
+  Object.entries(rates).flatMap(([country, own]) => (['standard', 'reduced', 'books'] as const).map((cls, n) => ({ country, state: '', class: cls, percent: own[n] ?? 0 })));

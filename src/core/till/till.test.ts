@@ -12,7 +12,7 @@ const line = (unit: number, quantity: number, available: number | null = null): 
 describe('the worked sum', () => {
   it('is each price times its pieces, and its steps make the total', () => {
     fc.assert(fc.property(fc.array(fc.tuple(fc.nat(1_000_000), fc.integer({ min: 1, max: 999 })), { maxLength: 20 }), (lines) => {
-      const worked = workOut('GBP', lines.map(([u, q]) => line(u, q)));
+      const worked = workOut({ currency: 'GBP', lines: lines.map(([u, q]) => line(u, q)) });
       expect(worked.total).toBe(lines.reduce((n, [u, q]) => n + u * q, 0));
       expect(worked.steps.reduce((n, s) => n + s.amount, 0)).toBe(worked.total);
       expect(worked.pieces).toBe(lines.reduce((n, [, q]) => n + q, 0));
@@ -20,7 +20,7 @@ describe('the worked sum', () => {
   });
 
   it('refuses what it cannot hold exactly', () => {
-    expect(() => workOut('GBP', [line(Number.MAX_SAFE_INTEGER, 2)])).toThrow(AmountError);
+    expect(() => workOut({ currency: 'GBP', lines: [line(Number.MAX_SAFE_INTEGER, 2)] })).toThrow(AmountError);
   });
 
   it('names lines that ask for more than there is', () => {
@@ -39,7 +39,7 @@ describe('names of products', () => {
 
   it('are escaped wherever they come from', () => {
     expect(html`<p title="${'"x'}">${'<b>'}${html`<i>${1}</i>`}${false}</p>`.text).toBe('<p title="&quot;x">&lt;b&gt;<i>1</i></p>');
-    const form = checkoutFragment({ lines: [{ id: 'a', name: '<script>', particulars: ['<em>'], href: '#', picture: null, unit: '', amount: '', quantity: 1, note: '', max: null, action: '' }], steps: [], total: '£1', totalMinor: 100, pieces: 1, action: '"x', cart: '', values: { email: '"><img>' }, errors: { town: '<b>' }, payee: '&' }, stepWordsIn('en')).text;
+    const form = checkoutFragment({ lines: [{ id: 'a', name: '<script>', particulars: ['<em>'], href: '#', picture: null, unit: '', amount: '', quantity: 1, note: '', max: null, action: '' }], steps: [], total: '£1', again: [], within: [], codes: [], codeAction: '',  totalMinor: 100, pieces: 1, action: '"x', cart: '', values: { email: '"><img>' }, errors: { town: '<b>' }, payee: '&', countries: [], ways: [], look: false }, stepWordsIn('en')).text;
     expect(form).not.toMatch(/<script|<img|<b>/);
     expect(form).toContain('aria-describedby="stall-town-error"');
   });

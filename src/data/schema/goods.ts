@@ -1,5 +1,7 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { CategoryRow } from '../../core/goods/category-acts';
 import type { ProductForm, VariantInput } from '../../core/goods/product';
+import type { TillRules } from '../../core/till/rules';
 import { sites } from './site';
 
 /** What the form of a product holds beside columns of its own and its variants. */
@@ -93,8 +95,14 @@ export interface GoodsChange {
   readonly to: unknown;
 }
 
-/** What went live at once: a field of a product, or many in one act that has a name ("Prices of 12 products"). */
-export type LiveChangeDetail = GoodsChange | { readonly act: string; readonly changes: readonly GoodsChange[] };
+/** All categories as they stood, and who was in those that an act took away. */
+export interface TreeState {
+  readonly rows: readonly CategoryRow[];
+  readonly within: readonly { readonly goodsId: string; readonly categoryId: string }[];
+}
+
+/** What went live at once: a field of a product, or many in one act that has a name ("Prices of 12 products"); or the categories. */
+export type LiveChangeDetail = GoodsChange | { readonly act: string; readonly changes: readonly GoodsChange[]; readonly tree?: { readonly from: TreeState; readonly to: TreeState }; /** Or a part of the till's rules. */ readonly till?: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown } };
 export type StoredVariant = VariantInput & { readonly id: string };
 
 /** Changes that went live at once, each with what is needed to undo it. */

@@ -1,4 +1,5 @@
 export * from './account';
+export * from './after';
 export * from './goods';
 export * from './owner';
 export * from './site';

@@ -1,6 +1,8 @@
 import { sql } from 'drizzle-orm';
 import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
-import type { WorkedSum } from '../../core/till/worked-sum';
+import type { Place } from '../../core/till/place';
+import type { TillRules } from '../../core/till/rules';
+import type { WorkedLine, WorkedSum } from '../../core/till/worked-sum';
 import { goods } from './goods';
 import { sites } from './site';
 
@@ -9,7 +11,55 @@ export const carts = sqliteTable('carts', {
   siteId: text().notNull().references(() => sites.id),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
   updatedAt: integer({ mode: 'timestamp_ms' }).notNull(),
+  /** Discount codes and gift vouchers, as they were typed. */
+  codes: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
+  /** Where it goes and by which way, as far as the shopper has said. */
+  place: text({ mode: 'json' }).$type<Place>(),
+  way: text().notNull().default(''),
 });
+
+/** What the owner set in the till; nothing until then. */
+export const tills = sqliteTable('tills', {
+  siteId: text().primaryKey().references(() => sites.id),
+  rules: text({ mode: 'json' }).$type<TillRules>().notNull(),
+  updatedAt: integer({ mode: 'timestamp_ms' }).notNull(),
+});
+
+const useStates = ['held', 'used', 'released'] as const;
+
+/** Uses of discounts: held while their buyer pays, so that a limit is kept exactly. */
+export const discountUses = sqliteTable('discount_uses', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  siteId: text().notNull().references(() => sites.id),
+  ruleId: text().notNull(),
+  orderId: text().notNull().references(() => orders.id),
+  email: text().notNull(),
+  state: text({ enum: useStates }).notNull(),
+  expiresAt: integer({ mode: 'timestamp_ms' }).notNull(),
+}, (t) => [index('discount_uses_rule').on(t.siteId, t.ruleId, t.state), index('discount_uses_order').on(t.orderId)]);
+
+/** Gift vouchers: what was put on each; what is left follows from their uses. */
+export const vouchers = sqliteTable('vouchers', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  /** Without hyphens, in capitals. */
+  code: text().notNull(),
+  amount: integer().notNull(),
+  currency: text().notNull(),
+  expiresAt: integer({ mode: 'timestamp_ms' }),
+  /** The order it was bought with; nothing for one that the owner made. */
+  orderId: text(),
+  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+}, (t) => [uniqueIndex('vouchers_code').on(t.siteId, t.code), index('vouchers_order').on(t.orderId)]);
+
+export const voucherUses = sqliteTable('voucher_uses', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  voucherId: text().notNull().references(() => vouchers.id),
+  orderId: text().notNull().references(() => orders.id),
+  amount: integer().notNull(),
+  state: text({ enum: useStates }).notNull(),
+  expiresAt: integer({ mode: 'timestamp_ms' }).notNull(),
+}, (t) => [index('voucher_uses_voucher').on(t.voucherId, t.state), index('voucher_uses_order').on(t.orderId)]);
 
 export const cartLines = sqliteTable('cart_lines', {
   id: text().primaryKey(),
@@ -57,6 +107,10 @@ export const orders = sqliteTable('orders', {
   short: integer({ mode: 'boolean' }).notNull().default(false),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
   paidAt: integer({ mode: 'timestamp_ms' }),
+  /** The subscription that this order is a charge of. */
+  subscriptionId: text(),
+  /** From when downloads count anew, where the owner let the buyer begin again. */
+  downloadsSince: integer({ mode: 'timestamp_ms' }),
 }, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.number), index('orders_email').on(t.siteId, sql`lower(json_extract(buyer, '$.email'))`)]);
 
 export const orderLines = sqliteTable('order_lines', {
@@ -84,6 +138,32 @@ export const reservations = sqliteTable('reservations', {
   state: text({ enum: ['held', 'sold', 'released'] }).notNull(),
   expiresAt: integer({ mode: 'timestamp_ms' }).notNull(),
 }, (t) => [index('reservations_variant').on(t.variantId, t.state), index('reservations_order').on(t.orderId)]);
+
+/** What is charged again, at the price it began with, until somebody stops it. */
+export const subscriptions = sqliteTable('subscriptions', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  /** The order it began with. */
+  orderId: text().notNull().references(() => orders.id),
+  line: text({ mode: 'json' }).$type<WorkedLine>().notNull(),
+  currency: text().notNull(),
+  buyer: text({ mode: 'json' }).$type<Buyer>().notNull(),
+  /** The provider's word that it may charge again. */
+  mandate: text().notNull(),
+  state: text({ enum: ['running', 'stopped'] }).notNull().default('running'),
+  /** Why it was stopped, in words. */
+  reason: text().notNull().default(''),
+  startedAt: integer({ mode: 'timestamp_ms' }).notNull(),
+  nextAt: integer({ mode: 'timestamp_ms' }).notNull(),
+  /** How often it was charged since it began, the first payment not among them. */
+  charges: integer().notNull().default(0),
+  /** The turn that is due next, counted from the beginning; turns that nobody could charge are left out. */
+  turn: integer().notNull().default(1),
+  /** Declined in a row. */
+  declined: integer().notNull().default(0),
+  /** The order of a charge that is under way. */
+  pending: text(),
+}, (t) => [index('subscriptions_due').on(t.state, t.nextAt), index('subscriptions_order').on(t.orderId), index('subscriptions_site').on(t.siteId)]);
 
 export const payments = sqliteTable('payments', {
   id: text().primaryKey(),

@@ -19,7 +19,7 @@ const whole = ({ up, open, low, variants, ...p }: Sample): Product => {
     ...p, slug: 'x', was: up === null ? null : p.price + up, openLeast: open ? p.price : null, stockRule: { low },
     options: variants.length > 1 ? [{ name: 'Size', values: values.map((name) => ({ name })) }] : [], variants: variants.map((v, n) => ({ ...v, id: `id${n}`, values: variants.length > 1 ? [values[n]] : [] })),
   });
-  return { ...form, id: 'p', plain: '', addedAt: 0, order: 1, variants: form.variants.map((v, n) => ({ ...v, id: `id${n}` })) };
+  return { ...form, id: 'p', plain: '', addedAt: 0, order: 1, rating: null, variants: form.variants.map((v, n) => ({ ...v, id: `id${n}` })) };
 };
 const sampleOf = (): Sample => fc.sample(product, 1)[0] as Sample;
 

@@ -1,3 +1,4 @@
+import type { Release } from '../../core/goods/downloads';
 import { formOf, type Picture, type Product, type ProductForm, productFields, productInput } from '../../core/goods/product';
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
@@ -20,7 +21,7 @@ export interface Row {
   readonly picture: string | null;
 }
 
-type Kept = Pick<ProductForm, 'kind' | 'name' | 'slug' | 'description' | 'taxClass' | 'shows' | 'badge' | 'searchWords' | 'sections' | 'related' | 'video' | 'options' | 'bundle' | 'sample'>;
+type Kept = Pick<ProductForm, 'kind' | 'name' | 'slug' | 'description' | 'taxClass' | 'shows' | 'badge' | 'searchWords' | 'sections' | 'related' | 'video' | 'film' | 'options' | 'bundle' | 'sample'>;
 
 /** A product as it is being written: money, counts and dates are what was typed. */
 export interface Draft extends Kept {
@@ -45,6 +46,7 @@ export interface Draft extends Kept {
   readonly linkSeller: string;
   readonly every: { readonly count: string; readonly unit: 'week' | 'month' | 'year' } | null;
   readonly voucherMonths: string;
+  readonly downloads: { readonly limit: string; readonly days: string; readonly releases: readonly Release[] };
 }
 export type Errors = Readonly<Partial<Record<string, string>>>;
 
@@ -55,9 +57,9 @@ export const draftOf = (p: Product | undefined, currency: string): Draft => draf
 
 function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
   const money = (v: number | null) => (v === null ? '' : decimalText(v as Minor, currency));
-  const { kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, options, bundle, sample } = f;
+  const { kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, film, options, bundle, sample } = f;
   return {
-    kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, options, bundle, sample,
+    kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, film, options, bundle, sample,
     price: isNew ? '' : money(f.price), was: money(f.was), cost: money(f.cost), open: f.openLeast !== null, suggestions: f.openSuggestions.map((s) => money(s)).join(' '),
     offer: f.offer && { kind: f.offer.kind, value: f.offer.kind === 'percent' ? String(f.offer.value) : money(f.offer.value), from: typedMoment(f.offer.from), until: typedMoment(f.offer.until) },
     unit: f.unit && { amount: String(f.unit.amount), measure: f.unit.measure }, categories: f.categories.join(', '), tags: f.tags.join(', '),
@@ -66,6 +68,7 @@ function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
     low: f.stockRule.low === null ? '' : String(f.stockRule.low), whenOut: f.stockRule.whenOut, expected: f.stockRule.expected ?? '',
     event: f.event && { start: typedMoment(f.event.start), end: typedMoment(f.event.end), place: f.event.place, address: f.event.address },
     linkUrl: f.link?.url ?? '', linkSeller: f.link?.seller ?? '', every: f.every && { count: String(f.every.count), unit: f.every.unit }, voucherMonths: f.voucherMonths === null ? '' : String(f.voucherMonths),
+    downloads: { limit: f.downloads.limit === null ? '' : String(f.downloads.limit), days: f.downloads.days === null ? '' : String(f.downloads.days), releases: f.downloads.releases },
   };
 }
 
@@ -116,7 +119,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
   if (was !== null && price !== null && was <= price) r.fault('was', 'The price before is more than the price now; leave it empty where there is none.');
   const list = (text: string) => text.split(',').map((c) => c.trim()).filter(Boolean);
   const form = {
-    kind: d.kind, name: d.name.trim(), slug: d.slug.trim(), description: d.description, taxClass: d.taxClass, shows: d.shows, badge: d.badge, searchWords: d.searchWords, sections: d.sections, related: d.related, video: d.video.trim(), options: d.options, bundle: d.bundle, sample: d.sample,
+    kind: d.kind, name: d.name.trim(), slug: d.slug.trim(), description: d.description, taxClass: d.taxClass, shows: d.shows, badge: d.badge, searchWords: d.searchWords, sections: d.sections, related: d.related, video: d.video.trim(), film: d.film, options: d.options, bundle: d.bundle, sample: d.sample,
     price, was, cost: r.money('cost', d.cost), openLeast: d.open ? price : null, openSuggestions: d.open ? d.suggestions.split(/[\s;]+/).filter(Boolean).flatMap((s) => r.money('suggestions', s) ?? []) : [],
     offer: d.offer && d.offer.value.trim() !== '' ? { kind: d.offer.kind, value: d.offer.kind === 'percent' ? percentIn(r, d.offer.value) : r.money('offer', d.offer.value), from: momentOf(d.offer.from), until: momentOf(d.offer.until) } : null,
     unit: d.unit && d.unit.amount.trim() !== '' ? { amount: amountIn(r, d.unit.amount), measure: d.unit.measure } : null, categories: list(d.categories), tags: list(d.tags),
@@ -129,6 +132,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     event: d.kind === 'event' && d.event?.start ? { start: momentOf(d.event.start), end: momentOf(d.event.end), place: d.event.place, address: d.event.address } : null,
     link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
     every: d.kind === 'subscription' && d.every ? { count: r.whole('every', d.every.count, 'Write a whole number.') ?? 1, unit: d.every.unit } : null, voucherMonths: d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Write whole months.') : null,
+    downloads: { limit: r.whole('downloads', d.downloads.limit, 'Write a whole number, or nothing.'), days: r.whole('downloads', d.downloads.days, 'Write whole days, or nothing.'), releases: d.downloads.releases },
   };
   if (Object.keys(r.errors).length) return { errors: r.errors };
   // A count below nought is one that was sold on: the ledger has it, the form of a new product does not.
@@ -174,7 +178,7 @@ const sortKeys = (value: unknown): unknown =>
   Array.isArray(value) ? value.map(sortKeys) : value && typeof value === 'object' ? Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined).sort(([a], [b]) => (a < b ? -1 : 1)).map(([k, v]) => [k, sortKeys(v)])) : value;
 
 /** Half-filled sheets outlive a reload and a lost connection. The number is the shape of what is kept. */
-const keyOf = (slug: string, id: string) => `draft2:${slug}:${id}`;
+const keyOf = (slug: string, id: string) => `draft3:${slug}:${id}`;
 export const keepDraft = (slug: string, id: string, d: Draft | null): void =>
   d ? localStorage.setItem(keyOf(slug, id), JSON.stringify(d)) : localStorage.removeItem(keyOf(slug, id));
 export function keptDraft(slug: string, id: string): Draft | null {

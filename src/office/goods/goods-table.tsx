@@ -1,6 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ArrowLeft } from 'lucide-react';
 import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Product } from '../../core/goods/product';
@@ -12,9 +11,10 @@ import { pictureOf, useBoot } from '../shop-context';
 import { BulkBar } from './bulk-bar';
 import { CsvPanel } from './csv-panel';
 import { isOut, piecesOf } from './use-goods';
+import { GoodsWays, type GoodsView } from './ways';
 
 /** All goods as a table: prices and counts are typed straight in and live at once; what is ticked is changed together. */
-export function GoodsTable({ all, wanted, tools, onOpen, onBack }: { all: readonly GoodsLine[]; wanted: readonly GoodsLine[]; tools: ReactNode; onOpen: (id: string) => void; onBack: () => void }) {
+export function GoodsTable({ all, wanted, tools, onOpen, onGo }: { all: readonly GoodsLine[]; wanted: readonly GoodsLine[]; tools: ReactNode; onOpen: (id: string) => void; onGo: (to: GoodsView) => void }) {
   const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
   const [csv, setCsv] = useState(false);
   const box = useRef<HTMLDivElement>(null);
@@ -30,8 +30,8 @@ export function GoodsTable({ all, wanted, tools, onOpen, onBack }: { all: readon
   const samples = all.filter((p) => p.sample);
   return (
     <div className="gtable">
-      <div className="gtable-h"><button type="button" className="btn sm" onClick={onBack}><ArrowLeft size={13} aria-hidden />One by one</button><h1>Goods</h1><span className="mono">{wanted.length === all.length ? all.length : `${wanted.length} of ${all.length}`}</span><div className="gtools">{tools}</div>
-        {samples.length > 0 && <RemoveSamples ids={samples.map((p) => p.id)} />}<button type="button" className="btn sm" aria-expanded={csv} onClick={() => setCsv(!csv)}>CSV in and out</button></div>
+      <div className="gtable-h"><h1>Goods</h1><span className="mono">{wanted.length === all.length ? all.length : `${wanted.length} of ${all.length}`}</span><div className="gtools">{tools}</div>
+        {samples.length > 0 && <RemoveSamples ids={samples.map((p) => p.id)} />}<button type="button" className="btn sm" aria-expanded={csv} onClick={() => setCsv(!csv)}>CSV in and out</button><GoodsWays at="table" onGo={onGo} /></div>
       {csv && <CsvPanel onClose={() => setCsv(false)} />}
       {chosen.length > 0 && <BulkBar ids={chosen.map((p) => p.id)} onDone={() => setTicked(new Set())} />}
       <div className="gtable-scroll" ref={box}>

@@ -1,18 +1,22 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Rows3, Search } from 'lucide-react';
+import { Search } from 'lucide-react';
 import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
-import type { Product } from '../../core/goods/product';
+import type { Product, ProductForm } from '../../core/goods/product';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { Slip } from '../../services/sites/slip';
 import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { OnSlip } from '../ui/mark';
+import { CategoriesView } from './categories-view';
 import { GoodsTable } from './goods-table';
+import { Preview } from './preview';
+import { ReviewsView } from './reviews-view';
 import { Sheet } from './sheet';
 import { type Filter, filters, isLow, isOut, piecesOf, type Sort, sorts, useGoods, useWanted } from './use-goods';
+import { GoodsWays, type GoodsView } from './ways';
 
 /** List and sheet in one view, with the product as shoppers meet it beside; or all goods as a table to type into. */
 export function Goods() {
@@ -21,26 +25,30 @@ export function Goods() {
   const [find, setFind] = useState('');
   const [filter, setFilter] = useState<Filter>('');
   const [sort, setSort] = useState<Sort>('hand');
-  const [table, setTable] = useState(() => new URLSearchParams(location.search).has('table'));
+  const [view, setView] = useState<GoodsView>(() => (['table', 'categories', 'reviews'] as const).find((v) => new URLSearchParams(location.search).has(v)) ?? 'one');
   const wanted = useWanted(data ?? none, find, filter, sort);
-  const go = (to: { id?: string | null; table?: boolean }) => {
+  const go = (to: { id?: string | null; view?: GoodsView }) => {
     if (to.id !== undefined) setId(to.id);
-    if (to.table !== undefined) setTable(to.table);
-    const now = { id, table, ...to };
-    window.history.replaceState(null, '', now.table ? '?table' : now.id ? `?id=${now.id}` : location.pathname);
+    if (to.view !== undefined) setView(to.view);
+    const now = { id, view, ...to };
+    window.history.replaceState(null, '', now.view !== 'one' ? `?${now.view}` : now.id ? `?id=${now.id}` : location.pathname);
   };
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">Fetching the goods…</p>;
   const tools = <Tools data={data} find={find} filter={filter} sort={sort} onFind={setFind} onFilter={setFilter} onSort={setSort} />;
-  if (table) return <GoodsTable all={data} wanted={wanted} tools={tools} onOpen={(to) => go({ id: to, table: false })} onBack={() => go({ table: false })} />;
+  const onGo = (to: GoodsView) => go({ view: to });
+  if (view === 'categories') return <CategoriesView onGo={onGo} />;
+  if (view === 'reviews') return <ReviewsView onGo={onGo} />;
+  if (view === 'table') return <GoodsTable all={data} wanted={wanted} tools={tools} onOpen={(to) => go({ id: to, view: 'one' })} onGo={onGo} />;
   const line = id === 'new' || data.length === 0 ? undefined : (data.find((p) => p.id === id) ?? wanted[0] ?? data[0]);
   return (
     <div className="goods">
       <section className="glist" aria-label="Goods">
-        <div className="gh"><h1>Goods</h1><span className="mono">{wanted.length === data.length ? data.length : `${wanted.length} of ${data.length}`}</span><button type="button" className="btn sm" aria-label="All goods as a table" title="As a table" onClick={() => go({ table: true })}><Rows3 size={13} aria-hidden /></button><button type="button" className="btn sm add" onClick={() => go({ id: 'new' })}>Add</button></div>
+        <div className="gh"><h1>Goods</h1><span className="mono">{wanted.length === data.length ? data.length : `${wanted.length} of ${data.length}`}</span><button type="button" className="btn sm add" onClick={() => go({ id: 'new' })}>Add</button></div>
+        <GoodsWays at="one" onGo={onGo} />
         <div className="gtools">{tools}</div>
         <List wanted={wanted} current={line} byHand={sort === 'hand' && !find && !filter} onChoose={(to) => go({ id: to })} />
-        {data.length === 0 && <p className="note px-5">Nothing yet. Name the first thing you sell, and what it costs.</p>}
+        {data.length === 0 && <div className="grid gap-2 px-5"><p className="note">Nothing yet. Name the first thing you sell, and what it costs. Or look at the shop with a few samples first: they are marked, and go at one press.</p><Samples /></div>}
         {data.length > 0 && wanted.length === 0 && <p className="note px-5">None of the goods is like that. <button type="button" className="underline" onClick={() => { setFind(''); setFilter(''); }}>Show all</button></p>}
       </section>
       <One key={line?.id ?? 'new'} line={line} onSaved={(p) => go({ id: p.id })} onRemoved={() => go({ id: null })} />
@@ -114,20 +122,16 @@ function standing(p: GoodsLine): string {
 function One({ line, onSaved, onRemoved }: { line: GoodsLine | undefined; onSaved: (p: Product) => void; onRemoved: () => void }) {
   const { site } = useBoot();
   const goods = useGoods();
+  const [draft, setDraft] = useState<ProductForm | null>(null);
   const { data, error } = useQuery({ queryKey: ['goods', line?.id ?? 'new'], enabled: line !== undefined, queryFn: () => call<Product>(`/api/${site.slug}/goods/${line?.id}`) });
   if (error) return <p className="empty bad">{error.message}</p>;
   if (line && !data) return <p className="empty note">Opening {line.name}…</p>;
-  return <><Sheet key={data ? JSON.stringify(data) : 'new'} product={data} goods={goods.data ?? none} onSaved={onSaved} onRemoved={onRemoved} /><Preview product={data} /></>;
+  return <><Sheet key={data ? JSON.stringify(data) : 'new'} product={data} goods={goods.data ?? none} onSaved={onSaved} onRemoved={onRemoved} onDraft={setDraft} /><Preview product={data} draft={draft} /></>;
 }
 
-function Preview({ product }: { product: Product | undefined }) {
+/** A shop with nothing in it shows little: a few samples show what stands where. */
+function Samples() {
   const { site } = useBoot();
-  return (
-    <section className="prev" aria-label="On the site">
-      <div className="ph"><h2>On the site</h2><span className="mono">Phone 390</span></div>
-      {product && product.shows !== 'hidden'
-        ? <div className="phone"><iframe key={JSON.stringify(product)} title={`${product.name}, as a shopper meets it`} sandbox="" src={`${site.shopUrl}/goods/${encodeURIComponent(product.slug)}`} style={{ height: 1080 }} /></div>
-        : <p className="note">{product ? 'Nobody sees it while it is hidden.' : 'The product stands here in your site’s own style as soon as it is added.'}</p>}
-    </section>
-  );
+  const add = useMutation({ mutationFn: () => call(`/api/${site.slug}/goods/samples`, 'POST'), onSuccess: () => refresh('goods', 'slip', 'categories', 'bench'), onError: (e) => toast.error(e.message) });
+  return <button type="button" className="btn sm justify-self-start" disabled={add.isPending} onClick={() => add.mutate()}>{add.isPending ? 'Putting them in' : 'Put in four samples'}</button>;
 }

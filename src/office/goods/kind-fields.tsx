@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import { goodsKinds } from '../../core/goods/kinds';
 import type { GoodsLine } from '../../services/goods/lines';
 import { Choice, TextField, Wrong } from './fields';
+import { FilesField } from './files-field';
 import type { Draft, Errors } from './form';
 import type { Change, SetField } from './use-draft';
 
@@ -35,6 +36,7 @@ export function KindFields({ draft, set, change, errors, goods }: { draft: Draft
     );
   }
   if (draft.kind === 'voucher') return <div className="g-4"><TextField label="Holds" value={draft.voucherMonths} mode="numeric" after="months" placeholder="for ever" onChange={(v) => set('voucherMonths', v)} error={errors.voucherMonths} /></div>;
+  if (draft.kind === 'download') return <FilesField draft={draft} change={change} errors={errors} />;
   return draft.kind === 'bundle' ? <Bundle draft={draft} change={change} errors={errors} goods={goods} /> : null;
 }
 

@@ -1,9 +1,11 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
 import type { Product } from '../../core/goods/product';
 import { variantLabel } from '../../core/goods/variants';
-import { call } from '../api';
+import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
-import { Part } from './fields';
+import { Choice, Part, TextField } from './fields';
 
 interface Movement {
   readonly id: number;
@@ -32,10 +34,53 @@ export function Ledger({ product }: { product: Product }) {
   });
   return (
     <Part title="Why the count is what it is" note={data ? `${data.length} ${data.length === 1 ? 'movement' : 'movements'}` : undefined}>
+      <Book product={product} />
       {rows.length === 0 ? <p className="note">Nothing has been counted or sold yet.</p> : (
         <table className="ledger"><thead><tr><th scope="col">When</th><th scope="col">What</th>{product.options.length > 0 && <th scope="col">Which</th>}<th scope="col" className="n">By</th><th scope="col" className="n">Left</th></tr></thead>
           <tbody>{rows.slice(0, 60).map((m) => <tr key={m.id}><td>{when.format(new Date(m.at))}</td><td>{words[m.reason] ?? m.reason}{m.note && `: ${m.note}`}</td>{product.options.length > 0 && <td>{label.get(m.variantId) ?? 'no longer sold'}</td>}<td className="n mono">{m.delta > 0 ? `+${m.delta}` : m.delta}</td><td className="n mono">{m.after}</td></tr>)}</tbody></table>
       )}
     </Part>
+  );
+}
+
+/** Reasons an owner gives; the others are the shop's own. `sign` says which way such a movement usually goes. */
+const reasons = [['delivered', 'Came in'], ['returned', 'Came back'], ['damaged', 'Damaged or lost'], ['corrected', 'Put right']] as const;
+type Reason = (typeof reasons)[number][0];
+
+/** What a typed number of pieces means with a reason: damaged pieces leave, whatever sign was typed. Nothing when it is no number. */
+export function deltaOf(typed: string, reason: Reason): number | undefined {
+  const bare = typed.trim().replace(/^\u2212/, '-');
+  if (!/^[+-]?\d{1,7}$/.test(bare)) return undefined;
+  const n = Number(bare);
+  return (reason === 'damaged' ? -Math.abs(n) : n) || undefined;
+}
+
+/** Pieces that came or went, with the reason, so that the count can be understood a year later. Live at once. */
+function Book({ product }: { product: Product }) {
+  const { site } = useBoot();
+  const [variantId, setVariant] = useState(product.variants[0]?.id ?? '');
+  const [reason, setReason] = useState<Reason>('delivered');
+  const [pieces, setPieces] = useState('');
+  const [note, setNote] = useState('');
+  const variant = product.variants.find((v) => v.id === variantId);
+  const delta = deltaOf(pieces, reason);
+  const after = variant && delta !== undefined ? (variant.stock ?? 0) + delta : undefined;
+  const book = useMutation({
+    mutationFn: () => call<Product>(`/api/${site.slug}/goods/${product.id}`, 'PUT', { counts: [{ variantId, from: variant?.stock ?? null, to: after, reason, note }] }),
+    onSuccess: () => {
+      refresh('goods', 'slip');
+      toast.success('Booked, and live. The slip has the undo.');
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  return (
+    <div className="gbook">
+      {product.options.length > 0 && <Choice label="Which" value={variantId} options={product.variants.map((v) => [v.id, variantLabel(v)])} onChange={setVariant} />}
+      <Choice label="What happened" value={reason} options={reasons} onChange={setReason} />
+      <TextField label="Pieces" value={pieces} mode="numeric" placeholder={reason === 'damaged' ? '2' : '+12'} onChange={setPieces} />
+      <TextField label="Note" value={note} most={200} placeholder="for yourself" onChange={setNote} />
+      <button type="button" className="btn" disabled={after === undefined || after < 0 || book.isPending} onClick={() => book.mutate()}>Book it</button>
+      <p className="note" role="status">{after === undefined ? '' : after < 0 ? <b className="bad">There are not so many.</b> : `Leaves ${after}.`}</p>
+    </div>
   );
 }

@@ -2,8 +2,10 @@ import { Plus, X } from 'lucide-react';
 import { lazy, Suspense, useMemo } from 'react';
 import type { GoodsLine } from '../../services/goods/lines';
 import { Choice, Part, TextField, Tick, Wrong } from './fields';
+import { FilmField } from './film-field';
 import type { Draft, Errors } from './form';
 import type { Change, SetField } from './use-draft';
+import { useSiteFont } from './use-site-font';
 
 const RichEditor = lazy(() => import('./rich-editor'));
 
@@ -58,8 +60,8 @@ export function MoreFields({ draft, set, change, errors, symbol, goods }: { draf
         <ul className="gparts">{draft.related.map((slug) => <li key={slug}><span>{goods.find((g) => g.slug === slug)?.name ?? slug}</span><button type="button" aria-label={`Take out ${slug}`} onClick={() => set('related', draft.related.filter((s) => s !== slug))}><X size={13} /></button></li>)}</ul>
         <select className="in" aria-label="Add a related product" value="" onChange={(e) => e.target.value && set('related', [...draft.related, e.target.value])}><option value="">Choose by hand…</option>{goods.filter((g) => !draft.related.includes(g.slug) && g.slug !== draft.slug).map((g) => <option key={g.id} value={g.slug}>{g.name}</option>)}</select>
       </Part>
-      <Part title="Film" note={draft.video ? 'loaded only when the shopper asks' : undefined} open={!!errors.video}>
-        <TextField label="Address of the film; nothing is asked of it before the shopper presses" type="url" value={draft.video} placeholder="https://" onChange={(v) => set('video', v)} error={errors.video} />
+      <Part title="Film" note={draft.film || draft.video ? 'loaded only when the shopper asks' : undefined} open={!!errors.video}>
+        <FilmField draft={draft} set={set} errors={errors} />
       </Part>
     </div>
   );
@@ -69,17 +71,18 @@ export function MoreFields({ draft, set, change, errors, symbol, goods }: { draf
 const BADGE_ROOM = 9.5 * 16 - 2 * 8 - 2 * 8.8 - 3;
 
 function Badge({ draft, set }: { draft: Draft; set: SetField }) {
+  const { font, own } = useSiteFont();
   const width = useMemo(() => {
     const pen = document.createElement('canvas').getContext('2d');
     if (!pen) return 0;
-    pen.font = '700 14.4px sans-serif';
+    pen.font = `700 14.4px ${font}`;
     return pen.measureText(draft.badge).width;
-  }, [draft.badge]);
+  }, [draft.badge, font]);
   const fits = width <= BADGE_ROOM;
   return (
     <div>
       <TextField label="Badge" value={draft.badge} most={24} placeholder="none; an offer shows its per cent" onChange={(v) => set('badge', v)} />
-      {draft.badge && <p className={fits ? 'note' : 'field-error'}>{fits ? `Needs about ${Math.ceil(width)} of ${Math.floor(BADGE_ROOM)} px: fits the narrowest card.` : `Needs about ${Math.ceil(width)} px, and the narrowest card has ${Math.floor(BADGE_ROOM)}: shorten it.`}</p>}
+      {draft.badge && <p className={fits ? 'note' : 'field-error'}>{fits ? `Needs ${Math.ceil(width)} of ${Math.floor(BADGE_ROOM)} px in ${own || 'a usual font'}: fits the narrowest card.` : `Needs ${Math.ceil(width)} px in ${own || 'a usual font'}, and the narrowest card has ${Math.floor(BADGE_ROOM)}: shorten it.`}</p>}
     </div>
   );
 }

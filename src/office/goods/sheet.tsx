@@ -3,7 +3,7 @@ import { Copy, Link2, Trash2, Undo2 } from 'lucide-react';
 import { type KeyboardEvent, lazy, Suspense, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
-import type { Product } from '../../core/goods/product';
+import type { Product, ProductForm } from '../../core/goods/product';
 import type { GoodsLine } from '../../services/goods/lines';
 import { call, Problem, refresh } from '../api';
 import { useBoot, useMoney } from '../shop-context';
@@ -25,10 +25,12 @@ interface Props {
   readonly goods: readonly GoodsLine[];
   readonly onSaved: (p: Product) => void;
   readonly onRemoved: () => void;
+  /** What is written so far, whenever it could be saved; nothing when it is what is saved. */
+  readonly onDraft: (form: ProductForm | null) => void;
 }
 
 /** One product, written and saved here. What is saved is live at once, and stands on the slip with its undo. */
-export function Sheet({ product, goods, onSaved, onRemoved }: Props) {
+export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
   const { site } = useBoot();
   const money = useMoney();
   const id = product?.id ?? 'new';
@@ -39,6 +41,11 @@ export function Sheet({ product, goods, onSaved, onRemoved }: Props) {
   const symbol = money(0).replace(/[\d.,\s]/g, '');
   const kind = goodsKinds[draft.kind];
   useEffect(() => keepDraft(site.slug, id, changed ? draft : null), [draft, changed, id, site.slug]);
+  useEffect(() => {
+    const read = changed ? readDraft(draft, site.currency) : undefined;
+    if (!read) onDraft(null);
+    else if ('form' in read) onDraft(read.form);
+  }, [draft, changed, site.currency, onDraft]);
   // What was said of a field is over once something is written.
   useEffect(() => setErrors((e) => (draft && Object.keys(e).length ? {} : e)), [draft]);
 

@@ -1,7 +1,9 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Fragment, useState } from 'react';
+import { toast } from 'sonner';
 import type { OrderView } from '../../services/till/orders';
-import { call } from '../api';
+import type { SubscriptionView } from '../../services/till/subscriptions';
+import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
 import { clock, day, when } from '../ui/when';
@@ -64,6 +66,10 @@ function Item({ order, current, onChoose }: { order: OrderView; current: boolean
   );
 }
 
+const regions = new Intl.DisplayNames('en', { type: 'region' });
+/** Orders of before have a country by its name. */
+const countryOf = (country: string): string => (/^[A-Z]{2}$/.test(country) ? (regions.of(country) ?? country) : country);
+
 const stateWords = { paid: 'paid by card', waiting: 'paying now', failed: 'not paid' } as const;
 
 function One({ order }: { order: OrderView }) {
@@ -90,15 +96,36 @@ function One({ order }: { order: OrderView }) {
           );
         })}
       </ul>
+      {order.files && <FetchAgain order={order} />}
+      {order.subscriptions.map((x) => <Subscription key={x.id} of={x} />)}
       <dl className="os">
-        {order.steps.map((s) => <div key={s.what}><dt>{s.what}<em>{s.rule}</em></dt><dd className="mono">{money(s.amount, order.currency)}</dd></div>)}
+        {order.steps.map((s) => <div key={s.what} className={s.kind === 'included' ? 'note' : undefined}><dt>{s.what}<em>{s.rule}</em></dt><dd className="mono">{money(s.amount, order.currency)}</dd></div>)}
         <div><dt>Total</dt><dd className="mono">{money(order.total, order.currency)}</dd></div>
       </dl>
       <div className="to">
-        <div><span className="lab">Send to</span><p>{buyer.name}<br />{buyer.street}<br />{buyer.town} <span className="mono">{buyer.postcode}</span><br />{buyer.country}</p><p className="mt-1"><a className="underline" href={`mailto:${buyer.email}`}>{buyer.email}</a></p></div>
+        <div><span className="lab">Send to</span><p>{buyer.name}<br />{buyer.street}<br />{buyer.town} <span className="mono">{buyer.postcode}</span><br />{countryOf(buyer.country)}</p><p className="mt-1"><a className="underline" href={`mailto:${buyer.email}`}>{buyer.email}</a></p></div>
         <div><span className="lab">Payment</span>{order.payments.map((p) => <p key={p.at + p.state}>{p.state === 'paid' ? 'Paid' : p.state === 'declined' ? 'Declined' : 'Started'}{p.detail && `, ${p.detail}`}<br /><span className="path">{p.ref}</span></p>)}</div>
       </div>
     </section>
+  );
+}
+
+/** Times and days of the order's files begin anew, for a buyer who lost them. */
+function FetchAgain({ order }: { order: OrderView }) {
+  const { site } = useBoot();
+  const again = useMutation({ mutationFn: () => call(`/api/${site.slug}/orders/${order.id}/downloads`, 'POST'), onSuccess: () => { refresh('orders'); toast.success('The buyer may fetch the files anew.'); }, onError: (e) => toast.error(e.message) });
+  return <p className="mt-2 mb-3"><button type="button" className="btn sm" disabled={again.isPending} onClick={() => again.mutate()}>Let them fetch the files anew</button></p>;
+}
+
+/** Something of the order that is charged again: when next, and the way to stop it. */
+function Subscription({ of: x }: { of: SubscriptionView }) {
+  const { site } = useBoot();
+  const money = useMoney();
+  const set = useMutation({ mutationFn: (state: 'running' | 'stopped') => call(`/api/${site.slug}/subscriptions/${x.id}`, 'PUT', { state }), onSuccess: () => refresh('orders'), onError: (e) => toast.error(e.message) });
+  const every = x.every.count === 1 ? x.every.unit : `${x.every.count} ${x.every.unit}s`;
+  return (
+    <div className="osub"><p><b>{x.name}</b>, {money(x.amount, x.currency)} every {every}</p><p className="note">{x.running ? `Charged next on ${day(x.nextAt)}` : x.reason}{x.charges > 0 && `, charged again ${x.charges === 1 ? 'once' : `${x.charges} times`} so far`}</p>
+      <button type="button" className="btn sm" disabled={set.isPending} onClick={() => set.mutate(x.running ? 'stopped' : 'running')}>{x.running ? 'Stop charging' : 'Let it run again'}</button></div>
   );
 }
 

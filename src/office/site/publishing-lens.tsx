@@ -12,7 +12,7 @@ import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 
 const FileDiff = lazy(() => import('./file-diff'));
-const everything = ['slip', 'overview', 'bench', 'pitches', 'menu', 'coverage', 'diff', 'goods'];
+const everything = ['slip', 'overview', 'bench', 'pitches', 'menu', 'coverage', 'diff', 'goods', 'categories'];
 
 /** What publishing writes, page by page in the page's own text; what was live before; a newer version of the site; and the way out. */
 export function PublishingLens({ data }: { data: SiteOverview }) {

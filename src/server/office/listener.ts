@@ -9,7 +9,7 @@ type AstroHandler = (req: IncomingMessage, res: ServerResponse, next: (error?: u
 
 /** What the office may load and be framed by. Its pages frame drafts and ordinary pages; nothing frames them. */
 const policy = (app: App): string =>
-  [`default-src 'self'`, `img-src 'self' data: blob: ${app.ctx.addresses.shop}`, `style-src 'self' 'unsafe-inline'`, `script-src 'self' 'unsafe-inline'`,
+  [`default-src 'self'`, `img-src 'self' data: blob: ${app.ctx.addresses.shop}`, `style-src 'self' 'unsafe-inline'`, `font-src 'self' data: ${app.ctx.addresses.shop}`, `script-src 'self' 'unsafe-inline'`,
     `frame-src ${app.ctx.addresses.draft('*')} ${app.ctx.addresses.shop}`, `connect-src 'self'`, `frame-ancestors 'none'`, `base-uri 'none'`, `form-action 'self'`, `object-src 'none'`].join('; ');
 
 /** The owner's origin: built files first, then the framework. */

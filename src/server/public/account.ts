@@ -5,10 +5,13 @@ import type { Ctx } from '../../services/context';
 import { isRefusal } from '../../services/errors';
 import { loadSite, type Site } from '../../services/sites/site';
 import { linkSent, ordersView } from '../../services/storefront/account';
+import { stopSubscription } from '../../services/till/subscriptions';
 import { json, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
 import { cors, strings } from './cart';
 import { go, ordinaryPage } from './ordinary-page';
+
+const BUYER = 'the buyer';
 
 /**
  * A shopper's own orders. Widgets keep the session in the site's own storage and send it in the body of each request: never
@@ -42,6 +45,7 @@ export function accountRoutes(ctx: Ctx) {
     const sent = await fields(c);
     if (sent.leave) await closeSession(ctx, sent.session ?? '');
     const email = sent.session && !sent.leave ? await sessionEmail(ctx, s, sent.session) : undefined;
+    if (email && sent.stop) await stopSubscription(ctx, s, sent.stop, BUYER, email);
     if (email) return fragment(c, s, await ordersView(ctx, s, email, own(c)));
     if (sent.email === undefined) return fragment(c, s, question(own(c)), sent.session ? 401 : 200);
     const { view, status } = await ask(s, own(c), sent);
@@ -92,6 +96,13 @@ export function accountRoutes(ctx: Ctx) {
     await show(c, s, await ordersView(ctx, s, email, `${plain(c)}/${c.params.session}`));
   };
   const plainLeave = async (c: Call) => {
+    const s = await site(c);
+    const { stop } = await fields(c);
+    const email = stop ? await sessionEmail(ctx, s, c.params.session ?? '') : undefined;
+    if (stop && email) {
+      await stopSubscription(ctx, s, stop, BUYER, email);
+      return go(c, `${plain(c)}/${c.params.session}`);
+    }
     await closeSession(ctx, c.params.session ?? '');
     go(c, plain(c));
   };

@@ -4,8 +4,8 @@ import { stepWordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
 import { invalid } from '../../services/errors';
 import { cartPageView, checkoutPageView, orderPageView, type Ways } from '../../services/storefront/views';
-import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
-import { goToPay, parseCheckout } from '../../services/till/checkout';
+import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
+import { atCheckout, goToPay, lookAgain, parseCheckout } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
 import { loadSite, type Site } from '../../services/sites/site';
 import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
@@ -55,15 +55,25 @@ export function cartRoutes(ctx: Ctx) {
     const cart = await setQuantity(ctx, s, c.params.token ?? '', c.params.line ?? '', Number(quantity));
     fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
   };
+  const codes = async (c: Call) => {
+    const s = await site(c);
+    const { code = '', out } = strings(await readFields(c.req));
+    const cart = await setCode(ctx, s, c.params.token ?? '', out ?? code, out === undefined ? 'in' : 'out');
+    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
+  };
   const checkoutPage = async (c: Call) => {
     const s = await site(c);
-    const cart = await readCart(ctx, s, c.params.token ?? '');
+    const cart = await atCheckout(ctx, s, c.params.token ?? '');
     fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
   };
   const pay = async (c: Call) => {
     const s = await site(c);
     const token = c.params.token ?? '';
     const fields = await readFields(c.req);
+    if (fields.look !== undefined) {
+      const cart = await lookAgain(ctx, s, token, strings(fields));
+      return fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: strings(fields), errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
+    }
     try {
       const { url } = await goToPay(ctx, s, token, parseCheckout(fields, wordsOf(s)), 'site');
       send(c.res, json({ url }, cors));
@@ -100,6 +110,7 @@ export function cartRoutes(ctx: Ctx) {
     route('GET', '/v1/:shop/carts/:token', count),
     route('GET', '/v1/:shop/carts/:token/page', cartPage),
     route('POST', '/v1/:shop/carts/:token/page/lines/:line', setLine),
+    route('POST', '/v1/:shop/carts/:token/page/codes', codes),
     route('GET', '/v1/:shop/carts/:token/page/checkout', checkoutPage),
     route('POST', '/v1/:shop/carts/:token/page/checkout', pay),
     route('GET', '/v1/:shop/orders/:token/page', order),

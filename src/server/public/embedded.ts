@@ -15,7 +15,7 @@ const askedBy = (c: Call): Asked => {
 export function embeddedRoutes(ctx: Ctx, answers: PreparedAnswers) {
   const { shop } = ctx.addresses;
   // A frame may stand on any page; in it runs our script and nobody else's.
-  const policy = `default-src 'none'; script-src ${shop}; connect-src ${shop}; img-src ${shop} https: http: data:; style-src 'unsafe-inline' ${shop}; font-src ${shop} data:; form-action ${shop}; base-uri 'none'; frame-ancestors *`;
+  const policy = `default-src 'none'; script-src ${shop}; connect-src ${shop}; img-src ${shop} https: http: data:; media-src ${shop}; style-src 'unsafe-inline' ${shop}; font-src ${shop} data:; form-action ${shop}; base-uri 'none'; frame-ancestors *`;
   const fresh = { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'public, max-age=0, must-revalidate', 'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30' };
   const answer = (make: typeof framePage, headers: Record<string, string>) => async (c: Call) => {
     const { id } = (await loadSite(ctx, { slug: c.params.shop ?? '' })).row;

@@ -5,11 +5,12 @@ import { readState } from '../../core/storefront/shop-front';
 import { stepWordsIn, wordsIn } from '../../core/storefront/words';
 import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../../services/context';
+import { previewOf } from '../../services/goods/preview';
 import { loadSite } from '../../services/sites/site';
-import { cartPageView, checkoutPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView } from '../../services/storefront/views';
+import { cartPageView, checkoutPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView, viewOfProduct } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
-import { addInput, addToCart, readCart, setQuantity } from '../../services/till/cart';
-import { goToPay, parseCheckout } from '../../services/till/checkout';
+import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
+import { atCheckout, goToPay, lookAgain, parseCheckout } from '../../services/till/checkout';
 import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
@@ -45,6 +46,14 @@ export function ordinaryRoutes(ctx: Ctx) {
     const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, wrong?.message);
     await page(c, s, view.name, productFragment(view, w), { heading: false, ...(wrong && { status: wrong.status }) });
   };
+  /** A product as it stands in the owner's sheet, unsaved. */
+  const preview = async (c: Call) => {
+    const s = await site(c);
+    const w = wordsIn(s.row.locale);
+    const draft = previewOf(ctx, s, c.params.token ?? '');
+    const view = await viewOfProduct(ctx, s, draft, { via: '', w, counts: new Map(draft.kind === 'bundle' ? [] : draft.variants.map((v) => [v.id, v.stock])) });
+    await page(c, s, view.name, productFragment(view, w), { heading: false });
+  };
   const buy = async (c: Call) => {
     const s = await site(c);
     const fields = addInput.safeParse({ ...choiceIn(await readFields(c.req)), goods: c.params.slug });
@@ -69,16 +78,26 @@ export function ordinaryRoutes(ctx: Ctx) {
     await setQuantity(ctx, await site(c), token, c.params.line ?? '', Number((await readFields(c.req)).quantity));
     go(c, `${base(c)}/cart/${token}`);
   };
+  const codes = async (c: Call) => {
+    const token = c.params.token ?? '';
+    const { code = '', out } = strings(await readFields(c.req));
+    await setCode(ctx, await site(c), token, out ?? code, out === undefined ? 'in' : 'out');
+    go(c, `${base(c)}/cart/${token}`);
+  };
   const checkout = async (c: Call, form: { values: Record<string, string>; errors: Record<string, string>; problem?: string } = { values: {}, errors: {} }, status = 200) => {
     const s = await site(c);
     const token = c.params.token ?? '';
-    const view = checkoutPageView(ctx, s, await readCart(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
+    const view = checkoutPageView(ctx, s, await atCheckout(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
     const w = stepWordsIn(s.row.locale);
     await page(c, s, w.checkout, checkoutFragment(view, w), { status });
   };
   const pay = async (c: Call) => {
     const s = await site(c);
     const fields = await readFields(c.req);
+    if (fields.look !== undefined) {
+      await lookAgain(ctx, s, c.params.token ?? '', strings(fields));
+      return checkout(c, { values: strings(fields), errors: {} });
+    }
     try {
       go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields, stepWordsIn(s.row.locale)), 'ordinary')).url);
     } catch (error) {
@@ -115,8 +134,10 @@ export function ordinaryRoutes(ctx: Ctx) {
     route('POST', '/:shop/lookup', orderLookup),
     route('GET', '/:shop/goods/:slug', (c) => product(c)),
     route('POST', '/:shop/goods/:slug', buy),
+    route('GET', '/:shop/preview/:token', preview),
     route('GET', '/:shop/cart/:token', cart),
     route('POST', '/:shop/cart/:token/lines/:line', setLine),
+    route('POST', '/:shop/cart/:token/codes', codes),
     route('GET', '/:shop/checkout/:token', (c) => checkout(c)),
     route('POST', '/:shop/checkout/:token', pay),
     route('GET', '/:shop/thanks/:token', (c) => order(c, 'thanks')),

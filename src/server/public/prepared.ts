@@ -23,8 +23,8 @@ export interface Prepared {
 export const pressing = { lasting: 9, moment: 5 } as const;
 
 export function prepare(body: string | Buffer, headers: Readonly<Record<string, string>>, level: number = pressing.moment): Prepared {
-  const plain = Buffer.from(body as string);
-  const hash = createHash('sha256').update(plain).digest('base64url').slice(0, 27);
+  const plain = typeof body === 'string' ? Buffer.from(body) : body;
+  const hash = createHash('blake2b512').update(plain).digest('base64url').slice(0, 27);
   const common = { ...headers, vary: 'accept-encoding', 'x-content-type-options': 'nosniff' };
   const form = (bytes: Buffer, etag: string, more: Head): Form => ({
     body: bytes, etag, head: { ...common, ...more, etag, 'content-length': bytes.length }, same: { ...common, etag },
@@ -55,26 +55,32 @@ export function sendPrepared(req: IncomingMessage, res: ServerResponse, { plain,
  * of that site changed. An answer that is ready is found by its address alone, before anything is parsed.
  */
 export class PreparedAnswers {
-  #bySite = new Map<string, Map<string, Promise<Prepared>>>();
-  #ready = new Map<string, Prepared>();
+  #bySite = new Map<string, Map<string, { readonly made: Promise<Prepared>; readonly until: number }>>();
+  #ready = new Map<string, { readonly answer: Prepared; readonly until: number }>();
   static readonly LIMIT = 400;
+  /** How long an answer is good without anything having changed here, in milliseconds: offers begin and end by the clock, and other processes change things too. */
+  static readonly LIFETIME_MS = 5_000;
+  constructor(private readonly now: () => number = () => performance.now()) {}
 
   /** For the first look at a request: the answer, when it is ready and still true. */
   ready(address: string): Prepared | undefined {
-    return this.#ready.get(address);
+    const found = this.#ready.get(address);
+    return found && found.until > this.now() ? found.answer : undefined;
   }
 
   get(site: string, address: string, make: () => Promise<Prepared>): Promise<Prepared> {
-    const ours = this.#bySite.get(site) ?? new Map<string, Promise<Prepared>>();
+    const ours = this.#bySite.get(site) ?? new Map<string, { made: Promise<Prepared>; until: number }>();
     this.#bySite.set(site, ours);
     const known = ours.get(address);
-    if (known) return known;
+    if (known && known.until > this.now()) return known.made;
     const made = make();
-    ours.set(address, made);
+    const until = this.now() + PreparedAnswers.LIFETIME_MS;
+    ours.delete(address);
+    ours.set(address, { made, until });
     made.then(
       // A change may have come while it was being made: then it belongs to the past and is not kept.
-      (answer) => this.#bySite.get(site) === ours && ours.get(address) === made && this.#ready.set(address, answer),
-      () => ours.delete(address),
+      (answer) => this.#bySite.get(site) === ours && ours.get(address)?.made === made && this.#ready.set(address, { answer, until }),
+      () => ours.get(address)?.made === made && ours.delete(address),
     );
     if (ours.size > PreparedAnswers.LIMIT) this.#forget(ours, ours.keys().next().value as string);
     return made;

@@ -5,15 +5,17 @@ import type { Ctx } from '../../services/context';
 import { pictureAt } from '../../services/goods/pictures';
 import { catalogueOf } from '../../services/goods/catalogue';
 import { feeds } from '../../services/storefront/feeds';
-import { productViews } from '../../services/storefront/views';
+import { productPageView, productViews } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
 import { loadSite, type Site, siteLook } from '../../services/sites/site';
-import { html } from '../../core/storefront/html';
+import { type Html, html } from '../../core/storefront/html';
+import { glanceFragment } from '../../core/storefront/product';
 import { readState } from '../../core/storefront/shop-front';
 import { wordsIn } from '../../core/storefront/words';
 import { problem, readFields, send } from '../http';
 import { cors, strings } from './cart';
 import { type Call, route } from '../router';
+import { jsonWithHtml } from './json-html';
 import { prepare, type PreparedAnswers, sendPrepared } from './prepared';
 
 /**
@@ -31,16 +33,16 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     const id = siteIds.get(shop) ?? (await loadSite(ctx, { slug: shop })).row.id;
     siteIds.set(shop, id);
     const prepared = await answers.get(id, req.url ?? '', async () => {
-      const site = await loadSite(ctx, { id });
+      const site = await (ctx.memo?.get(id, 'site', () => loadSite(ctx, { id })) ?? loadSite(ctx, { id }));
       const wanted = slugs.parse(url.searchParams.get('goods') ?? '');
       const lang = url.searchParams.get('lang') || site.row.locale;
       const words = wordsIn(lang);
       const found = wanted.length ? await goodsBySlug(ctx, id, wanted) : [];
       const views = await productViews(ctx, site, found.map(([, p]) => p), words);
       const goods = Object.fromEntries(views.map((g, n) => [found[n]?.[0] ?? g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut, open: g.open, ...(g.action !== 'add' && g.action !== 'amount' && { href: g.href, action: words[actionWord[g.action]] }), ...(g.variants.length > 0 && { choices: Object.fromEntries(g.variants.map((v) => [v.values.join(', '), [v.id, v.price, v.stock, v.soldOut]])) }) }]));
-      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad } = words;
+      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad, quickLook } = words;
       const html = await drawn(ctx, site, url.searchParams.getAll('w'));
-      return prepare(JSON.stringify({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad }, html }), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
+      return prepare(jsonWithHtml({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad, quickLook } }, 'html', html), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
     });
     sendPrepared(req, res, prepared);
   };
@@ -55,6 +57,16 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     });
     sendPrepared(req, res, prepared);
   };
+  /** A quick look at a product. */
+  const glance = async ({ req, res, url, params }: Call) => {
+    const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+    sendPrepared(req, res, await answers.get(id, req.url ?? '', async () => {
+      const site = await loadSite(ctx, { id });
+      const w = wordsIn(url.searchParams.get('lang') || site.row.locale);
+      const view = await productPageView(ctx, site, params.slug ?? '', '', w);
+      return prepare(glanceFragment(view, w).text, { ...FRESH, 'content-type': 'text/html; charset=utf-8' });
+    }));
+  };
   const lookup = async (c: Call) => {
     const site = await loadSite(ctx, { slug: c.params.shop ?? '' });
     const { number = '', email = '' } = strings(await readFields(c.req));
@@ -62,10 +74,10 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     send(c.res, { status: answer.found ? 200 : 404, type: 'text/html; charset=utf-8', body: answer.html.text, headers: cors });
   };
 
-  const picture = async ({ res, params }: Call) => {
-    const width = Number(/^(\d{1,4})\.webp$/.exec(params.file ?? '')?.[1] ?? 480);
-    const body = await ctx.pictures.get(`${params.hash} ${width}`, () => pictureAt(ctx, params.hash ?? '', width));
-    send(res, { type: 'image/webp', body, headers: { 'cache-control': 'public, max-age=31536000, immutable', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' } });
+  const picture = async ({ req, res, params }: Call) => {
+    const [, width = '480', webp] = /^(\d{1,4})(\.webp)?$/.exec(params.file ?? '') ?? [];
+    const { type, body } = await pictureAt(ctx, params.hash ?? '', Number(width), !webp && /\bimage\/avif\b/.test(req.headers.accept ?? ''));
+    send(res, { type, body, headers: { ...(!webp && { vary: 'accept' }), 'cache-control': `public, max-age=${webp || type === 'image/avif' ? '31536000, immutable' : '86400'}`, 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' } });
   };
 
   const feed = (name: keyof typeof feeds) => async ({ req, res, params }: Call) => {
@@ -76,7 +88,7 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     }));
   };
 
-  return [...(Object.keys(feeds) as (keyof typeof feeds)[]).map((name) => route('GET', `/:shop/${name}`, feed(name))), route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
+  return [...(Object.keys(feeds) as (keyof typeof feeds)[]).map((name) => route('GET', `/:shop/${name}`, feed(name))), route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('GET', '/v1/:shop/glance/:slug', glance), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
 }
 
 /** What a button says that does not put into the cart at once. */
@@ -95,13 +107,13 @@ async function goodsBySlug(ctx: Ctx, siteId: string, wanted: readonly string[]):
 const AT_ONCE = 40;
 
 /** "row?source=newest" → the row, drawn. What does not fit is told in words, where the widget would stand. */
-async function drawn(ctx: Ctx, site: Site, asked: readonly string[]): Promise<Record<string, string>> {
-  const out: Record<string, string> = {};
+async function drawn(ctx: Ctx, site: Site, asked: readonly string[]): Promise<Record<string, Html>> {
+  const out: Record<string, Html> = {};
   for (const one of [...new Set(asked)].slice(0, AT_ONCE)) {
-    out[one] = await drawWidget(ctx, site, callOf(one)).then((h) => h.text, (error: unknown) => {
+    out[one] = await drawWidget(ctx, site, callOf(one)).catch((error: unknown) => {
       const { status, body } = problem(error);
       if (status >= 500) throw error;
-      return html`<p class="stall-alert" role="alert">${String(body.title)}</p>`.text;
+      return html`<p class="stall-alert" role="alert">${String(body.title)}</p>`;
     });
   }
   return out;

@@ -2,6 +2,7 @@ import { and, eq, gt, inArray, ne, sql } from 'drizzle-orm';
 import { freeOfBundle, mostOf } from '../../core/goods/stock';
 import type { Product } from '../../core/goods/product';
 import type { Db, Tx } from '../../data/database';
+import type { Ctx } from '../context';
 import { goods, reservations, variants } from '../../data/schema';
 import type { GoodsDetails } from '../../data/schema/goods';
 
@@ -39,7 +40,29 @@ export async function freeOf(db: Db | Tx, ids: readonly string[], now: Date, but
  * The same for products that are known: one small query, since what follows from the product needs no asking. Bundles are
  * asked for with their parts.
  */
-export async function freeOfProducts(db: Db, products: readonly Product[], now: Date): Promise<Map<string, number | null>> {
+export async function freeOfProducts(ctx: Pick<Ctx, 'store' | 'memo' | 'now'>, siteId: string, products: readonly Product[], all: readonly Product[] = products): Promise<ReadonlyMap<string, number | null>> {
+  const shelf = ctx.memo?.of(siteId);
+  if (!shelf) return askFree(ctx.store.db, products, ctx.now());
+  const known = (shelf.get('free') ?? { counts: new Map(), asked: new Set(), misses: 0 }) as Remembered;
+  shelf.set('free', known);
+  const unknown = products.filter((p) => !known.asked.has(p));
+  if (unknown.length === 0) return known.counts;
+  // After a few pages of different goods, all of them are asked for: one larger question costs less than many.
+  const ask = ++known.misses > MISSES ? all.filter((p) => !known.asked.has(p)) : unknown;
+  for (const [id, n] of await askFree(ctx.store.db, ask, ctx.now())) known.counts.set(id, n);
+  for (const p of ask) known.asked.add(p);
+  return known.counts;
+}
+
+interface Remembered {
+  readonly counts: Map<string, number | null>;
+  readonly asked: Set<Product>;
+  misses: number;
+}
+/** Chosen by hand. */
+const MISSES = 3;
+
+async function askFree(db: Db, products: readonly Product[], now: Date): Promise<Map<string, number | null>> {
   const [bundles, single] = [products.filter((p) => p.kind === 'bundle'), products.filter((p) => p.kind !== 'bundle')];
   const ids = single.flatMap((p) => p.variants.map((v) => v.id));
   const [rows, bundled] = await Promise.all([

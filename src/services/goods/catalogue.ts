@@ -2,11 +2,13 @@ import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import { type CategoryNode, categoryTree, isIn } from '../../core/goods/category';
 import { type Order, sorted } from '../../core/goods/choose';
 import { type Product, productInput, type ProductForm, type Variant } from '../../core/goods/product';
+import type { Rating } from '../../core/goods/reviews';
 import type { Db, Store, Tx } from '../../data/database';
 import { goods, oldSlugs, sites, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { categoriesOfGoods, rowsOf } from './categories';
 import { GoodsIndex } from './find';
+import { ratingsOf } from './reviews';
 import { plainText, richText } from './rich-text';
 
 /**
@@ -37,12 +39,12 @@ const usual: Omit<ProductForm, 'name' | 'price'> = productInput.parse({ name: 'x
 export const variantOf = (v: VariantRow): Variant => ({ id: v.id, values: v.values, price: v.price as Variant['price'], difference: v.difference, sku: v.sku, gtin: v.gtin, stock: v.stock, weight: v.weight, picture: v.picture });
 
 /** A product from its rows. What is kept is cleaned once more on its way out: rows may come from elsewhere. */
-export function productOf(row: GoodsRow, own: readonly VariantRow[], categories: readonly string[]): Product {
+export function productOf(row: GoodsRow, own: readonly VariantRow[], categories: readonly string[], rating: Rating | null = null): Product {
   const details = { ...usual, ...row.details };
   const description = richText(details.description);
   return {
     ...details, id: row.id, slug: row.slug, name: row.name, price: row.price as Product['price'], description, plain: plainText(description), sections: details.sections.map((s) => ({ ...s, text: richText(s.text) })),
-    categories: [...categories], variants: own.map(variantOf), addedAt: row.createdAt.getTime(), order: row.order,
+    categories: [...categories], variants: own.map(variantOf), addedAt: row.createdAt.getTime(), order: row.order, rating,
   };
 }
 
@@ -74,8 +76,9 @@ async function renewed(ctx: Ctx, siteId: string, version: number, lang: string, 
     categoriesOfGoods(db, siteId),
     db.select().from(oldSlugs).where(eq(oldSlugs.siteId, siteId)),
   ]);
-  const own = await variantsOf(db, siteId, before ? rows.map((r) => r.id) : undefined);
-  const fresh = rows.filter((r) => !r.removedAt).map((r) => productOf(r, own.get(r.id) ?? [], within.get(r.id) ?? []));
+  const ids = before ? rows.map((r) => r.id) : undefined;
+  const [own, ratings] = await Promise.all([variantsOf(db, siteId, ids), ratingsOf(db, siteId, ids)]);
+  const fresh = rows.filter((r) => !r.removedAt).map((r) => productOf(r, own.get(r.id) ?? [], within.get(r.id) ?? [], ratings.get(r.id) ?? null));
   const changed = new Set(rows.map((r) => r.id));
   const still = before?.all.filter((p) => !changed.has(p.id)).map((p) => withCategories(p, within.get(p.id) ?? [])) ?? [];
   const all = before ? [...still, ...fresh].sort((a, b) => a.order - b.order) : fresh;

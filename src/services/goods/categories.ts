@@ -1,4 +1,4 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, inArray } from 'drizzle-orm';
 import { type Category, namesIn, withPaths } from '../../core/goods/category';
 import { slugOf } from '../../core/goods/product';
 import type { Db, Tx } from '../../data/database';
@@ -12,13 +12,13 @@ export const rowsOf = async (db: Db | Tx, siteId: string): Promise<Category[]> =
   withPaths(await db.select({ id: categories.id, slug: categories.slug, name: categories.name, parent: categories.parent, order: categories.order }).from(categories).where(eq(categories.siteId, siteId)).orderBy(asc(categories.order)));
 
 /** Paths of the categories each product is in, in the owner's order. */
-export async function categoriesOfGoods(db: Db | Tx, siteId: string, goodsId?: string): Promise<Map<string, string[]>> {
+export async function categoriesOfGoods(db: Db | Tx, siteId: string, of?: string | readonly string[]): Promise<Map<string, string[]>> {
   const all = await rowsOf(db, siteId);
   const out = new Map<string, string[]>();
   if (all.length === 0) return out;
   const paths = new Map(all.map((c) => [c.id, c.path]));
   const order = new Map(all.map((c, n) => [c.id, n]));
-  const rows = await db.select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId }).from(goodsCategories).innerJoin(goods, eq(goods.id, goodsCategories.goodsId)).where(and(eq(goods.siteId, siteId), goodsId ? eq(goods.id, goodsId) : undefined));
+  const rows = await db.select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId }).from(goodsCategories).innerJoin(goods, eq(goods.id, goodsCategories.goodsId)).where(and(eq(goods.siteId, siteId), of === undefined ? undefined : inArray(goods.id, typeof of === 'string' ? [of] : [...of])));
   for (const { goodsId, categoryId } of rows.sort((a, b) => (order.get(a.categoryId) ?? 0) - (order.get(b.categoryId) ?? 0))) {
     const path = paths.get(categoryId);
     if (path) out.set(goodsId, [...(out.get(goodsId) ?? []), path]);

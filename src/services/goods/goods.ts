@@ -11,6 +11,8 @@ import { liveChange } from '../sites/slip';
 import type { Site } from '../sites/site';
 import { catalogueOf, detailsOf, productIn } from './catalogue';
 import { categoryIds } from './categories';
+import { takeTreeBack } from './category-tree';
+import { takeRulesBack } from '../till/rules';
 import { changesBetween, moveStock, pricesFrom, record, rowOf, takeAllBack, type Writing, writeForm, writing } from './changes';
 import { richText } from './rich-text';
 
@@ -29,14 +31,14 @@ export function parseProduct(input: unknown): ProductForm {
     const issue = parsed.error.issues[0];
     throw invalid(issue?.message ?? 'This product cannot be kept.', { field: String(issue?.path[0] ?? ''), path: issue?.path });
   }
-  const form = { ...parsed.data, description: richText(parsed.data.description), sections: parsed.data.sections.map((s) => ({ ...s, text: richText(s.text) })) };
+  const form = { ...parsed.data, description: richText(parsed.data.description), sections: parsed.data.sections.map((s) => ({ ...s, text: richText(s.text) })), downloads: { ...parsed.data.downloads, releases: parsed.data.downloads.releases.map((r) => ({ ...r, notes: richText(r.notes) })) } };
   const fault = formFaults(form);
   if (fault) throw invalid(fault.message, { field: fault.field });
   return form;
 }
 
 /** Every address in use: of goods that were removed too, so that undoing brings them back to their own. */
-const slugsIn = async (tx: Tx, siteId: string): Promise<Set<string>> => new Set((await tx.select({ slug: goods.slug }).from(goods).where(eq(goods.siteId, siteId))).map((g) => g.slug));
+export const slugsIn = async (tx: Tx, siteId: string): Promise<Set<string>> => new Set((await tx.select({ slug: goods.slug }).from(goods).where(eq(goods.siteId, siteId))).map((g) => g.slug));
 
 export async function addProduct(ctx: Ctx, site: Site, asked: ProductInput, by: string): Promise<Product> {
   const form = parseProduct(asked);
@@ -80,7 +82,7 @@ export const productPatch = z.object({ fields: z.record(z.string(), z.unknown())
 export type ProductPatch = z.input<typeof productPatch>;
 
 /** Fields that make sense only together are one line on the slip, and one undo. */
-const together: readonly (readonly (keyof ProductForm)[])[] = [['options', 'variants'], ['offer', 'was'], ['kind', 'event', 'bundle', 'link', 'every', 'voucherMonths'], ['openLeast', 'openSuggestions', 'price']];
+const together: readonly (readonly (keyof ProductForm)[])[] = [['options', 'variants'], ['offer', 'was'], ['kind', 'event', 'bundle', 'link', 'every', 'voucherMonths', 'downloads'], ['openLeast', 'openSuggestions', 'price']];
 
 /** Saves what changed of a product: each field a live change with its own undo, counts moved by what was seen and written. */
 export async function saveProduct(ctx: Ctx, site: Site, id: string, asked: unknown, by: string): Promise<Product> {
@@ -162,6 +164,8 @@ export async function undoLive(ctx: Ctx, site: Site, changeId: number, by: strin
     const w = await writing(ctx, tx, site, by);
     const { detail } = change;
     await takeAllBack(w, 'act' in detail ? detail.changes : [detail]);
+    if ('act' in detail && detail.tree) await takeTreeBack(w, detail.tree);
+    if ('act' in detail && detail.till) await takeRulesBack(ctx, tx, site.row.id, detail.till);
     await tx.update(liveChanges).set({ undoneAt: ctx.now() }).where(eq(liveChanges.id, changeId));
   });
   ctx.log.info({ changeId, by }, 'live change undone');

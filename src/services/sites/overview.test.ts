@@ -73,7 +73,7 @@ describe('the bench of a page', () => {
     expect(view.regions.map((r) => r.region)).toEqual(['header', 'main', 'footer']);
     expect(view.placements).toMatchObject([{ id: made.id, pages: 1 }]);
     expect(view.placements[0]?.written.element).toMatch(/^<stall-buy .* cart="\.\.\/cart\/" .*<\/stall-buy>$/);
-    expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([['buy', 1], ...['cart', 'card', 'row', 'shop', 'categories', 'search', 'lookup', 'account', 'notice'].map((k) => [k, 0])]);
+    expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([['buy', 1], ...['cart', 'card', 'row', 'shop', 'categories', 'search', 'lookup', 'account', 'reviews', 'releases', 'notice'].map((k) => [k, 0])]);
     for (const how of Object.values(view.placements[0]?.written ?? {})) expect(how).toMatch(/trug/);
     expect((await pitchesOf(w.ctx, site, 'about/index.html')).map((p) => p.label)).toContain('after “more”');
     await expect(benchView(w.ctx, site, 'gone.html')).rejects.toThrow('no page gone.html');

@@ -144,6 +144,7 @@ async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {
   return changes.map(({ id, at, detail }): LiveLine => {
     const line = { id, at: at.toISOString() };
     if (!('act' in detail)) return { ...line, where: nameOf.get(detail.goodsId) ?? 'Goods', ...words(detail, site, choiceOf.get(detail.variantId ?? '') ?? '') };
+    if (detail.till) return { ...line, where: 'Till', what: `${detail.act} changed` };
     const of = new Set(detail.changes.map((c) => c.goodsId));
     return { ...line, where: of.size === 1 ? (nameOf.get(detail.changes[0]?.goodsId ?? '') ?? 'Goods') : 'Goods', what: of.size === 1 ? `${detail.act} changed` : detail.act };
   });
@@ -152,7 +153,7 @@ async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {
 /** Fields whose old and new value are said; of the others only that they changed. */
 const labels: Readonly<Partial<Record<GoodsChange['field'], string>>> = {
   name: 'Name', slug: 'Address', badge: 'Badge', kind: 'Kind', shows: 'Shown', taxClass: 'Tax class', description: 'Description', pictures: 'Pictures', categories: 'Categories', tags: 'Tags', sections: 'Sections', texts: 'Texts the buyer writes', options: 'Options', variants: 'Variants',
-  related: 'Related products', stockRule: 'What happens when it is sold out', unit: 'Price per unit', searchWords: 'Words it is found by', video: 'Film', event: 'Date and place', bundle: 'What is in the bundle', link: 'Link', every: 'How often it is charged', offer: 'Offer', openSuggestions: 'Suggested amounts', voucherMonths: 'How long it holds', sample: 'Sample',
+  related: 'Related products', stockRule: 'What happens when it is sold out', unit: 'Price per unit', searchWords: 'Words it is found by', video: 'Film', event: 'Date and place', bundle: 'What is in the bundle', link: 'Link', every: 'How often it is charged', offer: 'Offer', openSuggestions: 'Suggested amounts', voucherMonths: 'How long it holds', downloads: 'Files and releases', film: 'Film', sample: 'Sample',
 };
 const money = new Set<GoodsChange['field']>(['price', 'was', 'cost', 'openLeast']);
 const moneyLabels: Readonly<Record<string, string>> = { price: 'Price', was: 'Price before', cost: 'Cost', openLeast: 'Amount named by the buyer' };

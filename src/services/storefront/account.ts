@@ -1,25 +1,37 @@
-import type { AccountView } from '../../core/storefront/account';
+import type { AccountView, SubscriptionBrief } from '../../core/storefront/account';
 import type { OrderBrief } from '../../core/storefront/order-brief';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import { fill, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { orders } from '../../data/schema';
 import { LINK_MINUTES, ordersWith } from '../account/account';
 import type { Ctx } from '../context';
+import { filesHref, reviewHref } from './after';
 import { nameWith } from './views';
 import type { Site } from '../sites/site';
+import { subscriptionsOf, type SubscriptionView } from '../till/subscriptions';
+import { everyWords } from './product-view';
 
 /** An order as its buyer sees it, in a language. */
-export function briefOf(order: typeof orders.$inferSelect, site: Site, lang: string): OrderBrief {
+export async function briefOf(ctx: Ctx, order: typeof orders.$inferSelect, site: Site, lang: string): Promise<OrderBrief> {
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
   return {
     number: String(order.number ?? ''), day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(order.createdAt), state: order.state, total: money(order.total),
-    lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(l.amount) })),
+    lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(l.amount), review: order.state === 'paid' ? reviewHref(ctx, site, order, l.goodsId) : '' })),
+    files: await filesHref(ctx, site, order, true),
   };
 }
 
 export const linkSent = (action: string, email: string): AccountView => ({ shows: 'sent', action, email, minutes: LINK_MINUTES });
 
 export async function ordersView(ctx: Ctx, site: Site, email: string, action: string): Promise<AccountView> {
-  const found = await ordersWith(ctx, site.row.id, email);
-  return { shows: 'orders', action, email, orders: found.map((o) => briefOf(o, site, site.row.locale)) };
+  const [found, running] = await Promise.all([ordersWith(ctx, site.row.id, email), subscriptionsOf(ctx, site.row.id, email)]);
+  return { shows: 'orders', action, email, subscriptions: running.map((x) => subscriptionBrief(x, site)), orders: await Promise.all(found.map((o) => briefOf(ctx, o, site, site.row.locale))) };
+}
+
+function subscriptionBrief(x: SubscriptionView, site: Site): SubscriptionBrief {
+  const { locale } = site.row;
+  const s = stepWordsIn(locale);
+  const day = new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(new Date(x.nextAt));
+  return { id: x.id, name: x.name, running: x.running, price: `${formatMoney({ amount: x.amount as Minor, currency: x.currency }, locale)} ${everyWords(x.every, wordsIn(locale))}`, says: x.running ? fill(s.nextOn, { x: day }) : s.stopped };
 }

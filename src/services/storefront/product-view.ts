@@ -12,20 +12,22 @@ import { fill, type Words } from '../../core/storefront/words';
 import { priceHistory } from '../../data/schema';
 import type { Ctx } from '../context';
 import { freeOfProducts } from '../goods/available';
+import { catalogueOf } from '../goods/catalogue';
 import type { Site } from '../sites/site';
-import { pageOf, pictureSet, pictureUrl, productHref, shopHome } from './addresses';
+import { filmUrl, pageOf, pictureSet, pictureUrl, productHref, shopHome } from './addresses';
 
 /** Draws products for shoppers: everything that several need is asked for once. */
 export interface ViewMaker {
   readonly view: (p: Product) => ProductView;
-  readonly structured: (p: Product) => StructuredInput;
+  readonly structured: (p: Product, reviews?: StructuredInput['reviews']) => StructuredInput;
 }
 
-export async function viewMaker(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via: string): Promise<ViewMaker> {
+export async function viewMaker(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via: string, counts?: ReadonlyMap<string, number | null>): Promise<ViewMaker> {
   const now = ctx.now();
-  const [free, lowest] = await Promise.all([freeOfProducts(ctx.store.db, products, now), lowestOf(ctx, products, now)]);
+  const [known, lowest] = await Promise.all([freeOfProducts(ctx, site.row.id, products, (await catalogueOf(ctx, site.row.id, site.row)).all), lowestOf(ctx, products, now)]);
+  const free = counts ? new Map([...known, ...counts]) : known;
   const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest };
-  return { view: (p) => keptView(d, p), structured: (p) => structuredOf(d, p) };
+  return { view: (p) => keptView(d, p), structured: (p, reviews) => structuredOf(d, p, reviews) };
 }
 
 interface Drawing {
@@ -130,7 +132,8 @@ function viewOf(d: Drawing, p: Product): ProductView {
     picture: pictures.views[0] ?? null, pictures: pictures.views, href: productHref(d.ctx, d.site, p.slug, d.via), send: productHref(d.ctx, d.site, p.slug), via: d.via,
     options: p.options.map((o, i) => ({ name: o.name, as: o.as, values: o.values.map((x) => ({ ...x, out: !canChoose(p, [], i, x.name, free) })) })), variants: p.options.length ? variants : [],
     texts: p.texts.map((t) => ({ label: t.label, most: t.most, required: t.required, price: t.price ? money(d, t.price) : '' })),
-    sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })), video: p.video, parts: [],
+    sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })), video: p.film ? filmUrl(d.ctx, p.film) : p.video, parts: [],
+    rating: p.rating && { ...p.rating, said: new Intl.NumberFormat(locale).format(p.rating.value) },
     event: p.event && { when: dates(p.event.start, p.event.end, locale), where: [p.event.place, p.event.address].filter(Boolean).join(', ') },
     seller: p.kind === 'link' && p.link ? { url: p.link.url, name: p.link.seller } : null, every: p.every && p.kind === 'subscription' ? everyWords(p.every, w) : '',
   };
@@ -140,7 +143,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
 const actionOf = (p: Product): CardAction =>
   p.kind === 'link' ? 'see' : p.options.length > 0 || p.texts.some((t) => t.required) ? 'choose' : p.openLeast !== null ? 'amount' : p.kind === 'event' ? 'book' : 'add';
 
-const everyWords = (e: NonNullable<Product['every']>, w: Words): string => (e.count === 1 ? fill(w.every, { n: w[e.unit] }) : fill(w.everyMany, { n: e.count, x: w[`${e.unit}s`] }));
+export const everyWords = (e: NonNullable<Product['every']>, w: Words): string => (e.count === 1 ? fill(w.every, { n: w[e.unit] }) : fill(w.everyMany, { n: e.count, x: w[`${e.unit}s`] }));
 
 /** "Saturday 12 December 2026, 10:00 to 16:00", at the place's own clock: the offset that was written stays. */
 function dates(start: string, end: string | null, locale: string): string {
@@ -150,12 +153,13 @@ function dates(start: string, end: string | null, locale: string): string {
   return end ? format.formatRange(local(start), local(end)) : format.format(local(start));
 }
 
-function structuredOf(d: Drawing, p: Product): StructuredInput {
+function structuredOf(d: Drawing, p: Product, reviews: StructuredInput['reviews'] = []): StructuredInput {
   const shop = shopHome(d.ctx, d.site);
   const url = pageOf(d.ctx, d.site, p.slug);
   return {
     product: p, url, seller: d.site.row.name, currency: d.site.row.currency, pictures: p.pictures.map((x) => pictureUrl(d.ctx, x.hash, 1440) ?? ''),
     offers: p.kind === 'link' ? [] : p.variants.map((v) => ({ sku: v.sku, gtin: v.gtin, name: v.values.join(', '), price: priceNow(p, v, d.at).price, standing: standingOf(freeFor(d, v), p.stockRule).is, until: offerRuns(p.offer, d.at) ? p.offer.until : null })),
+    rating: p.rating, reviews,
     crumbs: [{ name: d.site.row.shop?.name ?? d.w.shopWay, url: shop }],
   };
 }

@@ -1,22 +1,30 @@
 import { type CategoryNode, isIn } from '../../core/goods/category';
 import { chooseProducts, orders, type Order, sorted } from '../../core/goods/choose';
+import { facetsOf, narrowed, narrowedBy, type Narrowing } from '../../core/goods/narrow';
 import type { Product } from '../../core/goods/product';
+import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
 import { kindOf } from '../../core/placement/kinds';
+import type { ReleasesSettings, ReviewsSettings } from '../../core/placement/kinds/after';
 import type { ProductCardSettings } from '../../core/placement/kinds/product-card';
 import type { ProductRowSettings } from '../../core/placement/kinds/product-row';
 import type { ShopFrontSettings } from '../../core/placement/kinds/shop-front';
 import { cardFragment, rowFragment } from '../../core/storefront/cards';
+import { releasesFragment } from '../../core/storefront/downloads';
+import { reviewsFragment } from '../../core/storefront/reviews';
 import { type Html, html } from '../../core/storefront/html';
 import { lookupFragment } from '../../core/storefront/lookup';
-import { categoriesFragment, readState, searchFragment, shopFrontFragment } from '../../core/storefront/shop-front';
-import type { CategoryView, ShopState } from '../../core/storefront/views';
-import { type Words, wordsIn } from '../../core/storefront/words';
+import { categoriesFragment, noState, searchFragment, shopFrontFragment } from '../../core/storefront/shop-front';
+import type { CategoryView, NarrowView, ShopState } from '../../core/storefront/views';
+import { stepWordsIn, type Words, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../context';
 import { invalid, Refusal } from '../errors';
+import { freeOfProducts } from '../goods/available';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { lookUpOrder } from '../till/orders';
 import type { Site } from '../sites/site';
 import { briefOf } from './account';
+import { releaseNotes, reviewsView } from './after';
 import { shopUrl } from './addresses';
 import { productPageView, productViews } from './views';
 
@@ -55,7 +63,7 @@ export async function drawWidget(ctx: Ctx, site: Site, call: WidgetCall): Promis
   const lang = String(settings.value.lang || site.row.locale);
   let known: Promise<Catalogue> | undefined;
   const goods = () => (known ??= catalogueOf(ctx, site.row.id, site.row));
-  return draw({ ctx, site, w: wordsIn(lang), lang, via: call.via ?? '', at: ctx.now().getTime(), state: call.state ?? readState({ get: () => null }), goods }, settings.value);
+  return draw({ ctx, site, w: wordsIn(lang), lang, via: call.via ?? '', at: ctx.now().getTime(), state: call.state ?? noState, goods }, settings.value);
 }
 
 type Draw = (d: Drawing, settings: Record<string, unknown>) => Promise<Html>;
@@ -67,8 +75,10 @@ const drawings: Readonly<Record<string, Draw>> = {
   row: (d, s) => drawRow(d, s as unknown as ProductRowSettings),
   shop: (d, s) => drawShop(d, s as unknown as ShopFrontSettings),
   categories: (d, s) => drawCategories(d, s as { heading: string; level: number; counts: boolean; form: string }),
+  reviews: (d, s) => drawReviews(d, s as unknown as ReviewsSettings),
+  releases: (d, s) => drawReleases(d, s as unknown as ReleasesSettings),
   search: async (d, s) => searchFragment({ ...(s as { heading: string; level: number; placeholder: string }), action: base(d) }, d.w),
-  lookup: async (d, s) => lookupFragment({ ...(s as { heading: string; level: number }), action: `${shopUrl(d.ctx, d.site)}/lookup`, number: '', email: '', problem: '', order: null }, d.w),
+  lookup: async (d, s) => lookupFragment({ ...(s as { heading: string; level: number }), action: `${shopUrl(d.ctx, d.site)}/lookup`, number: '', email: '', problem: '', order: null }, d.w, stepWordsIn(d.lang)),
 };
 export const drawnKinds = Object.keys(drawings);
 
@@ -100,17 +110,54 @@ async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
   const flat = (nodes: readonly CategoryNode[]): CategoryNode[] => nodes.flatMap((n) => [n, ...flat(n.children)]);
   const open = flat(tree).find((c) => (state.category ? c.slug === state.category : c.path === s.category));
   const order = (orders as readonly string[]).includes(state.sort) ? (state.sort as Order) : s.order;
-  const ordered = state.find ? await foundIn(state, open?.path ?? '', order, d, { index, byId, inOrder }) : inOrder(open?.path ?? '', order, d.at);
+  const listed = state.find ? await foundIn(state, open?.path ?? '', order, d, { index, byId, inOrder }) : inOrder(open?.path ?? '', order, d.at);
+  const { ordered, narrow } = s.narrow ? await narrowing(d, listed) : { ordered: listed, narrow: null };
   const pages = Math.max(1, Math.ceil(ordered.length / s.perPage));
   const page = Math.min(state.page, pages);
   const product = state.goods ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(goneIs(null)) : null;
   const here = product ? [] : ordered.slice((page - 1) * s.perPage, page * s.perPage);
   return shopFrontFragment({
-    ...s, state: { ...state, page, category: open && state.category ? open.slug : '' }, found: ordered.length, pages, product, base: base(d),
+    ...s, narrow, state: { ...state, page, category: open && state.category ? open.slug : '' }, found: ordered.length, pages, product, base: base(d),
     products: await productViews(d.ctx, d.site, here, w, d.via),
     categories: s.categories ? tree.map((n) => categoryView(n, d, open?.slug ?? '')) : null,
     sorts: s.sort ? [{ value: '', name: w[s.order] }, ...orders.filter((o) => o !== s.order).map((value) => ({ value, name: w[value] }))] : null,
   }, w);
+}
+
+/** Fewer goods than this are looked through faster than narrowed; tags that are offered. Chosen by hand. */
+const WORTH_NARROWING = 9;
+const TAGS = 12;
+
+/** A list narrowed to what was asked, and what it can be narrowed by. A price that cannot be read is left out. */
+async function narrowing(d: Drawing, listed: readonly Product[]): Promise<{ ordered: readonly Product[]; narrow: NarrowView | null }> {
+  const { state, site } = d;
+  const { currency, locale } = site.row;
+  const money = (text: string): Minor | null => {
+    const read = text ? parseMoney(text, currency) : undefined;
+    return read?.ok ? read.value : null;
+  };
+  const n: Narrowing = { least: money(state.least), most: money(state.most), inStock: state.stock, onOffer: state.offer, tags: state.tags };
+  const by = narrowedBy(n);
+  if (by === 0 && listed.length < WORTH_NARROWING) return { ordered: listed, narrow: null };
+  const free = n.inStock ? await freeOfProducts(d.ctx, site.row.id, listed) : undefined;
+  const facets = kept(listed, d.at);
+  const chosen = new Set(state.tags.map((t) => t.toLowerCase()));
+  const tags = [...facets.tags, ...state.tags.filter((t) => !facets.tags.some((f) => f.name.toLowerCase() === t.toLowerCase())).map((name) => ({ name, count: 0 }))];
+  return {
+    ordered: narrowed(listed, n, d.at, free),
+    narrow: {
+      by, sign: formatMoney({ amount: 0 as Minor, currency }, locale).replace(/[\d.,\s\u00a0]/g, '') || currency, least: decimalText(facets.least, currency), most: decimalText(facets.most, currency), offers: facets.offers > 0,
+      tags: tags.map((t) => ({ ...t, chosen: chosen.has(t.name.toLowerCase()) })),
+    },
+  };
+}
+
+const facets = new WeakMap<readonly Product[], ReturnType<typeof facetsOf>>();
+/** Lists in order are kept by the catalogue, and so is what they can be narrowed by. */
+function kept(list: readonly Product[], at: number): ReturnType<typeof facetsOf> {
+  const known = facets.get(list) ?? facetsOf(list, at, TAGS);
+  facets.set(list, known);
+  return known;
 }
 
 /** What a shopper's words find, the best first, or in an order that was asked for. */
@@ -135,6 +182,18 @@ async function drawCategories(d: Drawing, s: { heading: string; level: number; c
   return categoriesFragment({ ...s, across: s.form === 'across', categories: tree.map((n) => categoryView(n, d, '')) }, d.w);
 }
 
+async function drawReviews(d: Drawing, s: ReviewsSettings): Promise<Html> {
+  const product = s.goods ? (await d.goods()).bySlug.get(s.goods) : null;
+  if (product === undefined || product?.shows === 'hidden') return html`<p class="stall-muted">${d.w.gone}</p>`;
+  return reviewsFragment({ ...s, ...(await reviewsView(d.ctx, d.site, product, d.lang, { ...s, via: d.via })) }, d.w);
+}
+
+async function drawReleases(d: Drawing, s: ReleasesSettings): Promise<Html> {
+  const product = (await d.goods()).bySlug.get(s.goods);
+  if (!product || product.shows === 'hidden') return html`<p class="stall-muted">${d.w.gone}</p>`;
+  return releasesFragment({ ...s, releases: releaseNotes(product, d.lang, s.limit) }, d.w);
+}
+
 /** The answer to an order lookup: the order, or that there is none. */
 export async function lookupAnswer(ctx: Ctx, site: Site, fields: { number: string; email: string }, attributes: ReadonlyMap<string, string>): Promise<{ html: Html; found: boolean }> {
   const settings = kindOf('lookup')?.fromAttributes(attributes);
@@ -142,5 +201,5 @@ export async function lookupAnswer(ctx: Ctx, site: Site, fields: { number: strin
   const lang = s.lang || site.row.locale;
   const w = wordsIn(lang);
   const found = await lookUpOrder(ctx, site.row.id, fields.number, fields.email);
-  return { found: !!found, html: lookupFragment({ ...s, action: `${shopUrl(ctx, site)}/lookup`, ...fields, problem: found ? '' : w.noOrder, order: found ? briefOf(found, site, lang) : null }, w) };
+  return { found: !!found, html: lookupFragment({ ...s, action: `${shopUrl(ctx, site)}/lookup`, ...fields, problem: found ? '' : w.noOrder, order: found ? await briefOf(ctx, found, site, lang) : null }, w, stepWordsIn(lang)) };
 }

@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { priceNow } from '../../core/goods/price';
 import type { Product, Variant } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
-import { type BasketLine, type WorkedSum, workOut } from '../../core/till/worked-sum';
+import { nowhere } from '../../core/till/place';
+import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
 import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
@@ -12,9 +13,12 @@ import { cartLines, carts, goods, idempotency, variants } from '../../data/schem
 import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
 import { buyable } from '../goods/available';
+import { categoriesOfGoods } from '../goods/categories';
 import { catalogueOf, productIn, productOf, variantOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
+import { chargedAgain, priced, pricingFacts, type Said } from './pricing';
+import { readRules } from './rules';
 
 /** More pieces of one thing than a shopper means to buy; refuses typing errors and nonsense. */
 const MAX_PIECES = 999;
@@ -42,6 +46,9 @@ export interface CartView extends WorkedSum {
   readonly token: string;
   /** Pictures by line, as blob hashes. */
   readonly pictures: Readonly<Record<string, string | null>>;
+  readonly said: Said;
+  /** What is charged again, and how much each time. */
+  readonly again: readonly { readonly every: NonNullable<BasketLine['every']>; readonly amount: number }[];
 }
 
 interface BasketRow extends BasketLine {
@@ -54,13 +61,14 @@ export async function basketOf(db: Db | Tx, cart: string, now: Date, butOrder = 
   const rows = await db.select({ line: cartLines, product: goods, variant: variants }).from(cartLines).innerJoin(goods, eq(goods.id, cartLines.goodsId)).innerJoin(variants, eq(variants.id, cartLines.variantId)).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt));
   const free = await buyable(db, [...new Set(rows.map((r) => r.variant.id))], now, butOrder);
   const pictures: Record<string, string | null> = {};
+  const within = rows[0] ? await categoriesOfGoods(db, rows[0].product.siteId, rows.map((r) => r.product.id)) : new Map<string, string[]>();
   const lines = rows.map(({ line, product, variant }): BasketRow => {
     const p = productOf(product, [variant], []);
     const v = variantOf(variant);
     pictures[line.id] = v.picture ?? p.pictures[0]?.hash ?? null;
     return {
       id: line.id, goodsId: p.id, variantId: v.id, slug: p.slug, name: p.name, particulars: particularsOf(p, v, line.texts), unit: unitOf(p, v, line, now), quantity: line.quantity,
-      available: free.get(v.id) ?? null, placementId: line.placementId, page: line.page,
+      available: free.get(v.id) ?? null, ...pricingFacts(p, v, within.get(p.id) ?? [], now.getTime()), placementId: line.placementId, page: line.page, ...(p.kind === 'subscription' && p.every && { every: p.every }),
     };
   });
   return { lines, pictures };
@@ -77,12 +85,22 @@ const particularsOf = (p: Product, v: Variant, texts: readonly string[]): string
 
 export async function readCart(ctx: Ctx, site: Site, token: string): Promise<CartView> {
   await mine(ctx.store.db, site, token);
-  return viewOf(ctx.store.db, site, token, ctx.now());
+  return viewOf(ctx, ctx.store.db, site, token);
 }
 
-async function viewOf(db: Db | Tx, site: Site, token: string, now: Date): Promise<CartView> {
-  const { lines, pictures } = await basketOf(db, token, now);
-  return { token, pictures, ...workOut(site.row.currency, lines.map(({ placementId: _, page: __, ...l }) => l)) };
+/** What a shopper has said of a cart: codes, where it goes, by which way. */
+export async function saidOf(db: Db | Tx, cart: string): Promise<Said> {
+  const [row] = await db.select({ codes: carts.codes, place: carts.place, way: carts.way }).from(carts).where(eq(carts.token, cart));
+  return { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
+}
+
+async function viewOf(ctx: Ctx, db: Db | Tx, site: Site, token: string): Promise<CartView> {
+  const { lines, pictures } = await basketOf(db, token, ctx.now());
+  const said = await saidOf(db, token);
+  const basket = lines.map(({ placementId: _, page: __, ...l }): BasketLine => l);
+  const rules = basket.some((l) => l.every) ? await readRules(db, site.row.id) : undefined;
+  const again = basket.flatMap((l) => (rules && l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
+  return { token, pictures, said, again, ...(await priced(ctx, db, site, basket, said)) };
 }
 
 /**
@@ -100,7 +118,7 @@ export async function addToCart(ctx: Ctx, site: Site, token: string | null, inpu
       await insertLine(tx, site, cart, input, now, goodsId);
       if (key) await tx.insert(idempotency).values({ key: `cart ${key}`, answer: cart, at: now });
     }
-    return viewOf(tx, site, cart, now);
+    return viewOf(ctx, tx, site, cart);
   });
 }
 
@@ -156,7 +174,7 @@ export async function setQuantity(ctx: Ctx, site: Site, token: string, lineId: s
     const where = and(eq(cartLines.id, lineId), eq(cartLines.cart, token));
     if (quantity === 0) await tx.delete(cartLines).where(where);
     else await tx.update(cartLines).set({ quantity }).where(where);
-    return viewOf(tx, site, token, ctx.now());
+    return viewOf(ctx, tx, site, token);
   });
 }
 
@@ -165,4 +183,28 @@ const exists = async (db: Db | Tx, site: Site, token: string): Promise<boolean> 
 
 async function mine(db: Db | Tx, site: Site, token: string): Promise<void> {
   if (!(await exists(db, site, token))) throw missing(stepWordsIn(site.row.locale).cartGone);
+}
+
+/** Codes that a cart holds at once. */
+const MAX_CODES = 6;
+
+/** Puts a discount code or a gift voucher into a cart, or takes it out. Whether it fits is said by the sum. */
+export async function setCode(ctx: Ctx, site: Site, token: string, typed: string, take: 'in' | 'out'): Promise<CartView> {
+  const code = typed.trim().slice(0, 40);
+  return ctx.store.write(async (tx) => {
+    await mine(tx, site, token);
+    const { codes } = await saidOf(tx, token);
+    const others = codes.filter((c) => c.toLowerCase() !== code.toLowerCase());
+    if (code) await tx.update(carts).set({ codes: take === 'in' ? [...others, code].slice(-MAX_CODES) : others }).where(eq(carts.token, token));
+    return viewOf(ctx, tx, site, token);
+  });
+}
+
+/** Where a cart goes, and by which way; kept, so that nobody has to say it twice. */
+export async function setPlace(ctx: Ctx, site: Site, token: string, place: Said['place'], way: string): Promise<CartView> {
+  return ctx.store.write(async (tx) => {
+    await mine(tx, site, token);
+    await tx.update(carts).set({ place, way }).where(eq(carts.token, token));
+    return viewOf(ctx, tx, site, token);
+  });
 }

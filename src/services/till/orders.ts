@@ -6,6 +6,7 @@ import type { Ctx } from '../context';
 import { missing } from '../errors';
 import { pageName } from '../sites/names';
 import type { Site } from '../sites/site';
+import { subscriptionsOfSite, type SubscriptionView } from './subscriptions';
 
 export interface OrderView {
   readonly id: string;
@@ -17,6 +18,10 @@ export interface OrderView {
   readonly currency: string;
   readonly steps: readonly Step[];
   readonly createdAt: string;
+  /** Paid, and something in it is downloaded. */
+  readonly files: boolean;
+  /** What of it is charged again; or the subscription that it is a charge of. */
+  readonly subscriptions: readonly SubscriptionView[];
   readonly lines: readonly {
     readonly name: string; readonly quantity: number; readonly unit: number; readonly amount: number;
     readonly picture: string | null; readonly page: string | null; readonly placementId: string | null;
@@ -32,18 +37,21 @@ export async function listOrders(ctx: Ctx, site: Site, limit = 100): Promise<Ord
   const rows = await ctx.store.db.select().from(orders).where(eq(orders.siteId, site.row.id)).orderBy(desc(orders.createdAt)).limit(limit);
   const ids = rows.map((r) => r.id);
   if (ids.length === 0) return [];
-  const [lines, paid, events, names, pictures] = await Promise.all([
+  const [lines, paid, events, names, pictures, running] = await Promise.all([
     ctx.store.db.select().from(orderLines).where(inArray(orderLines.orderId, ids)),
     ctx.store.db.select().from(payments).where(inArray(payments.orderId, ids)).orderBy(asc(payments.createdAt)),
     ctx.store.db.select().from(orderEvents).where(inArray(orderEvents.orderId, ids)).orderBy(asc(orderEvents.id)),
     ctx.store.db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
     ctx.store.db.select({ id: goods.id, details: goods.details }).from(goods).where(eq(goods.siteId, site.row.id)),
+    subscriptionsOfSite(ctx, site.row.id),
   ]);
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
   const pictureOf = new Map(pictures.map((p) => [p.id, p.details.pictures?.[0]?.hash ?? null]));
+  const kindOf = new Map(pictures.map((p) => [p.id, p.details]));
+  const isFiles = (id: string): boolean => kindOf.get(id)?.kind === 'download' || (kindOf.get(id)?.bundle ?? []).some((b) => kindOf.get(b.goodsId)?.kind === 'download');
   const through = (placementId: string | null, page: string | null) => (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
   return rows.map((o) => ({
-    id: o.id, number: o.number, state: o.state, short: o.short, buyer: o.buyer, total: o.total, currency: o.currency, steps: o.worked.steps, createdAt: o.createdAt.toISOString(),
+    id: o.id, number: o.number, state: o.state, short: o.short, buyer: o.buyer, total: o.total, currency: o.currency, steps: o.worked.steps, createdAt: o.createdAt.toISOString(), subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId)),
     lines: lines.filter((l) => l.orderId === o.id).map((l) => ({
       name: l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, unit: l.unit, amount: l.amount, page: l.page, placementId: l.placementId, picture: pictureOf.get(l.goodsId) ?? null, through: through(l.placementId, l.page),
     })),

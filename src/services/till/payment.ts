@@ -11,15 +11,17 @@ import type { Ctx } from '../context';
 import { invalid, Refusal, unreachable } from '../errors';
 import { shopPagesOf } from '../sites/shop-pages';
 import type { Site } from '../sites/site';
+import { issueVouchers, spendUses } from './codes';
 import { release, sell } from './reserve';
+import { beginSubscriptions, chargeDeclined, chargePaid } from './subscription-state';
 
 const providerAnswer = z.object({ id: z.string(), url: z.url() });
-const providerState = z.object({ id: z.string(), reference: z.string(), state: z.enum(['open', 'approved', 'declined']), detail: z.string().default('') });
+const providerState = z.object({ id: z.string(), reference: z.string(), state: z.enum(['open', 'approved', 'declined']), detail: z.string().default(''), mandate: z.string().max(200).default('') });
 
 /** A notice of the payment interface (docs/payment-provider.md). */
 export const noticeBody = z.object({
   type: z.enum(['payment.approved', 'payment.declined']),
-  data: z.object({ id: z.string(), reference: z.string(), amount: z.number().int(), currency: z.string().length(3), detail: z.string().max(200).default('') }),
+  data: z.object({ id: z.string(), reference: z.string(), amount: z.number().int(), currency: z.string().length(3), detail: z.string().max(200).default(''), mandate: z.string().max(200).default('') }),
 });
 type Notice = z.infer<typeof noticeBody>;
 
@@ -41,6 +43,8 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
     description: s.worked.lines.map((l) => `${l.quantity} x ${l.name}`).join(', ').slice(0, 200),
     approvedUrl: backTo(ctx, site, s.way, 'thanks', s.token), declinedUrl: backTo(ctx, site, s.way, 'failed', s.token),
     noticeUrl: `${ctx.addresses.shop}/v1/notices/cards`,
+    // Asked for only where something is charged again: a card is not kept for nothing.
+    ...(s.worked.lines.some((l) => l.every) && { again: true }),
   };
   const answer = await askProvider(ctx, '/payments', { method: 'POST', body: JSON.stringify(body), headers: { 'idempotency-key': s.paymentId } }).catch(() => undefined);
   const parsed = providerAnswer.safeParse(answer);
@@ -55,14 +59,22 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
   return parsed.data.url;
 }
 
+/** An order of which nothing is left to pay: vouchers or discounts cover it. Within the transaction that worked it out. */
+export async function settleFree(ctx: Ctx, tx: Tx, orderId: string, paymentId: string): Promise<void> {
+  const [order] = await tx.select().from(orders).where(eq(orders.id, orderId));
+  if (order?.total !== 0) throw new Error('an order that costs something is not settled for nothing');
+  await tx.update(payments).set({ state: 'paid', detail: 'nothing was left to pay' }).where(eq(payments.id, paymentId));
+  await settle(ctx, tx, order, { detail: 'nothing was left to pay', mandate: '' });
+}
+
 /** Every way out of paying leads back to the site; without script, to the shop's ordinary pages. */
-function backTo(ctx: Ctx, site: Site, way: 'site' | 'ordinary', part: 'thanks' | 'failed', token: string): string {
+export function backTo(ctx: Ctx, site: Site, way: 'site' | 'ordinary', part: 'thanks' | 'failed', token: string): string {
   if (way === 'ordinary') return `${ctx.addresses.shop}/${site.row.slug}/${part}/${token}`;
   const page = shopPagesOf(site, null).find((p) => p.part === part);
   return new URL(`${page?.address.slice(1) ?? ''}?order=${token}`, site.row.liveUrl).href;
 }
 
-async function askProvider(ctx: Ctx, path: string, init: RequestInit): Promise<unknown> {
+export async function askProvider(ctx: Ctx, path: string, init: RequestInit): Promise<unknown> {
   const answer = await fetch(`${ctx.cards.api}${path}`, {
     ...init, headers: { 'content-type': 'application/json', authorization: `Bearer ${ctx.cards.key}`, ...init.headers }, signal: AbortSignal.timeout(PATIENCE_MS),
   });
@@ -98,12 +110,12 @@ export async function reconcile(ctx: Ctx, orderToken: string): Promise<void> {
   const parsed = providerState.safeParse(await askProvider(ctx, `/payments/${encodeURIComponent(ref)}`, {}).catch(() => undefined));
   if (!parsed.success || parsed.data.state === 'open' || parsed.data.reference !== open.payment.id) return;
   const { amount, currency } = open.payment;
-  const notice: Notice = { type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id: ref, reference: open.payment.id, amount, currency, detail: parsed.data.detail } };
+  const notice: Notice = { type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id: ref, reference: open.payment.id, amount, currency, detail: parsed.data.detail, mandate: parsed.data.mandate } };
   const siteId = await ctx.store.write((tx) => act(ctx, tx, notice));
   if (siteId) ctx.changed(siteId);
 }
 
-async function act(ctx: Ctx, tx: Tx, { type, data }: Notice): Promise<string | undefined> {
+export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice): Promise<string | undefined> {
   const [found] = await tx.select({ payment: payments, order: orders }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId)).where(eq(payments.id, data.reference));
   if (!found) {
     ctx.log.warn({ reference: data.reference }, 'a notice for a payment that is not ours');
@@ -111,7 +123,10 @@ async function act(ctx: Ctx, tx: Tx, { type, data }: Notice): Promise<string | u
   }
   const { payment, order } = found;
   if (type === 'payment.declined') {
-    if (payment.state === 'started') await decline(tx, order.id, payment.id, data.detail || 'Declined', ctx.now());
+    if (payment.state === 'started') {
+      await decline(tx, order.id, payment.id, data.detail || 'Declined', ctx.now());
+      await chargeDeclined(tx, order, data.detail || 'Declined', ctx.now());
+    }
     return order.siteId;
   }
   if (payment.state === 'paid') return undefined;
@@ -121,19 +136,23 @@ async function act(ctx: Ctx, tx: Tx, { type, data }: Notice): Promise<string | u
   }
   await tx.update(payments).set({ state: 'paid', detail: data.detail }).where(eq(payments.id, payment.id));
   if (order.state === 'paid') await event(tx, order.id, ctx.now(), 'Paid a second time', 'Refund one of the two');
-  else await settle(ctx, tx, order, data.detail);
+  else await settle(ctx, tx, order, data);
   return order.siteId;
 }
 
-async function settle(ctx: Ctx, tx: Tx, order: typeof orders.$inferSelect, detail: string): Promise<void> {
+async function settle(ctx: Ctx, tx: Tx, order: typeof orders.$inferSelect, { detail, mandate }: Pick<Notice['data'], 'detail' | 'mandate'>): Promise<void> {
   const now = ctx.now();
   const gone = await sell(tx, order.id, now);
   const [last] = await tx.select({ n: max(orders.number) }).from(orders).where(eq(orders.siteId, order.siteId));
   const number = Math.max(last?.n ?? 0, FIRST_NUMBER - 1) + 1;
   await tx.update(orders).set({ state: 'paid', number, paidAt: now, short: gone.length > 0 }).where(eq(orders.id, order.id));
+  const missing = await spendUses(tx, order.id, now);
+  await issueVouchers(tx, order, now);
   await emptyCart(tx, order);
+  await (order.subscriptionId ? chargePaid(tx, order.subscriptionId, now) : beginSubscriptions(tx, order, mandate, now));
   const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
   await event(tx, order.id, now, `Paid ${formatMoney({ amount: order.total as Minor, currency: order.currency }, site?.locale ?? 'en')}`, detail);
+  if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${formatMoney({ amount: missing as Minor, currency: order.currency }, site?.locale ?? 'en')} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
   if (gone.length) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
 }
 

@@ -3,6 +3,7 @@ import type { Tx } from '../../data/database';
 import { orderEvents, orders, reservations, stockMovements, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { buyable, type Pieces } from '../goods/available';
+import { releaseUses } from './codes';
 
 /** How long pieces are kept for a shopper who went to pay. */
 export const HELD_MS = 30 * 60_000;
@@ -16,8 +17,11 @@ export async function hold(tx: Tx, orderId: string, pieces: readonly Pieces[], n
   await tx.insert(reservations).values(counted.map((p) => ({ orderId, ...p, state: 'held' as const, expiresAt })));
 }
 
-export const release = (tx: Tx, orderId: string) =>
-  tx.update(reservations).set({ state: 'released' }).where(and(eq(reservations.orderId, orderId), eq(reservations.state, 'held')));
+/** Gives back what an order held: pieces, uses of discounts, money on vouchers. */
+export async function release(tx: Tx, orderId: string): Promise<void> {
+  await tx.update(reservations).set({ state: 'released' }).where(and(eq(reservations.orderId, orderId), eq(reservations.state, 'held')));
+  await releaseUses(tx, orderId);
+}
 
 /**
  * Turns what an order holds into sold pieces: stock goes down once. A hold that ran out is honoured when the pieces

@@ -16,7 +16,7 @@ export const headingField: SettingField = { key: 'heading', label: 'Heading', as
 export const levelField: SettingField = { key: 'level', label: 'Heading level of each', as: 'number', least: 2, most: 6 };
 export const columnsField: SettingField = { key: 'columns', label: 'Columns at most', as: 'number', least: 1, most: 6 };
 export const langField: SettingField = { key: 'lang', label: 'Speaks', as: 'choice', options: [['', 'The site\u2019s language'], ...languages.map((l): [string, string] => [l, { en: 'English', de: 'German', fr: 'French' }[l] ?? l])] };
-export const partsField: SettingField = { key: 'parts', label: 'Shows', as: 'parts', options: [['picture', 'Picture'], ['name', 'Name'], ['description', 'Description'], ['price', 'Price'], ['stock', 'Stock'], ['button', 'Button']] };
+export const partsField: SettingField = { key: 'parts', label: 'Shows', as: 'parts', options: [['picture', 'Picture'], ['name', 'Name'], ['description', 'Description'], ['price', 'Price'], ['stock', 'Stock'], ['button', 'Button'], ['glance', 'Quick look']] };
 
 /** The plain link, in a box that keeps the room the widget will need. */
 export const room = (height: string, link: OrdinaryLink): string => `<div style="min-height:${height}"><a href="${escapeHtml(link.href)}">${escapeHtml(link.text)}</a></div>`;

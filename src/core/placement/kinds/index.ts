@@ -3,6 +3,7 @@ import { buyButton } from './buy-button';
 import { cart } from './cart';
 import { productCard } from './product-card';
 import { productRow } from './product-row';
+import { releases, reviews } from './after';
 import { shopFront } from './shop-front';
 import { accountLink, categoryList, notice, orderLookup, searchBox } from './ways-in';
 
@@ -17,10 +18,10 @@ export const kinds: readonly WidgetKind[] = [
   searchBox,
   orderLookup,
   accountLink,
+  reviews,
+  releases,
   notice,
   plannedKind({ kind: 'currency', name: 'Currency switch', hint: 'Prices in another currency, for comparison.' }),
-  plannedKind({ kind: 'reviews', name: 'Reviews', hint: 'What buyers say of a product they bought.' }),
-  plannedKind({ kind: 'releases', name: 'Release notes', hint: 'What is new in a product that is downloaded.' }),
   plannedKind({ kind: 'questions', name: 'Questions and answers', hint: 'What shoppers asked, and what you answered.' }),
   plannedKind({ kind: 'contact', name: 'Contact form', hint: 'A message to you, with the product it is about.' }),
 ];

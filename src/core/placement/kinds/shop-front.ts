@@ -10,10 +10,12 @@ const settings = z.object({
   categories: z.boolean().default(true),
   search: z.boolean().default(true),
   sort: z.boolean().default(true),
+  /** By price, stock, offers and tags, where there are enough goods for it. */
+  narrow: z.boolean().default(true),
   order: z.enum(orders).default('hand'),
   perPage: z.number().int().min(1, 'At least one product to a page.').max(96, 'At most 96 products to a page.').default(12),
   columns,
-  heading, parts: parts(['picture', 'name', 'price', 'stock', 'button']), level, lang,
+  heading, parts: parts(['picture', 'name', 'price', 'stock', 'button', 'glance']), level, lang,
 });
 export type ShopFrontSettings = z.infer<typeof settings>;
 
@@ -30,6 +32,7 @@ export const shopFront = defineKind<ShopFrontSettings>({
     { key: 'categories', label: 'Categories above it', as: 'yes' },
     { key: 'search', label: 'A search field', as: 'yes' },
     { key: 'sort', label: 'A choice of order', as: 'yes' },
+    { key: 'narrow', label: 'Narrowing by price, stock and tags', as: 'yes' },
     { key: 'order', label: 'Order at the start', as: 'choice', options: [['hand', 'As you have them'], ['newest', 'Newest first'], ['name', 'By name'], ['cheapest', 'Cheapest first'], ['dearest', 'Dearest first']] },
     { key: 'perPage', label: 'Products to a page', as: 'number', least: 1, most: 96 },
     columnsField, headingField, partsField, levelField, langField,
@@ -38,6 +41,6 @@ export const shopFront = defineKind<ShopFrontSettings>({
   usualReach: 'page',
   frameHeight: 1400,
   link,
-  inner: (s, c) => room(`calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`, link(s, c)),
+  inner: (s, c) => room(`calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`, link(s, c)),
   describe: (s) => `Shop front${s.category ? `: ${s.category}` : ''}`,
 });

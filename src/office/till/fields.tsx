@@ -1,0 +1,71 @@
+import { type ReactNode, useEffect, useId, useState } from 'react';
+import { decimalText, parseMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
+import { useBoot, useMoney } from '../shop-context';
+
+interface Typed<T> {
+  readonly label: string;
+  readonly value: T;
+  readonly onChange: (v: T) => void;
+  readonly hidden?: boolean;
+  readonly placeholder?: string;
+}
+
+/** What is typed stays as it is typed until it can be read; only what can be read goes on. */
+function useTyped<T>(value: T, show: (v: T) => string, read: (text: string) => T | undefined, onChange: (v: T) => void) {
+  const [text, setText] = useState(() => show(value));
+  useEffect(() => setText((now) => (read(now) === value ? now : show(value))), [value, read, show]);
+  const write = (to: string) => {
+    setText(to);
+    const v = read(to);
+    if (v !== undefined && v !== value) onChange(v);
+  };
+  return { text, write, wrong: read(text) === undefined };
+}
+
+const Box = ({ label, id, hidden, unit, after, children }: { label: string; id: string; hidden?: boolean | undefined; unit?: string; after?: string | undefined; children: ReactNode }) => (
+  <div><label className={hidden ? 'sr-only' : 'lab'} htmlFor={id}>{label}</label><div className="in mono">{unit && <u>{unit}</u>}{children}{after && <u>{after}</u>}</div></div>
+);
+
+/** An amount of money; nothing where that is allowed. */
+export function Amount<T extends number | null>({ label, value, onChange, hidden, placeholder, empty }: Typed<T> & { readonly empty?: boolean }) {
+  const { site } = useBoot();
+  const money = useMoney();
+  const id = useId();
+  const [{ show, read }] = useState(() => ({
+    show: (v: T) => (v === null ? '' : decimalText(v as unknown as Minor, site.currency)),
+    read: (text: string): T | undefined => {
+      if (text.trim() === '') return empty ? (null as T) : undefined;
+      const r = parseMoney(text, site.currency);
+      return r.ok && r.value >= 0 ? (r.value as unknown as T) : undefined;
+    },
+  }));
+  const { text, write, wrong } = useTyped(value, show, read, onChange);
+  return <Box label={label} id={id} hidden={hidden} unit={money(0).replace(/[\d.,\s]/g, '')}><input id={id} value={text} inputMode="decimal" placeholder={placeholder} aria-invalid={wrong} onChange={(e) => write(e.target.value)} /></Box>;
+}
+
+/** A number; shown and read in another unit where one is given (grams as kilograms). */
+export function Count<T extends number | null>({ label, value, onChange, hidden, placeholder, after, per = 1, empty, most = 1e9 }: Typed<T> & { readonly after?: string; readonly per?: number; readonly empty?: boolean; readonly most?: number }) {
+  const id = useId();
+  const [{ show, read }] = useState(() => ({
+    show: (v: T) => (v === null ? '' : String(v / per)),
+    read: (text: string): T | undefined => {
+      const bare = text.trim().replace(',', '.');
+      if (bare === '') return empty ? (null as T) : undefined;
+      const n = Math.round(Number(bare) * per * 1000) / 1000;
+      return /^\d+(\.\d+)?$/.test(bare) && n <= most ? (n as T) : undefined;
+    },
+  }));
+  const { text, write, wrong } = useTyped(value, show, read, onChange);
+  return <Box label={label} id={id} hidden={hidden} after={after}><input id={id} value={text} inputMode="decimal" placeholder={placeholder} aria-invalid={wrong} onChange={(e) => write(e.target.value)} /></Box>;
+}
+
+export function Foot({ part }: { part: { readonly changed: boolean; readonly save: { readonly isPending: boolean; readonly mutate: () => void }; readonly reset: () => void } }) {
+  return (
+    <div className="tfoot">
+      <button type="button" className="btn leaf" disabled={!part.changed || part.save.isPending} onClick={() => part.save.mutate()}>{part.save.isPending ? 'Saving' : 'Save'}</button>
+      {part.changed && <button type="button" className="btn quiet" onClick={part.reset}>Back to what is saved</button>}
+      <span className="note" role="status">{part.changed ? 'Goes live when you save. The cart beside counts with it already.' : 'Saved, and live.'}</span>
+    </div>
+  );
+}

@@ -1,0 +1,38 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import type { TillRules } from '../../core/till/rules';
+import type { TillView } from '../../services/till/try-cart';
+import { call, refresh } from '../api';
+import { useBoot } from '../shop-context';
+
+export const useTill = () => {
+  const { site } = useBoot();
+  return useQuery({ queryKey: ['till'], queryFn: () => call<TillView>(`/api/${site.slug}/till`) });
+};
+
+/** One part of the till as it is being written: live when it is saved. */
+export function usePart<P extends 'tax' | 'shipping' | 'discounts'>(part: P, saved: TillRules[P]) {
+  const { site } = useBoot();
+  const [draft, setDraft] = useState(saved);
+  const [base, setBase] = useState(saved);
+  const changed = JSON.stringify(draft) !== JSON.stringify(base);
+  // What was saved elsewhere comes in while nothing is being written here.
+  useEffect(() => {
+    if (JSON.stringify(saved) === JSON.stringify(base) || changed) return;
+    setBase(saved);
+    setDraft(saved);
+  }, [saved, base, changed]);
+  const save = useMutation({
+    mutationFn: () => call<TillRules>(`/api/${site.slug}/till`, 'PUT', { part, value: draft, from: base }),
+    onSuccess: (rules) => {
+      setBase(rules[part]);
+      setDraft(rules[part]);
+      refresh('till', 'slip');
+      toast.success('Saved, and live. The slip has the undo.');
+    },
+    onError: (e) => toast.error(e.message, { duration: 9000 }),
+  });
+  return { draft, set: setDraft, changed, save, reset: () => setDraft(base) };
+}
+export type Part<P extends 'tax' | 'shipping' | 'discounts'> = ReturnType<typeof usePart<P>>;

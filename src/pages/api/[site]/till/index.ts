@@ -1,0 +1,7 @@
+import { endpoint } from '../../../_endpoint';
+
+/** The till's rules, the countries of the world, and rates to begin with. */
+export const GET = endpoint(({ app, site }) => app.services.till.tillView(app.ctx, site));
+
+/** One part of the rules, as it is to be and as it was seen. */
+export const PUT = endpoint(async ({ app, site, body, by }) => app.services.rules.saveRules(app.ctx, site, await body(), by));

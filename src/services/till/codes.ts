@@ -1,0 +1,92 @@
+import { randomInt } from 'node:crypto';
+import { and, eq, gt, inArray, ne, or, sql } from 'drizzle-orm';
+import type { Minor } from '../../core/money/minor';
+import type { Voucher } from '../../core/till/basket';
+import type { TillRules } from '../../core/till/rules';
+import type { WorkedSum } from '../../core/till/worked-sum';
+import type { Db, Tx } from '../../data/database';
+import { discountUses, orders, vouchers, voucherUses } from '../../data/schema';
+import { newId } from '../ids';
+
+/** Uses that count: those that are paid for, and those whose buyer is paying now. */
+const counts = (table: typeof discountUses | typeof voucherUses, now: Date) => or(eq(table.state, 'used'), and(eq(table.state, 'held'), gt(table.expiresAt, now)));
+
+/** How often rules with a limit were used, in all and with a mail address. @param butOrder an order whose own use does not count. */
+export async function usesOf(db: Db | Tx, siteId: string, rules: TillRules, email: string, now: Date, butOrder: string): Promise<Record<string, { all: number; own: number }>> {
+  const limited = rules.discounts.filter((d) => d.active && (d.limit !== null || d.limitEach !== null)).map((d) => d.id);
+  if (limited.length === 0) return {};
+  const rows = await db.select({ ruleId: discountUses.ruleId, all: sql<number>`count(*)`, own: sql<number>`sum(lower(${discountUses.email}) = ${email.toLowerCase()})` }).from(discountUses)
+    .where(and(eq(discountUses.siteId, siteId), inArray(discountUses.ruleId, limited), ne(discountUses.orderId, butOrder), counts(discountUses, now))).groupBy(discountUses.ruleId);
+  return Object.fromEntries(rows.map((r) => [r.ruleId, { all: r.all, own: email ? r.own : 0 }]));
+}
+
+/** "abcd-efgh 1234" as it is kept. Letters that are taken for one another are one. */
+export const bareCode = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
+
+/** What is left on the vouchers among some codes, those with nothing on them left out. */
+export async function vouchersIn(db: Db | Tx, siteId: string, codes: readonly string[], now: Date, butOrder: string): Promise<Voucher[]> {
+  if (codes.length === 0) return [];
+  const found = await db.select().from(vouchers).where(and(eq(vouchers.siteId, siteId), inArray(vouchers.code, codes.map(bareCode))));
+  const good = found.filter((v) => v.expiresAt === null || v.expiresAt > now);
+  if (good.length === 0) return [];
+  const spent = await db.select({ id: voucherUses.voucherId, sum: sql<number>`sum(${voucherUses.amount})` }).from(voucherUses)
+    .where(and(inArray(voucherUses.voucherId, good.map((v) => v.id)), ne(voucherUses.orderId, butOrder), counts(voucherUses, now))).groupBy(voucherUses.voucherId);
+  const sums = new Map(spent.map((s) => [s.id, s.sum]));
+  return codes.flatMap((code) => {
+    const v = good.find((x) => x.code === bareCode(code));
+    const balance = v ? v.amount - (sums.get(v.id) ?? 0) : 0;
+    return balance > 0 ? [{ code, balance: balance as Minor }] : [];
+  });
+}
+
+/** Keeps discounts and vouchers for an order while its buyer pays. Within the transaction that worked them out. */
+export async function holdUses(tx: Tx, siteId: string, orderId: string, email: string, worked: WorkedSum, expiresAt: Date): Promise<void> {
+  for (const step of worked.steps) {
+    if (step.kind === 'discount' && step.id) await tx.insert(discountUses).values({ siteId, ruleId: step.id, orderId, email, state: 'held', expiresAt });
+    if (step.kind !== 'voucher' || !step.id) continue;
+    const [v] = await tx.select({ id: vouchers.id }).from(vouchers).where(and(eq(vouchers.siteId, siteId), eq(vouchers.code, bareCode(step.id))));
+    if (v) await tx.insert(voucherUses).values({ voucherId: v.id, orderId, amount: -step.amount, state: 'held', expiresAt });
+  }
+}
+
+export async function releaseUses(tx: Tx, orderId: string): Promise<void> {
+  await tx.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held')));
+  await tx.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held')));
+}
+
+/**
+ * What an order used is used for good. A hold that had run out is honoured; where others spent the voucher meanwhile, what is
+ * missing on it is told. @returns minor units that a voucher no longer had.
+ */
+export async function spendUses(tx: Tx, orderId: string, now: Date): Promise<number> {
+  const [order] = await tx.select().from(orders).where(eq(orders.id, orderId));
+  if (!order) return 0;
+  const steps = order.worked.steps.filter((s) => s.kind === 'discount' || s.kind === 'voucher');
+  if (steps.length === 0) return 0;
+  const codes = steps.flatMap((s) => (s.kind === 'voucher' && s.id ? [s.id] : []));
+  const left = new Map((await vouchersIn(tx, order.siteId, codes, now, orderId)).map((v) => [v.code, v.balance]));
+  await releaseUses(tx, orderId);
+  await holdUses(tx, order.siteId, orderId, order.buyer.email, order.worked, now);
+  await tx.update(discountUses).set({ state: 'used' }).where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held')));
+  await tx.update(voucherUses).set({ state: 'used' }).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held')));
+  return steps.reduce((n, s) => n + (s.kind === 'voucher' ? Math.max(0, -s.amount - (left.get(s.id ?? '') ?? 0)) : 0), 0);
+}
+
+/** Letters and digits that nobody takes for one another when they are read out or copied by hand. */
+const ALPHABET = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789';
+const newCode = (): string => Array.from({ length: 12 }, () => ALPHABET[randomInt(ALPHABET.length)]).join('');
+
+/** "ABCDEFGH2345" for people: in groups of four. */
+export const readableCode = (code: string): string => code.replace(/(.{4})(?=.)/g, '$1-');
+
+/** Makes the gift vouchers that an order bought, one to each piece. */
+export async function issueVouchers(tx: Tx, order: typeof orders.$inferSelect, now: Date): Promise<void> {
+  for (const line of order.worked.lines) {
+    if (!line.voucher) continue;
+    const { months } = line.voucher;
+    const expiresAt = months === null ? null : new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() + months, now.getUTCDate() + 1));
+    for (let n = 0; n < line.quantity; n++) await tx.insert(vouchers).values({ id: newId(), siteId: order.siteId, code: newCode(), amount: line.unit, currency: order.currency, expiresAt, orderId: order.id, createdAt: now });
+  }
+}
+
+export const vouchersOf = (db: Db | Tx, orderId: string) => db.select().from(vouchers).where(eq(vouchers.orderId, orderId));

@@ -1,0 +1,68 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { ruleFaults, tillRules, type TillRules } from '../../core/till/rules';
+import type { Db, Tx } from '../../data/database';
+import { liveChanges, sites, tills } from '../../data/schema';
+import type { Ctx } from '../context';
+import { conflict, invalid } from '../errors';
+import { canonical } from '../sites/state';
+import type { Site } from '../sites/site';
+
+/** What stands before the owner has set anything: prices as they are, no tax, nothing said of shipping. */
+function usualRules(setUp: typeof sites.$inferSelect.setUp): TillRules {
+  return tillRules.parse({ tax: { charged: false, included: setUp?.taxIncluded ?? true, home: { country: setUp?.country ?? '' } } });
+}
+
+export async function readRules(db: Db | Tx, siteId: string): Promise<TillRules> {
+  const [found] = await db.select({ rules: tills.rules, setUp: sites.setUp }).from(sites).leftJoin(tills, eq(tills.siteId, sites.id)).where(eq(sites.id, siteId));
+  // Rules that were kept before a field was known get its usual value.
+  return found?.rules ? tillRules.parse(found.rules) : usualRules(found?.setUp ?? null);
+}
+
+const parts = ['tax', 'shipping', 'discounts', 'zone'] as const;
+const change = z.object({ part: z.enum(parts), value: z.unknown(), from: z.unknown() });
+const says: Record<(typeof parts)[number], string> = { tax: 'Tax', shipping: 'Shipping', discounts: 'Discounts', zone: 'Time zone' };
+
+/**
+ * Sets one part of the till. Live at once, one line on the slip, one undo.
+ * @param asked the part as it is to be, and as the owner saw it: a change from another window is not lost.
+ */
+export async function saveRules(ctx: Ctx, site: Site, asked: unknown, by: string): Promise<TillRules> {
+  const parsed = change.safeParse(asked);
+  if (!parsed.success) throw invalid('This part of the till is not known.');
+  const { part, value, from } = parsed.data;
+  const saved = await ctx.store.write(async (tx) => {
+    const before = await readRules(tx, site.row.id);
+    if (canonical(before[part]) !== canonical(from)) throw conflict('This part of the till was changed in another window. Look at it as it is now, and change it again.');
+    const after = parseRules({ ...before, [part]: value });
+    if (canonical(after[part]) === canonical(before[part])) return before;
+    await write(ctx, tx, site.row.id, after);
+    await tx.insert(liveChanges).values({ siteId: site.row.id, detail: { act: says[part], changes: [], till: { part, from: before[part], to: after[part] } }, by, at: ctx.now() });
+    return after;
+  });
+  ctx.changed(site.row.id);
+  return saved;
+}
+
+function parseRules(value: unknown): TillRules {
+  const parsed = tillRules.safeParse(value);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    throw invalid(issue?.message ?? 'These rules cannot be kept.', { path: issue?.path });
+  }
+  const [fault] = ruleFaults(parsed.data);
+  if (fault) throw invalid(fault);
+  return parsed.data;
+}
+
+async function write(ctx: Ctx, tx: Tx, siteId: string, rules: TillRules): Promise<void> {
+  const updatedAt = ctx.now();
+  await tx.insert(tills).values({ siteId, rules, updatedAt }).onConflictDoUpdate({ target: tills.siteId, set: { rules, updatedAt } });
+}
+
+/** Puts a part of the till back, when nothing later stands on it. */
+export async function takeRulesBack(ctx: Ctx, tx: Tx, siteId: string, { part, from, to }: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown }): Promise<void> {
+  const now = await readRules(tx, siteId);
+  if (canonical(now[part]) !== canonical(to)) throw conflict('This part of the till was changed again since. Undo the later change first.');
+  await write(ctx, tx, siteId, parseRules({ ...now, [part]: from }));
+}
