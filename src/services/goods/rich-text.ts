@@ -17,13 +17,24 @@ const allowed: sanitizeHtml.IOptions = {
 /** Only tags that are allowed, none with attributes: clean as it stands. Nearly all descriptions are. */
 const clean = /^(?:[^<>]|<\/?(?:p|strong|em|u|s|h3|h4|ul|ol|li|blockquote|code|sub|sup|table|thead|tbody|tr|th|td)>|<(?:br|hr) ?\/?>)*$/;
 
+/** Cleaned until cleaning changes nothing more: unbalanced tags take one or two readings to find their shape. What never settles is told as its words alone. */
+function settled(html: string): string {
+  let kept = html;
+  for (let reading = 0; reading < 8; reading++) {
+    const next = sanitizeHtml(kept, allowed).trim();
+    if (next === kept) return kept;
+    kept = next;
+  }
+  return escapeHtml(plainText(kept));
+}
+
 /** Text as HTML: what was written as plain text gets its paragraphs, what came as HTML is cleaned of all that could do harm. */
 export function richText(text: string): string {
   const written = text.trim();
   if (written === '') return '';
   if (!/<[a-z!/]/i.test(written)) return written.split(/\n{2,}/).map((p) => `<p>${escapeHtml(p.trim()).replace(/\n/g, '<br />')}</p>`).join('');
   if (clean.test(written)) return written;
-  const kept = sanitizeHtml(written, allowed).trim();
+  const kept = settled(written);
   // Text that lost all its tags is still HTML: in a paragraph it is known as such when it is read again.
   return kept && !/<[a-z]/i.test(kept) ? `<p>${kept}</p>` : kept;
 }
