@@ -50,7 +50,7 @@ export async function goods(): Promise<Figure[]> {
   const demo = await startDemo(4860);
   const quiet = pino({ level: 'silent' });
   const store = await openStore(`file:${join(demo.dir, 'stall.db')}`, 'dist/migrations');
-  const ctx = { store, blobs: folderBlobs(join(demo.dir, 'blobs')), journals: '', pictures: new Recent(5), changed: () => {}, host: undefined, mail: undefined, addresses: { office: '', shop: '', draft: () => '' }, cards: { api: '', pages: '', key: '', noticeSecret: '' }, now: () => new Date(), log: quiet } as unknown as Ctx;
+  const ctx = { store, blobs: folderBlobs(join(demo.dir, 'blobs')), journals: '', pictures: new Recent(5), changed: () => {}, host: undefined, mail: undefined, addresses: { office: '', shop: '', draft: () => '' }, providers: {}, now: () => new Date(), log: quiet } as unknown as Ctx;
   const servers: ChildProcess[] = [];
   try {
     const first = await firstSite(ctx);

@@ -6,7 +6,7 @@ import { addToCart } from '../src/services/till/cart';
 import { goToPay } from '../src/services/till/checkout';
 import { takeNotice } from '../src/services/till/payment';
 import { makeWorld, noticeSecret } from '../src/services/testing';
-import { sign } from '../standins/card-provider/signature';
+import { sign } from '../standins/payments/signature';
 import { figure, type Measurement } from './support/figure';
 
 const ORDERS = 300;
@@ -35,7 +35,7 @@ async function measureOurs(): Promise<number> {
     const { url } = await goToPay(w.ctx, site, cart.token, { ...buyer, total: 4200 }, 'site');
     const reference = url.split('/').at(-1) ?? '';
     const body = JSON.stringify({ type: 'payment.approved', data: { id: 'p', reference, amount: 4200, currency: 'GBP', detail: 'card' } });
-    await takeNotice(w.ctx, sign(noticeSecret, `msg_${i}`, Math.floor(Date.now() / 1000), body), body);
+    await takeNotice(w.ctx, 'card', sign(noticeSecret, `msg_${i}`, Math.floor(Date.now() / 1000), body), body);
   };
   await Promise.all(Array.from({ length: AT_ONCE }, async () => {
     while (next < ORDERS) await one(next++);

@@ -38,7 +38,7 @@ async function main(): Promise<void> {
   let offset = 0;
   const ctx: Ctx = {
     store: await openStore(settings.database, join(repo, 'dist/migrations')), log: pino({ level: 'warn' }),
-    blobs: folderBlobs(join(settings.data, 'blobs')), journals: join(settings.data, 'journals'), addresses: settings, cards: settings.cards, signing: settings.signing, host: settings.host, mail: undefined,
+    blobs: folderBlobs(join(settings.data, 'blobs')), journals: join(settings.data, 'journals'), addresses: settings, providers: settings.providers, signing: settings.signing, host: settings.host, mail: undefined,
     pictures: new Recent(10), now: () => new Date(Date.now() - offset), changed: () => {},
   };
   if (!(await firstSite(ctx))) {

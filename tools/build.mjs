@@ -42,7 +42,7 @@ const node = { bundle: true, platform: 'node', format: 'esm', target: 'node20', 
 const browser = { bundle: true, platform: 'browser', target: 'es2022', minify: true, legalComments: 'none', loader: { '.css': 'text' }, logLevel: 'error' };
 await Promise.all([
   build({ ...node, entryPoints: { main: 'src/server/main.ts' }, outdir: 'dist/server' }),
-  build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', 'site-host': 'standins/site-host/main.ts', mailbox: 'standins/mailbox/main.ts' }, outdir: 'dist/standins' }),
+  build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', wallet: 'standins/wallet/main.ts', 'site-host': 'standins/site-host/main.ts', mailbox: 'standins/mailbox/main.ts' }, outdir: 'dist/standins' }),
   build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
   build({ ...node, entryPoints: { main: 'bench/main.ts', 'reading-child': 'bench/reading-child.ts' }, outdir: 'dist/bench' }),
   build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),

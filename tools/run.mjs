@@ -10,7 +10,7 @@ const dist = fileURLToPath(new URL('../dist', import.meta.url));
 const [mode = 'demo', ...args] = process.argv.slice(2);
 const usage = `Usage: bin/${mode} [--data DIR] [--port N]${mode === 'demo' ? ' [--fresh] [--bare]' : ''}
   --data DIR  where everything is kept (default: data/${mode})
-  --port N    first of ${mode === 'demo' ? 'seven' : 'three'} ports in a row (default: 4600)${mode === 'demo' ? `
+  --port N    first of ${mode === 'demo' ? 'eight' : 'three'} ports in a row (default: 4600)${mode === 'demo' ? `
   --fresh     throw the demo's data away and start over
   --bare      no demo data: come in as a new owner does` : ''}`;
 
@@ -39,7 +39,7 @@ const busy = (p) =>
     const socket = connect(p, '127.0.0.1', () => { socket.destroy(); done(true); });
     socket.on('error', () => done(false));
   });
-for (let p = port; p < port + (mode === 'demo' ? 7 : 3); p++) {
+for (let p = port; p < port + (mode === 'demo' ? 8 : 3); p++) {
   if (await busy(p)) stop(`Port ${p} is taken by another program. Stop it, or choose other ports: bin/${mode} --port ${port + 100}`);
 }
 
@@ -79,8 +79,8 @@ process.on('SIGTERM', () => end(0));
 async function standinKeys() {
   const file = join(data, 'standins.json');
   const known = await readFile(file, 'utf8').then(JSON.parse, () => undefined);
-  if (known) return known;
-  const made = { cards: randomBytes(18).toString('hex'), notices: `whsec_${randomBytes(24).toString('base64')}`, host: randomBytes(18).toString('hex') };
+  if (known?.wallet) return known;
+  const made = { cards: randomBytes(18).toString('hex'), notices: `whsec_${randomBytes(24).toString('base64')}`, host: randomBytes(18).toString('hex'), wallet: randomBytes(18).toString('hex'), walletNotices: `whsec_${randomBytes(24).toString('base64')}` };
   await writeFile(file, JSON.stringify(made), { mode: 0o600 }).catch((e) => stop(`The data folder ${data} cannot be written (${e.code}). Choose another with --data DIR.`));
   return made;
 }
@@ -91,13 +91,15 @@ try {
     const keys = await standinKeys();
     Object.assign(env, {
       STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`, STALL_CARDS_PAGES: `http://cards.localhost:${port + 4}`, STALL_CARDS_KEY: keys.cards, STALL_CARDS_NOTICE_SECRET: keys.notices,
+      STALL_WALLET_API: `http://127.0.0.1:${port + 7}/v1`, STALL_WALLET_PAGES: `http://wallet.localhost:${port + 7}`, STALL_WALLET_KEY: keys.wallet, STALL_WALLET_NOTICE_SECRET: keys.walletNotices,
       STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`, STALL_HOST_KEY: keys.host, STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
       STALL_SMTP: `smtp://127.0.0.1:${port + 6}`, STALL_MAIL_FROM: 'shop@green-stall.example',
       STALL_LOG: process.env.STALL_LOG ?? 'warn',
     });
     if (!options.bare) Object.assign(env, { STALL_DEMO_EMAIL: owner.email, STALL_DEMO_PASSWORD: owner.password });
     await Promise.all([
-      start('standins/card-provider.js', { CARDS_PORT: String(port + 4), CARDS_KEY: keys.cards, CARDS_NOTICE_SECRET: keys.notices }),
+      start('standins/card-provider.js', { CARDS_PORT: String(port + 4), CARDS_KEY: keys.cards, CARDS_NOTICE_SECRET: keys.notices, CARDS_FILE: join(data, 'cards.json') }),
+      start('standins/wallet.js', { WALLET_PORT: String(port + 7), WALLET_KEY: keys.wallet, WALLET_NOTICE_SECRET: keys.walletNotices, WALLET_FILE: join(data, 'wallet.json') }),
       start('standins/mailbox.js', { MAILBOX_PORT: String(port + 5), MAILBOX_SMTP_PORT: String(port + 6), MAILBOX_DATA: join(data, 'mailbox') }),
       start('standins/site-host.js', { HOST_PORT: String(port + 3), HOST_KEY: keys.host, HOST_DATA: join(data, 'host') }),
     ]);
@@ -114,6 +116,7 @@ try {
       password                ${owner.password}
   The live site, for shoppers http://withybed.localhost:${port + 3}/
   Card service (make-believe) http://cards.localhost:${port + 4}/
+  Wallet (make-believe)       http://wallet.localhost:${port + 7}/
   Mailbox (make-believe)      http://mailbox.localhost:${port + 5}/
 
   Ctrl+C closes it. --fresh starts over.

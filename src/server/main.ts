@@ -10,7 +10,11 @@ import * as services from '../services';
 import { PerSite, Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
 import { forgetOver } from '../services/account/account';
+import { lettersOfTheDay } from '../services/letters/clock';
+import { sendDue } from '../services/letters/outbox';
 import { smtpMailer } from '../services/mail/mailer';
+import { reconcileSilent } from '../services/till/payment';
+import { resendRefunds } from '../services/till/refunds';
 import { releaseExpired } from '../services/till/reserve';
 import { chargeDue } from '../services/till/subscriptions';
 import { draftListener } from './draft/listener';
@@ -25,6 +29,8 @@ import { readSettings, type Settings, SettingsError } from './settings';
 /** dist/, where this file is built to: beside it stand the widgets, the office and the migrations. */
 const dist = fileURLToPath(new URL('..', import.meta.url));
 const SWEEP_MS = 20_000;
+const LETTERS_MS = 2_000;
+const CALENDAR_MS = 5 * 60_000;
 
 async function main(): Promise<void> {
   const settings = await readSettings(process.env);
@@ -38,7 +44,7 @@ async function main(): Promise<void> {
     blobs: folderBlobs(join(settings.data, 'blobs')),
     journals: join(settings.data, 'journals'),
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
-    cards: settings.cards,
+    providers: settings.providers,
     signing: settings.signing,
     host: settings.host,
     mail: settings.mail && smtpMailer(settings.mail.server, settings.mail.from),
@@ -63,9 +69,28 @@ async function main(): Promise<void> {
     listen(publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }), settings.port + 1, 'the shop endpoints'),
     listen(draftListener(ctx, widgets.frame), settings.port + 2, 'the drafts'),
   ]);
-  const sweep = setInterval(() => void Promise.all([releaseExpired(ctx), forgetOver(ctx), chargeDue(ctx)]).catch((error: unknown) => log.error({ error: String(error) }, 'sweep failed')), SWEEP_MS);
+  const every = (ms: number, what: string, round: () => Promise<unknown>) => setInterval(() => void round().catch((error: unknown) => log.error({ error: String(error) }, `${what} failed`)), ms);
+  const rounds = [
+    every(SWEEP_MS, 'sweep', () => Promise.all([releaseExpired(ctx), forgetOver(ctx), chargeDue(ctx), reconcileSilent(ctx), resendRefunds(ctx)])),
+    every(LETTERS_MS, 'sending letters', oneAtATime(() => sendDue(ctx))),
+    every(CALENDAR_MS, 'finding letters of the day', () => lettersOfTheDay(ctx)),
+  ];
   await announce(settings, app);
-  stopOn(servers, sweep, () => store.close());
+  stopOn(servers, rounds, () => store.close());
+}
+
+/** A round that is not begun again while it still goes. */
+function oneAtATime(round: () => Promise<unknown>): () => Promise<unknown> {
+  let going = false;
+  return async () => {
+    if (going) return;
+    going = true;
+    try {
+      await round();
+    } finally {
+      going = false;
+    }
+  };
 }
 
 /** The demo's owner is made by the server itself, so that passwords are only ever hashed in one place. */
@@ -100,7 +125,7 @@ function listen(listener: RequestListener, port: number, what: string): Promise<
     const server = createServer(listener);
     server.once('error', (error: NodeJS.ErrnoException) => {
       const taken = error.code === 'EADDRINUSE';
-      reject(new SettingsError(taken ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (three in a row are used, seven by the demo).` : `Cannot listen on port ${port} for ${what}: ${error.message}`));
+      reject(new SettingsError(taken ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (three in a row are used, eight by the demo).` : `Cannot listen on port ${port} for ${what}: ${error.message}`));
     });
     server.listen(port, process.env.STALL_BIND ?? '127.0.0.1', () => resolve(server));
   });
@@ -115,9 +140,9 @@ async function announce(settings: Settings, app: App): Promise<void> {
   process.send?.({ ready: true });
 }
 
-function stopOn(servers: Server[], sweep: NodeJS.Timeout, close: () => void): void {
+function stopOn(servers: Server[], rounds: readonly NodeJS.Timeout[], close: () => void): void {
   const stop = () => {
-    clearInterval(sweep);
+    for (const round of rounds) clearInterval(round);
     let left = servers.length;
     for (const server of servers) {
       server.close(() => {

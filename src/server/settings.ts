@@ -17,6 +17,10 @@ const environment = z.object({
   STALL_CARDS_PAGES: z.url().optional(),
   STALL_CARDS_KEY: z.string().min(1).optional(),
   STALL_CARDS_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
+  STALL_WALLET_API: z.url().optional(),
+  STALL_WALLET_PAGES: z.url().optional(),
+  STALL_WALLET_KEY: z.string().min(1).optional(),
+  STALL_WALLET_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
   STALL_HOST_ENDPOINT: z.url().optional(),
   STALL_HOST_KEY: z.string().optional(),
   STALL_HOST_LIVE_URL: z.string().optional(),
@@ -34,7 +38,8 @@ export interface Settings {
   readonly office: string;
   readonly shop: string;
   readonly draft: (key: string) => string;
-  readonly cards: { readonly api: string; readonly pages: string; readonly key: string; readonly noticeSecret: string };
+  /** Payment providers that have a key. */
+  readonly providers: Readonly<Partial<Record<'card' | 'wallet', { readonly api: string; readonly pages: string; readonly key: string; readonly noticeSecret: string }>>>;
   readonly host: { readonly endpoint: string; readonly key: string; readonly liveUrl: (name: string) => string } | undefined;
   readonly mail: { readonly server: string; readonly from: string } | undefined;
   readonly writesPerMinute: number | undefined;
@@ -64,7 +69,10 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
     office: (e.STALL_OFFICE_URL ?? `http://localhost:${e.STALL_PORT}`).replace(/\/$/, ''),
     shop: (e.STALL_SHOP_URL ?? `http://shop.localhost:${e.STALL_PORT + 1}`).replace(/\/$/, ''),
     draft: (key) => star.replace('*', key).replace(/\/$/, ''),
-    cards: { api: e.STALL_CARDS_API, pages: new URL(e.STALL_CARDS_PAGES ?? e.STALL_CARDS_API).origin, key: e.STALL_CARDS_KEY ?? 'not-set', noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices },
+    providers: {
+      ...(e.STALL_CARDS_KEY && { card: { api: e.STALL_CARDS_API, pages: new URL(e.STALL_CARDS_PAGES ?? e.STALL_CARDS_API).origin, key: e.STALL_CARDS_KEY, noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices } }),
+      ...(e.STALL_WALLET_API && e.STALL_WALLET_KEY && e.STALL_WALLET_NOTICE_SECRET && { wallet: { api: e.STALL_WALLET_API, pages: new URL(e.STALL_WALLET_PAGES ?? e.STALL_WALLET_API).origin, key: e.STALL_WALLET_KEY, noticeSecret: e.STALL_WALLET_NOTICE_SECRET } }),
+    },
     host: endpoint && live ? { endpoint, key: e.STALL_HOST_KEY ?? '', liveUrl: (name) => live.replace('*', name) } : undefined,
     mail: e.STALL_SMTP ? { server: e.STALL_SMTP, from: e.STALL_MAIL_FROM } : undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,

@@ -12,8 +12,11 @@ export interface Addresses {
   readonly draft: (key: string) => string;
 }
 
-/** A card provider as the payment interface wants it (docs/payment-provider.md). */
-export interface CardProvider {
+/** Providers that take money; each is asked, and signs its notices, with keys of its own. */
+export type ProviderName = 'card' | 'wallet';
+
+/** A payment provider as the payment interface wants it (docs/payment-provider.md). */
+export interface PaymentProvider {
   readonly api: string;
   /** Origin of its payment pages. */
   readonly pages: string;
@@ -43,7 +46,8 @@ export interface Ctx {
   /** Folder for the journals of publishings that are under way. */
   readonly journals: string;
   readonly addresses: Addresses;
-  readonly cards: CardProvider;
+  /** Those that are set up. A shop without any can still be paid by instruction. */
+  readonly providers: Readonly<Partial<Record<ProviderName, PaymentProvider>>>;
   /** Key that signs ways to files. */
   readonly signing: string;
   readonly host: WebHost | undefined;

@@ -20,6 +20,8 @@ import { takeNotice } from './till/payment';
 
 export const noticeSecret = `whsec_${Buffer.from('a secret for tests, 24 by').toString('base64')}`;
 
+export const walletSecret = `whsec_${Buffer.from('another secret, for a wallet').toString('base64')}`;
+
 /** A whole application without its listeners, on a folder of its own, with a clock that tests may turn and a provider that says yes. */
 export interface World {
   readonly ctx: Ctx;
@@ -75,7 +77,7 @@ export async function makeWorld(): Promise<World> {
   const ctx: Ctx = {
     store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet, mail: { send: async (letter) => void letters.push(letter) },
     addresses: { office: 'http://office.test', shop: 'http://shop.test', draft: (k) => `http://${k}.draft.test` },
-    cards: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, signing: 'a key for tests', now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
+    providers: { card: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, wallet: { api, pages: 'https://wallet.example', key: 'w', noticeSecret: walletSecret } }, signing: 'a key for tests', now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
   };
   const { id } = await bringIn(ctx, { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) }, { currency: 'GBP', liveUrl: 'https://tiny.example/' });
   const site = () => loadSite(ctx, { id });
@@ -91,7 +93,7 @@ export async function makeWorld(): Promise<World> {
     // Signatures are held against the true time, whatever the clock of the test says.
     const at = new Date();
     const id = `msg_${reference}`;
-    await takeNotice(ctx, { 'webhook-id': id, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(id, at, body) }, body);
+    await takeNotice(ctx, 'card', { 'webhook-id': id, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(id, at, body) }, body);
   };
   const buy: World['buy'] = async (lines, email) => {
     const { token, reference } = await order(lines, email);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { testCards, withCheckDigit } from './cards';
-import { payPage } from './pay-page';
+import { confirmPage, payPage } from './pay-page';
 
 describe('test cards', () => {
   it('have the check digit of ISO/IEC 7812-1', () => {
@@ -38,5 +38,6 @@ it('the pay page says who is paid how much, and runs nothing that a shop sends',
   expect(html).toContain('£68.00');
   expect(html).toContain('no money moves');
   expect(html).not.toMatch(/<script|<b>|<that>/);
+  expect(confirmPage(payment, '9"><script>')).not.toMatch(/<script/);
   expect(payPage({ ...payment, currency: 'JPY', amount: 500 })).toContain('¥500');
 });

@@ -1,39 +1,20 @@
-import { testCards } from './cards';
-import type { Payment } from './payment';
+import { amountOf, escaped, shell } from '../payments/page';
+import type { Payment } from '../payments/payment';
+import { CONFIRM_CODE, testCards } from './cards';
 
-const escaped = (text: string) => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`);
 const spaced = (number: string) => number.replace(/(\d{4})(?=\d)/g, '$1 ');
-
-function amount(p: Payment): string {
-  const format = new Intl.NumberFormat('en-GB', { style: 'currency', currency: p.currency });
-  return format.format(p.amount / 10 ** (format.resolvedOptions().maximumFractionDigits ?? 2));
-}
+const look = { ink: '#27408b', paper: '#e9edf3' };
 
 /** The provider's own page, in its own look. */
-export function payPage(p: Payment, problem = ''): string {
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Pay ${escaped(p.payee)}</title>
-<style>
-body{margin:0;background:#e9edf3;color:#182338;font:16px/1.5 system-ui,sans-serif}
-main{max-width:25rem;margin:0 auto;padding:2.5rem 1.25rem}
-.test{background:#ffe8a3;color:#4d3900;padding:.5rem 1rem;margin:0;text-align:center;font-weight:600}
-h1{font-size:1rem;font-weight:500;margin:0}
-.amount{font-size:2.3rem;font-weight:700;letter-spacing:-.02em;margin:0 0 .25rem}
-form{background:#fff;border-radius:10px;padding:1.25rem;margin:1.25rem 0}
-label{display:block;font-size:.9rem;margin-bottom:.9rem}
-input{box-sizing:border-box;display:block;width:100%;min-height:2.9rem;font:inherit;padding:.4rem .75rem;border:1px solid #71809b;border-radius:6px;margin-top:.25rem}
-.two{display:grid;grid-template-columns:1fr 1fr;gap:1rem}
-button{width:100%;min-height:3rem;border:0;border-radius:6px;background:#27408b;color:#fff;font:600 1rem system-ui;cursor:pointer}
-button.quiet{background:none;color:#27408b;margin-top:.4rem}
-table{width:100%;border-collapse:collapse;font-size:.9rem}td{padding:.35rem 0;border-top:1px solid #c8d0de}td:first-child{font-family:ui-monospace,monospace;white-space:nowrap;padding-right:1rem}
-.bad{color:#9c1c2e;font-weight:600}
-:focus-visible{outline:3px solid #27408b;outline-offset:2px}
-</style></head><body><p class="test">Make-believe card service: no money moves</p><main>
-<h1>To ${escaped(p.payee)}</h1><p class="amount">${escaped(amount(p))}</p><p>${escaped(p.description)}</p>
-<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
+export const payPage = (p: Payment, problem = ''): string => shell(p, 'card service', look, `<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
 <label>Card number<input name="number" inputmode="numeric" autocomplete="off" required></label>
 <div class="two"><label>Valid until<input name="until" placeholder="MM/YY" autocomplete="off"></label><label>Check number<input name="check" inputmode="numeric" autocomplete="off"></label></div>
-<button>Pay ${escaped(amount(p))}</button></form>
-<form method="post" style="background:none;padding:0"><button class="quiet" name="leave" value="1">Leave without paying</button></form>
-<h2 style="font-size:1rem">Test cards</h2><table>${testCards.map((c) => `<tr><td>${spaced(c.number)}</td><td>${c.says}</td></tr>`).join('')}</table>
-</main></body></html>`;
-}
+<button>Pay ${escaped(amountOf(p))}</button></form>
+<form method="post" class="bare"><button class="quiet" name="leave" value="1">Leave without paying</button></form>
+<h2>Test cards</h2><table>${testCards.map((c) => `<tr><td>${spaced(c.number)}</td><td>${c.says}</td></tr>`).join('')}</table>`);
+
+/** The bank wants to know whether it is really the card's holder. */
+export const confirmPage = (p: Payment, number: string, problem = ''): string => shell(p, 'card service', look, `<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
+<p>Your bank asks you to confirm this payment. The code it sent you is ${CONFIRM_CODE}.</p><input type="hidden" name="number" value="${escaped(number)}">
+<label>Code<input name="code" inputmode="numeric" autocomplete="off" required></label><button>Confirm</button></form>
+<form method="post" class="bare"><button class="quiet" name="leave" value="1">Leave without paying</button></form>`);

@@ -3,7 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { attr, descendants, type Element, find, rawText } from '../html/tree';
 import { cardFragment, rowFragment } from './cards';
 import { productFragment } from './product';
-import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from './fragments';
+import { checkoutFragment } from './checkout';
+import { cartFragment } from './fragments';
+import { failedFragment, thanksFragment } from './order-page';
 import { Html } from './html';
 import { stepWordsIn, wordsIn } from './words';
 import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
@@ -30,7 +32,7 @@ const line: LineView = {
 const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', again: [], within: [], codes: [], codeAction: '', 
   totalMinor: 8400, pieces: 2 };
 const cart: CartPageView = { ...sum, later: false, checkout: '/checkout', back: '/' };
-const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, payee: 'Withybed', countries: [{ code: 'GB', name: 'United Kingdom' }], ways: [], look: false };
+const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, test: false, address: { parts: ['town', 'postcode'], needs: ['town', 'postcode'], states: [] }, pays: [], payKind: 'card', policies: [], note: false, phone: 'no', company: false, remind: null, account: '', payee: 'Withybed', countries: [{ code: 'GB', name: 'United Kingdom' }], ways: [], look: false };
 
 describe('the cart', () => {
   it('is forms that work without script: each button sends the number it means', () => {
@@ -89,6 +91,11 @@ describe('the checkout', () => {
 
 describe('after paying', () => {
   const order: OrderPageView = {
+    test: false,
+    words: '',
+    todo: null,
+    progress: [],
+    papers: [],
     state: 'paid',
     number: '1001',
     email: 'a@b.example',

@@ -52,10 +52,34 @@ export interface CheckoutPageView extends SumView {
   readonly errors: Readonly<Record<string, string>>;
   readonly problem?: string | undefined;
   readonly payee: string;
+  /** Nothing is charged: the owner is trying things out. */
+  readonly test: boolean;
+  /** Parts of the address in the order of its country, those that it needs, and its states where there is a list. */
+  readonly address: { readonly parts: readonly ('town' | 'state' | 'postcode')[]; readonly needs: readonly string[]; readonly states: readonly { readonly code: string; readonly name: string }[] };
+  readonly pays: readonly { readonly id: string; readonly name: string; readonly chosen: boolean }[];
+  /** How the chosen way works: on a page of a provider's, later, or there is nothing to pay; 'none' where there is no way at all. */
+  readonly payKind: 'card' | 'wallet' | 'later' | 'free' | 'none';
+  readonly policies: readonly { readonly id: string; readonly name: string; readonly href: string; readonly version: string; readonly ticked: boolean }[];
+  readonly note: boolean;
+  readonly phone: 'no' | 'may' | 'must';
+  readonly company: boolean;
+  /** Whether a reminder is offered, and wished. */
+  readonly remind: { readonly on: boolean } | null;
+  /** Where buyers of before see their orders. */
+  readonly account: string;
 }
 
 export interface OrderPageView {
-  readonly state: 'waiting' | 'paid' | 'failed';
+  readonly state: 'waiting' | 'placed' | 'paid' | 'failed' | 'cancelled';
+  readonly test: boolean;
+  /** The owner's own words for this page. */
+  readonly words: string;
+  /** How the money comes, where it is not here yet. */
+  readonly todo: { readonly lead: string; readonly words: string; readonly rows: readonly { readonly label: string; readonly value: string }[] } | null;
+  /** How far it has come: packed, sent with its number, given back. */
+  readonly progress: readonly string[];
+  /** Invoice and credit notes. */
+  readonly papers: readonly { readonly name: string; readonly href: string; readonly pdf: string }[];
   readonly number: string;
   readonly email: string;
   readonly lines: readonly { readonly name: string; readonly quantity: number; readonly amount: string }[];

@@ -17,5 +17,5 @@ export const wordsIn = (lang: string): en.Words => (spoken[lang.slice(0, 2).toLo
 /** What is said from the cart to the order, and about orders. */
 export const stepWordsIn = (lang: string): en.StepWords => (spoken[lang.slice(0, 2).toLowerCase()] ?? en).steps;
 
-export const fill = (text: string, values: { readonly n?: number | string; readonly x?: number | string }): string =>
-  text.replace(/\{([nx])\}/g, (_, key: 'n' | 'x') => String(values[key] ?? ''));
+export const fill = (text: string, values: { readonly n?: number | string; readonly x?: number | string; readonly c?: string }): string =>
+  text.replace(/\{([nxc])\}/g, (_, key: 'n' | 'x' | 'c') => String(values[key] ?? ''));

@@ -1,5 +1,8 @@
 import { z } from 'zod';
+import { letterFaults, letterRules } from '../letters/kinds';
+import { exchangeRules } from '../money/exchange';
 import type { Minor } from '../money/minor';
+import { payRules } from './paying';
 import { roundingModes } from './round';
 
 /**
@@ -12,6 +15,21 @@ const name = z.string().trim().min(1, 'Give it a name.').max(80);
 const id = z.string().regex(/^[\w-]{1,40}$/, 'An id has letters, digits and hyphens.');
 const wall = z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'Write a day and a time.');
 const country = z.string().regex(/^([A-Z]{2}|\*)$/, 'Choose a country.');
+
+const zones = new Map<string, boolean>();
+/** Whether Intl knows a time zone; asked once for each. */
+function isZone(zone: string): boolean {
+  const known = zones.get(zone);
+  if (known !== undefined) return known;
+  let is = true;
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: zone });
+  } catch {
+    is = false;
+  }
+  if (zones.size < 1_000) zones.set(zone, is);
+  return is;
+}
 
 export const taxClasses = ['standard', 'reduced', 'zero', 'books', 'digital'] as const;
 export type TaxClass = (typeof taxClasses)[number];
@@ -95,11 +113,41 @@ export const discountRule = z.object({
   combines: z.boolean().default(true),
 }).refine((d) => !d.from || !d.until || d.from < d.until, 'It ends before it begins.');
 
+/** Who sells, as invoices have to say. */
+export const sellerRules = z.object({
+  name: z.string().trim().max(120).default(''),
+  /** Several lines. */
+  address: z.string().trim().max(400).default(''),
+  taxNumber: z.string().trim().max(40).default(''),
+  /** Letters about new orders go there, and answers of buyers. */
+  email: z.union([z.literal(''), z.email('Write an e-mail address like name@example.org.')]).default(''),
+  /** Before the number of invoices: "W-". */
+  prefix: z.string().trim().max(12).regex(/^[\w./-]*$/, 'Letters, digits and - . / stand before a number.').default(''),
+  foot: z.string().trim().max(400).default(''),
+});
+
+/** What the checkout asks for, and what is said at its ends. */
+export const checkoutRules = z.object({
+  /** What a buyer has to agree to: a page of the site, or a text. */
+  policies: z.array(z.object({ id, name, page: z.string().max(300).default(''), text: z.string().trim().max(40_000).default('') }).refine((p) => p.page || p.text, 'Choose a page, or write the text.')).max(8).default([]),
+  note: z.boolean().default(true),
+  phone: z.enum(['no', 'may', 'must']).default('no'),
+  company: z.boolean().default(false),
+  /** The owner's own words, beside the usual ones. */
+  thanks: z.string().trim().max(1_000).default(''),
+  failed: z.string().trim().max(1_000).default(''),
+});
+
 export const tillRules = z.object({
   tax: taxRules.default(taxRules.parse({})),
   shipping: shippingRules.default(shippingRules.parse({})),
   discounts: z.array(discountRule).max(500).default([]),
-  zone: z.string().max(60).default('UTC'),
+  zone: z.string().max(60).refine(isZone, 'Choose a time zone.').default('UTC'),
+  pay: payRules.default(() => payRules.parse({})),
+  seller: sellerRules.default(sellerRules.parse({})),
+  checkout: checkoutRules.default(checkoutRules.parse({})),
+  letters: letterRules.default({}),
+  exchange: exchangeRules.default(exchangeRules.parse({})),
 });
 
 export type TillRules = z.output<typeof tillRules>;
@@ -119,6 +167,8 @@ export function ruleFaults(r: TillRules): string[] {
   const ids = [...r.discounts.map((d) => d.id), ...r.shipping.regions.map((g) => g.id), ...r.shipping.regions.flatMap((g) => g.ways.map((w) => w.id))];
   const rates = r.tax.rates.map((t) => `${t.country} ${t.state} ${t.class}`);
   return [
+    ...letterFaults(r.letters),
+    ...(new Set(r.pay.ways.map((w) => w.id)).size < r.pay.ways.length ? ['Two ways to pay have the same id.'] : []),
     ...(new Set(codes).size < codes.length ? ['Two discounts have the same code.'] : []),
     ...(new Set(ids).size < ids.length ? ['Two rules have the same id.'] : []),
     ...(new Set(rates).size < rates.length ? ['A country has two rates for the same class.'] : []),

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
-import { index, integer, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import type { Invoice } from '../../core/till/invoice';
 import type { Place } from '../../core/till/place';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedLine, WorkedSum } from '../../core/till/worked-sum';
@@ -16,6 +17,12 @@ export const carts = sqliteTable('carts', {
   /** Where it goes and by which way, as far as the shopper has said. */
   place: text({ mode: 'json' }).$type<Place>(),
   way: text().notNull().default(''),
+  /** What the shopper wrote at the checkout, kept so that nobody has to write it twice. */
+  said: text({ mode: 'json' }).$type<Record<string, string>>(),
+  /** The way to pay that was chosen. */
+  payBy: text().notNull().default(''),
+  /** The shopper wants to be reminded, once, of what is left behind. */
+  remind: integer({ mode: 'boolean' }).notNull().default(false),
 });
 
 /** What the owner set in the till; nothing until then. */
@@ -83,10 +90,31 @@ export interface Buyer {
   readonly street: string;
   readonly town: string;
   readonly postcode: string;
+  /** ISO 3166-1 alpha-2; orders of before have a name. */
   readonly country: string;
+  /** ISO 3166-2 without the country, where addresses have one. */
+  readonly state?: string;
+  readonly company?: string;
+  readonly phone?: string;
 }
 
-export type OrderState = 'waiting' | 'paid' | 'failed';
+/** A policy as it stood when the buyer agreed to it. */
+export interface Agreed {
+  readonly name: string;
+  /** SHA-256 of its text. */
+  readonly version: string;
+  readonly at: string;
+}
+
+export interface Parcel {
+  readonly carrier: string;
+  readonly number: string;
+  readonly at: string;
+}
+
+/** Waiting: its buyer is paying. Placed: ordered for good, the money comes later. Failed: nothing came of it. */
+export const orderStates = ['waiting', 'placed', 'paid', 'failed', 'cancelled'] as const;
+export type OrderState = (typeof orderStates)[number];
 
 export const orders = sqliteTable('orders', {
   id: text().primaryKey(),
@@ -94,7 +122,7 @@ export const orders = sqliteTable('orders', {
   token: text().notNull().unique(),
   siteId: text().notNull().references(() => sites.id),
   cart: text().notNull(),
-  /** Given when the order is paid, without gaps in a shop. */
+  /** Given when the order is for good, without gaps in a shop; orders to try things out have numbers of their own. */
   number: integer(),
   state: text().$type<OrderState>().notNull(),
   buyer: text({ mode: 'json' }).$type<Buyer>().notNull(),
@@ -111,7 +139,21 @@ export const orders = sqliteTable('orders', {
   subscriptionId: text(),
   /** From when downloads count anew, where the owner let the buyer begin again. */
   downloadsSince: integer({ mode: 'timestamp_ms' }),
-}, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.number), index('orders_email').on(t.siteId, sql`lower(json_extract(buyer, '$.email'))`)]);
+  /** Ordered while the owner was trying things out: no takings, no invoice. */
+  test: integer({ mode: 'boolean' }).notNull().default(false),
+  /** The id of the way to pay. */
+  payBy: text().notNull().default('card'),
+  /** What the buyer wrote with it. */
+  note: text().notNull().default(''),
+  policies: text({ mode: 'json' }).$type<Agreed[]>().notNull().default([]),
+  packedAt: integer({ mode: 'timestamp_ms' }),
+  sentAt: integer({ mode: 'timestamp_ms' }),
+  collectedAt: integer({ mode: 'timestamp_ms' }),
+  cancelledAt: integer({ mode: 'timestamp_ms' }),
+  parcels: text({ mode: 'json' }).$type<Parcel[]>().notNull().default([]),
+  /** Given back so far, in money and onto vouchers. */
+  refunded: integer().notNull().default(0),
+}, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.test, t.number), index('orders_state').on(t.siteId, t.state), index('orders_cart').on(t.cart), index('orders_email').on(t.siteId, sql`lower(json_extract(buyer, '$.email'))`)]);
 
 export const orderLines = sqliteTable('order_lines', {
   id: text().primaryKey(),
@@ -168,6 +210,8 @@ export const subscriptions = sqliteTable('subscriptions', {
 export const payments = sqliteTable('payments', {
   id: text().primaryKey(),
   orderId: text().notNull().references(() => orders.id),
+  /** Which provider it went to: "card", "wallet"; '' where the owner takes the money in person. */
+  provider: text().notNull().default('card'),
   /** The provider's own id, once it answered. */
   providerRef: text(),
   amount: integer().notNull(),
@@ -176,6 +220,66 @@ export const payments = sqliteTable('payments', {
   detail: text(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
 }, (t) => [index('payments_order').on(t.orderId)]);
+
+/** What was given back of an order, or is being given back. */
+export const refunds = sqliteTable('refunds', {
+  id: text().primaryKey(),
+  orderId: text().notNull().references(() => orders.id),
+  /** The payment it goes back to; nothing where the owner gives it back in person, or all of it goes onto vouchers. */
+  paymentId: text(),
+  /** All of it, in minor units. */
+  amount: integer().notNull(),
+  /** The part of it that goes back onto vouchers. */
+  toVouchers: integer().notNull().default(0),
+  lines: text({ mode: 'json' }).$type<{ readonly lineId: string; readonly quantity: number }[]>().notNull().default([]),
+  restock: integer({ mode: 'boolean' }).notNull().default(false),
+  reason: text().notNull().default(''),
+  state: text({ enum: ['asked', 'done', 'failed'] }).notNull(),
+  detail: text().notNull().default(''),
+  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+}, (t) => [index('refunds_order').on(t.orderId), index('refunds_state').on(t.state)]);
+
+/** Invoices and credit notes: frozen as they were issued, each series numbered without gaps. */
+export const documents = sqliteTable('documents', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  series: text({ enum: ['invoice', 'credit'] }).notNull(),
+  number: integer().notNull(),
+  orderId: text().notNull().references(() => orders.id),
+  refundId: text(),
+  issuedAt: integer({ mode: 'timestamp_ms' }).notNull(),
+  content: text({ mode: 'json' }).$type<Invoice>().notNull(),
+}, (t) => [uniqueIndex('documents_number').on(t.siteId, t.series, t.number), index('documents_order').on(t.orderId)]);
+
+/** Letters to buyers and the owner: written first, sent by a round in the background, tried again when the mail server is away. */
+export const letters = sqliteTable('letters', {
+  id: text().primaryKey(),
+  siteId: text().notNull().references(() => sites.id),
+  orderId: text(),
+  kind: text().notNull(),
+  /** One letter to each key. */
+  key: text().notNull().unique(),
+  to: text().notNull(),
+  subject: text().notNull(),
+  text: text().notNull(),
+  html: text().notNull().default(''),
+  /** An appointment, RFC 5545. */
+  calendar: text().notNull().default(''),
+  state: text({ enum: ['waiting', 'sent', 'given-up'] }).notNull().default('waiting'),
+  tries: integer().notNull().default(0),
+  /** Not sent before: a moment in which an act can be taken back, and its letter with it. */
+  notBefore: integer({ mode: 'timestamp_ms' }).notNull(),
+  sentAt: integer({ mode: 'timestamp_ms' }),
+}, (t) => [index('letters_due').on(t.state, t.notBefore), index('letters_order').on(t.orderId)]);
+
+/** Shoppers who set a password; others come by a letter with a link. */
+export const shoppers = sqliteTable('shoppers', {
+  siteId: text().notNull().references(() => sites.id),
+  /** In small letters. */
+  email: text().notNull(),
+  passwordHash: text().notNull(),
+  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+}, (t) => [primaryKey({ columns: [t.siteId, t.email] })]);
 
 /** Payment notices already acted on, by the id the sender gave them (Standard Webhooks: webhook-id). */
 export const notices = sqliteTable('notices', {

@@ -1,11 +1,16 @@
 import { z } from 'zod';
-import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
+import { checkoutFragment } from '../../core/storefront/checkout';
+import { cartFragment } from '../../core/storefront/fragments';
+import { failedFragment, thanksFragment } from '../../core/storefront/order-page';
 import { stepWordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
 import { invalid } from '../../services/errors';
-import { cartPageView, checkoutPageView, orderPageView, type Ways } from '../../services/storefront/views';
+import { orderPageView } from '../../services/storefront/order-view';
+import { cartPageView, checkoutPageView, type Ways } from '../../services/storefront/views';
 import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
-import { atCheckout, goToPay, lookAgain, parseCheckout } from '../../services/till/checkout';
+import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
+import { parseCheckout } from '../../services/till/checkout-form';
+import { readRules } from '../../services/till/rules';
 import { reconcile, takeNotice } from '../../services/till/payment';
 import { loadSite, type Site } from '../../services/sites/site';
 import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
@@ -64,7 +69,7 @@ export function cartRoutes(ctx: Ctx) {
   const checkoutPage = async (c: Call) => {
     const s = await site(c);
     const cart = await atCheckout(ctx, s, c.params.token ?? '');
-    fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
+    fragment(c, checkoutFragment(await checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
   };
   const pay = async (c: Call) => {
     const s = await site(c);
@@ -72,16 +77,16 @@ export function cartRoutes(ctx: Ctx) {
     const fields = await readFields(c.req);
     if (fields.look !== undefined) {
       const cart = await lookAgain(ctx, s, token, strings(fields));
-      return fragment(c, checkoutFragment(checkoutPageView(ctx, s, cart, back(c), { values: strings(fields), errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
+      return fragment(c, checkoutFragment(await checkoutPageView(ctx, s, cart, back(c), { values: strings(fields), errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
     }
     try {
-      const { url } = await goToPay(ctx, s, token, parseCheckout(fields, wordsOf(s)), 'site');
+      const { url } = await goToPay(ctx, s, token, parseCheckout(fields, wordsOf(s), await readRules(ctx.store.db, s.row.id), s.row.locale), 'site');
       send(c.res, json({ url }, cors));
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;
       const cart = await readCart(ctx, s, token);
-      const view = checkoutPageView(ctx, s, cart, back(c), {
+      const view = await checkoutPageView(ctx, s, cart, back(c), {
         values: strings(fields), errors: (body.fields ?? {}) as Record<string, string>, problem: body.fields ? undefined : String(body.title), action: `${base(c)}/checkout${back(c).query}`,
       });
       fragment(c, checkoutFragment(view, wordsOf(s)), cart.pieces, status);
@@ -98,7 +103,7 @@ export function cartRoutes(ctx: Ctx) {
   const notice = async (c: Call) => {
     const raw = (await readBody(c.req, SHOPPER_BODY)).toString('utf8');
     const headers = Object.fromEntries(['webhook-id', 'webhook-timestamp', 'webhook-signature'].map((h) => [h, String(c.req.headers[h] ?? '')]));
-    await takeNotice(ctx, headers, raw);
+    await takeNotice(ctx, c.params.provider ?? '', headers, raw);
     send(c.res, json({ taken: true }));
   };
   const preflight = ({ res }: Call) =>
@@ -114,7 +119,7 @@ export function cartRoutes(ctx: Ctx) {
     route('GET', '/v1/:shop/carts/:token/page/checkout', checkoutPage),
     route('POST', '/v1/:shop/carts/:token/page/checkout', pay),
     route('GET', '/v1/:shop/orders/:token/page', order),
-    route('POST', '/v1/notices/cards', notice),
+    route('POST', '/v1/notices/:provider', notice),
     route('OPTIONS', '/v1/*rest', preflight),
   ];
 }

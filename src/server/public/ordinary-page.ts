@@ -16,7 +16,7 @@ interface PageOptions {
 
 /** A plain page of the shop's own origin, in the site's chrome. The owner's scripts never run here; the policy says so too. */
 export function ordinaryPage(ctx: Ctx) {
-  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${ctx.cards.pages}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
+  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${Object.values(ctx.providers).map((p) => p.pages).join(' ')}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
   return async (c: Call, s: Site, title: string, content: Html, options: PageOptions = {}): Promise<void> => {
     const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;
     const heading = options.heading === false ? '' : `<h1>${escapeHtml(title)}</h1>`;

@@ -1,5 +1,7 @@
 import { lookup } from 'mrmime';
-import { cartFragment, checkoutFragment, failedFragment, thanksFragment } from '../../core/storefront/fragments';
+import { checkoutFragment } from '../../core/storefront/checkout';
+import { cartFragment } from '../../core/storefront/fragments';
+import { failedFragment, thanksFragment } from '../../core/storefront/order-page';
 import { productFragment } from '../../core/storefront/product';
 import { readState } from '../../core/storefront/shop-front';
 import { stepWordsIn, wordsIn } from '../../core/storefront/words';
@@ -7,10 +9,13 @@ import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../../services/context';
 import { previewOf } from '../../services/goods/preview';
 import { loadSite } from '../../services/sites/site';
-import { cartPageView, checkoutPageView, orderPageView, ordinaryOrderWays, ordinaryWays, productPageView, viewOfProduct } from '../../services/storefront/views';
+import { orderPageView, ordinaryOrderWays } from '../../services/storefront/order-view';
+import { cartPageView, checkoutPageView, ordinaryWays, productPageView, viewOfProduct } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
 import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
-import { atCheckout, goToPay, lookAgain, parseCheckout } from '../../services/till/checkout';
+import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
+import { parseCheckout } from '../../services/till/checkout-form';
+import { readRules } from '../../services/till/rules';
 import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
@@ -87,7 +92,7 @@ export function ordinaryRoutes(ctx: Ctx) {
   const checkout = async (c: Call, form: { values: Record<string, string>; errors: Record<string, string>; problem?: string } = { values: {}, errors: {} }, status = 200) => {
     const s = await site(c);
     const token = c.params.token ?? '';
-    const view = checkoutPageView(ctx, s, await atCheckout(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
+    const view = await checkoutPageView(ctx, s, await atCheckout(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
     const w = stepWordsIn(s.row.locale);
     await page(c, s, w.checkout, checkoutFragment(view, w), { status });
   };
@@ -99,7 +104,7 @@ export function ordinaryRoutes(ctx: Ctx) {
       return checkout(c, { values: strings(fields), errors: {} });
     }
     try {
-      go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields, stepWordsIn(s.row.locale)), 'ordinary')).url);
+      go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields, stepWordsIn(s.row.locale), await readRules(ctx.store.db, s.row.id), s.row.locale), 'ordinary')).url);
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;
@@ -111,9 +116,9 @@ export function ordinaryRoutes(ctx: Ctx) {
     const s = await site(c);
     await reconcile(ctx, c.params.token ?? '');
     const view = await orderPageView(ctx, s, c.params.token ?? '', ordinaryOrderWays(ctx, s));
-    const failed = view.state === 'failed' || (part === 'failed' && view.state !== 'paid');
+    const failed = view.state === 'failed' || (part === 'failed' && view.state === 'waiting');
     const w = stepWordsIn(s.row.locale);
-    const title = failed ? w.notThrough : view.state === 'paid' ? w.thanks : w.oneMoment;
+    const title = failed ? w.notThrough : view.state === 'waiting' ? w.oneMoment : w.thanks;
     await page(c, s, title, failed ? failedFragment(view, w) : thanksFragment(view, w), view.state === 'waiting' && !failed ? { refresh: 3 } : {});
   };
   /** Style sheets, fonts and pictures of the chrome. Pages are not served from here: their scripts belong to the site's origin. */

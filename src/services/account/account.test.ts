@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import { parseCheckout, goToPay } from '../till/checkout';
+import {  goToPay } from '../till/checkout';
+import { parseCheckout } from '../till/checkout-form';
 import { addToCart } from '../till/cart';
 import { takeNotice } from '../till/payment';
 import { makeWorld, noticeSecret, type World } from '../testing';
@@ -18,11 +19,11 @@ async function buy(email: string): Promise<void> {
   const site = await w.site();
   await w.addGoods(`Trug ${email}`, 4200, null);
   const cart = await addToCart(w.ctx, site, null, { goods: `trug-${email.toLowerCase().replace(/\W+/g, '-')}`, quantity: 1, placement: null, page: '/' }, null);
-  await goToPay(w.ctx, site, cart.token, parseCheckout({ email, name: 'A', street: 'S 1', town: 'T', postcode: '1', country: 'UK', total: cart.total }), 'site');
+  await goToPay(w.ctx, site, cart.token, parseCheckout({ email, name: 'A', street: 'S 1', town: 'T', postcode: 'WB4 2TR', country: 'UK', total: cart.total }), 'site');
   const asked = w.provider.asked.at(-1);
   const body = JSON.stringify({ type: 'payment.approved', data: { id: 'pay', reference: asked?.reference, amount: asked?.amount, currency: 'GBP' } });
   const at = new Date();
-  await takeNotice(w.ctx, { 'webhook-id': `msg_${email}`, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(`msg_${email}`, at, body) }, body);
+  await takeNotice(w.ctx, 'card', { 'webhook-id': `msg_${email}`, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(`msg_${email}`, at, body) }, body);
 }
 
 it('a letter opens the orders of its address, whatever capitals were used, and nobody else’s', async () => {

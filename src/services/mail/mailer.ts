@@ -6,6 +6,13 @@ export interface Letter {
   readonly fromName: string;
   readonly subject: string;
   readonly text: string;
+  /** The same for programs that show it; '' for text alone. */
+  readonly html?: string;
+  /** An appointment, RFC 5545. */
+  readonly calendar?: string;
+  readonly replyTo?: string;
+  /** Makes the Message-ID: the same letter twice is known as one. */
+  readonly id?: string;
 }
 
 /** Sends letters; a letter that could not be handed over is an exception. */
@@ -23,9 +30,9 @@ const PATIENCE_MS = 10_000;
 export function smtpMailer(server: string, from: string): Mailer & { readonly close: () => void } {
   const transport = createTransport({ url: server, connectionTimeout: PATIENCE_MS, greetingTimeout: PATIENCE_MS, socketTimeout: PATIENCE_MS });
   return {
-    async send({ to, fromName, subject, text }) {
+    async send({ to, fromName, subject, text, html, calendar, replyTo, id }) {
       // The address as an object: nothing in it is read as a list of addresses.
-      await transport.sendMail({ from: { name: fromName, address: from }, to: { name: '', address: to }, subject, text, disableFileAccess: true, disableUrlAccess: true });
+      await transport.sendMail({ from: { name: fromName, address: from }, to: { name: '', address: to }, subject, text, ...(html && { html }), ...(replyTo && { replyTo: { name: fromName, address: replyTo } }), ...(id && { messageId: `<${id}@${from.split('@')[1] ?? 'localhost'}>` }), ...(calendar && { icalEvent: { filename: 'date.ics', method: 'PUBLISH', content: calendar } }), disableFileAccess: true, disableUrlAccess: true });
     },
     close: () => transport.close(),
   };

@@ -7,6 +7,7 @@ import type { orders } from '../../data/schema';
 import { LINK_MINUTES, ordersWith } from '../account/account';
 import type { Ctx } from '../context';
 import { filesHref, reviewHref } from './after';
+import { progressOf } from './order-view';
 import { nameWith } from './views';
 import type { Site } from '../sites/site';
 import { subscriptionsOf, type SubscriptionView } from '../till/subscriptions';
@@ -16,7 +17,7 @@ import { everyWords } from './product-view';
 export async function briefOf(ctx: Ctx, order: typeof orders.$inferSelect, site: Site, lang: string): Promise<OrderBrief> {
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
   return {
-    number: String(order.number ?? ''), day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(order.createdAt), state: order.state, total: money(order.total),
+    number: String(order.number ?? ''), day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(order.createdAt), state: order.state, progress: progressOf(site, order), total: money(order.total),
     lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(l.amount), review: order.state === 'paid' ? reviewHref(ctx, site, order, l.goodsId) : '' })),
     files: await filesHref(ctx, site, order, true),
   };

@@ -4,21 +4,23 @@ import { asScriptText, structuredData } from '../../core/goods/structured';
 import { variantLabel } from '../../core/goods/variants';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import type { CartPageView, CheckoutPageView, OrderPageView, ProductView, SumView } from '../../core/storefront/views';
+import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
+import { letterOf } from '../../core/letters/render';
+import { type PayKind, viaProvider } from '../../core/till/paying';
 import type { Step } from '../../core/till/worked-sum';
 import { fill, stepWordsIn, type StepWords, type Words, wordsIn } from '../../core/storefront/words';
-import { payments } from '../../data/schema';
-import { and, desc, eq } from 'drizzle-orm';
 import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';
 import { missing } from '../errors';
 import type { CartView } from '../till/cart';
-import { readableCode, vouchersOf } from '../till/codes';
 import { countriesIn, countryName } from '../till/countries';
-import { orderByToken } from '../till/orders';
+import { addressForm } from '../till/address';
+import { waysToPay } from '../till/checkout';
+import { policiesOf } from '../till/policies';
+import { readRules } from '../till/rules';
 import type { Site } from '../sites/site';
 import { shownReviews } from '../goods/reviews';
-import { filesHref, reviewsView } from './after';
+import { reviewsView } from './after';
 import { backToSite, pictureUrl, productHref, shopUrl } from './addresses';
 import { everyWords, viewMaker } from './product-view';
 
@@ -38,7 +40,7 @@ export const ordinaryWays = (ctx: Ctx, site: Site, token: string): Ways => {
   return { cart: `${base}/cart/${token}`, checkout: `${base}/checkout/${token}`, back: backToSite(ctx, site), cartAction: `${base}/cart/${token}`, query: '' };
 };
 
-const money = (site: Site, amount: number, currency = site.row.currency): string => formatMoney({ amount: amount as Minor, currency }, site.row.locale);
+export const money = (site: Site, amount: number, currency = site.row.currency): string => formatMoney({ amount: amount as Minor, currency }, site.row.locale);
 
 function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
   const w = stepWordsIn(site.row.locale);
@@ -63,16 +65,29 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
 export const cartPageView = (ctx: Ctx, site: Site, cart: CartView, ways: Ways, problem?: string): CartPageView =>
   ({ ...sumView(ctx, site, cart, ways), later: cart.lines.some((l) => l.ships) && !cart.way, checkout: ways.checkout, back: ways.back, problem });
 
-export function checkoutPageView(ctx: Ctx, site: Site, cart: CartView, ways: Ways, form: Pick<CheckoutPageView, 'values' | 'errors' | 'problem' | 'action'>): CheckoutPageView {
+export async function checkoutPageView(ctx: Ctx, site: Site, cart: CartView, ways: Ways, form: Pick<CheckoutPageView, 'values' | 'errors' | 'problem' | 'action'>): Promise<CheckoutPageView> {
   const { locale } = site.row;
+  const rules = await readRules(ctx.store.db, site.row.id);
+  const country = form.values.country ?? cart.said.place?.country ?? '';
+  const offered = waysToPay(ctx, rules, cart, country);
+  const chosen = offered.find((x) => x.id === (form.values.payBy ?? cart.payBy)) ?? offered[0];
+  if (cart.total > 0 && offered.length === 0) ctx.log.warn({ site: site.row.id, country, total: cart.total }, 'a shopper finds no way to pay');
   const w = stepWordsIn(locale);
   const noWay = cart.noWay ? fill(cart.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x: countryName(cart.said.place?.country ?? '', locale) }) : undefined;
   return {
     ...sumView(ctx, site, cart, ways), cart: ways.cart, payee: site.row.name, countries: countriesIn(locale), look: (cart.ways ?? []).length > 0 || !!cart.noWay, ...form, problem: form.problem ?? noWay,
-    values: { country: cart.said.place?.country ?? '', postcode: cart.said.place?.postcode ?? '', ...form.values },
+    test: rules.pay.test, address: addressForm(country), note: rules.checkout.note, phone: rules.checkout.phone, company: rules.checkout.company, account: `${shopUrl(ctx, site)}/account`,
+    payKind: cart.total === 0 ? 'free' : !chosen ? 'none' : viaProvider(chosen.kind) ? chosen.kind : 'later',
+    pays: cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: x.name || w[payWords[x.kind]], chosen: x === chosen })),
+    policies: policiesOf(ctx, site, rules).map((p) => ({ ...p, ticked: form.values[`agree-${p.id}`] === p.version })),
+    remind: letterOf('left-behind', rules.letters, locale).on ? { on: form.values.email === undefined ? cart.remind : form.values.remind !== undefined } : null,
+    values: { ...cart.form, country, postcode: cart.said.place?.postcode ?? '', state: cart.said.place?.state ?? '', ...form.values },
     ways: (cart.ways ?? []).map((x) => ({ id: x.id, name: x.name, price: x.price === 0 ? w.freeWay : money(site, x.price), says: [x.days ? daysOf(x.days, locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '), chosen: x.id === cart.way })),
   };
 }
+
+/** Names of ways to pay that the owner gave none. */
+export const payWords = { card: 'payCard', wallet: 'payWallet', transfer: 'payTransfer', delivery: 'payDelivery', person: 'payPerson' } as const satisfies Record<PayKind, keyof StepWords>;
 
 function daysOf({ from, to }: { readonly from: string; readonly to: string }, locale: string, w: StepWords): string {
   const day = (iso: string) => new Intl.DateTimeFormat(locale, { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
@@ -93,27 +108,8 @@ function stepName(s: Step, cart: CartView, w: StepWords): string {
   return s.kind === 'voucher' ? fill(w.giftVoucher, { x: s.id ?? '' }) : s.what;
 }
 
-export async function orderPageView(ctx: Ctx, site: Site, token: string, ways: { back: string; retry: (cart: string) => string }): Promise<OrderPageView> {
-  const order = await orderByToken(ctx, site.row.id, token);
-  const [last] = await ctx.store.db.select().from(payments).where(and(eq(payments.orderId, order.id), eq(payments.state, 'declined'))).orderBy(desc(payments.createdAt)).limit(1);
-  return {
-    state: order.state, number: String(order.number ?? ''), email: order.buyer.email, total: money(site, order.total, order.currency),
-    lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(site, l.amount, order.currency) })),
-    back: ways.back, retry: ways.retry(order.cart), files: await filesHref(ctx, site, order, false),
-    vouchers: order.state === 'paid' ? (await vouchersOf(ctx.store.db, order.id)).map((v) => ({ code: readableCode(v.code), says: voucherWords(site, v) })) : [], reason: order.state === 'failed' ? (last?.detail ?? '') : '',
-  };
-}
-
-function voucherWords(site: Site, v: { readonly amount: number; readonly currency: string; readonly expiresAt: Date | null }): string {
-  const w = stepWordsIn(site.row.locale);
-  const x = money(site, v.amount, v.currency);
-  return v.expiresAt ? fill(w.voucherUntil, { x, n: new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(v.expiresAt) }) : fill(w.voucherEver, { x });
-}
-
 /** "Round log basket (M, natural)": what was bought, in one line. Orders of before have no particulars. */
 export const nameWith = (l: { readonly name: string; readonly particulars?: readonly string[] }): string => (l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name);
-
-export const ordinaryOrderWays = (ctx: Ctx, site: Site) => ({ back: backToSite(ctx, site), retry: (cart: string) => `${shopUrl(ctx, site)}/checkout/${cart}` });
 
 /** Products as shoppers see them, in a language, with what there is of each now. */
 export async function productViews(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via = ''): Promise<ProductView[]> {

@@ -47,6 +47,11 @@ export interface CartView extends WorkedSum {
   /** Pictures by line, as blob hashes. */
   readonly pictures: Readonly<Record<string, string | null>>;
   readonly said: Said;
+  /** What was typed at the checkout so far. */
+  readonly form: Readonly<Record<string, string>>;
+  /** The way to pay that was chosen; '' while none is. */
+  readonly payBy: string;
+  readonly remind: boolean;
   /** What is charged again, and how much each time. */
   readonly again: readonly { readonly every: NonNullable<BasketLine['every']>; readonly amount: number }[];
 }
@@ -54,6 +59,7 @@ export interface CartView extends WorkedSum {
 interface BasketRow extends BasketLine {
   readonly placementId: string | null;
   readonly page: string | null;
+  readonly addedAt: Date;
 }
 
 /** The lines of a cart at today's prices, with what there is of each. */
@@ -68,11 +74,14 @@ export async function basketOf(db: Db | Tx, cart: string, now: Date, butOrder = 
     pictures[line.id] = v.picture ?? p.pictures[0]?.hash ?? null;
     return {
       id: line.id, goodsId: p.id, variantId: v.id, slug: p.slug, name: p.name, particulars: particularsOf(p, v, line.texts), unit: unitOf(p, v, line, now), quantity: line.quantity,
-      available: free.get(v.id) ?? null, ...pricingFacts(p, v, within.get(p.id) ?? [], now.getTime()), placementId: line.placementId, page: line.page, ...(p.kind === 'subscription' && p.every && { every: p.every }),
+      available: free.get(v.id) ?? null, ...pricingFacts(p, v, within.get(p.id) ?? [], now.getTime()), placementId: line.placementId, page: line.page, addedAt: line.addedAt, ...(p.kind === 'subscription' && p.every && { every: p.every }),
     };
   });
   return { lines, pictures };
 }
+
+/** A line as the sum takes it: where it came from is not its business. */
+export const bareLine = ({ placementId: _, page: __, addedAt: ___, ...line }: BasketRow): BasketLine => line;
 
 /** What one piece costs now: the price of the choice or the amount the buyer named, and what the texts cost that were written. */
 function unitOf(p: Product, v: Variant, line: { named: number | null; texts: readonly string[] }, now: Date): Minor {
@@ -97,10 +106,11 @@ export async function saidOf(db: Db | Tx, cart: string): Promise<Said> {
 async function viewOf(ctx: Ctx, db: Db | Tx, site: Site, token: string): Promise<CartView> {
   const { lines, pictures } = await basketOf(db, token, ctx.now());
   const said = await saidOf(db, token);
-  const basket = lines.map(({ placementId: _, page: __, ...l }): BasketLine => l);
+  const [kept] = await db.select({ form: carts.said, payBy: carts.payBy, remind: carts.remind }).from(carts).where(eq(carts.token, token));
+  const basket = lines.map(bareLine);
   const rules = basket.some((l) => l.every) ? await readRules(db, site.row.id) : undefined;
   const again = basket.flatMap((l) => (rules && l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
-  return { token, pictures, said, again, ...(await priced(ctx, db, site, basket, said)) };
+  return { token, pictures, said, again, form: kept?.form ?? {}, payBy: kept?.payBy ?? '', remind: kept?.remind ?? false, ...(await priced(ctx, db, site, basket, said)) };
 }
 
 /**
@@ -201,10 +211,10 @@ export async function setCode(ctx: Ctx, site: Site, token: string, typed: string
 }
 
 /** Where a cart goes, and by which way; kept, so that nobody has to say it twice. */
-export async function setPlace(ctx: Ctx, site: Site, token: string, place: Said['place'], way: string): Promise<CartView> {
+export async function setPlace(ctx: Ctx, site: Site, token: string, place: Said['place'], way: string, more: { readonly payBy?: string; readonly form?: Record<string, string> } = {}): Promise<CartView> {
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
-    await tx.update(carts).set({ place, way }).where(eq(carts.token, token));
+    await tx.update(carts).set({ place, way, ...(more.payBy !== undefined && { payBy: more.payBy }), ...(more.form && { said: more.form }) }).where(eq(carts.token, token));
     return viewOf(ctx, tx, site, token);
   });
 }

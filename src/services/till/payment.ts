@@ -1,102 +1,40 @@
-import { and, desc, eq, max } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, lt } from 'drizzle-orm';
 import { Webhook } from 'standardwebhooks';
 import { z } from 'zod';
-import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
-import { stepWordsIn } from '../../core/storefront/words';
-import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Tx } from '../../data/database';
-import { cartLines, notices, orderEvents, orders, payments, sites } from '../../data/schema';
-import type { Ctx } from '../context';
-import { invalid, Refusal, unreachable } from '../errors';
-import { shopPagesOf } from '../sites/shop-pages';
-import type { Site } from '../sites/site';
-import { issueVouchers, spendUses } from './codes';
-import { release, sell } from './reserve';
-import { beginSubscriptions, chargeDeclined, chargePaid } from './subscription-state';
-
-const providerAnswer = z.object({ id: z.string(), url: z.url() });
-const providerState = z.object({ id: z.string(), reference: z.string(), state: z.enum(['open', 'approved', 'declined']), detail: z.string().default(''), mandate: z.string().max(200).default('') });
+import { notices, orders, payments } from '../../data/schema';
+import type { Ctx, ProviderName } from '../context';
+import { invalid, Refusal } from '../errors';
+import { askProvider, providerState } from './providers';
+import { actOnRefund } from './refund-state';
+import { decline, event, settle } from './settle';
+import { chargeDeclined } from './subscription-state';
 
 /** A notice of the payment interface (docs/payment-provider.md). */
 export const noticeBody = z.object({
-  type: z.enum(['payment.approved', 'payment.declined']),
+  type: z.enum(['payment.pending', 'payment.approved', 'payment.declined', 'refund.done', 'refund.failed']),
   data: z.object({ id: z.string(), reference: z.string(), amount: z.number().int(), currency: z.string().length(3), detail: z.string().max(200).default(''), mandate: z.string().max(200).default('') }),
 });
 type Notice = z.infer<typeof noticeBody>;
 
-/** How long the provider may take to answer, in milliseconds. */
-const PATIENCE_MS = 10_000;
-
-interface Start {
-  readonly orderId: string;
-  readonly token: string;
-  readonly paymentId: string;
-  readonly worked: WorkedSum;
-  readonly way: 'site' | 'ordinary';
-}
-
-/** Asks the provider for a payment page. When it does not answer, what was held is given back at once. */
-export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<string> {
-  const body = {
-    reference: s.paymentId, amount: s.worked.total, currency: s.worked.currency, payee: site.row.name,
-    description: s.worked.lines.map((l) => `${l.quantity} x ${l.name}`).join(', ').slice(0, 200),
-    approvedUrl: backTo(ctx, site, s.way, 'thanks', s.token), declinedUrl: backTo(ctx, site, s.way, 'failed', s.token),
-    noticeUrl: `${ctx.addresses.shop}/v1/notices/cards`,
-    // Asked for only where something is charged again: a card is not kept for nothing.
-    ...(s.worked.lines.some((l) => l.every) && { again: true }),
-  };
-  const answer = await askProvider(ctx, '/payments', { method: 'POST', body: JSON.stringify(body), headers: { 'idempotency-key': s.paymentId } }).catch(() => undefined);
-  const parsed = providerAnswer.safeParse(answer);
-  if (!parsed.success) {
-    await ctx.store.write(async (tx) => {
-      await decline(tx, s.orderId, s.paymentId, 'The provider did not answer', ctx.now());
-    });
-    ctx.changed(site.row.id);
-    throw unreachable(stepWordsIn(site.row.locale).cardsSilent);
-  }
-  await ctx.store.write((tx) => tx.update(payments).set({ providerRef: parsed.data.id }).where(eq(payments.id, s.paymentId)));
-  return parsed.data.url;
-}
-
-/** An order of which nothing is left to pay: vouchers or discounts cover it. Within the transaction that worked it out. */
-export async function settleFree(ctx: Ctx, tx: Tx, orderId: string, paymentId: string): Promise<void> {
-  const [order] = await tx.select().from(orders).where(eq(orders.id, orderId));
-  if (order?.total !== 0) throw new Error('an order that costs something is not settled for nothing');
-  await tx.update(payments).set({ state: 'paid', detail: 'nothing was left to pay' }).where(eq(payments.id, paymentId));
-  await settle(ctx, tx, order, { detail: 'nothing was left to pay', mandate: '' });
-}
-
-/** Every way out of paying leads back to the site; without script, to the shop's ordinary pages. */
-export function backTo(ctx: Ctx, site: Site, way: 'site' | 'ordinary', part: 'thanks' | 'failed', token: string): string {
-  if (way === 'ordinary') return `${ctx.addresses.shop}/${site.row.slug}/${part}/${token}`;
-  const page = shopPagesOf(site, null).find((p) => p.part === part);
-  return new URL(`${page?.address.slice(1) ?? ''}?order=${token}`, site.row.liveUrl).href;
-}
-
-export async function askProvider(ctx: Ctx, path: string, init: RequestInit): Promise<unknown> {
-  const answer = await fetch(`${ctx.cards.api}${path}`, {
-    ...init, headers: { 'content-type': 'application/json', authorization: `Bearer ${ctx.cards.key}`, ...init.headers }, signal: AbortSignal.timeout(PATIENCE_MS),
-  });
-  if (!answer.ok) throw new Error(`the provider answered ${answer.status}`);
-  return answer.json();
-}
-
 /**
  * Takes a signed notice. Verified before it is parsed (Standard Webhooks: HMAC-SHA256 over id, time and body, five
  * minutes of tolerance), acted on once by its id, in any order and however late.
+ * @param provider whose secret it is signed with: it can speak of that provider's payments alone.
  */
-export async function takeNotice(ctx: Ctx, headers: Record<string, string>, raw: string): Promise<void> {
+export async function takeNotice(ctx: Ctx, provider: string, headers: Record<string, string>, raw: string): Promise<void> {
+  const secret = ctx.providers[provider as ProviderName]?.noticeSecret;
   try {
-    new Webhook(ctx.cards.noticeSecret).verify(raw, headers);
+    if (!secret) throw new Error('no such provider');
+    new Webhook(secret).verify(raw, headers);
   } catch {
     throw new Refusal('denied', 'The signature of this notice does not hold.');
   }
   const parsed = noticeBody.safeParse(JSON.parse(raw));
   if (!parsed.success) throw invalid('This notice has a form that is not in the payment interface.');
   const siteId = await ctx.store.write(async (tx) => {
-    const first = await tx.insert(notices).values({ id: headers['webhook-id'] ?? '', receivedAt: ctx.now() }).onConflictDoNothing().returning();
-    return first.length ? act(ctx, tx, parsed.data) : undefined;
+    const first = await tx.insert(notices).values({ id: `${provider} ${headers['webhook-id'] ?? ''}`, receivedAt: ctx.now() }).onConflictDoNothing().returning();
+    return first.length ? act(ctx, tx, parsed.data, provider) : undefined;
   });
   if (siteId) ctx.changed(siteId);
 }
@@ -105,23 +43,46 @@ export async function takeNotice(ctx: Ctx, headers: Record<string, string>, raw:
 export async function reconcile(ctx: Ctx, orderToken: string): Promise<void> {
   const [open] = await ctx.store.db.select({ payment: payments }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId))
     .where(and(eq(orders.token, orderToken), eq(orders.state, 'waiting'), eq(payments.state, 'started'))).orderBy(desc(payments.createdAt)).limit(1);
-  const ref = open?.payment.providerRef;
+  if (open) await reconcileOne(ctx, open.payment);
+}
+
+async function reconcileOne(ctx: Ctx, payment: typeof payments.$inferSelect): Promise<void> {
+  const ref = payment.providerRef;
   if (!ref) return;
-  const parsed = providerState.safeParse(await askProvider(ctx, `/payments/${encodeURIComponent(ref)}`, {}).catch(() => undefined));
-  if (!parsed.success || parsed.data.state === 'open' || parsed.data.reference !== open.payment.id) return;
-  const { amount, currency } = open.payment;
-  const notice: Notice = { type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id: ref, reference: open.payment.id, amount, currency, detail: parsed.data.detail, mandate: parsed.data.mandate } };
-  const siteId = await ctx.store.write((tx) => act(ctx, tx, notice));
+  const parsed = providerState.safeParse(await askProvider(ctx, payment.provider, `/payments/${encodeURIComponent(ref)}`, {}).catch(() => undefined));
+  if (!parsed.success || parsed.data.state === 'open' || parsed.data.reference !== payment.id) return;
+  const { amount, currency } = payment;
+  const notice: Notice = { type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id: ref, reference: payment.id, amount, currency, detail: parsed.data.detail, mandate: parsed.data.mandate } };
+  const siteId = await ctx.store.write((tx) => act(ctx, tx, notice, payment.provider));
   if (siteId) ctx.changed(siteId);
 }
 
-export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice): Promise<string | undefined> {
-  const [found] = await tx.select({ payment: payments, order: orders }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId)).where(eq(payments.id, data.reference));
+/** After this long without a notice the provider is asked, in milliseconds; and how many are asked about in one round. */
+const SILENT_MS = 60_000;
+const AT_ONCE = 30;
+/** How long a payment is asked about: a page that was left open does not come back after days. */
+const GIVEN_UP_MS = 24 * 3_600_000;
+
+/** Asks about payments of which nothing was heard: their notice may never come. Runs in the background. */
+export async function reconcileSilent(ctx: Ctx): Promise<number> {
+  const now = ctx.now().getTime();
+  const silent = await ctx.store.db.select().from(payments).where(and(eq(payments.state, 'started'), isNotNull(payments.providerRef), lt(payments.createdAt, new Date(now - SILENT_MS)))).orderBy(desc(payments.createdAt)).limit(AT_ONCE);
+  const asked = silent.filter((p) => p.createdAt.getTime() > now - GIVEN_UP_MS);
+  await Promise.all(asked.map((p) => reconcileOne(ctx, p)));
+  return asked.length;
+}
+
+/** Does what a notice says, once, in any order: an approval that came wins over everything else that is told of the same payment. */
+export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice, provider: string): Promise<string | undefined> {
+  if (type === 'refund.done' || type === 'refund.failed') return actOnRefund(ctx, tx, data.reference, type === 'refund.done' ? 'done' : 'failed', data.detail, provider);
+  const [found] = await tx.select({ payment: payments, order: orders }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId)).where(and(eq(payments.id, data.reference), eq(payments.provider, provider)));
   if (!found) {
     ctx.log.warn({ reference: data.reference }, 'a notice for a payment that is not ours');
     return undefined;
   }
   const { payment, order } = found;
+  // The provider has begun with it; what comes of it is told by another notice.
+  if (type === 'payment.pending') return undefined;
   if (type === 'payment.declined') {
     if (payment.state === 'started') {
       await decline(tx, order.id, payment.id, data.detail || 'Declined', ctx.now());
@@ -135,46 +96,9 @@ export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice): Promise<str
     return order.siteId;
   }
   await tx.update(payments).set({ state: 'paid', detail: data.detail }).where(eq(payments.id, payment.id));
-  if (order.state === 'paid') await event(tx, order.id, ctx.now(), 'Paid a second time', 'Refund one of the two');
-  else await settle(ctx, tx, order, data);
+  if (order.state === 'paid' || order.state === 'cancelled') {
+    await event(tx, order.id, ctx.now(), order.state === 'paid' ? 'Paid a second time' : 'Paid after it was cancelled', order.state === 'paid' ? 'Refund one of the two' : 'Give the money back');
+    await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
+  } else await settle(ctx, tx, order, data);
   return order.siteId;
 }
-
-async function settle(ctx: Ctx, tx: Tx, order: typeof orders.$inferSelect, { detail, mandate }: Pick<Notice['data'], 'detail' | 'mandate'>): Promise<void> {
-  const now = ctx.now();
-  const gone = await sell(tx, order.id, now);
-  const [last] = await tx.select({ n: max(orders.number) }).from(orders).where(eq(orders.siteId, order.siteId));
-  const number = Math.max(last?.n ?? 0, FIRST_NUMBER - 1) + 1;
-  await tx.update(orders).set({ state: 'paid', number, paidAt: now, short: gone.length > 0 }).where(eq(orders.id, order.id));
-  const missing = await spendUses(tx, order.id, now);
-  await issueVouchers(tx, order, now);
-  await emptyCart(tx, order);
-  await (order.subscriptionId ? chargePaid(tx, order.subscriptionId, now) : beginSubscriptions(tx, order, mandate, now));
-  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
-  await event(tx, order.id, now, `Paid ${formatMoney({ amount: order.total as Minor, currency: order.currency }, site?.locale ?? 'en')}`, detail);
-  if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${formatMoney({ amount: missing as Minor, currency: order.currency }, site?.locale ?? 'en')} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
-  if (gone.length) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
-}
-
-/** Takes out of the cart what was bought; what was put in while paying stays. */
-async function emptyCart(tx: Tx, order: typeof orders.$inferSelect): Promise<void> {
-  for (const line of order.worked.lines) {
-    const [inCart] = await tx.select().from(cartLines).where(eq(cartLines.id, line.id));
-    if (!inCart) continue;
-    if (inCart.quantity <= line.quantity) await tx.delete(cartLines).where(eq(cartLines.id, line.id));
-    else await tx.update(cartLines).set({ quantity: inCart.quantity - line.quantity }).where(eq(cartLines.id, line.id));
-  }
-}
-
-/** Order numbers start here, so that the first buyer does not feel like the first. */
-const FIRST_NUMBER = 1001;
-
-async function decline(tx: Tx, orderId: string, paymentId: string, detail: string, now: Date): Promise<void> {
-  await tx.update(payments).set({ state: 'declined', detail }).where(eq(payments.id, paymentId));
-  const changed = await tx.update(orders).set({ state: 'failed' }).where(and(eq(orders.id, orderId), eq(orders.state, 'waiting'))).returning({ id: orders.id });
-  if (changed.length === 0) return;
-  await release(tx, orderId);
-  await event(tx, orderId, now, 'Payment declined', detail);
-}
-
-const event = (tx: Tx, orderId: string, at: Date, what: string, detail = '') => tx.insert(orderEvents).values({ orderId, at, what, detail });

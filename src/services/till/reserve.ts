@@ -1,6 +1,6 @@
-import { and, eq, inArray, lte } from 'drizzle-orm';
+import { and, eq, inArray, isNull, lte, max } from 'drizzle-orm';
 import type { Tx } from '../../data/database';
-import { orderEvents, orders, reservations, stockMovements, variants } from '../../data/schema';
+import { orderEvents, orders, payments, reservations, stockMovements, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { buyable, type Pieces } from '../goods/available';
 import { releaseUses } from './codes';
@@ -51,16 +51,24 @@ export async function sell(tx: Tx, orderId: string, now: Date): Promise<Pieces[]
   return gone;
 }
 
-/** Gives back what was held too long. Runs in the background; correctness does not depend on it, since holds are judged by their time. */
+/**
+ * Gives back what was held too long, and lets go of orders whose buyer never came back, whether or not they held anything. Runs in
+ * the background; correctness does not depend on it, since holds are judged by their time.
+ */
 export async function releaseExpired(ctx: Ctx): Promise<number> {
   const now = ctx.now();
-  const due = await ctx.store.db.select({ orderId: reservations.orderId, siteId: orders.siteId }).from(reservations)
+  const held = await ctx.store.db.select({ orderId: reservations.orderId, siteId: orders.siteId }).from(reservations)
     .innerJoin(orders, eq(orders.id, reservations.orderId))
     .where(and(eq(reservations.state, 'held'), lte(reservations.expiresAt, now)));
-  const waiting = new Map(due.map((d) => [d.orderId, d.siteId]));
+  const begun = await ctx.store.db.select({ orderId: orders.id, siteId: orders.siteId, since: max(payments.createdAt) }).from(orders).leftJoin(payments, eq(payments.orderId, orders.id))
+    .where(and(eq(orders.state, 'waiting'), lte(orders.createdAt, new Date(now.getTime() - HELD_MS)), isNull(orders.subscriptionId))).groupBy(orders.id);
+  const left = begun.filter((o) => (o.since?.getTime() ?? 0) <= now.getTime() - HELD_MS);
+  const waiting = new Map([...held, ...left].map((d) => [d.orderId, d.siteId]));
   for (const [orderId, siteId] of waiting) {
     await ctx.store.write(async (tx) => {
       await tx.update(reservations).set({ state: 'released' }).where(and(eq(reservations.orderId, orderId), eq(reservations.state, 'held'), lte(reservations.expiresAt, now)));
+      const kept = await tx.select({ id: reservations.id }).from(reservations).where(and(eq(reservations.orderId, orderId), eq(reservations.state, 'held'))).limit(1);
+      if (kept.length) return;
       const changed = await tx.update(orders).set({ state: 'failed' }).where(and(eq(orders.id, orderId), eq(orders.state, 'waiting'))).returning({ id: orders.id });
       if (changed.length) await tx.insert(orderEvents).values({ orderId, at: now, what: 'Not paid within 30 minutes', detail: 'The pieces are for sale again' });
     });

@@ -19,9 +19,9 @@ export async function readRules(db: Db | Tx, siteId: string): Promise<TillRules>
   return found?.rules ? tillRules.parse(found.rules) : usualRules(found?.setUp ?? null);
 }
 
-const parts = ['tax', 'shipping', 'discounts', 'zone'] as const;
+const parts = ['tax', 'shipping', 'discounts', 'zone', 'pay', 'seller', 'checkout', 'letters', 'exchange'] as const;
 const change = z.object({ part: z.enum(parts), value: z.unknown(), from: z.unknown() });
-const says: Record<(typeof parts)[number], string> = { tax: 'Tax', shipping: 'Shipping', discounts: 'Discounts', zone: 'Time zone' };
+const says: Record<(typeof parts)[number], string> = { tax: 'Tax', shipping: 'Shipping', discounts: 'Discounts', zone: 'Time zone', pay: 'Ways to pay', seller: 'Who sells', checkout: 'Checkout', letters: 'Letters', exchange: 'Other currencies' };
 
 /**
  * Sets one part of the till. Live at once, one line on the slip, one undo.

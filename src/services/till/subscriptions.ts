@@ -8,7 +8,8 @@ import { missing } from '../errors';
 import { buyable, piecesOf } from '../goods/available';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
-import { act, askProvider } from './payment';
+import { act } from './payment';
+import { askProvider, noticeUrl } from './providers';
 import { chargedAgain } from './pricing';
 import { hold } from './reserve';
 import { readRules } from './rules';
@@ -71,14 +72,14 @@ async function charge(ctx: Ctx, id: string): Promise<boolean> {
 
 /** Sends a charge. An answer that says how it went is acted on like a notice; otherwise the notice tells. */
 async function ask(ctx: Ctx, { s, reference, payee, amount }: { s: Subscription; reference: string; payee: string; amount: number }): Promise<void> {
-  const body = { mandate: s.mandate, reference, amount, currency: s.currency, payee, description: `${s.line.quantity} x ${s.line.name}`.slice(0, 200), noticeUrl: `${ctx.addresses.shop}/v1/notices/cards` };
-  const answer = chargeAnswer.safeParse(await askProvider(ctx, '/charges', { method: 'POST', body: JSON.stringify(body), headers: { 'idempotency-key': reference } }));
+  const body = { mandate: s.mandate, reference, amount, currency: s.currency, payee, description: `${s.line.quantity} x ${s.line.name}`.slice(0, 200), noticeUrl: noticeUrl(ctx, 'card') };
+  const answer = chargeAnswer.safeParse(await askProvider(ctx, 'card', '/charges', { method: 'POST', body: JSON.stringify(body), headers: { 'idempotency-key': reference } }));
   if (!answer.success) throw new Error('the provider answered in a form that is not in the payment interface');
   const { id, state, detail } = answer.data;
   const siteId = await ctx.store.write(async (tx) => {
     await tx.update(payments).set({ providerRef: id }).where(eq(payments.id, reference));
     if (state === 'open') return undefined;
-    return act(ctx, tx, { type: state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id, reference, amount, currency: s.currency, detail, mandate: '' } });
+    return act(ctx, tx, { type: state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id, reference, amount, currency: s.currency, detail, mandate: '' } }, 'card');
   });
   if (siteId) ctx.changed(siteId);
 }

@@ -1,12 +1,13 @@
 import { createHmac } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { sign } from '../../../standins/card-provider/signature';
+import { sign } from '../../../standins/payments/signature';
 import { cartLines, orders, payments, reservations } from '../../data/schema';
 import { ledgerSum, listGoods, removeProduct, saveProduct } from '../goods/goods';
 import { makeWorld, noticeSecret, type World } from '../testing';
 import { addToCart, readCart, setQuantity } from './cart';
-import { goToPay, parseCheckout } from './checkout';
+import { goToPay } from './checkout';
+import { parseCheckout } from './checkout-form';
 import { listOrders } from './orders';
 import { takeNotice } from './payment';
 import { HELD_MS, releaseExpired } from './reserve';
@@ -27,7 +28,7 @@ let sent = 0;
 /** A notice as the provider sends it; the signature is made by the stand-in's own code, checked by the library's. */
 async function notice(type: 'approved' | 'declined', ref = reference(), amount = w.provider.asked.find((a) => a.reference === ref)?.amount ?? 0, id = `msg_${++sent}`) {
   const body = JSON.stringify({ type: `payment.${type}`, data: { id: `pay_${ref}`, reference: ref, amount, currency: 'GBP', detail: 'card ending 0019' } });
-  await takeNotice(w.ctx, sign(noticeSecret, id, Math.floor(Date.now() / 1000), body), body);
+  await takeNotice(w.ctx, 'card', sign(noticeSecret, id, Math.floor(Date.now() / 1000), body), body);
 }
 
 describe('a cart', () => {
@@ -137,7 +138,7 @@ describe('notices of payment', () => {
     const body = JSON.stringify({ type: 'payment.approved', data: { id: 'x', reference: reference(), amount: 4200, currency: 'GBP' } });
     const now = Math.floor(Date.now() / 1000);
     const others = `whsec_${Buffer.from('somebody elses secret!!!').toString('base64')}`;
-    for (const headers of [{}, sign(others, 'a', now, body), sign(noticeSecret, 'b', now - 3600, body)]) await expect(takeNotice(w.ctx, headers as Record<string, string>, body)).rejects.toThrow('signature');
+    for (const headers of [{}, sign(others, 'a', now, body), sign(noticeSecret, 'b', now - 3600, body)]) await expect(takeNotice(w.ctx, 'card', headers as Record<string, string>, body)).rejects.toThrow('signature');
     await notice('approved', reference(), 1);
     expect((await listOrders(w.ctx, await w.site()))[0]).toMatchObject({ state: 'waiting', number: null });
     expect(await stockOf('trug')).toBe(3);

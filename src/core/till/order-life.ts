@@ -1,0 +1,59 @@
+/**
+ * What becomes of an order, from one piece of knowledge: where it stands in the list, what may be done with it, and whether an
+ * act that is asked for is allowed are all read from here.
+ */
+export interface OrderFacts {
+  readonly state: 'waiting' | 'placed' | 'paid' | 'failed' | 'cancelled';
+  /** Paid after its pieces had gone to others, or something else the owner has to look into. */
+  readonly short: boolean;
+  /** How what is sent goes out; null where nothing is sent. */
+  readonly goes: 'post' | 'local' | 'collect' | null;
+  /** Money comes when it is handed over: nobody waits for it before packing. */
+  readonly payLater: boolean;
+  readonly packed: boolean;
+  readonly sent: boolean;
+  readonly collected: boolean;
+  /** What could still be given back, in minor units. */
+  readonly refundable: number;
+}
+
+export const orderActs = ['mark-paid', 'pack', 'send', 'collect', 'refund', 'cancel', 'take-back', 'note'] as const;
+export type OrderAct = (typeof orderActs)[number];
+
+const open = (f: OrderFacts): boolean => f.state === 'paid' || (f.state === 'placed' && f.payLater);
+
+/** Whether an act makes sense now. */
+export function may(act: OrderAct, f: OrderFacts): boolean {
+  switch (act) {
+    case 'mark-paid': return f.state === 'placed';
+    case 'pack': return open(f) && f.goes !== null && !f.packed && !f.sent && !f.collected;
+    case 'send': return open(f) && (f.goes === 'post' || f.goes === 'local') && !f.sent;
+    case 'collect': return open(f) && f.goes === 'collect' && !f.collected;
+    case 'refund': return (f.state === 'paid' || f.state === 'cancelled') && f.refundable > 0;
+    case 'cancel': return (f.state === 'paid' || f.state === 'placed') && !f.sent && !f.collected;
+    case 'take-back': return f.state !== 'cancelled' && (f.packed || f.sent || f.collected);
+    case 'note': return true;
+  }
+}
+
+/** What to do now, what comes after it, and what could be done instead. */
+export function nextActs(f: OrderFacts): { readonly now: OrderAct | null; readonly then: readonly OrderAct[]; readonly or: readonly OrderAct[] } {
+  const way: readonly OrderAct[] = f.payLater ? ['pack', 'send', 'collect', 'mark-paid'] : ['mark-paid', 'pack', 'send', 'collect'];
+  const allowed = way.filter((act) => may(act, f));
+  return { now: allowed[0] ?? null, then: allowed.slice(1), or: (['refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)) };
+}
+
+export const shelves = ['look-into', 'to-pack', 'to-send', 'to-collect', 'money', 'paying', 'done', 'nothing'] as const;
+/** Where an order stands in the list. */
+export type Shelf = (typeof shelves)[number];
+
+export function shelfOf(f: OrderFacts): Shelf {
+  if (f.state === 'cancelled' || f.state === 'failed') return 'nothing';
+  if (f.short) return 'look-into';
+  if (f.state === 'waiting') return 'paying';
+  if (f.state === 'placed' && !f.payLater) return 'money';
+  if (f.goes === null) return f.state === 'paid' ? 'done' : 'money';
+  if (f.sent || f.collected) return f.state === 'paid' ? 'done' : 'money';
+  if (!f.packed) return 'to-pack';
+  return f.goes === 'collect' ? 'to-collect' : 'to-send';
+}

@@ -1,0 +1,64 @@
+import { z } from 'zod';
+
+/** How money comes: through a provider, or by an instruction that the buyer follows and the owner marks as paid. */
+export const payKinds = ['card', 'wallet', 'transfer', 'delivery', 'person'] as const;
+export type PayKind = (typeof payKinds)[number];
+
+/** Kinds that go through a provider; the provider has the kind's name. */
+export const viaProvider = (kind: PayKind): kind is 'card' | 'wallet' => kind === 'card' || kind === 'wallet';
+
+/** Nobody waits for the money before goods are packed. */
+export const paysLater = (kind: PayKind): boolean => kind === 'delivery' || kind === 'person';
+
+const amount = z.number().int().min(0).max(1_000_000_000_000).nullable().default(null);
+
+const payWay = z.object({
+  id: z.string().regex(/^[\w-]{1,40}$/),
+  kind: z.enum(payKinds),
+  name: z.string().trim().max(60).default(''),
+  active: z.boolean().default(true),
+  /** ISO 3166-1 alpha-2; none is everywhere. */
+  countries: z.array(z.string().regex(/^[A-Z]{2}$/)).max(300).default([]),
+  /** Offered from and up to a total, both among it, in minor units. */
+  least: amount,
+  most: amount,
+  /** What the buyer is told to do, in the owner's words. */
+  words: z.string().trim().max(600).default(''),
+  /** For transfers: ISO 13616, without blanks; '' where the words say it. */
+  iban: z.string().transform((s) => s.replace(/\s/g, '').toUpperCase()).default(''),
+});
+export type PayWay = z.output<typeof payWay>;
+
+export const payRules = z.object({
+  ways: z.array(payWay).max(20).default(() => [payWay.parse({ id: 'card', kind: 'card' }), payWay.parse({ id: 'wallet', kind: 'wallet' })]),
+  /** Trying things out: orders are marked, and nobody is charged. */
+  test: z.boolean().default(false),
+});
+export type PayRules = z.output<typeof payRules>;
+
+export interface PayFacts {
+  readonly country: string;
+  readonly total: number;
+  readonly goes: 'post' | 'local' | 'collect' | null;
+  /** Something is charged again: only a card can be. */
+  readonly again: boolean;
+  /** Providers that are set up. */
+  readonly connected: readonly string[];
+}
+
+/** Why a way is not offered; for the owner. */
+export type NotOffered = 'off' | 'not-connected' | 'country' | 'amount' | 'again' | 'nothing-sent' | 'not-collected';
+
+export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
+  if (!way.active) return 'off';
+  if (viaProvider(way.kind) && !f.connected.includes(way.kind)) return 'not-connected';
+  if (f.country && way.countries.length > 0 && !way.countries.includes(f.country)) return 'country';
+  if ((way.least !== null && f.total < way.least) || (way.most !== null && f.total > way.most)) return 'amount';
+  if (f.again && way.kind !== 'card') return 'again';
+  if (way.kind === 'delivery' && (f.goes === null || f.goes === 'collect')) return 'nothing-sent';
+  if (way.kind === 'person' && f.goes !== null && f.goes !== 'collect') return 'not-collected';
+  return null;
+}
+
+/** Ways to pay that a buyer is offered, in the owner's order. */
+export const offeredWays = (rules: PayRules, f: PayFacts): PayWay[] => rules.ways.filter((w) => whyNot(w, f) === null);

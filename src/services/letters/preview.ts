@@ -1,0 +1,52 @@
+import { and, desc, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { letterFacts, type LetterKind, letterKinds, unknownFields } from '../../core/letters/kinds';
+import { letterOf, type Written, writeLetter } from '../../core/letters/render';
+import { lettersIn } from '../../core/letters/words';
+import { formatMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
+import { letters, orders } from '../../data/schema';
+import type { Ctx } from '../context';
+import { invalid } from '../errors';
+import type { Site } from '../sites/site';
+import { shopUrl } from '../storefront/addresses';
+import { nameWith } from '../storefront/views';
+import { readRules } from '../till/rules';
+import { standing } from './outbox';
+
+export interface LettersView {
+  readonly kinds: readonly { readonly kind: LetterKind; readonly on: boolean; readonly subject: string; readonly text: string; readonly days: number | null; readonly fields: readonly string[]; readonly usual: { readonly subject: string; readonly text: string } }[];
+  readonly standing: Awaited<ReturnType<typeof standing>>;
+  readonly recent: readonly { readonly kind: string; readonly to: string; readonly subject: string; readonly at: string }[];
+}
+
+export async function lettersView(ctx: Ctx, site: Site): Promise<LettersView> {
+  const rules = await readRules(ctx.store.db, site.row.id);
+  const usual = lettersIn(site.row.locale);
+  const recent = await ctx.store.db.select().from(letters).where(and(eq(letters.siteId, site.row.id), eq(letters.state, 'sent'))).orderBy(desc(letters.sentAt)).limit(12);
+  return {
+    kinds: letterKinds.map((kind) => ({ kind, ...letterOf(kind, rules.letters, site.row.locale), fields: letterFacts[kind].fields, usual: usual[kind] })),
+    standing: await standing(ctx, site.row.id), recent: recent.map((l) => ({ kind: l.kind, to: l.to, subject: l.subject, at: (l.sentAt ?? l.notBefore).toISOString() })),
+  };
+}
+
+const asked = z.object({ kind: z.enum(letterKinds), subject: z.string().max(200), text: z.string().max(8_000) });
+
+/** A letter as it would go out, filled from the latest order; or from an invented one while there is none. */
+export async function previewLetter(ctx: Ctx, site: Site, input: unknown): Promise<Written & { readonly unknown: readonly string[] }> {
+  const parsed = asked.safeParse(input);
+  if (!parsed.success) throw invalid('This letter is too long to be shown.');
+  const { kind, subject, text } = parsed.data;
+  const [order] = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.state, 'paid'))).orderBy(desc(orders.createdAt)).limit(1);
+  const { locale, currency, name } = site.row;
+  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
+  const goods = order?.worked.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })) ?? [{ name: '1 × Round basket', amount: money(4200) }];
+  const day = (at: Date) => new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(at);
+  const base = shopUrl(ctx, site);
+  const figures: Record<string, string> = {
+    shop: name, buyer: order?.buyer.name ?? 'Ada Penhallow', email: order?.buyer.email ?? 'ada@penhallow.example', number: String(order?.number ?? 1001), day: day(order?.createdAt ?? ctx.now()), total: money(order?.total ?? 4200), order: `${base}/thanks/…`,
+    pay: '', way: order?.worked.ways?.find((w) => w.id === order.worked.way)?.name ?? '', address: order ? [order.buyer.street, order.buyer.town, order.buyer.postcode].filter(Boolean).join(', ') : '', note: order?.note ?? '', files: `${base}/downloads/…`, vouchers: '',
+    tracking: 'RA473124829GB', amount: money(Math.min(1000, order?.total ?? 1000)), back: '', reason: '', event: goods[0]?.name.replace(/^\d+ × /, '') ?? '', when: day(new Date(ctx.now().getTime() + 2 * 86_400_000)), where: '', review: `${base}/reviews/…`, cart: `${base}/cart/…`,
+  };
+  return { ...writeLetter({ subject, text }, { text: figures, goods, links: ['order', 'files', 'review', 'cart'] }), unknown: unknownFields(kind, `${subject} ${text}`) };
+}

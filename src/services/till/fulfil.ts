@@ -1,0 +1,110 @@
+import { and, eq, inArray } from 'drizzle-orm';
+import { z } from 'zod';
+import { may, orderActs, type OrderAct } from '../../core/till/order-life';
+import { readTracking } from '../../core/till/s10';
+import type { Tx } from '../../data/database';
+import { letters, orders, payments, subscriptions, voucherUses, discountUses } from '../../data/schema';
+import type { Ctx } from '../context';
+import { conflict, invalid, missing } from '../errors';
+import { letterOfSending } from '../letters/occasions';
+import type { Site } from '../sites/site';
+import { factsOf } from './order-facts';
+import { restock, stopVouchers } from './refund-state';
+import { refundOrder } from './refunds';
+import { readRules } from './rules';
+import { event, settle } from './settle';
+
+const asked = z.object({
+  act: z.enum(orderActs),
+  carrier: z.string().trim().max(60).default(''),
+  tracking: z.string().trim().max(60).default(''),
+  /** The owner has looked at a number whose check digit is wrong, and means it. */
+  anyway: z.boolean().default(false),
+  text: z.string().trim().max(1_000).default(''),
+  /** When an order is cancelled: its pieces go back on the shelf, what was paid goes back. */
+  restock: z.boolean().default(true),
+  refund: z.unknown().optional(),
+});
+type Asked = z.output<typeof asked>;
+
+/** What the owner does with an order: one act, judged by the rules of its life, kept in its timeline, with the letter that belongs to it. */
+export async function actOnOrder(ctx: Ctx, site: Site, orderId: string, input: unknown, by: string): Promise<{ done: true }> {
+  const parsed = asked.safeParse(input);
+  if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cannot be done with an order.');
+  const a = parsed.data;
+  if (a.act === 'refund') {
+    await refundOrder(ctx, site, orderId, a.refund, by);
+    return { done: true };
+  }
+  const { pay } = await readRules(ctx.store.db, site.row.id);
+  const giveBack = await ctx.store.write(async (tx) => {
+    const [order] = await tx.select().from(orders).where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
+    if (!order) throw missing('This order is not known here.');
+    const facts = factsOf(order, pay);
+    if (!may(a.act, facts)) throw conflict('That cannot be done with this order now. It may have been changed in another window; look at it again.');
+    await acts[a.act as Exclude<OrderAct, 'refund'>]({ ctx, tx, order, by, ...a });
+    return a.act === 'cancel' ? facts.refundable : 0;
+  });
+  ctx.changed(site.row.id);
+  if (giveBack > 0) await refundOrder(ctx, site, orderId, { amount: giveBack, reason: a.text }, by);
+  return { done: true };
+}
+
+interface Doing extends Asked {
+  readonly ctx: Ctx;
+  readonly tx: Tx;
+  readonly order: typeof orders.$inferSelect;
+  readonly by: string;
+}
+
+const set = (d: Doing, values: Partial<typeof orders.$inferInsert>) => d.tx.update(orders).set(values).where(eq(orders.id, d.order.id));
+
+const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
+  async 'mark-paid'(d) {
+    await d.tx.update(payments).set({ state: 'paid', detail: `marked by ${d.by}` }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
+    await settle(d.ctx, d.tx, d.order, { detail: [`Marked as paid by ${d.by}`, d.text].filter(Boolean).join('; '), mandate: '' });
+  },
+  async pack(d) {
+    await set(d, { packedAt: d.ctx.now() });
+    await event(d.tx, d.order.id, d.ctx.now(), 'Packed', d.text);
+  },
+  async send(d) {
+    const now = d.ctx.now();
+    const tracking = readTracking(d.tracking);
+    if (tracking.kind === 'wrong' && !d.anyway) throw invalid(`${tracking.number} looks like an international tracking number, but its ninth digit should be ${tracking.digit}. Look at the label again.`, { field: 'tracking', digit: tracking.digit });
+    const number = tracking.kind === 'none' ? '' : tracking.number;
+    await set(d, { sentAt: now, packedAt: d.order.packedAt ?? now, parcels: [...d.order.parcels, { carrier: d.carrier, number, at: now.toISOString() }] });
+    await event(d.tx, d.order.id, now, 'Sent', [d.carrier, number].filter(Boolean).join(', '));
+    await letterOfSending(d.ctx, d.tx, d.order);
+  },
+  async collect(d) {
+    await set(d, { collectedAt: d.ctx.now(), packedAt: d.order.packedAt ?? d.ctx.now() });
+    await event(d.tx, d.order.id, d.ctx.now(), 'Collected', d.text);
+  },
+  async cancel(d) {
+    const now = d.ctx.now();
+    if (d.restock && !d.order.short) await restock(d.tx, d.order, d.order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity })), now);
+    await set(d, { state: 'cancelled', cancelledAt: now, short: false });
+    // What was never paid for gives its vouchers and its use of a code back at once; what was paid goes back as a refund.
+    if (d.order.paidAt === null) {
+      await d.tx.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, d.order.id), inArray(voucherUses.state, ['held', 'used'])));
+      await d.tx.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, d.order.id), inArray(discountUses.state, ['held', 'used'])));
+    }
+    await stopVouchers(d.tx, d.order.id, now);
+    await d.tx.update(subscriptions).set({ state: 'stopped', reason: 'Its order was cancelled' }).where(and(eq(subscriptions.orderId, d.order.id), eq(subscriptions.state, 'running')));
+    await d.tx.update(payments).set({ state: 'declined', detail: 'cancelled' }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
+    await event(d.tx, d.order.id, now, 'Cancelled', [`By ${d.by}`, d.text].filter(Boolean).join('; '));
+  },
+  async 'take-back'(d) {
+    const { order } = d;
+    const what = order.sentAt ? 'Sent' : order.collectedAt ? 'Collected' : 'Packed';
+    await set(d, order.sentAt ? { sentAt: null, parcels: order.parcels.slice(0, -1) } : order.collectedAt ? { collectedAt: null } : { packedAt: null });
+    // A letter that has not gone out yet does not go out.
+    const unsent = order.sentAt ? await d.tx.delete(letters).where(and(eq(letters.orderId, order.id), eq(letters.kind, 'sent'), eq(letters.state, 'waiting'))).returning({ id: letters.id }) : [];
+    await event(d.tx, order.id, d.ctx.now(), `Taken back: ${what.toLowerCase()}`, order.sentAt && unsent.length === 0 ? 'The letter about it had gone out already' : '');
+  },
+  async note(d) {
+    if (!d.text) throw invalid('Write the note first.', { field: 'text' });
+    await event(d.tx, d.order.id, d.ctx.now(), `Note by ${d.by}`, d.text);
+  },
+};

@@ -1,0 +1,22 @@
+import { creditorReference, inFours } from '../../core/till/creditor-reference';
+import { viaProvider } from '../../core/till/paying';
+import type { TillRules } from '../../core/till/rules';
+import type { orders } from '../../data/schema';
+
+export interface Instruction {
+  /** How the way is called; '' where the owner gave it no name. */
+  readonly kind: 'transfer' | 'delivery' | 'person';
+  readonly name: string;
+  /** The owner's words. */
+  readonly words: string;
+  /** What has to be copied exactly. */
+  readonly rows: readonly { readonly label: string; readonly value: string }[];
+}
+
+/** What a buyer has to do so that the money comes; nothing where a provider took it, or it is here already. */
+export function instructionOf(rules: TillRules, order: Pick<typeof orders.$inferSelect, 'state' | 'payBy' | 'number'>): Instruction | null {
+  const way = rules.pay.ways.find((w) => w.id === order.payBy);
+  if (order.state !== 'placed' || !way || viaProvider(way.kind)) return null;
+  const rows = way.kind !== 'transfer' ? [] : [...(way.iban ? [{ label: 'IBAN', value: inFours(way.iban) }] : []), { label: 'RF', value: inFours(creditorReference(String(order.number ?? 0))) }];
+  return { kind: way.kind, name: way.name, words: way.words, rows };
+}

@@ -1,0 +1,21 @@
+import { type OrderFacts } from '../../core/till/order-life';
+import { paysLater, type PayRules } from '../../core/till/paying';
+import type { orders } from '../../data/schema';
+
+type Order = typeof orders.$inferSelect;
+
+/** How what is sent goes out; null where nothing is sent. Orders of before said nothing of ways: what ships went by post. */
+export function goesBy(order: Pick<Order, 'worked'>): OrderFacts['goes'] {
+  const { worked } = order;
+  if (!worked.lines.some((l) => l.ships)) return null;
+  return worked.ways?.find((w) => w.id === worked.way)?.kind ?? 'post';
+}
+
+/** An order as the rules of its life see it. */
+export function factsOf(order: Order, pay: PayRules): OrderFacts {
+  const kind = pay.ways.find((w) => w.id === order.payBy)?.kind ?? 'card';
+  return {
+    state: order.state, short: order.short, goes: goesBy(order), payLater: paysLater(kind), packed: order.packedAt !== null, sent: order.sentAt !== null, collected: order.collectedAt !== null,
+    refundable: order.paidAt === null ? 0 : Math.max(0, order.total + (order.worked.totals?.paid ?? 0) - order.refunded),
+  };
+}

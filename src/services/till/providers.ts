@@ -1,0 +1,78 @@
+import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { stepWordsIn } from '../../core/storefront/words';
+import type { WorkedSum } from '../../core/till/worked-sum';
+import { payments } from '../../data/schema';
+import type { Ctx, PaymentProvider, ProviderName } from '../context';
+import { unreachable } from '../errors';
+import { shopPagesOf } from '../sites/shop-pages';
+import type { Site } from '../sites/site';
+import { decline } from './settle';
+
+/** Talks to payment providers: the one place that sends them anything (docs/payment-provider.md). */
+
+const providerAnswer = z.object({ id: z.string(), url: z.url({ protocol: /^https?$/ }) });
+export const providerState = z.object({ id: z.string(), reference: z.string(), state: z.enum(['open', 'approved', 'declined']), detail: z.string().default(''), mandate: z.string().max(200).default('') });
+
+/** How long a provider may take to answer, in milliseconds. */
+const PATIENCE_MS = 10_000;
+
+export const connected = (ctx: Ctx): ProviderName[] => (Object.keys(ctx.providers) as ProviderName[]).filter((name) => ctx.providers[name]);
+
+/** @throws when no such provider is set up: the way should not have been offered. */
+export function providerOf(ctx: Ctx, name: string): PaymentProvider {
+  const found = ctx.providers[name as ProviderName];
+  if (!found) throw unreachable('This way to pay is not set up any more.');
+  return found;
+}
+
+export async function askProvider(ctx: Ctx, name: string, path: string, init: RequestInit): Promise<unknown> {
+  const provider = providerOf(ctx, name);
+  const answer = await fetch(`${provider.api}${path}`, {
+    ...init, headers: { 'content-type': 'application/json', authorization: `Bearer ${provider.key}`, ...init.headers }, signal: AbortSignal.timeout(PATIENCE_MS),
+  });
+  if (!answer.ok) throw new Error(`the provider answered ${answer.status}`);
+  return answer.json();
+}
+
+export interface Start {
+  readonly orderId: string;
+  readonly token: string;
+  readonly paymentId: string;
+  readonly provider: string;
+  readonly worked: WorkedSum;
+  readonly way: 'site' | 'ordinary';
+  readonly test: boolean;
+}
+
+/** Asks the provider for a payment page. When it does not answer, what was held is given back at once. */
+export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<string> {
+  const body = {
+    reference: s.paymentId, amount: s.worked.total, currency: s.worked.currency, payee: site.row.name,
+    description: s.worked.lines.map((l) => `${l.quantity} x ${l.name}`).join(', ').slice(0, 200),
+    approvedUrl: backTo(ctx, site, s.way, 'thanks', s.token), declinedUrl: backTo(ctx, site, s.way, 'failed', s.token),
+    noticeUrl: noticeUrl(ctx, s.provider),
+    // Asked for only where something is charged again: a card is not kept for nothing.
+    ...(s.worked.lines.some((l) => l.every) && { again: true }), ...(s.test && { test: true }),
+  };
+  const answer = await askProvider(ctx, s.provider, '/payments', { method: 'POST', body: JSON.stringify(body), headers: { 'idempotency-key': s.paymentId } }).catch(() => undefined);
+  const parsed = providerAnswer.safeParse(answer);
+  if (!parsed.success) {
+    await ctx.store.write(async (tx) => {
+      await decline(tx, s.orderId, s.paymentId, 'The provider did not answer', ctx.now());
+    });
+    ctx.changed(site.row.id);
+    throw unreachable(stepWordsIn(site.row.locale).cardsSilent);
+  }
+  await ctx.store.write((tx) => tx.update(payments).set({ providerRef: parsed.data.id }).where(and(eq(payments.id, s.paymentId), eq(payments.provider, s.provider))));
+  return parsed.data.url;
+}
+
+export const noticeUrl = (ctx: Ctx, provider: string): string => `${ctx.addresses.shop}/v1/notices/${provider}`;
+
+/** Every way out of paying leads back to the site; without script, to the shop's ordinary pages. */
+export function backTo(ctx: Ctx, site: Site, way: 'site' | 'ordinary', part: 'thanks' | 'failed', token: string): string {
+  if (way === 'ordinary') return `${ctx.addresses.shop}/${site.row.slug}/${part}/${token}`;
+  const page = shopPagesOf(site, null).find((p) => p.part === part);
+  return new URL(`${page?.address.slice(1) ?? ''}?order=${token}`, site.row.liveUrl).href;
+}

@@ -1,0 +1,88 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { formatMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
+import { worthOf } from '../../core/till/refund';
+import type { Tx } from '../../data/database';
+import { orders, payments, refunds, sites, stockMovements, variants, vouchers, voucherUses } from '../../data/schema';
+import type { Ctx } from '../context';
+import { piecesOf } from '../goods/available';
+import { letterOfRefund } from '../letters/occasions';
+import { issueCredit } from './documents';
+import { event } from './settle';
+
+type Refund = typeof refunds.$inferSelect;
+type Order = typeof orders.$inferSelect;
+
+/**
+ * What becomes of a refund, once: the provider has said that the money is back, or that it cannot be. An amount that was asked for
+ * counts as given back from the moment it was asked, so that two refunds at once never come to more than was paid.
+ */
+export async function actOnRefund(ctx: Ctx, tx: Tx, id: string, outcome: 'done' | 'failed', detail: string, provider: string): Promise<string | undefined> {
+  const [found] = await tx.select({ refund: refunds, order: orders, provider: payments.provider }).from(refunds).innerJoin(orders, eq(orders.id, refunds.orderId)).leftJoin(payments, eq(payments.id, refunds.paymentId)).where(eq(refunds.id, id));
+  if (!found || (found.provider ?? '') !== provider) return undefined;
+  const { refund, order } = found;
+  if (refund.state !== 'asked') return undefined;
+  await (outcome === 'done' ? finishRefund(ctx, tx, refund, order, detail) : failRefund(ctx, tx, refund, order, detail));
+  return order.siteId;
+}
+
+async function failRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Order, detail: string): Promise<void> {
+  await tx.update(refunds).set({ state: 'failed', detail }).where(eq(refunds.id, refund.id));
+  await tx.update(orders).set({ refunded: sql`${orders.refunded} - ${refund.amount}` }).where(eq(orders.id, order.id));
+  await event(tx, order.id, ctx.now(), 'The refund did not go through', `${detail || 'The provider refused it'}. Nothing was given back; try again, or give it back by hand.`);
+}
+
+/** The money is back: vouchers are filled again, pieces are back on the shelf where that was asked, and the papers follow. */
+export async function finishRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Order, detail: string): Promise<void> {
+  const now = ctx.now();
+  await tx.update(refunds).set({ state: 'done', detail }).where(eq(refunds.id, refund.id));
+  if (refund.toVouchers > 0) await fillVouchers(tx, order.id, refund.toVouchers);
+  if (refund.restock) await restock(tx, order, refund.lines, now);
+  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
+  await event(tx, order.id, now, `Given back ${formatMoney({ amount: refund.amount as Minor, currency: order.currency }, site?.locale ?? 'en')}`, [detail, refund.reason].filter(Boolean).join('; '));
+  if (refund.amount > 0) {
+    await issueCredit(ctx, tx, order, refund, await returnedLines(tx, order, refund));
+    await letterOfRefund(ctx, tx, order, refund);
+  }
+}
+
+/** What each returned line is worth, pieces that came back before counted in. */
+async function returnedLines(tx: Tx, order: Order, refund: Refund): Promise<{ lineId: string; quantity: number; gross: Minor }[]> {
+  const earlier = (await tx.select().from(refunds).where(and(eq(refunds.orderId, order.id), eq(refunds.state, 'done')))).filter((r) => r.id !== refund.id && r.createdAt <= refund.createdAt);
+  return refund.lines.flatMap(({ lineId, quantity }) => {
+    const line = order.worked.lines.find((l) => l.id === lineId);
+    const before = earlier.flatMap((r) => r.lines).filter((l) => l.lineId === lineId).reduce((n, l) => n + l.quantity, 0);
+    return line && quantity > 0 ? [{ lineId, quantity, gross: worthOf(line, before, quantity) }] : [];
+  });
+}
+
+/** Puts an amount back onto the vouchers an order was paid with, the last one spent first: its use becomes smaller. */
+async function fillVouchers(tx: Tx, orderId: string, amount: number): Promise<void> {
+  let left = amount;
+  const uses = (await tx.select().from(voucherUses).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'used')))).reverse();
+  for (const use of uses) {
+    const back = Math.min(left, use.amount);
+    if (back <= 0) continue;
+    left -= back;
+    await tx.update(voucherUses).set({ amount: use.amount - back }).where(eq(voucherUses.id, use.id));
+  }
+}
+
+/** Counted pieces go back on the shelf, with their reason in the ledger. */
+export async function restock(tx: Tx, order: Order, lines: readonly { readonly lineId: string; readonly quantity: number }[], now: Date): Promise<void> {
+  const back = lines.flatMap(({ lineId, quantity }) => {
+    const line = order.worked.lines.find((l) => l.id === lineId);
+    return line && quantity > 0 ? [{ ...line, quantity }] : [];
+  });
+  for (const piece of await piecesOf(tx, back)) {
+    const [row] = await tx.select({ stock: variants.stock }).from(variants).where(eq(variants.id, piece.variantId));
+    if (!row || row.stock === null) continue;
+    await tx.update(variants).set({ stock: row.stock + piece.quantity }).where(eq(variants.id, piece.variantId));
+    await tx.insert(stockMovements).values({ goodsId: piece.goodsId, variantId: piece.variantId, delta: piece.quantity, reason: 'returned', ref: order.id, at: now });
+  }
+}
+
+/** Gift vouchers that were bought with an order and given back hold nothing any more. */
+export async function stopVouchers(tx: Tx, orderId: string, now: Date): Promise<void> {
+  await tx.update(vouchers).set({ expiresAt: now }).where(eq(vouchers.orderId, orderId));
+}

@@ -1,0 +1,90 @@
+import { and, eq } from 'drizzle-orm';
+import { formatMoney } from '../../core/money/format';
+import type { Minor } from '../../core/money/minor';
+import type { Tx } from '../../data/database';
+import { cartLines, orderEvents, orders, payments, sites } from '../../data/schema';
+import type { Ctx } from '../context';
+import { lettersOfPaying } from '../letters/occasions';
+import { issueVouchers, spendUses } from './codes';
+import { issueInvoice } from './documents';
+import { nextOrderNumber } from './numbers';
+import { release, sell } from './reserve';
+import { beginSubscriptions, chargePaid } from './subscription-state';
+
+/**
+ * What turns a basket into an order for good, and an order into a paid one; always within the transaction of whatever says so
+ * (a notice, the owner, an order of nothing to pay), and done once however often it is said.
+ */
+type Order = typeof orders.$inferSelect;
+
+export const event = (tx: Tx, orderId: string, at: Date, what: string, detail = '') => tx.insert(orderEvents).values({ orderId, at, what, detail });
+
+/** Takes the pieces, spends vouchers and limits, empties the cart and gives the order its number. */
+async function makeFirm(ctx: Ctx, tx: Tx, order: Order): Promise<{ number: number; short: boolean; missing: number }> {
+  const now = ctx.now();
+  const gone = await sell(tx, order.id, now);
+  const number = order.number ?? (await nextOrderNumber(tx, order.siteId, order.test));
+  const missing = await spendUses(tx, order.id, now);
+  await emptyCart(tx, order);
+  return { number, short: gone.length > 0, missing };
+}
+
+/** Ordered for good, with the money still to come. */
+export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: string): Promise<void> {
+  const order = await read(tx, orderId);
+  const { number, short } = await makeFirm(ctx, tx, order);
+  await tx.update(orders).set({ state: 'placed', number, short }).where(eq(orders.id, orderId));
+  await event(tx, orderId, ctx.now(), 'Ordered', how);
+  await lettersOfPaying(ctx, tx, await read(tx, orderId), 'placed');
+}
+
+/** Paid: by a notice, by the owner's word, or because nothing was left to pay. */
+export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }: { readonly detail: string; readonly mandate: string }): Promise<void> {
+  const now = ctx.now();
+  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
+  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, site?.locale ?? 'en');
+  const wasPlaced = order.state === 'placed';
+  const { number, short, missing } = wasPlaced ? { number: order.number ?? 0, short: order.short, missing: 0 } : await makeFirm(ctx, tx, order);
+  await tx.update(orders).set({ state: 'paid', number, paidAt: now, short }).where(eq(orders.id, order.id));
+  await issueVouchers(tx, order, now);
+  await (order.subscriptionId ? chargePaid(tx, order.subscriptionId, now) : beginSubscriptions(tx, order, mandate, now));
+  await event(tx, order.id, now, `Paid ${money(order.total)}`, detail);
+  if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${money(missing)} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
+  if (short && !wasPlaced) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
+  const paid = await read(tx, order.id);
+  await issueInvoice(ctx, tx, paid);
+  await lettersOfPaying(ctx, tx, paid, wasPlaced ? 'paid-later' : 'paid');
+}
+
+/** An order of which nothing is left to pay: vouchers or discounts cover it. Within the transaction that worked it out. */
+export async function settleFree(ctx: Ctx, tx: Tx, orderId: string, paymentId: string): Promise<void> {
+  const order = await read(tx, orderId);
+  if (order.total !== 0) throw new Error('an order that costs something is not settled for nothing');
+  await tx.update(payments).set({ state: 'paid', provider: '', detail: 'nothing was left to pay' }).where(eq(payments.id, paymentId));
+  await settle(ctx, tx, order, { detail: 'nothing was left to pay', mandate: '' });
+}
+
+/** A payment that was declined: the order failed, unless another payment of it was approved, and gives back what it held. */
+export async function decline(tx: Tx, orderId: string, paymentId: string, detail: string, now: Date): Promise<void> {
+  await tx.update(payments).set({ state: 'declined', detail }).where(eq(payments.id, paymentId));
+  const changed = await tx.update(orders).set({ state: 'failed' }).where(and(eq(orders.id, orderId), eq(orders.state, 'waiting'))).returning({ id: orders.id });
+  if (changed.length === 0) return;
+  await release(tx, orderId);
+  await event(tx, orderId, now, 'Payment declined', detail);
+}
+
+async function read(tx: Tx, orderId: string): Promise<Order> {
+  const [order] = await tx.select().from(orders).where(eq(orders.id, orderId));
+  if (!order) throw new Error('an order that is being settled is there');
+  return order;
+}
+
+/** Takes out of the cart what was bought; what was put in while paying stays. */
+async function emptyCart(tx: Tx, order: Order): Promise<void> {
+  for (const line of order.worked.lines) {
+    const [inCart] = await tx.select().from(cartLines).where(eq(cartLines.id, line.id));
+    if (!inCart) continue;
+    if (inCart.quantity <= line.quantity) await tx.delete(cartLines).where(eq(cartLines.id, line.id));
+    else await tx.update(cartLines).set({ quantity: inCart.quantity - line.quantity }).where(eq(cartLines.id, line.id));
+  }
+}

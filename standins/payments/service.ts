@@ -1,0 +1,186 @@
+import { randomBytes } from 'node:crypto';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { post } from '../local-request';
+import type { NoticeType, Outcome, Payment } from './payment';
+import { sign } from './signature';
+
+/**
+ * What all make-believe providers have in common: the payment interface of docs/payment-provider.md, signed notices, and a
+ * memory in one file. They know nothing else of the shop. No money moves.
+ */
+export interface Provider {
+  readonly name: string;
+  readonly port: number;
+  readonly key: string;
+  /** Standard Webhooks secret, "whsec_…". */
+  readonly secret: string;
+  readonly origin: string;
+  /** File that payments are kept in; nothing for memory alone. */
+  readonly file: string | undefined;
+  readonly page: (payment: Payment, problem?: string) => string;
+  /** What a press on the page does; or the page again. */
+  readonly press: (payment: Payment, form: URLSearchParams) => Outcome | { readonly page: string };
+  /** Charges a mandate again; nothing where it is not known. */
+  readonly charge?: (mandate: string) => Outcome | undefined;
+  /** Seconds until a refund is done; nought is at once. */
+  readonly refundLate: number;
+}
+
+const json = (res: ServerResponse, status: number, body: unknown): void => {
+  res.writeHead(status, { 'content-type': 'application/json' });
+  res.end(JSON.stringify(body));
+};
+
+async function read(req: IncomingMessage): Promise<string> {
+  let text = '';
+  for await (const chunk of req) {
+    text += chunk;
+    if (text.length > 100_000) throw new Error('too large');
+  }
+  return text;
+}
+
+interface Refund {
+  state: 'open' | 'done' | 'failed';
+  readonly detail: string;
+}
+
+interface Asked extends Omit<Payment, 'id' | 'state' | 'detail'> {
+  /** Of a charge: what may be charged again. Of a refund: the payment. */
+  readonly payment?: string;
+}
+
+const newId = (start: string): string => `${start}_${randomBytes(9).toString('hex')}`;
+const wait = (seconds: number): Promise<void> => new Promise((soon) => setTimeout(soon, seconds * 1000));
+
+export function serve(p: Provider): void {
+  const kept = p.file ? load(p.file) : undefined;
+  const payments = new Map<string, Payment>(kept?.payments ?? []);
+  const refunds = new Map<string, Refund>(kept?.refunds ?? []);
+  const byReference = new Map([...payments.values()].filter((x) => x.state !== 'declined').map((x) => [x.reference, x.id]));
+  const save = () => p.file && writeFileSync(p.file, JSON.stringify({ payments: [...payments].slice(-2_000), refunds: [...refunds].slice(-2_000) }));
+
+  async function api(req: IncomingMessage, res: ServerResponse, path: string): Promise<void> {
+    if (req.headers.authorization !== `Bearer ${p.key}`) return json(res, 401, { title: 'Unknown key' });
+    if (req.method === 'POST') {
+      const asked = JSON.parse(await read(req)) as Asked;
+      if (path === '/v1/payments') return start(res, asked);
+      if (path === '/v1/charges') return charge(res, asked);
+      if (path === '/v1/refunds') return refund(res, asked);
+    }
+    const payment = payments.get(path.slice('/v1/payments/'.length));
+    if (!payment) return json(res, 404, { title: 'Unknown payment' });
+    json(res, 200, { id: payment.id, reference: payment.reference, state: payment.state, detail: payment.detail, mandate: payment.mandate ?? '' });
+  }
+
+  /** The same reference again is the same payment. */
+  function start(res: ServerResponse, asked: Asked): void {
+    const id = byReference.get(asked.reference) ?? newId('pay');
+    if (!payments.has(id)) {
+      payments.set(id, { ...asked, id, state: 'open', detail: '' });
+      byReference.set(asked.reference, id);
+      save();
+    }
+    json(res, 201, { id, url: `${p.origin}/pay/${id}` });
+  }
+
+  function charge(res: ServerResponse, asked: Asked): void {
+    const outcome = p.charge?.(asked.mandate ?? '');
+    if (!outcome) return json(res, 404, { title: 'Unknown mandate' });
+    const known = byReference.get(asked.reference);
+    const id = known ?? newId('pay');
+    if (!known) {
+      const made: Payment = { ...asked, id, approvedUrl: '', declinedUrl: '', state: outcome.state, detail: outcome.detail };
+      payments.set(id, made);
+      byReference.set(asked.reference, id);
+      save();
+      tell(made, outcome);
+    }
+    const { state = 'open', detail = '' } = payments.get(id) ?? {};
+    json(res, 201, { id, state, detail });
+  }
+
+  /** Never more than was paid; the same reference again is the same refund. */
+  function refund(res: ServerResponse, { payment: id = '', reference, amount, currency, noticeUrl }: Asked): void {
+    const known = refunds.get(reference);
+    if (known) return json(res, 200, known);
+    const payment = payments.get(id);
+    const why = !payment ? 'This payment is not known here' : payment.state !== 'approved' ? 'This payment was never taken' : payment.currency !== currency || (payment.refunded ?? 0) + amount > payment.amount ? 'That is more than was paid' : '';
+    const made: Refund = { state: why ? 'failed' : p.refundLate > 0 ? 'open' : 'done', detail: why || (payment?.detail ?? '') };
+    refunds.set(reference, made);
+    if (payment && !why) payment.refunded = (payment.refunded ?? 0) + amount;
+    save();
+    if (made.state === 'open') {
+      void wait(p.refundLate).then(() => {
+        made.state = 'done';
+        save();
+        return notice(noticeUrl, 'refund.done', { id: reference, reference, amount, currency, detail: made.detail });
+      });
+    }
+    json(res, 201, made);
+  }
+
+  async function pay(req: IncomingMessage, res: ServerResponse, id: string): Promise<void> {
+    const payment = payments.get(id);
+    const html = (status: number, body: string): void => {
+      res.writeHead(status, { 'content-type': 'text/html; charset=utf-8', 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'" });
+      res.end(body);
+    };
+    const go = (location: string): void => void res.writeHead(303, { location }).end();
+    if (!payment) return html(404, '<!doctype html><title>Unknown payment</title><p>This payment is not known here.');
+    if (payment.state === 'approved') return go(payment.approvedUrl);
+    if (req.method !== 'POST') return html(200, p.page(payment));
+    const form = new URLSearchParams(await read(req));
+    if (form.get('leave')) return go(payment.declinedUrl);
+    const outcome = p.press(payment, form);
+    if ('page' in outcome) return html(422, outcome.page);
+    Object.assign(payment, { state: outcome.state, detail: outcome.detail, ...(outcome.mandate && { mandate: outcome.mandate }) });
+    // A declined reference may be tried again, as a payment of its own.
+    if (outcome.state === 'declined') byReference.delete(payment.reference);
+    save();
+    tell(payment, outcome);
+    go(outcome.to ?? (outcome.state === 'declined' ? payment.declinedUrl : payment.approvedUrl));
+  }
+
+  function tell(payment: Payment, { notices }: Outcome): void {
+    const { id, reference, amount, currency, detail, mandate = '', noticeUrl } = payment;
+    for (const n of notices) void wait(n.late).then(() => notice(noticeUrl, n.type, { id, reference, amount, currency, detail, ...(mandate && { mandate }) }, n.times));
+  }
+
+  /** Sends a notice, and again with growing pauses until it is taken; `times` is how often it goes out though it was taken. */
+  async function notice(url: string, type: NoticeType, data: object, times = 1): Promise<void> {
+    const id = newId('msg');
+    const body = JSON.stringify({ type, data });
+    let sent = 0;
+    for (let tries = 0; tries < 8 && sent < times; tries++) {
+      const status = await post(url, sign(p.secret, id, Math.floor(Date.now() / 1000), body), body).catch(() => 0);
+      if (status >= 200 && status < 300) sent++;
+      else await wait(0.5 * 2 ** tries);
+    }
+  }
+
+  createServer((req, res) => {
+    const path = new URL(req.url ?? '/', p.origin).pathname;
+    const work = path.startsWith('/v1/') ? api(req, res, path) : pay(req, res, path.replace('/pay/', ''));
+    work.catch(() => res.headersSent || json(res, 400, { title: 'That request makes no sense here.' }));
+  }).listen(p.port, '127.0.0.1', () => process.send?.({ ready: true }))
+    .on('error', (e: NodeJS.ErrnoException) => {
+      process.stderr.write(`The stand-in ${p.name} cannot listen on port ${p.port} (${e.code}). Choose other ports with --port N.\n`);
+      process.exit(1);
+    });
+}
+
+interface Kept {
+  readonly payments: readonly [string, Payment][];
+  readonly refunds: readonly [string, Refund][];
+}
+
+/** A file that is not there, or that cannot be read, is an empty memory: nothing here is worth a failure. */
+function load(file: string): Kept | undefined {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as Kept;
+  } catch {
+    return undefined;
+  }
+}
