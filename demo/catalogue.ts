@@ -81,7 +81,31 @@ export const till = {
     { id: 'coppice', name: 'Coppice', code: 'COPPICE', kind: 'percent', percent: 10, scope: { to: 'categories', categories: ['Willow'] } },
     { id: 'three', name: 'Three for the shed', kind: 'buy-get', buy: 2, get: 1, off: 50, scope: { to: 'categories', categories: ['Willow'] } },
   ],
+  pay: {
+    ways: [
+      { id: 'card', kind: 'card' }, { id: 'wallet', kind: 'wallet' },
+      // The IBAN is the one that ISO 13616 gives as an example: no account behind it.
+      { id: 'transfer', kind: 'transfer', countries: ['GB'], words: 'Please transfer within seven days. We start weaving when the money is here.', iban: 'GB29NWBK60161331926819' },
+      { id: 'workshop', kind: 'person', name: 'In the workshop', words: 'Cash or card, Fridays from 10 to 4.' },
+    ],
+  },
+  checkout: {
+    policies: [{ id: 'terms', name: 'Terms of sale', text: 'We weave to order. What you buy from us you may send back within thirty days, unused, at your own cost; what we wove to your measure stays with you.\n\nWillow moves a little as it dries. That is no fault.' }],
+    thanks: 'Every basket is finished by hand and sent on a Friday. If it is a present, write us and we leave the bill out.', failed: 'If it goes wrong again, ring the workshop: 01632 960 411.',
+  },
+  // Telephone numbers from 01632 960 000 are kept for drama (Ofcom): nobody has them.
+  seller: { name: 'Withybed Weavers', address: '4 Weir Lane\nOsierham\nWB4 2TR', taxNumber: 'GB 000 0000 00', email: 'hello@withybed.example', prefix: 'W-', foot: 'Withybed Weavers, grown and woven at Osierham.' },
+  letters: { review: { on: true, days: 14 }, 'left-behind': { on: true, days: 1 } },
+  exchange: { date: '2026-11-20', rates: [{ currency: 'EUR', rate: '1.14' }, { currency: 'USD', rate: '1.31' }] },
 } as const;
+
+/** Who bought after the till was set, by which way, how they pay, and what was done since. */
+export const laterBuyers = [
+  { name: 'Mill Lane School', street: 'Mill Lane', town: 'Sallowford', postcode: 'SF1 2DD', hoursAgo: 60, lines: [['round-log-basket', 3]], way: 'uk-post', payBy: 'transfer', done: [], note: 'For the reading corner. The order comes from the office, the baskets go to Room 4.' },
+  { name: 'Bea Normanton', street: '7 Weir Lane', town: 'Osierham', postcode: 'WB4 2TS', hoursAgo: 30, lines: [['berry-trug', 1]], way: 'collect', payBy: 'card', done: ['pack'], note: '' },
+  { name: 'Tomas Riddle', street: '18 Kiln Street', town: 'Nether Withy', postcode: 'NW4 1QT', hoursAgo: 20, lines: [['willow-bundle-1-5-kg', 1]], way: 'uk-post', payBy: 'wallet', done: [], note: '' },
+  { name: 'Perry Lund', street: '3 Quay Side', town: 'Sallowford', postcode: 'SF1 4BB', hoursAgo: 46, lines: [['berry-trug', 1]], way: 'uk-post', payBy: 'card', done: ['pack', 'send'], note: 'A present: no price in the box please.' },
+] as const;
 
 /** Who bought what, and how many hours ago. Invented people. */
 export const buyers = [

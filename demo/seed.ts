@@ -17,13 +17,17 @@ import { bringIn, firstSite } from '../src/services/sites/bring-in';
 import { place } from '../src/services/sites/placing';
 import { publish } from '../src/services/sites/publish';
 import { loadPage, loadSite, type Site } from '../src/services/sites/site';
-import { addToCart } from '../src/services/till/cart';
+import { addToCart, setPlace } from '../src/services/till/cart';
+import { letters } from '../src/data/schema';
+import { actOnOrder } from '../src/services/till/fulfil';
+import { orderByToken } from '../src/services/till/orders';
+import { policiesOf } from '../src/services/till/policies';
 import { goToPay } from '../src/services/till/checkout';
 import { reconcile } from '../src/services/till/payment';
 import { readRules, saveRules } from '../src/services/till/rules';
 import { post } from '../standins/local-request';
 import { testCards } from '../standins/card-provider/cards';
-import { buyers, catalogue, others, said, till } from './catalogue';
+import { buyers, laterBuyers, catalogue, others, said, till } from './catalogue';
 
 /**
  * Fills an empty data folder with Withybed Weavers, through the same use cases as the office and the shop: the site
@@ -63,7 +67,18 @@ async function main(): Promise<void> {
       await review(ctx, await site(), tokens[s.buyer] ?? '', s);
     }
     // Set after the first orders, which were before there was a till.
-    for (const part of ['tax', 'shipping', 'discounts'] as const) await saveRules(ctx, await site(), { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] }, BY);
+    for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'seller', 'letters', 'exchange'] as const) await saveRules(ctx, await site(), { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] }, BY);
+    for (const b of laterBuyers) {
+      offset = b.hoursAgo * 3_600_000;
+      const token = await buyByTill(ctx, await site(), b);
+      offset -= 2 * 3_600_000;
+      await work(ctx, await site(), token, b.done);
+    }
+    offset = 20 * 3_600_000;
+    await work(ctx, await site(), tokens[1] ?? '', ['pack', 'send']);
+    await work(ctx, await site(), tokens[2] ?? '', ['pack']);
+    // Letters of the demo's own past are not sent: nobody wants eight of them on coming in.
+    await ctx.store.write((tx) => tx.delete(letters));
     offset = 40 * 60_000;
     await leaveChanges(ctx, await site());
     for (const other of others) await bringOther(ctx, settings.data, other);
@@ -112,6 +127,29 @@ async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements:
   await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams({ number: testCards[0]?.number ?? '' }).toString());
   await reconcile(ctx, order);
   return order;
+}
+
+/** By the till's rules: a way of shipping, a way to pay, the terms agreed to. */
+async function buyByTill(ctx: Ctx, site: Site, b: (typeof laterBuyers)[number]): Promise<string> {
+  let token: string | null = null;
+  for (const [slug, quantity] of b.lines) {
+    const options = slug === 'round-log-basket' ? { options: ['M', 'natural'] } : {};
+    token = (await addToCart(ctx, site, token, { goods: slug, quantity, placement: null, page: slug === 'berry-trug' ? '/our-baskets/' : '/', ...options }, null)).token;
+  }
+  const { name, street, town, postcode, way, payBy, note } = b;
+  const { total } = await setPlace(ctx, site, token ?? '', { country: 'GB', state: '', postcode }, way);
+  const agreed = Object.fromEntries(policiesOf(ctx, site, await readRules(ctx.store.db, site.row.id)).map((p) => [p.id, p.version]));
+  const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email: `${name.split(' ')[0]?.toLowerCase()}@${town.toLowerCase().replace(/\W/g, '')}.example`, country: 'GB', total, way, payBy, note, agreed }, 'site');
+  if (payBy === 'card' || payBy === 'wallet') {
+    await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams(payBy === 'card' ? { number: testCards[0]?.number ?? '' } : { mood: 'never' }).toString());
+    await reconcile(ctx, order);
+  }
+  return order;
+}
+
+async function work(ctx: Ctx, site: Site, token: string, done: readonly ('pack' | 'send')[]): Promise<void> {
+  const { id } = await orderByToken(ctx, site.row.id, token);
+  for (const act of done) await actOnOrder(ctx, site, id, { act, ...(act === 'send' && { carrier: 'Parcel post', tracking: 'RA473124829GB' }) }, BY);
 }
 
 async function review(ctx: Ctx, site: Site, order: string, { goods: slug, shown, answer, rating, title, text }: (typeof said)[number]): Promise<void> {

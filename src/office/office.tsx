@@ -2,6 +2,7 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { Search } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { Toaster } from 'sonner';
+import { Alarm } from './alarm';
 import { queries } from './api';
 import { Bench } from './bench/bench';
 import { Find } from './find/find';
@@ -47,6 +48,7 @@ function Frame() {
     <div className={folded ? 'gs folded' : 'gs'}>
       <a className="skip" href="#main">To the work</a>
       <TopBar onFind={() => setOver('find')} onKeys={() => setOver('keys')} />
+      <Alarm />
       <main className="main" id="main" tabIndex={-1}>{view(place, setAbove)}</main>
       <Slip folded={folded && !above} onFold={fold} above={above} />
       {over === 'find' && <Find onClose={close} />}

@@ -6,6 +6,8 @@ import { join } from 'node:path';
 import { zipSync } from 'fflate';
 import { Webhook } from 'standardwebhooks';
 import { folderBlobs } from '../data/blobs';
+import { desc, sql } from 'drizzle-orm';
+import { orders } from '../data/schema';
 import { openStore } from '../data/database';
 import { Recent } from './cache';
 import type { Ctx } from './context';
@@ -16,6 +18,7 @@ import { bringIn } from './sites/bring-in';
 import { loadSite, type Site } from './sites/site';
 import { type AddInput, addToCart, type CartView } from './till/cart';
 import { goToPay } from './till/checkout';
+import { type OrderView, readOrder } from './till/orders';
 import { takeNotice } from './till/payment';
 
 export const noticeSecret = `whsec_${Buffer.from('a secret for tests, 24 by').toString('base64')}`;
@@ -34,6 +37,8 @@ export interface World {
   readonly order: (lines: readonly Bought[], email?: string) => Promise<{ token: string; reference: string }>;
   /** The provider says yes to the last payment that was asked for, or to another. */
   readonly approve: (reference?: string) => Promise<void>;
+  /** Orders as the office sees them, the newest first. */
+  readonly orders: () => Promise<OrderView[]>;
   readonly buy: (lines: readonly Bought[], email?: string) => Promise<string>;
   readonly addGoods: (name: string, price: number, stock: number | null, more?: Partial<ProductInput>) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
@@ -103,6 +108,11 @@ export async function makeWorld(): Promise<World> {
   return {
     ctx, site, clock, provider, letters, order, approve, buy,
     addGoods: async (name, price, stock, more = {}) => addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
+    async orders() {
+      const rows = await store.db.select({ id: orders.id }).from(orders).orderBy(desc(orders.createdAt), sql`rowid desc`);
+      const at = await site();
+      return Promise.all(rows.map((o) => readOrder(ctx, at, o.id)));
+    },
     async end() {
       store.close();
       server.close();

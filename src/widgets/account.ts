@@ -37,11 +37,17 @@ export async function askAccount(shop: string, form: URLSearchParams, signal: Ab
     if (!answer.ok || !answer.headers.get('content-type')?.includes('json')) return answer;
     keep(shop, ((await answer.json()) as { session: string }).session);
   }
+  if (form.has('password')) {
+    const answer = await post(`${apiOf(shop)}/account/session`, form, signal);
+    if (!answer.headers.get('content-type')?.includes('json')) return answer;
+    keep(shop, ((await answer.json()) as { session: string }).session);
+    form = new URLSearchParams();
+  }
   const session = sessionOf(shop);
   if (session) form.set('session', session);
   form.set('page', location.href.split('#')[0] ?? '');
   const answer = await post(`${apiOf(shop)}/account`, form, signal);
-  if (answer.status === 401 || form.has('leave')) keep(shop, '');
+  if (answer.status === 401 || form.has('leave') || form.get('erase') === 'yes') keep(shop, '');
   return answer;
 }
 

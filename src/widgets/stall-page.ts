@@ -92,7 +92,7 @@ export class StallPage extends HTMLElement {
         if (url) return void location.assign(url);
       }
       await this.#show(answer, button?.getAttribute('aria-label') ?? undefined);
-      if (button?.name === 'look') this.shadowRoot?.querySelector<HTMLElement>(at?.id ? `#${at.id}` : 'input[name=way]:checked')?.focus();
+      if (button?.name === 'look') this.shadowRoot?.querySelector<HTMLElement>(at?.id ? `#${at.id}` : `input[name=${(at as HTMLInputElement | null)?.name === 'payBy' ? 'payBy' : 'way'}]:checked`)?.focus();
     } finally {
       form.ariaBusy = null;
       button?.removeAttribute('aria-busy');

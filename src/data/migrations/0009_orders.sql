@@ -63,6 +63,7 @@ CREATE TABLE `shoppers` (
 DROP INDEX `orders_number`;--> statement-breakpoint
 ALTER TABLE `orders` ADD `test` integer DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE `orders` ADD `pay_by` text DEFAULT 'card' NOT NULL;--> statement-breakpoint
+ALTER TABLE `orders` ADD `goes` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `orders` ADD `note` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `orders` ADD `policies` text DEFAULT '[]' NOT NULL;--> statement-breakpoint
 ALTER TABLE `orders` ADD `packed_at` integer;--> statement-breakpoint
@@ -77,4 +78,5 @@ CREATE UNIQUE INDEX `orders_number` ON `orders` (`site_id`,`test`,`number`);--> 
 ALTER TABLE `carts` ADD `said` text;--> statement-breakpoint
 ALTER TABLE `carts` ADD `pay_by` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `carts` ADD `remind` integer DEFAULT false NOT NULL;--> statement-breakpoint
-ALTER TABLE `payments` ADD `provider` text DEFAULT 'card' NOT NULL;
+ALTER TABLE `payments` ADD `provider` text DEFAULT 'card' NOT NULL;--> statement-breakpoint
+UPDATE `orders` SET `goes` = 'post' WHERE EXISTS (SELECT 1 FROM json_each(`worked`, '$.lines') WHERE json_extract(`value`, '$.ships') = 1);

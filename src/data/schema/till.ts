@@ -143,6 +143,8 @@ export const orders = sqliteTable('orders', {
   test: integer({ mode: 'boolean' }).notNull().default(false),
   /** The id of the way to pay. */
   payBy: text().notNull().default('card'),
+  /** How what is sent goes out; '' where nothing is sent. */
+  goes: text({ enum: ['', 'post', 'local', 'collect'] }).notNull().default(''),
   /** What the buyer wrote with it. */
   note: text().notNull().default(''),
   policies: text({ mode: 'json' }).$type<Agreed[]>().notNull().default([]),

@@ -60,12 +60,12 @@ export function Count<T extends number | null>({ label, value, onChange, hidden,
   return <Box label={label} id={id} hidden={hidden} after={after}><input id={id} value={text} inputMode="decimal" placeholder={placeholder} aria-invalid={wrong} onChange={(e) => write(e.target.value)} /></Box>;
 }
 
-export function Foot({ part }: { part: { readonly changed: boolean; readonly save: { readonly isPending: boolean; readonly mutate: () => void }; readonly reset: () => void } }) {
+export function Foot({ part, beside = true }: { /** The cart beside counts with what is typed. */ beside?: boolean; part: { readonly changed: boolean; readonly save: { readonly isPending: boolean; readonly mutate: () => void }; readonly reset: () => void } }) {
   return (
     <div className="tfoot">
       <button type="button" className="btn leaf" disabled={!part.changed || part.save.isPending} onClick={() => part.save.mutate()}>{part.save.isPending ? 'Saving' : 'Save'}</button>
       {part.changed && <button type="button" className="btn quiet" onClick={part.reset}>Back to what is saved</button>}
-      <span className="note" role="status">{part.changed ? 'Goes live when you save. The cart beside counts with it already.' : 'Saved, and live.'}</span>
+      <span className="note" role="status">{part.changed ? `Goes live when you save.${beside ? ' The cart beside counts with it already.' : ''}` : 'Saved, and live.'}</span>
     </div>
   );
 }

@@ -12,7 +12,7 @@ export const useTill = () => {
 };
 
 /** One part of the till as it is being written: live when it is saved. */
-export function usePart<P extends 'tax' | 'shipping' | 'discounts'>(part: P, saved: TillRules[P]) {
+export function usePart<P extends keyof TillRules>(part: P, saved: TillRules[P]) {
   const { site } = useBoot();
   const [draft, setDraft] = useState(saved);
   const [base, setBase] = useState(saved);
@@ -28,11 +28,11 @@ export function usePart<P extends 'tax' | 'shipping' | 'discounts'>(part: P, sav
     onSuccess: (rules) => {
       setBase(rules[part]);
       setDraft(rules[part]);
-      refresh('till', 'slip');
+      refresh('till', 'slip', 'standing', 'letters');
       toast.success('Saved, and live. The slip has the undo.');
     },
     onError: (e) => toast.error(e.message, { duration: 9000 }),
   });
   return { draft, set: setDraft, changed, save, reset: () => setDraft(base) };
 }
-export type Part<P extends 'tax' | 'shipping' | 'discounts'> = ReturnType<typeof usePart<P>>;
+export type Part<P extends keyof TillRules> = ReturnType<typeof usePart<P>>;

@@ -4,6 +4,7 @@ import { escapeHtml } from '../../core/html/escape';
 import type { Ctx } from '../../services/context';
 import { HttpError, json, problem, send } from '../http';
 import { match, route } from '../router';
+import { paperRoutes } from './papers';
 import { accountRoutes } from './account';
 import { afterRoutes } from './after';
 import { cartRoutes, cors } from './cart';
@@ -22,7 +23,7 @@ export interface PublicOptions {
 
 /** The shop's public origin: no cookies but the one of an order's files (after.ts); reads are answered before any framework. */
 export function publicListener(ctx: Ctx, { files, answers, writesPerMinute }: PublicOptions): RequestListener {
-  const routes = [...readRoutes(ctx, answers), ...cartRoutes(ctx), ...embeddedRoutes(ctx, answers), ...accountRoutes(ctx), ...afterRoutes(ctx), ...ordinaryRoutes(ctx), route('GET', '/', ({ res }) => send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }))];
+  const routes = [...readRoutes(ctx, answers), ...cartRoutes(ctx), ...embeddedRoutes(ctx, answers), ...accountRoutes(ctx), ...afterRoutes(ctx), ...paperRoutes(ctx), ...ordinaryRoutes(ctx), route('GET', '/', ({ res }) => send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }))];
   const limiter = writesPerMinute ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 }) : undefined;
   const serve = async (req: IncomingMessage, res: ServerResponse) => {
     const started = req.url ?? '/';

@@ -3,6 +3,7 @@ import { and, count, desc, eq, gt, isNull, lt, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { fill, stepWordsIn } from '../../core/storefront/words';
 import { orders, shopperLinks, shopperSessions } from '../../data/schema';
+import type { Tx } from '../../data/database';
 import type { Ctx } from '../context';
 import { conflict, invalid, missing, unreachable } from '../errors';
 import { newToken } from '../ids';
@@ -67,14 +68,21 @@ export async function linkIsFor(ctx: Ctx, site: Site, link: string): Promise<str
 /** Signs in with a letter's link, once. @returns the session's token; it is kept nowhere but with the shopper. */
 export async function openSession(ctx: Ctx, site: Site, link: string, way: keyof typeof SESSION_MS): Promise<string> {
   const now = ctx.now();
-  const token = newToken();
-  await ctx.store.write(async (tx) => {
+  return ctx.store.write(async (tx) => {
     const [row] = await tx.update(shopperLinks).set({ usedAt: now }).where(and(eq(shopperLinks.hash, hashOf(link)), eq(shopperLinks.siteId, site.row.id), isNull(shopperLinks.usedAt), gt(shopperLinks.expiresAt, now))).returning();
     if (!row) throw missing(stepWordsIn(site.row.locale).linkOld);
-    await tx.insert(shopperSessions).values({ hash: hashOf(token), siteId: site.row.id, email: row.email, createdAt: now, expiresAt: new Date(now.getTime() + SESSION_MS[way]) });
+    return insertSession(tx, site, row.email, way, now);
   });
+}
+
+async function insertSession(tx: Tx, site: Site, email: string, way: keyof typeof SESSION_MS, now: Date): Promise<string> {
+  const token = newToken();
+  await tx.insert(shopperSessions).values({ hash: hashOf(token), siteId: site.row.id, email, createdAt: now, expiresAt: new Date(now.getTime() + SESSION_MS[way]) });
   return token;
 }
+
+/** A session for an address that has been proven already. */
+export const beginSession = (ctx: Ctx, site: Site, email: string, way: keyof typeof SESSION_MS): Promise<string> => ctx.store.write((tx) => insertSession(tx, site, email, way, ctx.now()));
 
 /** Whose session it is; nothing when it is over. */
 export async function sessionEmail(ctx: Ctx, site: Site, session: string): Promise<string | undefined> {

@@ -5,6 +5,8 @@ import type { Minor } from '../../core/money/minor';
 import { fill, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { orders } from '../../data/schema';
 import { LINK_MINUTES, ordersWith } from '../account/account';
+import { dataHref } from '../account/data-link';
+import { hasPassword } from '../account/password';
 import type { Ctx } from '../context';
 import { filesHref, reviewHref } from './after';
 import { progressOf } from './order-view';
@@ -25,9 +27,9 @@ export async function briefOf(ctx: Ctx, order: typeof orders.$inferSelect, site:
 
 export const linkSent = (action: string, email: string): AccountView => ({ shows: 'sent', action, email, minutes: LINK_MINUTES });
 
-export async function ordersView(ctx: Ctx, site: Site, email: string, action: string): Promise<AccountView> {
+export async function ordersView(ctx: Ctx, site: Site, email: string, action: string, more: { readonly said?: string; readonly erasing?: boolean; readonly problem?: string } = {}): Promise<AccountView> {
   const [found, running] = await Promise.all([ordersWith(ctx, site.row.id, email), subscriptionsOf(ctx, site.row.id, email)]);
-  return { shows: 'orders', action, email, subscriptions: running.map((x) => subscriptionBrief(x, site)), orders: await Promise.all(found.map((o) => briefOf(ctx, o, site, site.row.locale))) };
+  return { shows: 'orders', action, email, data: dataHref(ctx, site, email), hasPassword: await hasPassword(ctx, site, email), ...more, subscriptions: running.map((x) => subscriptionBrief(x, site)), orders: await Promise.all(found.map((o) => briefOf(ctx, o, site, site.row.locale))) };
 }
 
 function subscriptionBrief(x: SubscriptionView, site: Site): SubscriptionBrief {

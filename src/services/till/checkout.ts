@@ -57,7 +57,7 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     if (open && !same) await abandon(tx, open.id, now);
     const orderId = same?.id ?? newId();
     const token = same?.token ?? newToken();
-    const values = { state: 'waiting' as const, buyer, way, worked, total: worked.total, note, policies, payBy: pay?.id ?? '', test: rules.pay.test };
+    const values = { state: 'waiting' as const, buyer, way, worked, total: worked.total, note, policies, payBy: pay?.id ?? '', test: rules.pay.test, goes: goesBy({ worked }) ?? ('' as const) };
     if (same) {
       await release(tx, orderId);
       await tx.update(orders).set(values).where(eq(orders.id, orderId));

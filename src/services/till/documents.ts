@@ -1,14 +1,12 @@
 import { and, eq } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { creditOf, type Heading, type Invoice, invoiceOf } from '../../core/till/invoice';
+import { creditOf, type Heading, invoiceOf } from '../../core/till/invoice';
 import type { TillRules } from '../../core/till/rules';
 import type { Tx } from '../../data/database';
 import { documents, type orders, payments, type refunds, sites } from '../../data/schema';
 import type { Ctx } from '../context';
-import { missing } from '../errors';
 import { newId } from '../ids';
-import type { Site } from '../sites/site';
 import { addressLines } from './address';
 import { nextDocumentNumber } from './numbers';
 import { wallClock } from './pricing';
@@ -60,11 +58,4 @@ export async function issueCredit(ctx: Ctx, tx: Tx, order: Order, refund: typeof
   const number = await nextDocumentNumber(tx, order.siteId, 'credit');
   const content = creditOf(order.worked, { amount: refund.amount as Minor, lines, rest: lines.length ? 'Beside the goods' : (refund.reason || 'Given back') }, { ...head, number: numberOf(rules, 'credit', number), about: invoice.content.number, notes: [...(refund.reason ? [refund.reason] : []), ...head.notes] });
   await tx.insert(documents).values({ id: newId(), siteId: order.siteId, series: 'credit', number, orderId: order.id, refundId: refund.id, issuedAt: ctx.now(), content });
-}
-
-/** A document of a site. @throws Refusal when it has none of that id. */
-export async function documentOf(ctx: Ctx, site: Site, id: string): Promise<Invoice> {
-  const [found] = await ctx.store.db.select({ content: documents.content }).from(documents).where(and(eq(documents.siteId, site.row.id), eq(documents.id, id)));
-  if (!found) throw missing('There is no such document.');
-  return found.content;
 }

@@ -1,81 +1,213 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
-import { goods, orderEvents, orderLines, orders, payments, placementNames } from '../../data/schema';
-import type { Buyer, OrderState } from '../../data/schema/till';
+import { and, asc, desc, eq, inArray, isNull, lt, ne, not, or, type SQL, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { nextActs, type OrderAct, type Shelf, shelfOf } from '../../core/till/order-life';
+import { lineGross, shippingGross } from '../../core/till/refund';
 import type { Step } from '../../core/till/worked-sum';
+import { documents, goods, letters, orderEvents, orderLines, orders, payments, placementNames, refunds } from '../../data/schema';
+import type { Agreed, Buyer, OrderState, Parcel } from '../../data/schema/till';
 import type { Ctx } from '../context';
-import { missing } from '../errors';
+import { invalid, missing } from '../errors';
+import { shopPagesOf } from '../sites/shop-pages';
 import { pageName } from '../sites/names';
 import type { Site } from '../sites/site';
+import { addressLines } from './address';
+import { factsOf } from './order-facts';
+import { givenBack } from './refunds';
+import { readRules } from './rules';
 import { subscriptionsOfSite, type SubscriptionView } from './subscriptions';
+
+type Order = typeof orders.$inferSelect;
+
+/** An order in the list. */
+export interface OrderRow {
+  readonly id: string;
+  readonly number: number | null;
+  readonly name: string;
+  readonly total: number;
+  readonly currency: string;
+  readonly shelf: Shelf;
+  readonly state: OrderState;
+  readonly test: boolean;
+  readonly pieces: number;
+  readonly goes: Order['goes'];
+  readonly pictures: readonly string[];
+  readonly createdAt: string;
+  /** When the last thing was done with it. */
+  readonly doneAt: string | null;
+}
+
+export interface OrderList {
+  readonly rows: readonly OrderRow[];
+  /** There are older ones than those shown. */
+  readonly more: boolean;
+  /** Orders to try things out, not among the rows unless they are asked for. */
+  readonly tests: number;
+}
+
+export const listAsked = z.object({
+  find: z.string().trim().max(100).default(''),
+  /** Days, "2026-11-01", both among it. */
+  from: z.union([z.literal(''), z.iso.date()]).default(''),
+  to: z.union([z.literal(''), z.iso.date()]).default(''),
+  state: z.enum(['', 'open', 'paid', 'placed', 'cancelled', 'refunded', 'unpaid']).default(''),
+  test: z.enum(['', '1']).default(''),
+  /** Finished orders before this moment, ISO 8601. */
+  before: z.union([z.literal(''), z.iso.datetime()]).default(''),
+});
+export type ListAsked = z.output<typeof listAsked>;
+
+/** Finished orders shown at once; open ones are all shown, up to a number nobody works through on one screen. */
+const FINISHED = 60;
+const OPEN = 500;
+
+const isOpen = or(inArray(orders.state, ['waiting', 'placed']), and(ne(orders.state, 'cancelled'), eq(orders.short, true)), and(eq(orders.state, 'paid'), ne(orders.goes, ''), isNull(orders.sentAt), isNull(orders.collectedAt)));
+
+/** What a filter means, as conditions. */
+export function conditions(siteId: string, a: ListAsked): SQL[] {
+  const like = `%${a.find.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+  const has = (text: SQL): SQL => sql`lower(${text}) LIKE ${like} ESCAPE '\\'`;
+  const states: Record<ListAsked['state'], SQL | undefined> = {
+    '': undefined, open: isOpen, paid: eq(orders.state, 'paid'), placed: eq(orders.state, 'placed'), cancelled: eq(orders.state, 'cancelled'), refunded: sql`${orders.refunded} > 0`, unpaid: inArray(orders.state, ['failed', 'waiting']),
+  };
+  const found: (SQL | undefined)[] = [
+    eq(orders.siteId, siteId), eq(orders.test, a.test === '1'), states[a.state],
+    a.from ? sql`${orders.createdAt} >= ${Date.parse(`${a.from}T00:00:00Z`)}` : undefined, a.to ? sql`${orders.createdAt} < ${Date.parse(`${a.to}T00:00:00Z`) + 86_400_000}` : undefined,
+    a.find ? or(/^#?\d+$/.test(a.find) ? eq(orders.number, Number(a.find.replace('#', ''))) : undefined, has(sql`json_extract(${orders.buyer}, '$.name')`), has(sql`json_extract(${orders.buyer}, '$.email')`), has(sql`json_extract(${orders.buyer}, '$.postcode')`), has(sql`json_extract(${orders.buyer}, '$.town')`), has(sql`${orders.parcels}`), sql`EXISTS (SELECT 1 FROM ${orderLines} WHERE ${orderLines.orderId} = ${orders.id} AND ${has(sql`${orderLines.name}`)})`) : undefined,
+  ];
+  return found.filter((c): c is SQL => c !== undefined);
+}
+
+/** Orders of a site: all that are open, and the newest that are finished; or whatever a search finds. */
+export async function listOrders(ctx: Ctx, site: Site, input: unknown = {}): Promise<OrderList> {
+  const parsed = listAsked.safeParse(input);
+  if (!parsed.success) throw invalid('This search is not understood.');
+  const asked = parsed.data;
+  const where = conditions(site.row.id, asked);
+  const { db } = ctx.store;
+  const open = asked.before ? [] : await db.select().from(orders).where(and(...where, isOpen)).orderBy(desc(orders.createdAt)).limit(OPEN);
+  const finished = await db.select().from(orders).where(and(...where, ...(isOpen ? [not(isOpen)] : []), asked.before ? lt(orders.createdAt, new Date(asked.before)) : undefined)).orderBy(desc(orders.createdAt)).limit(FINISHED + 1);
+  const rows = [...open, ...finished.slice(0, FINISHED)];
+  const [{ pay }, pictures, [tests]] = await Promise.all([
+    readRules(db, site.row.id), picturesOf(ctx, rows.flatMap((o) => o.worked.lines.map((l) => l.goodsId))), db.select({ n: sql<number>`count(*)` }).from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.test, true))),
+  ]);
+  return {
+    more: finished.length > FINISHED, tests: tests?.n ?? 0,
+    rows: rows.map((o) => ({
+      id: o.id, number: o.number, name: o.buyer.name, total: o.total, currency: o.currency, shelf: shelfOf(factsOf(o, pay)), state: o.state, test: o.test, pieces: o.worked.pieces, goes: o.goes,
+      pictures: [...new Set(o.worked.lines.flatMap((l) => pictures.get(l.goodsId) ?? []))].slice(0, 2), createdAt: o.createdAt.toISOString(), doneAt: (o.collectedAt ?? o.sentAt ?? o.packedAt)?.toISOString() ?? null,
+    })),
+  };
+}
+
+async function picturesOf(ctx: Ctx, ids: readonly string[]): Promise<Map<string, string>> {
+  const wanted = [...new Set(ids)];
+  if (wanted.length === 0) return new Map();
+  const rows = await ctx.store.db.select({ id: goods.id, details: goods.details }).from(goods).where(inArray(goods.id, wanted));
+  return new Map(rows.flatMap((p) => (p.details.pictures?.[0] ? [[p.id, p.details.pictures[0].hash] as const] : [])));
+}
 
 export interface OrderView {
   readonly id: string;
   readonly number: number | null;
   readonly state: OrderState;
+  readonly shelf: Shelf;
   readonly short: boolean;
+  readonly test: boolean;
   readonly buyer: Buyer;
+  /** As its country writes it. */
+  readonly address: readonly string[];
   readonly total: number;
   readonly currency: string;
+  /** How it is paid: the kind of the way, and its name. */
+  readonly pay: { readonly kind: string; readonly name: string };
+  readonly goes: Order['goes'];
   readonly steps: readonly Step[];
+  readonly note: string;
   readonly createdAt: string;
+  readonly acts: { readonly now: OrderAct | null; readonly then: readonly OrderAct[]; readonly or: readonly OrderAct[] };
+  readonly refundable: number;
+  readonly refunded: number;
+  /** What shipping cost, with tax; nothing once it was given back. */
+  readonly shipping: number;
+  readonly parcels: readonly Parcel[];
+  readonly policies: readonly (Agreed & { readonly text: boolean })[];
   /** Paid, and something in it is downloaded. */
   readonly files: boolean;
   /** What of it is charged again; or the subscription that it is a charge of. */
   readonly subscriptions: readonly SubscriptionView[];
   readonly lines: readonly {
-    readonly name: string; readonly quantity: number; readonly unit: number; readonly amount: number;
+    readonly id: string; readonly name: string; readonly quantity: number; readonly returned: number; readonly unit: number; readonly amount: number; /** With tax, after discounts. */ readonly paid: number;
     readonly picture: string | null; readonly page: string | null; readonly placementId: string | null;
     /** "Home, buy button after …": the placement the sale came through. */
     readonly through: string | null;
   }[];
-  readonly payments: readonly { readonly state: string; readonly detail: string; readonly at: string; readonly ref: string }[];
+  readonly payments: readonly { readonly state: string; readonly detail: string; readonly at: string; readonly ref: string; readonly provider: string }[];
+  readonly refunds: readonly { readonly amount: number; readonly state: string; readonly reason: string; readonly at: string }[];
+  readonly papers: readonly { readonly id: string; readonly series: 'invoice' | 'credit'; readonly number: string }[];
+  readonly letters: readonly { readonly kind: string; readonly subject: string; readonly state: string; readonly at: string }[];
   readonly events: readonly { readonly at: string; readonly what: string; readonly detail: string }[];
 }
 
-/** Orders of a site, newest first, each with all that the office shows of it. */
-export async function listOrders(ctx: Ctx, site: Site, limit = 100): Promise<OrderView[]> {
-  const rows = await ctx.store.db.select().from(orders).where(eq(orders.siteId, site.row.id)).orderBy(desc(orders.createdAt)).limit(limit);
-  const ids = rows.map((r) => r.id);
-  if (ids.length === 0) return [];
-  const [lines, paid, events, names, pictures, running] = await Promise.all([
-    ctx.store.db.select().from(orderLines).where(inArray(orderLines.orderId, ids)),
-    ctx.store.db.select().from(payments).where(inArray(payments.orderId, ids)).orderBy(asc(payments.createdAt)),
-    ctx.store.db.select().from(orderEvents).where(inArray(orderEvents.orderId, ids)).orderBy(asc(orderEvents.id)),
-    ctx.store.db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
-    ctx.store.db.select({ id: goods.id, details: goods.details }).from(goods).where(eq(goods.siteId, site.row.id)),
-    subscriptionsOfSite(ctx, site.row.id),
+/** One order with all that the office shows of it. */
+export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<OrderView> {
+  const { db } = ctx.store;
+  const [o] = await db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
+  if (!o) throw missing('This order is not known here.');
+  const [lines, paid, events, names, details, running, rules, back, given, papers, post] = await Promise.all([
+    db.select().from(orderLines).where(eq(orderLines.orderId, id)),
+    db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
+    db.select().from(orderEvents).where(eq(orderEvents.orderId, id)).orderBy(asc(orderEvents.id)),
+    db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
+    db.select({ id: goods.id, details: goods.details }).from(goods).where(inArray(goods.id, o.worked.lines.map((l) => l.goodsId))),
+    subscriptionsOfSite(ctx, site.row.id), readRules(db, site.row.id), givenBack(db, id),
+    db.select().from(refunds).where(eq(refunds.orderId, id)).orderBy(asc(refunds.createdAt)),
+    db.select().from(documents).where(eq(documents.orderId, id)).orderBy(asc(documents.issuedAt)),
+    db.select().from(letters).where(eq(letters.orderId, id)).orderBy(asc(letters.notBefore)),
   ]);
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
-  const pictureOf = new Map(pictures.map((p) => [p.id, p.details.pictures?.[0]?.hash ?? null]));
-  const kindOf = new Map(pictures.map((p) => [p.id, p.details]));
-  const isFiles = (id: string): boolean => kindOf.get(id)?.kind === 'download' || (kindOf.get(id)?.bundle ?? []).some((b) => kindOf.get(b.goodsId)?.kind === 'download');
+  const kindOf = new Map(details.map((p) => [p.id, p.details]));
   const through = (placementId: string | null, page: string | null) => (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
-  return rows.map((o) => ({
-    id: o.id, number: o.number, state: o.state, short: o.short, buyer: o.buyer, total: o.total, currency: o.currency, steps: o.worked.steps, createdAt: o.createdAt.toISOString(), subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId)),
-    lines: lines.filter((l) => l.orderId === o.id).map((l) => ({
-      name: l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, unit: l.unit, amount: l.amount, page: l.page, placementId: l.placementId, picture: pictureOf.get(l.goodsId) ?? null, through: through(l.placementId, l.page),
-    })),
-    payments: paid.filter((p) => p.orderId === o.id).map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '' })),
-    events: events.filter((e) => e.orderId === o.id).map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
-  }));
+  const facts = factsOf(o, rules.pay);
+  const way = rules.pay.ways.find((w) => w.id === o.payBy);
+  const texts = new Set(rules.checkout.policies.filter((p) => !p.page).map((p) => p.name));
+  const isFiles = (goodsId: string): boolean => kindOf.get(goodsId)?.kind === 'download' || (kindOf.get(goodsId)?.bundle?.length ?? 0) > 0;
+  return {
+    id: o.id, number: o.number, state: o.state, shelf: shelfOf(facts), short: o.short, test: o.test, buyer: o.buyer, address: addressLines(o.buyer, '', 'en'), total: o.total, currency: o.currency, pay: { kind: way?.kind ?? o.payBy, name: way?.name ?? '' }, goes: o.goes, steps: o.worked.steps, note: o.note, createdAt: o.createdAt.toISOString(),
+    acts: nextActs(facts), refundable: facts.refundable, refunded: o.refunded, shipping: back.shipping ? 0 : shippingGross(o.worked), parcels: o.parcels, policies: o.policies.map((p) => ({ ...p, text: texts.has(p.name) })),
+    subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId)),
+    lines: o.worked.lines.map((l, n) => {
+      // Lines of the order and of its sum were written in the same order.
+      const line = lines[n];
+      return {
+        id: l.id, name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0), unit: l.unit, amount: l.amount, paid: lineGross(l),
+        page: line?.page ?? null, placementId: line?.placementId ?? null, picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null, through: through(line?.placementId ?? null, line?.page ?? null),
+      };
+    }),
+    payments: paid.map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '', provider: p.provider })),
+    refunds: given.map((r) => ({ amount: r.amount, state: r.state, reason: r.reason, at: r.createdAt.toISOString() })),
+    papers: papers.map((p) => ({ id: p.id, series: p.series, number: p.content.number })),
+    letters: post.map((l) => ({ kind: l.kind, subject: l.subject, state: l.state, at: (l.sentAt ?? l.notBefore).toISOString() })),
+    events: events.map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
+  };
 }
 
-function pageOf(site: Site, address: string): string {
+export function pageOf(site: Site, address: string): string {
   const page = site.reading.pages.find((p) => p.address === address);
   if (page) return pageName(site, page.path);
-  return address.startsWith('/goods/') ? 'Plain product page' : address;
+  const ours = shopPagesOf(site, null).find((p) => p.address === address);
+  return ours ? (site.row.shop?.name ?? 'Shop') : address.startsWith('/goods/') ? 'Plain product page' : address;
 }
 
-export async function orderByToken(ctx: Ctx, siteId: string, token: string): Promise<typeof orders.$inferSelect> {
+export async function orderByToken(ctx: Ctx, siteId: string, token: string): Promise<Order> {
   const [row] = await ctx.store.db.select().from(orders).where(eq(orders.token, token));
   if (!row || row.siteId !== siteId) throw missing('This order is not known here.');
   return row;
 }
 
 /** An order for whoever knows its number and the address it was ordered with; small and capital letters are the same. */
-export async function lookUpOrder(ctx: Ctx, siteId: string, number: string, email: string): Promise<typeof orders.$inferSelect | undefined> {
+export async function lookUpOrder(ctx: Ctx, siteId: string, number: string, email: string): Promise<Order | undefined> {
   const wanted = Number(number.replace(/\D/g, ''));
   if (!Number.isSafeInteger(wanted) || wanted <= 0) return undefined;
-  const [found] = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, siteId), eq(orders.number, wanted)));
-  return found && found.buyer.email.toLowerCase() === email.trim().toLowerCase() ? found : undefined;
+  const found = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, siteId), eq(orders.number, wanted))).orderBy(asc(orders.test));
+  return found.find((o) => o.buyer.email.toLowerCase() === email.trim().toLowerCase());
 }

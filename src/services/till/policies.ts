@@ -1,6 +1,8 @@
+import { and, eq } from 'drizzle-orm';
 import type { TillRules } from '../../core/till/rules';
 import type { Agreed } from '../../data/schema/till';
 import { sha256 } from '../../data/blobs';
+import { orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
 import type { Site } from '../sites/site';
@@ -35,4 +37,12 @@ export function policyText(rules: TillRules, id: string): { readonly name: strin
   const found = rules.checkout.policies.find((p) => p.id === id && p.text);
   if (!found) throw missing('This text is not kept here.');
   return found;
+}
+
+/** A text in the version that a buyer agreed to. Only what an order of this site names is handed out. */
+export async function agreedText(ctx: Ctx, site: Site, orderId: string, version: string): Promise<string> {
+  const [order] = await ctx.store.db.select({ policies: orders.policies }).from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.id, orderId)));
+  const found = order?.policies.find((p) => p.version === version);
+  if (!found) throw missing('This order knows no such text.');
+  return (await ctx.blobs.get(version)).toString('utf8');
 }

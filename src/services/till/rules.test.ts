@@ -8,7 +8,7 @@ import { addToCart, readCart, setCode, setPlace } from './cart';
 import { bareCode, readableCode, vouchersIn, vouchersOf } from './codes';
 import { goToPay } from './checkout';
 import { countriesIn, countryCode, countryName } from './countries';
-import { listOrders, orderByToken } from './orders';
+import { orderByToken } from './orders';
 import { wallClock } from './pricing';
 import { HELD_MS } from './reserve';
 import { readRules, saveRules } from './rules';
@@ -53,7 +53,7 @@ describe('the rules of a till', () => {
     await expect(pay(cart, 3780)).rejects.toThrow('The total is now \u00a342.79');
     await pay(cart, 4779, { way: 'fast' });
     expect(w.provider.asked.at(-1)?.amount).toBe(4779);
-    expect((await listOrders(w.ctx, await w.site()))[0]?.steps.map((s) => [s.kind, s.amount])).toEqual([['goods', 4200], ['discount', -420], ['shipping', 999], ['included', 797]]);
+    expect((await w.orders())[0]?.steps.map((s) => [s.kind, s.amount])).toEqual([['goods', 4200], ['discount', -420], ['shipping', 999], ['included', 797]]);
     await expect(pay(await cartWith(), 4699, { country: 'FR' })).rejects.toThrow('We do not send this to France yet');
   });
 });
@@ -90,7 +90,7 @@ describe('gift vouchers', () => {
     const tried = await Promise.allSettled(carts.map((cart, n) => pay(cart, 0, { email: `b${n}@moor.example` })));
     expect(tried.filter((t) => t.status === 'fulfilled')).toHaveLength(10);
     expect(await left()).toBe(0);
-    const paid = (await listOrders(w.ctx, await w.site(), 200)).filter((o) => o.state === 'paid');
+    const paid = (await w.orders()).filter((o) => o.state === 'paid');
     expect([paid.length, paid.every((o) => o.total === 0), w.provider.asked.length]).toEqual([10, true, 0]);
   });
 

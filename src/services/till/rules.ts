@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm';
+import { isValidIBAN } from 'ibantools';
 import { z } from 'zod';
 import { ruleFaults, tillRules, type TillRules } from '../../core/till/rules';
 import type { Db, Tx } from '../../data/database';
@@ -50,6 +51,8 @@ function parseRules(value: unknown): TillRules {
     const issue = parsed.error.issues[0];
     throw invalid(issue?.message ?? 'These rules cannot be kept.', { path: issue?.path });
   }
+  const wrong = parsed.data.pay.ways.find((w) => w.iban && !isValidIBAN(w.iban));
+  if (wrong) throw invalid('That is not an IBAN: its check digits do not fit. Copy it from your bank.');
   const [fault] = ruleFaults(parsed.data);
   if (fault) throw invalid(fault);
   return parsed.data;

@@ -6,7 +6,7 @@ import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setPlace } from './cart';
 import { goToPay } from './checkout';
 import { readRules, saveRules } from './rules';
-import { listOrders, orderByToken } from './orders';
+import { orderByToken } from './orders';
 import { chargeDue, resumeSubscription, stopSubscription, subscriptionsOf } from './subscriptions';
 
 let w: World;
@@ -39,7 +39,7 @@ describe('a subscription', () => {
     expect(await chargeDue(w.ctx)).toBe(1);
     expect(await chargeDue(w.ctx)).toBe(0);
     expect(w.provider.charges).toMatchObject([{ amount: 3300, mandate: expect.stringMatching(/^man_/) }]);
-    const [again, first] = await listOrders(w.ctx, await site());
+    const [again, first] = await w.orders();
     expect(again).toMatchObject({ state: 'paid', number: 1002, total: 3300 });
     expect(first?.number).toBe(1001);
     expect(await mine()).toMatchObject({ charges: 1, nextAt: '2027-03-31T09:00:00.000Z' });

@@ -8,6 +8,7 @@ import { missing } from '../errors';
 import { buyable, piecesOf } from '../goods/available';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
+import { goesBy } from './order-facts';
 import { act } from './payment';
 import { askProvider, noticeUrl } from './providers';
 import { chargedAgain } from './pricing';
@@ -55,7 +56,7 @@ async function charge(ctx: Ctx, id: string): Promise<boolean> {
     }
     const worked = chargedAgain(await readRules(tx, s.siteId), { currency: s.currency, locale: site.locale }, s.line, placeOf(s));
     const orderId = newId();
-    await tx.insert(orders).values({ id: orderId, token: newToken(), siteId: s.siteId, cart: '', state: 'waiting', buyer: s.buyer, worked, total: worked.total, currency: s.currency, way: 'ordinary', createdAt: now, subscriptionId: s.id });
+    await tx.insert(orders).values({ id: orderId, token: newToken(), siteId: s.siteId, cart: '', state: 'waiting', buyer: s.buyer, worked, total: worked.total, currency: s.currency, way: 'ordinary', createdAt: now, subscriptionId: s.id, goes: goesBy({ worked }) ?? ('' as const) });
     const [line] = worked.lines;
     if (line) await tx.insert(orderLines).values({ id: newId(), orderId, goodsId: line.goodsId, variantId: line.variantId, name: line.name, particulars: [...line.particulars], unit: line.unit, quantity: line.quantity, amount: line.amount });
     await hold(tx, orderId, pieces, now);

@@ -8,7 +8,6 @@ import { makeWorld, noticeSecret, type World } from '../testing';
 import { addToCart, readCart, setQuantity } from './cart';
 import { goToPay } from './checkout';
 import { parseCheckout } from './checkout-form';
-import { listOrders } from './orders';
 import { takeNotice } from './payment';
 import { HELD_MS, releaseExpired } from './reserve';
 
@@ -126,7 +125,7 @@ describe('notices of payment', () => {
     await notice('approved');
     await notice('declined');
     expect(await stockOf('trug')).toBe(1);
-    const [order] = await listOrders(w.ctx, await w.site());
+    const [order] = await w.orders();
     expect(order).toMatchObject({ state: 'paid', number: 1001, total: 8400, short: false });
     expect(await ledgerSum(w.ctx, (await listGoods(w.ctx, (await w.site()).row.id))[0]?.variants[0]?.id ?? '')).toBe(1);
     expect(await w.ctx.store.db.$count(cartLines, eq(cartLines.cart, token))).toBe(0);
@@ -140,7 +139,7 @@ describe('notices of payment', () => {
     const others = `whsec_${Buffer.from('somebody elses secret!!!').toString('base64')}`;
     for (const headers of [{}, sign(others, 'a', now, body), sign(noticeSecret, 'b', now - 3600, body)]) await expect(takeNotice(w.ctx, 'card', headers as Record<string, string>, body)).rejects.toThrow('signature');
     await notice('approved', reference(), 1);
-    expect((await listOrders(w.ctx, await w.site()))[0]).toMatchObject({ state: 'waiting', number: null });
+    expect((await w.orders())[0]).toMatchObject({ state: 'waiting', number: null });
     expect(await stockOf('trug')).toBe(3);
   });
 
@@ -155,9 +154,9 @@ describe('notices of payment', () => {
     await pay((await cartWith('trug')).token, 4200);
     w.clock.ms += HELD_MS + 1000;
     expect(await releaseExpired(w.ctx)).toBe(1);
-    expect((await listOrders(w.ctx, await w.site()))[0]?.state).toBe('failed');
+    expect((await w.orders())[0]?.state).toBe('failed');
     await notice('approved');
-    expect((await listOrders(w.ctx, await w.site()))[0]).toMatchObject({ state: 'paid', short: false });
+    expect((await w.orders())[0]).toMatchObject({ state: 'paid', short: false });
     expect(await stockOf('trug')).toBe(0);
   });
 
@@ -169,7 +168,7 @@ describe('notices of payment', () => {
     await pay((await cartWith('trug')).token, 4200);
     await notice('approved');
     await notice('approved', late);
-    const [second, first] = await listOrders(w.ctx, await w.site());
+    const [second, first] = await w.orders();
     expect([first?.short, second?.short]).toEqual([true, false]);
     expect(first?.events.at(-1)?.what).toBe('Paid too late');
     expect(await stockOf('trug')).toBe(0);
@@ -196,7 +195,7 @@ it('sixty buyers of twenty pieces at once: twenty get one, forty are told, and t
   for (const t of tried) if (t.status === 'rejected') expect(String(t.reason.message)).toContain('just been sold');
   await Promise.all(w.provider.asked.map((a) => notice('approved', a.reference, a.amount)));
   expect(await stockOf('trug')).toBe(0);
-  const all = (await listOrders(w.ctx, await w.site(), 200)).filter((o) => o.state === 'paid');
+  const all = (await w.orders()).filter((o) => o.state === 'paid');
   expect(all.map((o) => o.number).sort()).toEqual(Array.from({ length: 20 }, (_, i) => 1001 + i));
   expect(await w.ctx.store.db.$count(reservations, and(eq(reservations.state, 'held')))).toBe(0);
 });

@@ -9,6 +9,8 @@ import { invalid } from '../errors';
 import { catalogueOf } from '../goods/catalogue';
 import type { Site } from '../sites/site';
 import { vouchersIn } from './codes';
+import { pageName } from '../sites/names';
+import { connected } from './providers';
 import { countriesIn } from './countries';
 import { pricingFacts, wallClock } from './pricing';
 import { readRules } from './rules';
@@ -18,9 +20,13 @@ export interface TillView {
   readonly countries: readonly { readonly code: string; readonly name: string }[];
   /** Rates to begin with, for the owner to look over. */
   readonly start: ReturnType<typeof startingRates>;
+  /** Payment providers that are set up. */
+  readonly connected: readonly string[];
+  /** Pages of the site, for policies. */
+  readonly pages: readonly { readonly address: string; readonly name: string }[];
 }
 
-export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({ rules: await readRules(ctx.store.db, site.row.id), countries: countriesIn('en'), start: startingRates() });
+export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({ rules: await readRules(ctx.store.db, site.row.id), countries: countriesIn('en'), start: startingRates(), connected: connected(ctx), pages: site.reading.pages.map((p) => ({ address: p.address, name: pageName(site, p.path) })) });
 
 const asked = z.object({
   lines: z.array(z.object({ variantId: z.string(), quantity: z.number().int().min(1).max(9_999) })).max(100),
