@@ -19,7 +19,7 @@ export const glanceFragment = (v: ProductView, w: Words): Html => html`${article
 function articleFragment(v: ProductView, w: Words, level: number, whole = true): Html {
   return html`<article class="stall-product" data-card="${v.slug}">${gallery(v, w)}
 <div class="stall-product-text">${v.badge && html`<p class="stall-badge stall-badge-flat">${v.badge}</p>`}${heading(level, v.name)}${v.rating && ratingLine(v.rating, w, whole ? `${v.href}#stall-reviews` : '')}
-<p class="stall-price" data-price>${priceHtml(v.price, v.was, w)}</p>${v.every && html`<p class="stall-muted">${v.every}</p>`}${v.perUnit && html`<p class="stall-muted" data-unit>${v.perUnit}</p>`}${v.lowest && html`<p class="stall-muted">${v.lowest}</p>`}
+<p class="stall-price" data-price>${priceHtml(v.price, v.was, w)}</p>${v.every && html`<p class="stall-muted">${v.every}</p>`}${v.about && html`<p class="stall-muted">${v.about}</p>`}${v.perUnit && html`<p class="stall-muted" data-unit>${v.perUnit}</p>`}${v.lowest && html`<p class="stall-muted">${v.lowest}</p>`}
 ${v.problem && html`<p class="stall-alert" role="alert">${v.problem}</p>`}${v.event && html`<dl class="stall-facts"><dt>${w.when}</dt><dd>${v.event.when}</dd>${v.event.where && html`<dt>${w.where}</dt><dd>${v.event.where}</dd>`}</dl>`}
 ${v.description.text && html`<div class="stall-description">${v.description}</div>`}${v.parts.length > 0 && html`<p class="stall-muted">${w.inside}:</p><ul class="stall-parts">${v.parts.map((p) => html`<li>${p.quantity} &times; <a href="${p.href}" data-goods="${p.slug}">${p.name}</a></li>`)}</ul>`}
 ${buyPart(v, w)}${v.sections.length > 0 && html`<div class="stall-sections">${v.sections.map((s) => html`<details><summary>${s.title}</summary><div>${s.html}</div></details>`)}</div>`}</div></article>`;

@@ -29,6 +29,8 @@ export interface SumView {
   /** What is charged again, and how often, in words. */
   readonly again: readonly string[];
   readonly total: string;
+  /** The total in other currencies, with where the figures come from; empty where the owner keeps none. */
+  readonly about: readonly string[];
   readonly totalMinor: number;
   readonly pieces: number;
 }
@@ -76,6 +78,8 @@ export interface OrderPageView {
   readonly words: string;
   /** How the money comes, where it is not here yet. */
   readonly todo: { readonly lead: string; readonly words: string; readonly rows: readonly { readonly label: string; readonly value: string }[] } | null;
+  /** Discounts, shipping, tax that was added, vouchers: what stands between the lines and the total. */
+  readonly steps: readonly { readonly what: string; readonly amount: string }[];
   /** How far it has come: packed, sent with its number, given back. */
   readonly progress: readonly string[];
   /** Invoice and credit notes. */
@@ -134,6 +138,8 @@ export interface ProductView {
   /** "Lowest price of the 30 days before: £39.00", where a reduction is announced and the law wants it. */
   readonly lowest: string;
   readonly perUnit: string;
+  /** In other currencies, for orientation; on a page of its own. */
+  readonly about?: string;
   readonly badge: string;
   readonly action: CardAction;
   /** Where the buyer names the amount: the least, as it is typed ("5.00"), the currency's sign, and amounts for a press. */

@@ -31,7 +31,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
       {error && <p className="bad">{error.message}</p>}
       {data && (
         <>
-          <dl className="tsum">{([['In all', data.all.total], ['Goods', data.all.goods], ['Shipping', data.all.shipping], ['Tax within', data.all.tax], ['Given back', data.all.refunded]] as const).map(([name, amount]) => <div key={name}><dt>{name}</dt><dd className="mono">{money(amount)}</dd></div>)}<div><dt>Orders</dt><dd className="mono">{data.all.orders}</dd></div><div><dt>Pieces</dt><dd className="mono">{data.all.pieces}</dd></div></dl>
+          <dl className="tksum">{([['In all', data.all.total], ['Goods', data.all.goods], ['Shipping', data.all.shipping], ['Tax within', data.all.tax], ['Given back', data.all.refunded]] as const).map(([name, amount]) => <div key={name}><dt>{name}</dt><dd className="mono">{money(amount)}</dd></div>)}<div><dt>Orders</dt><dd className="mono">{data.all.orders}</dd></div><div><dt>Pieces</dt><dd className="mono">{data.all.pieces}</dd></div></dl>
           <section aria-label="By day"><div className="th"><h2>By day</h2><a className="btn sm" href={`/api/${site.slug}/takings/csv?by=days&${query}`} download>CSV</a></div>
             <div className="tchart" aria-hidden="true">
               <ResponsiveContainer width="100%" height={210}>

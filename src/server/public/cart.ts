@@ -9,8 +9,7 @@ import { orderPageView } from '../../services/storefront/order-view';
 import { cartPageView, checkoutPageView, type Ways } from '../../services/storefront/views';
 import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
 import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
-import { parseCheckout } from '../../services/till/checkout-form';
-import { readRules } from '../../services/till/rules';
+import { checkoutForm } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
 import { loadSite, type Site } from '../../services/sites/site';
 import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
@@ -80,7 +79,7 @@ export function cartRoutes(ctx: Ctx) {
       return fragment(c, checkoutFragment(await checkoutPageView(ctx, s, cart, back(c), { values: strings(fields), errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
     }
     try {
-      const { url } = await goToPay(ctx, s, token, parseCheckout(fields, wordsOf(s), await readRules(ctx.store.db, s.row.id), s.row.locale), 'site');
+      const { url } = await goToPay(ctx, s, token, await checkoutForm(ctx, s, fields), 'site');
       send(c.res, json({ url }, cors));
     } catch (error) {
       const { status, body } = problem(error);

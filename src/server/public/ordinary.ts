@@ -14,8 +14,7 @@ import { cartPageView, checkoutPageView, ordinaryWays, productPageView, viewOfPr
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
 import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
 import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
-import { parseCheckout } from '../../services/till/checkout-form';
-import { readRules } from '../../services/till/rules';
+import { checkoutForm } from '../../services/till/checkout';
 import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
@@ -104,7 +103,7 @@ export function ordinaryRoutes(ctx: Ctx) {
       return checkout(c, { values: strings(fields), errors: {} });
     }
     try {
-      go(c, (await goToPay(ctx, s, c.params.token ?? '', parseCheckout(fields, stepWordsIn(s.row.locale), await readRules(ctx.store.db, s.row.id), s.row.locale), 'ordinary')).url);
+      go(c, (await goToPay(ctx, s, c.params.token ?? '', await checkoutForm(ctx, s, fields), 'ordinary')).url);
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;

@@ -111,7 +111,7 @@ async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order: Order
   const s = stepWordsIn(locale);
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, locale);
   const paid = order.state === 'paid';
-  const instruction = instructionOf(rules, order);
+  const instruction = instructionOf(rules, order, s);
   const vouchers = paid ? await vouchersOf(ctx.store.db, order.id) : [];
   const sends = order.worked.lines.some((l) => l.ships);
   const way = order.worked.ways?.find((w) => w.id === order.worked.way);

@@ -11,17 +11,19 @@ import { orderByToken } from '../till/orders';
 import { readRules } from '../till/rules';
 import { backToSite, shopUrl } from './addresses';
 import { filesHref } from './after';
-import { money, nameWith } from './views';
+import { money, nameWith, stepName } from './views';
 
 /** An order as its buyer sees it: where paying ends, and how far it has come since. */
 
 export async function orderPageView(ctx: Ctx, site: Site, token: string, ways: { back: string; retry: (cart: string) => string }): Promise<OrderPageView> {
   const order = await orderByToken(ctx, site.row.id, token);
   const rules = await readRules(ctx.store.db, site.row.id);
+  const w = stepWordsIn(site.row.locale);
   const [last] = await ctx.store.db.select().from(payments).where(and(eq(payments.orderId, order.id), eq(payments.state, 'declined'))).orderBy(desc(payments.createdAt)).limit(1);
   return {
     state: order.state, test: order.test, words: order.state === 'failed' || order.state === 'waiting' ? rules.checkout.failed : rules.checkout.thanks, todo: todoOf(site, rules, order), progress: progressOf(site, order), papers: await papersOf(ctx, site, order), number: String(order.number ?? ''), email: order.buyer.email, total: money(site, order.total, order.currency),
     lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(site, l.amount, order.currency) })),
+    steps: order.worked.steps.filter((s) => s.kind && s.kind !== 'goods' && s.kind !== 'included').map((s) => ({ what: stepName(s, order.worked, w), amount: money(site, s.amount, order.currency) })),
     back: ways.back, retry: ways.retry(order.cart), files: await filesHref(ctx, site, order, false),
     vouchers: order.state === 'paid' ? (await vouchersOf(ctx.store.db, order.id)).map((v) => ({ code: readableCode(v.code), says: voucherWords(site, v) })) : [], reason: order.state === 'failed' ? (last?.detail ?? '') : '',
   };
@@ -29,9 +31,9 @@ export async function orderPageView(ctx: Ctx, site: Site, token: string, ways: {
 
 /** What is left to do until the money is there. */
 function todoOf(site: Site, rules: TillRules, order: typeof orders.$inferSelect): OrderPageView['todo'] {
-  const instruction = instructionOf(rules, order);
-  if (!instruction) return null;
   const w = stepWordsIn(site.row.locale);
+  const instruction = instructionOf(rules, order, w);
+  if (!instruction) return null;
   const lead = { transfer: w.transferOf, delivery: w.payOnDelivery, person: w.payThere }[instruction.kind];
   return { lead, words: instruction.words, rows: [{ label: w.toPay, value: money(site, order.total, order.currency) }, ...instruction.rows] };
 }

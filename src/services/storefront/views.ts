@@ -1,8 +1,10 @@
 import { chooseProducts } from '../../core/goods/choose';
 import type { Product } from '../../core/goods/product';
+import { priceNow } from '../../core/goods/price';
 import { asScriptText, structuredData } from '../../core/goods/structured';
 import { variantLabel } from '../../core/goods/variants';
 import { formatMoney } from '../../core/money/format';
+import { inOther } from '../../core/money/exchange';
 import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
 import { letterOf } from '../../core/letters/render';
@@ -58,7 +60,7 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
     codes: (cart.codes ?? []).map((c) => ({ code: c.code, good: c.says === 'applied' || c.says === 'voucher', says: fill(w[codeWords[c.says]], { x: c.code }) })),
     codeAction: `${ways.cartAction}/codes${ways.query}`,
     again: cart.again.map((a) => fill(w.again, { x: `${money(site, a.amount)} ${everyWords(a.every, wordsIn(site.row.locale))}` })),
-    total: money(site, cart.total), totalMinor: cart.total, pieces: cart.pieces,
+    about: aboutTotal(site, cart, w), total: money(site, cart.total), totalMinor: cart.total, pieces: cart.pieces,
   };
 }
 
@@ -94,13 +96,22 @@ function daysOf({ from, to }: { readonly from: string; readonly to: string }, lo
   return from === to ? fill(w.expectedOn, { x: day(from) }) : fill(w.expectedFrom, { n: day(from), x: day(to) });
 }
 
+/** The total in other currencies, and where the figures come from. */
+function aboutTotal(site: Site, cart: CartView, w: StepWords): string[] {
+  const { exchange } = cart;
+  const amounts = exchange.rates.map((r) => inOther(exchange, cart.total, site.row.currency, r.currency, site.row.locale)).filter(Boolean);
+  if (amounts.length === 0 || !exchange.date || cart.total === 0) return [];
+  const day = new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${exchange.date}T12:00:00Z`));
+  return [fill(w.about, { x: amounts.join(', ') }), fill(w.ratesOf, { x: exchange.rates.map((r) => r.currency).join(', '), n: day, c: site.row.currency })];
+}
+
 /** What became of a code, by the name of its sentence. */
 const codeWords = {
   applied: 'codeIn', voucher: 'codeIn', unknown: 'codeUnknown', 'not-yet': 'codeNotYet', over: 'codeOver', 'used-up': 'codeUsed', 'used-by-you': 'codeUsed', 'least-amount': 'codeLeast', 'least-pieces': 'codeLeast', 'nothing-fits': 'codeFits', 'saves-less': 'codeLess',
 } as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], keyof StepWords>;
 
 /** A step of the sum in the shopper's language. */
-function stepName(s: Step, cart: CartView, w: StepWords): string {
+export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords): string {
   if (s.kind === 'goods' || s.what === 'Goods') return w.goods;
   if (s.kind === 'shipping') return fill(w.shippingBy, { x: cart.ways?.find((x) => x.id === s.id)?.name ?? '' });
   if (s.kind === 'tax') return fill(w.taxAdded, { n: s.percent ?? 0 });
@@ -126,6 +137,15 @@ export async function productPageView(ctx: Ctx, site: Site, slug: string, via: s
   return viewOfProduct(ctx, site, product, { via, w, problem });
 }
 
+/** The price in other currencies; nothing where choices differ in price: the cart tells it then. */
+async function aboutPrice(ctx: Ctx, site: Site, product: Product): Promise<string> {
+  const { exchange } = await readRules(ctx.store.db, site.row.id);
+  const [price, ...others] = new Set(product.variants.map((v) => priceNow(product, v, ctx.now().getTime()).price));
+  if (exchange.rates.length === 0 || price === undefined || others.length > 0 || product.openLeast !== null) return '';
+  const amounts = exchange.rates.map((r) => inOther(exchange, price, site.row.currency, r.currency, site.row.locale)).filter(Boolean);
+  return amounts.length ? fill(stepWordsIn(site.row.locale).about, { x: amounts.join(', ') }) : '';
+}
+
 /** A product's own page, from the product itself. @param counts of a product that is being written: what is typed, not what is stored. */
 export async function viewOfProduct(ctx: Ctx, site: Site, product: Product, { via, w, problem, counts }: { via: string; w: Words; problem?: string | undefined; counts?: ReadonlyMap<string, number | null> }): Promise<ProductView> {
   const { shown, byId } = await catalogueOf(ctx, site.row.id, site.row);
@@ -137,5 +157,5 @@ export async function viewOfProduct(ctx: Ctx, site: Site, product: Product, { vi
   });
   const own = product.rating ? await shownReviews(ctx, site.row.id, product.id, 'newest', REVIEWS) : [];
   const reviews = product.rating ? await reviewsView(ctx, site, product, site.row.locale, { order: 'newest', limit: REVIEWS, spread: true }) : undefined;
-  return { ...maker.view(product), parts, problem, reviews, structured: asScriptText(structuredData(maker.structured(product, own))), related: others.map(maker.view) };
+  return { ...maker.view(product), about: await aboutPrice(ctx, site, product), parts, problem, reviews, structured: asScriptText(structuredData(maker.structured(product, own))), related: others.map(maker.view) };
 }

@@ -6,6 +6,7 @@ import { findVariant, variantLabel } from '../../core/goods/variants';
 import { nowhere } from '../../core/till/place';
 import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
 import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
+import type { ExchangeRules } from '../../core/money/exchange';
 import type { Minor } from '../../core/money/minor';
 import { fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
 import type { Db, Tx } from '../../data/database';
@@ -52,6 +53,7 @@ export interface CartView extends WorkedSum {
   /** The way to pay that was chosen; '' while none is. */
   readonly payBy: string;
   readonly remind: boolean;
+  readonly exchange: ExchangeRules;
   /** What is charged again, and how much each time. */
   readonly again: readonly { readonly every: NonNullable<BasketLine['every']>; readonly amount: number }[];
 }
@@ -108,9 +110,9 @@ async function viewOf(ctx: Ctx, db: Db | Tx, site: Site, token: string): Promise
   const said = await saidOf(db, token);
   const [kept] = await db.select({ form: carts.said, payBy: carts.payBy, remind: carts.remind }).from(carts).where(eq(carts.token, token));
   const basket = lines.map(bareLine);
-  const rules = basket.some((l) => l.every) ? await readRules(db, site.row.id) : undefined;
-  const again = basket.flatMap((l) => (rules && l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
-  return { token, pictures, said, again, form: kept?.form ?? {}, payBy: kept?.payBy ?? '', remind: kept?.remind ?? false, ...(await priced(ctx, db, site, basket, said)) };
+  const rules = await readRules(db, site.row.id);
+  const again = basket.flatMap((l) => (l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
+  return { token, pictures, said, again, form: kept?.form ?? {}, payBy: kept?.payBy ?? '', remind: kept?.remind ?? false, exchange: rules.exchange, ...(await priced(ctx, db, site, basket, said, '', rules)) };
 }
 
 /**

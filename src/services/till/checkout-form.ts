@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
 import { noRules, type TillRules } from '../../core/till/rules';
 import { invalid } from '../errors';
+import { notAgreed, type PolicyView } from './policies';
 import { addressForm, examplePostcode, isPostcodeOf } from './address';
 import { countryCode, countryName } from './countries';
 
@@ -65,9 +66,10 @@ function addressFaults(b: Readonly<Record<'country' | 'town' | 'state' | 'postco
 }
 
 /** Checks a checkout form; every field in error has its own sentence, in the shopper's language. */
-export function parseCheckout(input: unknown, w: StepWords = stepWordsIn('en'), rules: TillRules = noRules, lang = 'en'): CheckoutInput {
-  const parsed = checkoutInput.safeParse(withPolicies(input));
-  const fields: Record<string, string> = {};
+export function parseCheckout(input: unknown, w: StepWords = stepWordsIn('en'), rules: TillRules = noRules, lang = 'en', policies: readonly PolicyView[] = []): CheckoutInput {
+  const form = withPolicies(input);
+  const parsed = checkoutInput.safeParse(form);
+  const fields: Record<string, string> = notAgreed(policies, z.object({ agreed: z.record(z.string(), z.string()) }).safeParse(form).data?.agreed ?? {}, w);
   if (!parsed.success) {
     for (const issue of parsed.error.issues) fields[String(issue.path[0])] ??= w[issue.message as keyof StepWords] ?? issue.message;
     const typed = (name: string): string => (typeof input === 'object' && input !== null && typeof (input as Record<string, unknown>)[name] === 'string' ? String((input as Record<string, unknown>)[name]).trim() : '');

@@ -13,12 +13,12 @@ import { buyable, type Pieces, piecesOf } from '../goods/available';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
 import { bareLine, basketOf, type CartView, readCart, saidOf, setPlace } from './cart';
-import type { CheckoutInput } from './checkout-form';
+import { type CheckoutInput, parseCheckout } from './checkout-form';
 import { holdUses } from './codes';
 import { addressForm } from './address';
 import { countryCode, countryName } from './countries';
 import { goesBy } from './order-facts';
-import { keepAgreed, policiesOf } from './policies';
+import { keepAgreed, notAgreed, policiesOf } from './policies';
 import { backTo, connected, startPayment } from './providers';
 import { settleFree, settlePlaced } from './settle';
 import { priced } from './pricing';
@@ -45,7 +45,7 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     if (lines.length === 0) throw conflict(w.cartIsEmpty);
     await tx.update(carts).set({ place, way: chosen, payBy, remind, said: formOf(input) }).where(eq(carts.token, cart));
     const { codes } = await saidOf(tx, cart);
-    const worked = await priced(ctx, tx, site, lines.map(bareLine), { codes, place, way: chosen, email: buyer.email }, open?.id);
+    const worked = await priced(ctx, tx, site, lines.map(bareLine), { codes, place, way: chosen, email: buyer.email }, open?.id ?? '', rules);
     if (worked.noWay) throw conflict(fill(worked.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x: countryName(buyer.country, site.row.locale) }), { fields: { country: fill(w.notSentThere, { x: countryName(buyer.country, site.row.locale) }) } });
     const pieces = await piecesOf(tx, worked.lines);
     await checkStock(tx, worked, pieces, open?.id ?? '', now, w);
@@ -88,8 +88,8 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
 /** Policies that were ticked in the version that stands there now; each that was not is told at its box. */
 function agreeTo(ctx: Ctx, site: Site, rules: TillRules, agreed: Readonly<Record<string, string>>, w: StepWords) {
   const all = policiesOf(ctx, site, rules);
-  const faults = all.flatMap((p) => (agreed[p.id] === p.version ? [] : [[`agree-${p.id}`, agreed[p.id] ? fill(w.agreeChanged, { x: p.name }) : w.needAgree]]));
-  if (faults.length) throw invalid('Some fields need another look.', { fields: Object.fromEntries(faults) });
+  const fields = notAgreed(all, agreed, w);
+  if (Object.keys(fields).length) throw invalid('Some fields need another look.', { fields });
   return all;
 }
 
@@ -157,4 +157,10 @@ export async function lookAgain(ctx: Ctx, site: Site, token: string, fields: Rec
   const code = countryCode(country) ?? '';
   const known = addressForm(code).states.some((s) => s.code === state);
   return setPlace(ctx, site, token, { country: code, state: known ? state : '', postcode: postcode.trim().slice(0, 20) }, way.slice(0, 40), { payBy: payBy.slice(0, 40), form: formOf(fields) });
+}
+
+/** A checkout form checked against the shop's own rules and texts. @throws Refusal with a sentence to each field. */
+export async function checkoutForm(ctx: Ctx, site: Site, fields: unknown): Promise<CheckoutInput> {
+  const rules = await readRules(ctx.store.db, site.row.id);
+  return parseCheckout(fields, stepWordsIn(site.row.locale), rules, site.row.locale, policiesOf(ctx, site, rules));
 }

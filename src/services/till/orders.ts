@@ -194,7 +194,7 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
 export function pageOf(site: Site, address: string): string {
   const page = site.reading.pages.find((p) => p.address === address);
   if (page) return pageName(site, page.path);
-  const ours = shopPagesOf(site, null).find((p) => p.address === address);
+  const ours = shopPagesOf(site, site.row.shop).find((p) => p.address === address);
   return ours ? (site.row.shop?.name ?? 'Shop') : address.startsWith('/goods/') ? 'Plain product page' : address;
 }
 

@@ -1,4 +1,5 @@
 import { and, eq } from 'drizzle-orm';
+import { fill, type StepWords } from '../../core/storefront/words';
 import type { TillRules } from '../../core/till/rules';
 import type { Agreed } from '../../data/schema/till';
 import { sha256 } from '../../data/blobs';
@@ -25,6 +26,10 @@ export function policiesOf(ctx: Ctx, site: Site, rules: TillRules): PolicyView[]
     return version ? [{ id: p.id, name: p.name, version, href: new URL(p.page.replace(/^\//, ''), site.row.liveUrl).href }] : [];
   });
 }
+
+/** Policies that were not ticked, or in a version that is no longer the one; each told by the name of its box. */
+export const notAgreed = (policies: readonly PolicyView[], agreed: Readonly<Record<string, string>>, w: StepWords): Record<string, string> =>
+  Object.fromEntries(policies.flatMap((p) => (agreed[p.id] === p.version ? [] : [[`agree-${p.id}`, agreed[p.id] ? fill(w.agreeChanged, { x: p.name }) : w.needAgree]])));
 
 /** Keeps the texts that were agreed to, so that each order's own version can be read as long as the order is kept. */
 export async function keepAgreed(ctx: Ctx, rules: TillRules, agreed: readonly PolicyView[], at: Date): Promise<Agreed[]> {

@@ -34,9 +34,9 @@ export function wallClock(now: Date, zone: string): string {
 }
 
 /** Works a basket out by the shop's own rules, with what is left of limits and vouchers now. @param butOrder an order whose own holds do not count against it. */
-export async function priced(ctx: Pick<Ctx, 'now'>, db: Db | Tx, site: Site, lines: readonly BasketLine[], said: Said, butOrder = ''): Promise<WorkedSum> {
+export async function priced(ctx: Pick<Ctx, 'now'>, db: Db | Tx, site: Site, lines: readonly BasketLine[], said: Said, butOrder = '', known?: TillRules): Promise<WorkedSum> {
   const now = ctx.now();
-  const rules = await readRules(db, site.row.id);
+  const rules = known ?? (await readRules(db, site.row.id));
   const [uses, vouchers] = await Promise.all([usesOf(db, site.row.id, rules, said.email, now, butOrder), vouchersIn(db, site.row.id, said.codes, now, butOrder)]);
   const buyer: Buyer = { place: said.place ?? nowhere, way: said.way, codes: said.codes, vouchers, wall: wallClock(now, rules.zone), uses };
   return workOut({ currency: site.row.currency, locale: site.row.locale, lines, rules, buyer });
