@@ -2,6 +2,7 @@ import { type Client, createClient, type InStatement } from '@libsql/client';
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql';
 import { migrate } from 'drizzle-orm/libsql/migrator';
 import { Gate } from './gate';
+import { keepStatements } from './kept-statements';
 import * as schema from './schema';
 
 export type Db = LibSQLDatabase<typeof schema>;
@@ -32,6 +33,8 @@ export async function openStore(url: string, migrationsFolder: string): Promise<
   if (url.startsWith('file:')) await prepare(client);
   const db = drizzle(client, { schema, casing: 'snake_case' });
   await migrate(db, { migrationsFolder });
+  // After the migrations: what is kept knows the schema as it is now.
+  keepStatements();
   const gate = new Gate();
   return {
     db,

@@ -23,7 +23,10 @@ interface Counted {
  * @param butOrder an order whose own holds do not count against it.
  */
 export async function freeOf(db: Db | Tx, ids: readonly string[], now: Date, butOrder = ''): Promise<Map<string, number | null>> {
-  const rows = await countedOf(db, ids);
+  return freeAmong(db, await countedOf(db, ids), now, butOrder);
+}
+
+async function freeAmong(db: Db | Tx, rows: readonly Counted[], now: Date, butOrder: string): Promise<Map<string, number | null>> {
   const bundles = rows.filter((r) => r.details.kind === 'bundle' && !r.gone);
   const partIds = bundles.flatMap((b) => (b.details.bundle ?? []).map((p) => p.variantId)).filter((id) => !rows.some((r) => r.id === id));
   const all = partIds.length ? [...rows, ...(await countedOf(db, partIds))] : rows;
@@ -77,8 +80,9 @@ async function askFree(db: Db, products: readonly Product[], now: Date): Promise
 
 /** The most of each variant that can be bought now: where the owner sells on, there is no limit. */
 export async function buyable(db: Db | Tx, ids: readonly string[], now: Date, butOrder = ''): Promise<Map<string, number | null>> {
-  const free = await freeOf(db, ids, now, butOrder);
-  const rules = new Map((await countedOf(db, ids)).map((r) => [r.id, r.gone ? usualRule : (r.details.stockRule ?? usualRule)]));
+  const rows = await countedOf(db, ids);
+  const free = await freeAmong(db, rows, now, butOrder);
+  const rules = new Map(rows.map((r) => [r.id, r.gone ? usualRule : (r.details.stockRule ?? usualRule)]));
   return new Map(ids.map((id) => [id, mostOf(free.has(id) ? (free.get(id) ?? null) : 0, rules.get(id) ?? usualRule)]));
 }
 

@@ -51,7 +51,7 @@ export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }
   await event(tx, order.id, now, `Paid ${money(order.total)}`, detail);
   if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${money(missing)} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
   if (short && !wasPlaced) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
-  const paid = await read(tx, order.id);
+  const paid: Order = { ...order, state: 'paid', number, paidAt: now, short };
   await issueInvoice(ctx, tx, paid);
   await lettersOfPaying(ctx, tx, paid, wasPlaced ? 'paid-later' : 'paid');
 }
