@@ -17,6 +17,9 @@ import type { Letter } from './mail/mailer';
 import { bringIn } from './sites/bring-in';
 import { loadSite, type Site } from './sites/site';
 import { type AddInput, addToCart, type CartView } from './till/cart';
+import type { TillRules } from '../core/till/rules';
+import type { CheckoutInput } from './till/checkout-form';
+import { readRules, saveRules } from './till/rules';
 import { goToPay } from './till/checkout';
 import { type OrderView, readOrder } from './till/orders';
 import { takeNotice } from './till/payment';
@@ -30,16 +33,18 @@ export interface World {
   readonly ctx: Ctx;
   readonly site: () => Promise<Site>;
   readonly clock: { ms: number };
-  readonly provider: { up: boolean; /** What becomes of a card that is charged again. */ again: 'approved' | 'declined' | 'open'; charges: { reference: string; amount: number; mandate: string }[]; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[] };
+  readonly provider: { up: boolean; /** What becomes of a card that is charged again. */ again: 'approved' | 'declined' | 'open'; charges: { reference: string; amount: number; mandate: string }[]; /** What becomes of money that is given back, and what was asked for. */ refund: 'done' | 'failed' | 'open'; refunds: { payment: string; reference: string; amount: number }[]; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[] };
   /** Letters that were sent, in order. */
   readonly letters: Letter[];
   /** A cart that went to pay, and the order's token; with `buy` the provider has said yes, too. */
-  readonly order: (lines: readonly Bought[], email?: string) => Promise<{ token: string; reference: string }>;
+  readonly order: (lines: readonly Bought[], email?: string, more?: Partial<CheckoutInput>) => Promise<{ token: string; reference: string }>;
   /** The provider says yes to the last payment that was asked for, or to another. */
   readonly approve: (reference?: string) => Promise<void>;
   /** Orders as the office sees them, the newest first. */
   readonly orders: () => Promise<OrderView[]>;
-  readonly buy: (lines: readonly Bought[], email?: string) => Promise<string>;
+  readonly buy: (lines: readonly Bought[], email?: string, more?: Partial<CheckoutInput>) => Promise<string>;
+  /** Sets a part of the till; what is left out stands as usual. */
+  readonly till: <P extends keyof TillRules>(part: P, value: unknown) => Promise<TillRules>;
   readonly addGoods: (name: string, price: number, stock: number | null, more?: Partial<ProductInput>) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
 }
@@ -57,13 +62,17 @@ export const zipFrom = (files: Record<string, string | Uint8Array>): Buffer =>
 export async function makeWorld(): Promise<World> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-test-'));
   const store = await openStore(`file:${join(dir, 'stall.db')}`, 'src/data/migrations');
-  const provider: World['provider'] = { up: true, again: 'approved', charges: [], asked: [] };
+  const provider: World['provider'] = { up: true, again: 'approved', charges: [], refund: 'done', refunds: [], asked: [] };
   const server = createServer(async (req, res) => {
     let raw = '';
     for await (const chunk of req) raw += chunk;
     if (!provider.up) return void res.writeHead(503).end();
     // Asked how a payment stands: it is still open.
     if (req.method === 'GET') return void res.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
+    if (req.url?.endsWith('/refunds')) {
+      provider.refunds.push(JSON.parse(raw) as World['provider']['refunds'][number]);
+      return void res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ state: provider.refund, detail: provider.refund === 'failed' ? 'The card is closed' : 'card' }));
+    }
     if (req.url?.endsWith('/charges')) {
       const charge = JSON.parse(raw) as World['provider']['charges'][number];
       // The same reference again is the same charge.
@@ -86,10 +95,10 @@ export async function makeWorld(): Promise<World> {
   };
   const { id } = await bringIn(ctx, { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) }, { currency: 'GBP', liveUrl: 'https://tiny.example/' });
   const site = () => loadSite(ctx, { id });
-  const order: World['order'] = async (lines, email = 'ada@penhallow.example') => {
+  const order: World['order'] = async (lines, email = 'ada@penhallow.example', more = {}) => {
     let cart: CartView | undefined;
     for (const line of lines) cart = await addToCart(ctx, await site(), cart?.token ?? null, { quantity: 1, placement: null, page: '/', ...line }, null);
-    const { order: token } = await goToPay(ctx, await site(), cart?.token ?? '', { email, name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'GB', total: cart?.total ?? 0 }, 'site');
+    const { order: token } = await goToPay(ctx, await site(), cart?.token ?? '', { email, name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'GB', total: cart?.total ?? 0, ...more }, 'site');
     return { token, reference: provider.asked.at(-1)?.reference ?? '' };
   };
   const approve: World['approve'] = async (reference = provider.asked.at(-1)?.reference ?? '') => {
@@ -100,14 +109,15 @@ export async function makeWorld(): Promise<World> {
     const id = `msg_${reference}`;
     await takeNotice(ctx, 'card', { 'webhook-id': id, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(id, at, body) }, body);
   };
-  const buy: World['buy'] = async (lines, email) => {
-    const { token, reference } = await order(lines, email);
+  const buy: World['buy'] = async (lines, email, more) => {
+    const { token, reference } = await order(lines, email, more);
     await approve(reference);
     return token;
   };
   return {
     ctx, site, clock, provider, letters, order, approve, buy,
     addGoods: async (name, price, stock, more = {}) => addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
+    till: async (part, value) => saveRules(ctx, await site(), { part, value, from: (await readRules(store.db, id))[part] }, 'test'),
     async orders() {
       const rows = await store.db.select({ id: orders.id }).from(orders).orderBy(desc(orders.createdAt), sql`rowid desc`);
       const at = await site();

@@ -1,4 +1,4 @@
-import { createTransport } from 'nodemailer';
+import { createTransport, type SendMailOptions } from 'nodemailer';
 
 export interface Letter {
   readonly to: string;
@@ -30,10 +30,16 @@ const PATIENCE_MS = 10_000;
 export function smtpMailer(server: string, from: string): Mailer & { readonly close: () => void } {
   const transport = createTransport({ url: server, connectionTimeout: PATIENCE_MS, greetingTimeout: PATIENCE_MS, socketTimeout: PATIENCE_MS });
   return {
-    async send({ to, fromName, subject, text, html, calendar, replyTo, id }) {
-      // The address as an object: nothing in it is read as a list of addresses.
-      await transport.sendMail({ from: { name: fromName, address: from }, to: { name: '', address: to }, subject, text, ...(html && { html }), ...(replyTo && { replyTo: { name: fromName, address: replyTo } }), ...(id && { messageId: `<${id}@${from.split('@')[1] ?? 'localhost'}>` }), ...(calendar && { icalEvent: { filename: 'date.ics', method: 'PUBLISH', content: calendar } }), disableFileAccess: true, disableUrlAccess: true });
+    async send(letter) {
+      await transport.sendMail(mailOf(letter, from));
     },
     close: () => transport.close(),
   };
 }
+
+/** A letter as the mail library takes it. Addresses as objects: nothing in them is read as a list of addresses. @param from the address letters come from. */
+export const mailOf = ({ to, fromName, subject, text, html, calendar, replyTo, id }: Letter, from: string): SendMailOptions => ({
+  from: { name: fromName, address: from }, to: { name: '', address: to }, subject, text, disableFileAccess: true, disableUrlAccess: true,
+  ...(html && { html }), ...(replyTo && { replyTo: { name: fromName, address: replyTo } }), ...(id && { messageId: `<${id}@${from.split('@')[1] ?? 'localhost'}>` }),
+  ...(calendar && { icalEvent: { filename: 'date.ics', method: 'PUBLISH', content: calendar } }),
+});
