@@ -4,6 +4,7 @@ import { chrome } from './chrome';
 import { crash } from './crash';
 import { goods } from './goods';
 import { identity } from './identity';
+import { notices } from './notices';
 import { office } from './office';
 import { orders } from './orders';
 import { price } from './price';
@@ -16,7 +17,7 @@ import { shift } from './shift';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
-const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, goods, price, read, orders, rush, crash, start, identity, reading, chrome, reanchor };
+const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, goods, price, read, orders, notices, rush, crash, start, identity, reading, chrome, reanchor };
 
 const args = process.argv.slice(2);
 const names = args.filter((a) => !a.startsWith('--'));

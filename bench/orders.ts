@@ -12,7 +12,7 @@ import { figure, type Measurement } from './support/figure';
 const ORDERS = 300;
 /** Shoppers at a time: as many as a busy small shop would ever have at its till. */
 const AT_ONCE = 20;
-const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'T1', country: 'UK' };
+const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'WB4 2TR', country: 'GB' };
 
 /**
  * Whole orders a second (cart, checkout with the provider asked over HTTP, signed notice), every transaction synced to

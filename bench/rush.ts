@@ -1,6 +1,7 @@
 import { createClient } from '@libsql/client';
 import { join } from 'node:path';
 import { testCards } from '../standins/card-provider/cards';
+import { NO_TERMS } from './support/books';
 import { figure, type Measurement } from './support/figure';
 import { ask, shopAndCheckOut, startDemo } from './support/installation';
 
@@ -14,6 +15,7 @@ export const rush: Measurement = async () => {
   try {
     const db = createClient({ url: `file:${join(demo.dir, 'stall.db')}` });
     await db.execute({ sql: "UPDATE variants SET stock = ? WHERE goods_id = (SELECT id FROM goods WHERE slug = 'pattern-sheet-oval-shopper')", args: [PIECES] });
+    await db.execute(NO_TERMS);
     // One of the demo's own buyers has bought it before it was counted.
     const earlier = Number((await db.execute(bought)).rows[0]?.n);
     const shop = `http://shop.localhost:${demo.port + 1}`;

@@ -66,7 +66,7 @@ export function ask(url: string, method = 'GET', body?: string | Record<string, 
   });
 }
 
-const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'T1', country: 'United Kingdom' };
+const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'WB4 2TR', country: 'GB' };
 
 /** One shopper: into the cart, to the checkout. Returns where to pay, or the answer that refused. */
 export async function shopAndCheckOut(shop: string, goods: string, total: number): Promise<{ url?: string; cart: string; refused?: string }> {
