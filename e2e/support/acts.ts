@@ -76,6 +76,7 @@ export async function fillAddress(page: Page): Promise<void> {
   await page.getByLabel('Town').fill(buyer.town);
   await page.getByLabel('Postcode').fill(buyer.postcode);
   await page.getByLabel('Country').selectOption({ label: buyer.country });
+  for (const box of await page.getByRole('checkbox', { name: /^I have read it/ }).all()) await box.check();
 }
 
 export async function payWith(page: Page, number: string): Promise<void> {

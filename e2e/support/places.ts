@@ -1,4 +1,4 @@
-/** First of seven ports of each installation. */
+/** First of eight ports of each installation. */
 export const BARE = 4700;
 export const DEMO = 4720;
 

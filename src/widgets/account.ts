@@ -37,7 +37,7 @@ export async function askAccount(shop: string, form: URLSearchParams, signal: Ab
     if (!answer.ok || !answer.headers.get('content-type')?.includes('json')) return answer;
     keep(shop, ((await answer.json()) as { session: string }).session);
   }
-  if (form.has('password')) {
+  if (form.get('password')) {
     const answer = await post(`${apiOf(shop)}/account/session`, form, signal);
     if (!answer.headers.get('content-type')?.includes('json')) return answer;
     keep(shop, ((await answer.json()) as { session: string }).session);

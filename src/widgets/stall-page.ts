@@ -91,7 +91,10 @@ export class StallPage extends HTMLElement {
         const { url } = (await answer.json()) as { url?: string };
         if (url) return void location.assign(url);
       }
+      // What was typed while the sum was looked up stays typed.
+      const typed = button?.name === 'look' ? new FormData(form) : undefined;
       await this.#show(answer, button?.getAttribute('aria-label') ?? undefined);
+      if (typed) keepTyped(typed, this.shadowRoot?.querySelector('form.stall-checkout') ?? undefined);
       if (button?.name === 'look') this.shadowRoot?.querySelector<HTMLElement>(at?.id ? `#${at.id}` : `input[name=${(at as HTMLInputElement | null)?.name === 'payBy' ? 'payBy' : 'way'}]:checked`)?.focus();
     } finally {
       form.ariaBusy = null;
@@ -138,5 +141,13 @@ export class StallPage extends HTMLElement {
     p.textContent = this.#words?.failed ?? ((error as Error).message || 'The shop does not answer just now. Your cart is kept; please try again in a moment.');
     root.querySelector('[role=alert]')?.remove();
     root.prepend(p);
+  }
+}
+
+/** Puts what stood in a form into the one that took its place; what the sum decides stays as it came. */
+function keepTyped(typed: FormData, form: HTMLFormElement | undefined): void {
+  for (const field of form?.querySelectorAll<HTMLInputElement | HTMLSelectElement>('input:not([type=radio],[type=hidden]),select,textarea') ?? []) {
+    if (field instanceof HTMLInputElement && field.type === 'checkbox') field.checked = typed.has(field.name);
+    else if (typed.has(field.name)) field.value = String(typed.get(field.name));
   }
 }

@@ -87,7 +87,7 @@ export function serve(p: Provider): void {
 
   function charge(res: ServerResponse, asked: Asked): void {
     const outcome = p.charge?.(asked.mandate ?? '');
-    if (!outcome) return json(res, 404, { title: 'Unknown mandate' });
+    if (!outcome) return void json(res, 404, { title: 'Unknown mandate' });
     const known = byReference.get(asked.reference);
     const id = known ?? newId('pay');
     if (!known) {
@@ -104,7 +104,7 @@ export function serve(p: Provider): void {
   /** Never more than was paid; the same reference again is the same refund. */
   function refund(res: ServerResponse, { payment: id = '', reference, amount, currency, noticeUrl }: Asked): void {
     const known = refunds.get(reference);
-    if (known) return json(res, 200, known);
+    if (known) return void json(res, 200, known);
     const payment = payments.get(id);
     const why = !payment ? 'This payment is not known here' : payment.state !== 'approved' ? 'This payment was never taken' : payment.currency !== currency || (payment.refunded ?? 0) + amount > payment.amount ? 'That is more than was paid' : '';
     const made: Refund = { state: why ? 'failed' : p.refundLate > 0 ? 'open' : 'done', detail: why || (payment?.detail ?? '') };

@@ -37,10 +37,10 @@ export function may(act: OrderAct, f: OrderFacts): boolean {
 }
 
 /** What to do now, what comes after it, and what could be done instead. */
-export function nextActs(f: OrderFacts): { readonly now: OrderAct | null; readonly then: readonly OrderAct[]; readonly or: readonly OrderAct[] } {
+export function nextActs(f: OrderFacts): { readonly now: OrderAct | null; readonly later: readonly OrderAct[]; readonly or: readonly OrderAct[] } {
   const way: readonly OrderAct[] = f.payLater ? ['pack', 'send', 'collect', 'mark-paid'] : ['mark-paid', 'pack', 'send', 'collect'];
   const allowed = way.filter((act) => may(act, f));
-  return { now: allowed[0] ?? null, then: allowed.slice(1), or: (['refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)) };
+  return { now: allowed[0] ?? null, later: allowed.slice(1), or: (['refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)) };
 }
 
 export const shelves = ['look-into', 'to-pack', 'to-send', 'to-collect', 'money', 'paying', 'done', 'nothing'] as const;

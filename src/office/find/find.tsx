@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { SiteOverview } from '../../services/sites/overview';
-import type { OrderView } from '../../services/till/orders';
+import type { OrderList } from '../../services/till/orders';
 import { call } from '../api';
 import { benchHref, hrefOf, places } from '../places';
 import { useBoot } from '../shop-context';
@@ -22,7 +22,7 @@ export function Find({ onClose }: { onClose: () => void }) {
   const { site } = useBoot();
   const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
   const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`) });
-  const orders = useQuery({ queryKey: ['orders'], queryFn: () => call<OrderView[]>(`/api/${site.slug}/orders`) });
+  const orders = useQuery({ queryKey: ['orders', 'list', ''], queryFn: () => call<OrderList>(`/api/${site.slug}/orders?`) });
   const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
   const groups: readonly (readonly [string, readonly Entry[]])[] = [
     ['Do', [
@@ -39,7 +39,7 @@ export function Find({ onClose }: { onClose: () => void }) {
     ]],
     ['Pages', pages.slice(0, LISTED).map((p) => ({ name: p.name, note: p.address, href: benchHref(site.slug, p.path) }))],
     ['Goods', (goods.data ?? []).map((g) => ({ name: g.name, note: `/${g.slug}`, href: `${hrefOf(site.slug, 'goods')}?id=${g.id}` }))],
-    ['Orders', (orders.data ?? []).map((o) => ({ name: o.buyer.name, note: o.number ? String(o.number) : 'not paid', href: `${hrefOf(site.slug, 'orders')}?id=${o.id}` }))],
+    ['Orders', (orders.data?.rows ?? []).map((o) => ({ name: o.name || 'Erased', note: o.number ? String(o.number) : 'not paid', href: `${hrefOf(site.slug, 'orders')}?id=${o.id}` }))],
   ];
   return (
     <Sheet title="Find or do" className="finder" onClose={onClose}>

@@ -35,6 +35,9 @@ export function Acts({ order: o }: { order: OrderView }) {
   const money = useMoney();
   const [open, setOpen] = useState<'refund' | 'cancel' | null>(null);
   const act = useAct(o, () => setOpen(null));
+  // Kept here: what is typed stays typed while the act moves from "then" to "now".
+  const [parcel, setParcel] = useState({ carrier: '', tracking: '' });
+  const send = { parcel, setParcel };
   let before = '';
   return (
     <section className="orec" aria-label="So far">
@@ -50,8 +53,8 @@ export function Acts({ order: o }: { order: OrderView }) {
           })}
           {o.letters.filter((l) => l.state === 'waiting' && l.kind !== 'to-owner').map((l) => <li key={l.kind + l.at}><span className="mono">soon</span><div><b>Letter: {letterNames[l.kind] ?? l.kind}</b><p>goes out by itself</p></div></li>)}
         </ol>
-        {o.acts.now && <div className="nx now"><span className="mono">now</span><Act order={o} act={o.acts.now} first run={act} /></div>}
-        {o.acts.then.map((a) => <div key={a} className="nx"><span className="mono">then</span><Act order={o} act={a} run={act} /></div>)}
+        {o.acts.now && <div className="nx now"><span className="mono">now</span><Act order={o} act={o.acts.now} first run={act} send={send} /></div>}
+        {o.acts.later.map((a) => <div key={a} className="nx"><span className="mono">then</span><Act order={o} act={a} run={act} send={send} /></div>)}
         <div className="nx"><span className="mono">note</span><Note run={act} /></div>
         {o.acts.or.length > 0 && (
           <div className="nx last"><span className="mono">or</span><div>
@@ -71,19 +74,23 @@ export type Run = ReturnType<typeof useAct>;
 
 const words: Readonly<Record<OrderAct, string>> = { 'mark-paid': 'The money is here', pack: 'Mark packed', send: 'Mark sent', collect: 'Handed over', refund: 'Give back', cancel: 'Cancel', 'take-back': 'Take back', note: 'Note it' };
 
-function Act({ order, act, run, first = false }: { order: OrderView; act: OrderAct; run: Run; first?: boolean }) {
-  if (act === 'send') return <Send run={run} first={first} goes={order.goes} />;
+interface Parcelled {
+  readonly parcel: { readonly carrier: string; readonly tracking: string };
+  readonly setParcel: (to: Parcelled['parcel']) => void;
+}
+
+function Act({ order, act, run, send, first = false }: { order: OrderView; act: OrderAct; run: Run; send: Parcelled; first?: boolean }) {
+  if (act === 'send') return <Send run={run} first={first} goes={order.goes} {...send} />;
   return <button type="button" className={first ? 'btn leaf' : 'btn'} disabled={run.isPending} onClick={() => run.mutate({ act })}>{words[act]}</button>;
 }
 
 /** Carrier and number. A number in the shape of the post's own standard is checked while it is typed. */
-function Send({ run, first, goes }: { run: Run; first: boolean; goes: OrderView['goes'] }) {
-  const [carrier, setCarrier] = useState('');
-  const [tracking, setTracking] = useState('');
+function Send({ run, first, goes, parcel, setParcel }: { run: Run; first: boolean; goes: OrderView['goes'] } & Parcelled) {
+  const { carrier, tracking } = parcel;
   const read = readTracking(tracking);
   return (
     <div className="trk">
-      {goes === 'post' && <><input className="in" aria-label="Carrier" placeholder="Carrier" value={carrier} maxLength={60} onChange={(e) => setCarrier(e.target.value)} /><input className="in mono" aria-label="Tracking number" placeholder="tracking number" value={tracking} maxLength={60} aria-invalid={read.kind === 'wrong'} onChange={(e) => setTracking(e.target.value)} /></>}
+      {goes === 'post' && <><input className="in" aria-label="Carrier" placeholder="Carrier" value={carrier} maxLength={60} onChange={(e) => setParcel({ ...parcel, carrier: e.target.value })} /><input className="in mono" aria-label="Tracking number" placeholder="tracking number" value={tracking} maxLength={60} aria-invalid={read.kind === 'wrong'} onChange={(e) => setParcel({ ...parcel, tracking: e.target.value })} /></>}
       {read.kind === 'wrong' && <p className="field-error" role="alert">Its ninth digit should be {read.digit}. Look at the label again.</p>}
       <button type="button" className={first ? 'btn leaf' : 'btn'} disabled={run.isPending} onClick={() => run.mutate({ act: 'send', carrier, tracking, anyway: read.kind === 'wrong' })}>{read.kind === 'wrong' ? 'Mark sent with this number' : 'Mark sent'}</button>
       <p>{read.kind === 's10' ? 'A number of the world’s posts, and its check digit is right. ' : ''}The buyer gets a letter{read.kind === 'none' ? '' : ' with the number'}.</p>

@@ -49,10 +49,10 @@ function Preview({ kind, subject, text }: { kind: LetterKind; subject: string; t
   const { site } = useBoot();
   const look = useMutation({ mutationFn: () => call<Written & { unknown: readonly string[] }>(`/api/${site.slug}/letters/preview`, 'POST', { kind, subject, text }) });
   const { mutate } = look;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again when the words change
   useEffect(() => {
     const soon = setTimeout(() => mutate(), 300);
     return () => clearTimeout(soon);
-    // biome-ignore lint/correctness/useExhaustiveDependencies: asked again when the words change
   }, [kind, subject, text, mutate]);
   const w = look.data;
   return (

@@ -91,7 +91,7 @@ export function accountRoutes(ctx: Ctx) {
     const s = await site(c);
     const sent = await fields(c);
     try {
-      send(c.res, json({ session: sent.password === undefined ? await openSession(ctx, s, sent.link ?? '', 'site') : await byPassword(s, sent, 'site') }, cors));
+      send(c.res, json({ session: !sent.password ? await openSession(ctx, s, sent.link ?? '', 'site') : await byPassword(s, sent, 'site') }, cors));
     } catch (error) {
       const { view, status } = again(error, own(c), sent.email);
       fragment(c, s, view, status);
@@ -104,7 +104,7 @@ export function accountRoutes(ctx: Ctx) {
   const plainAsk = async (c: Call) => {
     const s = await site(c);
     const { email = '', password } = await fields(c);
-    if (password === undefined) {
+    if (!password) {
       const { view, status } = await ask(s, plain(c), { email });
       return show(c, s, view, status);
     }

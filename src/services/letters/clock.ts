@@ -1,5 +1,5 @@
 import { and, eq, gt, inArray, isNotNull, lt, sql } from 'drizzle-orm';
-import { type LetterKind } from '../../core/letters/kinds';
+import type { LetterKind } from '../../core/letters/kinds';
 import { letterOf } from '../../core/letters/render';
 import { cartLines, carts, goods, letters, orderLines, orders, sites } from '../../data/schema';
 import type { Ctx } from '../context';

@@ -1,4 +1,4 @@
-import { type OrderFacts } from '../../core/till/order-life';
+import type { OrderFacts } from '../../core/till/order-life';
 import { paysLater, type PayRules } from '../../core/till/paying';
 import type { orders } from '../../data/schema';
 

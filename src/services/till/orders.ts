@@ -124,7 +124,7 @@ export interface OrderView {
   readonly steps: readonly Step[];
   readonly note: string;
   readonly createdAt: string;
-  readonly acts: { readonly now: OrderAct | null; readonly then: readonly OrderAct[]; readonly or: readonly OrderAct[] };
+  readonly acts: { readonly now: OrderAct | null; readonly later: readonly OrderAct[]; readonly or: readonly OrderAct[] };
   readonly refundable: number;
   readonly refunded: number;
   /** What shipping cost, with tax; nothing once it was given back. */
