@@ -170,6 +170,7 @@ test('trying out is unmistakable, and no way to pay is told kindly to shoppers a
   await again.undo();
   await expect(page.getByText('Trying out: orders are marked')).toHaveCount(0);
   const none = await tillPart(page, 'pay', 'Ways to pay');
+  await expect(none.region.getByRole('checkbox', { name: 'Offered to shoppers' })).toHaveCount(4);
   for (const box of await none.region.getByRole('checkbox', { name: 'Offered to shoppers' }).all()) await box.uncheck();
   await none.save();
   await expect(page.getByRole('alert').filter({ hasText: 'cannot finish an order' })).toBeVisible();

@@ -29,7 +29,7 @@ const line: LineView = {
   max: null,
   action: '/cart/t/lines/l1',
 };
-const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', about: [], again: [], within: [], codes: [], codeAction: '', 
+const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', about: [], untilFree: '', again: [], within: [], codes: [], codeAction: '', 
   totalMinor: 8400, pieces: 2 };
 const cart: CartPageView = { ...sum, later: false, checkout: '/checkout', back: '/' };
 const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, test: false, address: { parts: ['town', 'postcode'], needs: ['town', 'postcode'], states: [] }, pays: [], payKind: 'card', policies: [], note: false, phone: 'no', company: false, remind: null, account: '', payee: 'Withybed', countries: [{ code: 'GB', name: 'United Kingdom' }], ways: [], look: false };

@@ -31,7 +31,7 @@ ${l.note && html`<p class="stall-note">${l.note}</p>`}</div><strong class="stall
 }
 
 export function steps(v: SumView, w: StepWords): Html {
-  return html`<dl class="stall-steps">${v.steps.map((s) => html`<div><dt>${s.what}</dt><dd>${s.amount}</dd></div>`)}
+  return html`${v.untilFree && html`<p class="stall-note">${v.untilFree}</p>`}<dl class="stall-steps">${v.steps.map((s) => html`<div><dt>${s.what}</dt><dd>${s.amount}</dd></div>`)}
 <div class="stall-total"><dt>${w.total}</dt><dd>${v.total}</dd></div></dl>${[...v.about, ...v.within].map((x) => html`<p class="stall-muted stall-within">${x}</p>`)}`;
 }
 

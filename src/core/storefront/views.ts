@@ -23,6 +23,8 @@ export interface SumView {
   readonly steps: readonly { readonly what: string; readonly amount: string }[];
   /** What the total holds, like tax: told beneath it. */
   readonly within: readonly string[];
+  /** "With £12.00 more, shipping costs nothing"; '' where it never does, or does already. */
+  readonly untilFree: string;
   /** Codes that were typed, and what became of each. */
   readonly codes: readonly { readonly code: string; readonly says: string; readonly good: boolean }[];
   readonly codeAction: string;

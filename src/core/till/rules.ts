@@ -3,6 +3,7 @@ import { letterFaults, letterRules } from '../letters/kinds';
 import { exchangeRules } from '../money/exchange';
 import type { Minor } from '../money/minor';
 import { payRules } from './paying';
+import { weightUnits } from './weight';
 import { roundingModes } from './round';
 
 /**
@@ -83,6 +84,8 @@ export const shippingRules = z.object({
   regions: z.array(z.object({ id, name, areas: z.array(area).min(1, 'A region has a country at least.').max(300), ways: z.array(shippingWay).max(20).default([]) })).max(60).default([]),
   /** What "free from" looks at: goods before or after discounts. */
   freeBy: z.enum(['before', 'after']).default('after'),
+  /** The unit that weights are told in; bands are kept in grams. */
+  unit: z.enum(weightUnits).default('kg'),
   /** Days on which nothing goes out: 0 is Sunday; and single days. */
   closedWeekdays: z.array(z.number().int().min(0).max(6)).max(6, 'One day of the week is open at least.').default([]),
   closedDays: z.array(z.iso.date()).max(200).default([]),

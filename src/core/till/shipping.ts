@@ -1,7 +1,8 @@
-import { add, type Minor, sum, times, zero } from '../money/minor';
+import { add, type Minor, minor, sum, times, zero } from '../money/minor';
 import type { BasketLine } from './basket';
 import { type Place, specialOf } from './place';
 import type { Region, ShippingRules, ShippingWay } from './rules';
+import { type WeightUnit, weightText } from './weight';
 
 /** A way that is offered for a basket and a place: what it costs, and why. */
 export interface Offered {
@@ -15,12 +16,17 @@ export interface Offered {
   /** What was measured: grams, minor units or pieces. */
   readonly measure: number;
   readonly rule: string;
+  /** What is missing until it costs nothing; null where it never does, or does already. */
+  readonly untilFree: Minor | null;
 }
 
 export type NoWay = 'no-region' | 'too-much';
 
 interface Words {
   readonly money: (amount: Minor) => string;
+}
+interface Telling extends Words {
+  readonly unit: WeightUnit;
 }
 
 /** Lines that have to be brought somewhere. */
@@ -41,7 +47,7 @@ export function waysTo(rules: ShippingRules, lines: readonly BasketLine[], value
     const best = near.find(({ region }) => region.ways.some((x) => x.kind === kind));
     for (const way of best?.region.ways.filter((x) => x.kind === kind) ?? []) {
       reached = true;
-      const price = best && priceOf(way, best.region, lines, values, goods, w);
+      const price = best && priceOf(way, best.region, lines, values, goods, { money: w.money, unit: rules.unit });
       if (price) offered.push(price);
     }
   }
@@ -49,7 +55,8 @@ export function waysTo(rules: ShippingRules, lines: readonly BasketLine[], value
 }
 
 /** What a way costs; nothing when the basket is beyond its last band. */
-function priceOf(way: ShippingWay, region: Region, lines: readonly BasketLine[], values: readonly Minor[], goods: Minor, { money }: Words): Offered | undefined {
+function priceOf(way: ShippingWay, region: Region, lines: readonly BasketLine[], values: readonly Minor[], goods: Minor, told: Telling): Offered | undefined {
+  const { money } = told;
   const own = new Map(way.own.map((o) => [o.goodsId, o.each]));
   const rest = lines.flatMap((l, n) => (l.ships && !own.has(l.goodsId) ? [{ l, value: values[n] ?? zero }] : []));
   const pieces = rest.reduce((n, { l }) => n + l.quantity, 0);
@@ -60,15 +67,16 @@ function priceOf(way: ShippingWay, region: Region, lines: readonly BasketLine[],
   const price = [way.base, way.bands[band]?.price ?? zero, times(way.each, pieces), extra].reduce(add, zero);
   const free = way.freeFrom !== null && goods >= way.freeFrom;
   const parts = [
-    way.by === 'flat' ? '' : bandWords(way, band, measure, money), way.base && (way.by !== 'flat' || way.each || extra) ? `base ${money(way.base)}` : '', way.each ? `${money(way.each)} a piece` : '', extra ? `${money(extra)} for single products` : '',
+    way.by === 'flat' ? '' : bandWords(way, band, measure, told), way.base && (way.by !== 'flat' || way.each || extra) ? `base ${money(way.base)}` : '', way.each ? `${money(way.each)} a piece` : '', extra ? `${money(extra)} for single products` : '',
     free ? `${money(price)} \u2192 free, because goods are ${money(way.freeFrom ?? zero)} or more` : '',
   ].filter(Boolean);
-  return { way, region, price, free, band: band < 0 ? null : band, measure, rule: [region.name, ...parts].join(', ') };
+  const untilFree = way.freeFrom === null || free ? null : minor(way.freeFrom - goods);
+  return { way, region, price, free, untilFree, band: band < 0 ? null : band, measure, rule: [region.name, ...parts].join(', ') };
 }
 
-function bandWords(way: ShippingWay, band: number, measure: number, money: Words['money']): string {
+function bandWords(way: ShippingWay, band: number, measure: number, { money, unit }: Telling): string {
   if (band < 0) return '';
-  const say = (n: number) => (way.by === 'weight' ? `${n / 1000} kg` : way.by === 'value' ? money(n as Minor) : `${n}`);
+  const say = (n: number) => (way.by === 'weight' ? weightText(n, unit) : way.by === 'value' ? money(n as Minor) : `${n}`);
   const [from, to] = [way.bands[band - 1]?.upTo ?? 0, way.bands[band]?.upTo ?? null];
   return `${say(measure)} in the band ${to === null ? `above ${say(from)}` : `${say(from)} to ${say(to)}`}${way.by === 'pieces' ? ' pieces' : ''}`;
 }

@@ -39,7 +39,7 @@ describe('names of products', () => {
 
   it('are escaped wherever they come from', () => {
     expect(html`<p title="${'"x'}">${'<b>'}${html`<i>${1}</i>`}${false}</p>`.text).toBe('<p title="&quot;x">&lt;b&gt;<i>1</i></p>');
-    const form = checkoutFragment({ lines: [{ id: 'a', name: '<script>', particulars: ['<em>'], href: '#', picture: null, unit: '', amount: '', quantity: 1, note: '', max: null, action: '' }], steps: [], total: '£1', about: [], again: [], within: [], codes: [], codeAction: '',  totalMinor: 100, pieces: 1, action: '"x', cart: '', values: { email: '"><img>' }, errors: { town: '<b>' }, payee: '&', countries: [], ways: [], look: false, test: false, address: { parts: ['town', 'postcode'], needs: [], states: [] }, pays: [], payKind: 'card', policies: [], note: false, phone: 'no', company: false, remind: null, account: '' }, stepWordsIn('en')).text;
+    const form = checkoutFragment({ lines: [{ id: 'a', name: '<script>', particulars: ['<em>'], href: '#', picture: null, unit: '', amount: '', quantity: 1, note: '', max: null, action: '' }], steps: [], total: '£1', about: [], untilFree: '', again: [], within: [], codes: [], codeAction: '',  totalMinor: 100, pieces: 1, action: '"x', cart: '', values: { email: '"><img>' }, errors: { town: '<b>' }, payee: '&', countries: [], ways: [], look: false, test: false, address: { parts: ['town', 'postcode'], needs: [], states: [] }, pays: [], payKind: 'card', policies: [], note: false, phone: 'no', company: false, remind: null, account: '' }, stepWordsIn('en')).text;
     expect(form).not.toMatch(/<script|<img|<b>/);
     expect(form).toContain('aria-describedby="stall-town-error"');
   });

@@ -43,6 +43,8 @@ export interface WayView {
   readonly days: { readonly from: string; readonly to: string } | null;
   readonly band: number | null;
   readonly measure: number;
+  /** What is missing until it costs nothing; null where it never does, or does already. */
+  readonly untilFree?: Minor | null;
 }
 
 /** Amounts of the document by their terms in EN 16931. */
@@ -191,7 +193,7 @@ function shippingOf(w: Working, goods: Minor, after: readonly Minor[]): { cost: 
   const freeing = applied.find((a) => a.freeShipping)?.rule;
   const costs = (o: Offered): Minor => (o.free || (freeing && o.way.kind !== 'collect') ? zero : o.price);
   const ways = offered.map((o): WayView => ({
-    id: o.way.id, name: o.way.name, kind: o.way.kind, region: o.region.name, price: costs(o), hint: o.way.hint, band: o.band, measure: o.measure, days: expected(rules.shipping, o.way, buyer.wall.slice(0, 10)) ?? null,
+    id: o.way.id, name: o.way.name, kind: o.way.kind, region: o.region.name, price: costs(o), hint: o.way.hint, band: o.band, measure: o.measure, untilFree: costs(o) > 0 ? o.untilFree : null, days: expected(rules.shipping, o.way, buyer.wall.slice(0, 10)) ?? null,
     rule: freeing && !o.free && o.way.kind !== 'collect' && o.price > 0 ? `${o.rule}: ${w.money(o.price)} \u2192 free by ${freeing.name}` : o.rule,
   }));
   const chosen = ways.find((x) => x.id === buyer.way) ?? ways[0];

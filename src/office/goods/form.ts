@@ -1,3 +1,4 @@
+import { readWeight } from '../../core/till/weight';
 import type { Release } from '../../core/goods/downloads';
 import { formOf, type Picture, type Product, type ProductForm, productFields, productInput } from '../../core/goods/product';
 import { decimalText, parseMoney } from '../../core/money/format';
@@ -101,6 +102,12 @@ class Reader {
     if (!read.ok) this.fault(at, read.error);
     return read.ok ? (read.value === 0 ? null : read.value) : null;
   }
+  weight(at: string, text: string): number | null {
+    if (text.trim() === '') return null;
+    const grams = readWeight(text);
+    if (grams === undefined) this.fault(at, 'Write a weight like 350, 1.2 kg, 12 oz or 2 lb.');
+    return grams ?? null;
+  }
   whole(at: string, text: string, says: string): number | null {
     const bare = text.trim();
     if (bare === '') return null;
@@ -126,7 +133,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     texts: d.texts.map((t, n) => ({ label: t.label.trim(), most: r.whole(`texts-${n}`, t.most, 'Write how many letters fit.') ?? 40, required: t.required, price: r.money(`texts-${n}`, t.price) ?? 0 })), pictures: d.pictures,
     variants: d.rows.map((row, n) => ({
       ...(row.id && { id: row.id }), values: row.values, price: r.money(`row-${n}-price`, row.price), difference: r.difference(`row-${n}-difference`, row.difference), sku: row.sku, gtin: row.gtin,
-      stock: r.whole(`row-${n}-stock`, row.stock, 'Write whole pieces, or nothing if nobody counts.'), weight: r.whole(`row-${n}-weight`, row.weight, 'Write whole grams.'), picture: row.picture,
+      stock: r.whole(`row-${n}-stock`, row.stock, 'Write whole pieces, or nothing if nobody counts.'), weight: r.weight(`row-${n}-weight`, row.weight), picture: row.picture,
     })),
     stockRule: { low: r.whole('low', d.low, 'Write a whole number.'), whenOut: d.whenOut, expected: d.whenOut === 'preorder' ? d.expected || null : null },
     event: d.kind === 'event' && d.event?.start ? { start: momentOf(d.event.start), end: momentOf(d.event.end), place: d.event.place, address: d.event.address } : null,

@@ -138,7 +138,7 @@ function Single({ draft, change, errors }: { draft: Draft; change: ReturnType<ty
       <TextField label={goodsKinds[draft.kind].pieces === 'seats' ? 'Seats left' : 'In stock'} value={row.stock} onChange={put('stock')} mode="numeric" placeholder="not counted" error={errors['row-0-stock']} />
       <TextField label="SKU" value={row.sku} onChange={put('sku')} most={60} />
       <TextField label="GTIN" value={row.gtin} onChange={put('gtin')} mode="numeric" error={errors['row-0-gtin']} />
-      {goodsKinds[draft.kind].ships && <TextField label="Weight" value={row.weight} onChange={put('weight')} mode="numeric" after="g" error={errors['row-0-weight']} />}
+      {goodsKinds[draft.kind].ships && <TextField label="Weight" value={row.weight} onChange={put('weight')} mode="decimal" after={/[a-z]/i.test(row.weight) ? '' : 'g'} placeholder="350, 1.2 kg, 12 oz" error={errors['row-0-weight']} />}
       <p className="note g-all">{row.stock.trim() === '0' && draft.whenOut === 'refuse' ? <b className="bad">Shoppers read “sold out”.</b> : row.stock.trim() === '' ? 'Empty: nobody counts, and it is always to be had.' : `Shoppers are told when ${draft.low || 3} or fewer are left.`}</p>
     </div>
   );

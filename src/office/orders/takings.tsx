@@ -35,7 +35,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
           <section aria-label="By day"><div className="th"><h2>By day</h2><a className="btn sm" href={`/api/${site.slug}/takings/csv?by=days&${query}`} download>CSV</a></div>
             <div className="tchart" aria-hidden="true">
               <ResponsiveContainer width="100%" height={210}>
-                <BarChart data={data.days.map((d) => ({ ...d, name: short(d.day), amount: d.total / unit }))} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
+                <BarChart accessibilityLayer={false} data={data.days.map((d) => ({ ...d, name: short(d.day), amount: d.total / unit }))} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
                   <CartesianGrid vertical={false} stroke="var(--color-line)" />
                   <XAxis dataKey="name" tickLine={false} stroke="var(--color-ink-3)" fontSize={11} minTickGap={24} />
                   <YAxis width={64} tickLine={false} axisLine={false} stroke="var(--color-ink-3)" fontSize={11} tickFormatter={(v: number) => money(Math.round(v * unit)).replace(/[.,]00$/, '')} />

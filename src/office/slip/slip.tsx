@@ -8,7 +8,7 @@ import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { day, when } from '../ui/when';
 
-const everything = ['slip', 'overview', 'bench', 'goods', 'categories', 'reviews', 'till'];
+const everything = ['standing', 'letters', 'slip', 'overview', 'bench', 'goods', 'categories', 'reviews', 'till'];
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** The memory of the office: what waits to be published, and what went live at once. */

@@ -59,7 +59,7 @@ function Open({ view }: { view: TillView }) {
         <p className="note">All money in {site.currency}.</p>
       </nav>
       {open === 'tax' && <TaxEditor part={tax} view={view} />}
-      {open === 'shipping' && <ShippingEditor part={shipping} view={{ ...view, rules }} cart={tried.data} />}
+      {open === 'shipping' && <ShippingEditor part={shipping} view={{ ...view, rules }} cart={tried.data} goods={goods} />}
       {open === 'pay' && <PayEditor part={pay} view={view} />}
       {open === 'checkout' && <CheckoutEditor part={checkout} view={view} />}
       {open === 'letters' && <LettersEditor part={letters} />}

@@ -1,5 +1,6 @@
 import { Minus, Plus } from 'lucide-react';
 import type { TillRules } from '../../core/till/rules';
+import { weightText } from '../../core/till/weight';
 import type { Step } from '../../core/till/worked-sum';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView, TriedCart } from '../../services/till/try-cart';
@@ -22,7 +23,7 @@ const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['says'],
 };
 
 /** Any basket, destination and code, worked out line by line by the function of the checkout, with the rule behind each figure. */
-export function TryCart({ input, onChange, worked, problem, goods, view, unsaved }: Props) {
+export function TryCart({ input, onChange, worked, problem, goods, view, rules, unsaved }: Props) {
   const { site } = useBoot();
   const money = useMoney();
   const choices = goods.filter((g) => g.kind !== 'link').flatMap((g) => g.variants.map((v) => ({ id: v.id, name: [g.name, v.label].filter(Boolean).join(', ') })));
@@ -33,7 +34,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, unsaved
       <ul className="tl">{(worked?.lines ?? []).map((l) => (
         <li key={l.variantId}>
           {worked?.pictures[l.variantId] ? <img src={pictureOf(site.shopUrl, worked.pictures[l.variantId] ?? null)} alt="" /> : <span className="thumb" aria-hidden="true">–</span>}
-          <div><b>{l.name}</b><em>{l.particulars.join(', ')}{l.ships && <span className="mono">{l.grams ? `${l.grams / 1000} kg` : 'not weighed'}</span>}</em></div>
+          <div><b>{l.name}</b><em>{l.particulars.join(', ')}{l.ships && <span className="mono">{l.grams ? weightText(l.grams, rules.shipping.unit) : 'not weighed'}</span>}</em></div>
           <div className="qty"><button type="button" aria-label={`One fewer ${l.name}`} onClick={() => set(l.variantId, l.quantity - 1)}><Minus size={12} /></button><b>{l.quantity}</b><button type="button" aria-label={`One more ${l.name}`} onClick={() => set(l.variantId, l.quantity + 1)}><Plus size={12} /></button></div>
           <span className="p mono">{money(l.amount)}</span>
         </li>

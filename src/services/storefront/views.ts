@@ -60,7 +60,7 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
     codes: (cart.codes ?? []).map((c) => ({ code: c.code, good: c.says === 'applied' || c.says === 'voucher', says: fill(w[codeWords[c.says]], { x: c.code }) })),
     codeAction: `${ways.cartAction}/codes${ways.query}`,
     again: cart.again.map((a) => fill(w.again, { x: `${money(site, a.amount)} ${everyWords(a.every, wordsIn(site.row.locale))}` })),
-    about: aboutTotal(site, cart, w), total: money(site, cart.total), totalMinor: cart.total, pieces: cart.pieces,
+    untilFree: freeSoon(site, cart, w), about: aboutTotal(site, cart, w), total: money(site, cart.total), totalMinor: cart.total, pieces: cart.pieces,
   };
 }
 
@@ -94,6 +94,13 @@ export const payWords = { card: 'payCard', wallet: 'payWallet', transfer: 'payTr
 function daysOf({ from, to }: { readonly from: string; readonly to: string }, locale: string, w: StepWords): string {
   const day = (iso: string) => new Intl.DateTimeFormat(locale, { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
   return from === to ? fill(w.expectedOn, { x: day(from) }) : fill(w.expectedFrom, { n: day(from), x: day(to) });
+}
+
+/** How much is missing until the chosen way costs nothing; said only where it is less than the basket is worth already, or it would be an odd thing to say. */
+function freeSoon(site: Site, cart: CartView, w: StepWords): string {
+  const missing = cart.ways?.find((x) => x.id === cart.way)?.untilFree ?? null;
+  const goods = cart.steps.find((s) => s.kind === 'goods')?.amount ?? 0;
+  return missing !== null && missing <= goods ? fill(w.untilFree, { x: money(site, missing) }) : '';
 }
 
 /** The total in other currencies, and where the figures come from. */
