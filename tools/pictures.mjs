@@ -59,8 +59,9 @@ await page.getByText('To pay').waitFor();
 await shot('till', 2000);
 await page.goto(`${office}/withybed/orders`);
 await shot('orders', 1200);
-await page.goto(`${office}/connect`);
-await shot('connect');
+await page.goto(`${office}/withybed/orders?takings`);
+await page.getByRole('heading', { name: 'By placement' }).waitFor();
+await shot('takings', 1500);
 
 await page.goto(`${live}/`);
 await page.getByRole('button', { name: /Buy the log basket/ }).click();

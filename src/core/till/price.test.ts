@@ -16,6 +16,14 @@ const at = (country: string, state = '', postcode = '') => ({ country, state, po
 const discount = (more: object) => ({ id: 'd', name: 'Discount', ...more });
 const gb = { included: true, home: { country: 'GB' }, rates: [{ country: 'GB', percent: 20 }, { country: 'GB', class: 'reduced', percent: 5 }, { country: 'GB', class: 'zero', percent: 0 }] };
 
+describe('published examples', () => {
+  it('the base example of Peppol BIS Billing 3.0 (EN 16931; figures from memory): lines of 1300.00, a charge of 25.00, 25 % make 331.25 tax and 1656.25', () => {
+    const rules = tillRules.parse({ tax: { included: false, home: { country: 'NO' }, rates: [{ country: 'NO', percent: 25 }] }, shipping: { regions: [{ id: 'r', name: 'R', areas: [{ country: '*' }], ways: [{ id: 'w', name: 'W', base: 2500 }] }] } });
+    const lines = [{ id: 'a', goodsId: 'a', variantId: 'a', slug: 'a', name: 'A', particulars: [], unit: minor(65_000), quantity: 2, available: null, ships: true }];
+    expect(workOut({ currency: 'EUR', lines, rules, buyer: { place: { country: 'NO', state: '', postcode: '' } } }).totals).toEqual({ lines: 130_000, charges: 2500, withoutTax: 132_500, tax: 33_125, withTax: 165_625, paid: 0, due: 165_625 });
+  });
+});
+
 describe('rounding', () => {
   it('is half up, half to even, or down, and mirrors below nought', () => {
     for (const [n, up, even, down] of [[25, 3, 2, 2], [35, 4, 4, 3], [24, 2, 2, 2], [26, 3, 3, 2], [-25, -3, -2, -2]] as const) expect([ratio(n, 1, 10, 'half-up'), ratio(n, 1, 10, 'half-even'), ratio(n, 1, 10, 'down')]).toEqual([up, even, down]);
