@@ -55,6 +55,8 @@ async function main(): Promise<void> {
     const { id } = await bringIn(ctx, { how: 'folder', folder }, { currency: 'GBP', liveUrl: '' });
     const site = () => loadSite(ctx, { id });
     await addGoods(ctx, await site());
+    // Before the first invoice: its number has the prefix.
+    await saveRules(ctx, await site(), { part: 'seller', value: till.seller, from: (await readRules(ctx.store.db, id)).seller }, BY);
     const placements = await placeFirst(ctx, await site());
     await publish(ctx, await site(), BY);
     const tokens: string[] = [];
@@ -67,7 +69,7 @@ async function main(): Promise<void> {
       await review(ctx, await site(), tokens[s.buyer] ?? '', s);
     }
     // Set after the first orders, which were before there was a till.
-    for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'seller', 'letters', 'exchange'] as const) await saveRules(ctx, await site(), { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] }, BY);
+    for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'letters', 'exchange'] as const) await saveRules(ctx, await site(), { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] }, BY);
     for (const b of laterBuyers) {
       offset = b.hoursAgo * 3_600_000;
       const token = await buyByTill(ctx, await site(), b);

@@ -56,7 +56,7 @@ test('the owner packs, sends, gives money back; papers, letters and takings foll
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
   await expect.poll(async () => (await lettersTo('ada@osierham.example')).filter((l) => l.includes('RR473124829GB') || l.includes('£39.00')).length, { timeout: 40_000 }).toBe(2);
   const csv = await page.request.get(`${office(DEMO)}/api/withybed/orders/csv?find=penhallow`);
-  expect(await csv.text()).toMatch(/1004,4,.*39\.00/);
+  expect(await csv.text()).toMatch(/1004,W-4,.*39\.00/);
   await page.getByRole('button', { name: 'Takings', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'By placement' })).toBeVisible();
   await expect(page.getByText('Given back').first()).toBeVisible();

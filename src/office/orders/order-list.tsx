@@ -45,7 +45,7 @@ export function OrderList({ current, onChoose, onTakings, refetchMs }: { current
   return (
     <section className="olist" aria-label="Orders">
       <div className="gh"><h1>Orders</h1><button type="button" className="btn sm quiet" onClick={onTakings}>Takings</button></div>
-      <div className="ofind"><div className="in"><input type="search" aria-label="Find an order" placeholder="Number, name, town, product" value={asked.find} onChange={(e) => put({ find: e.target.value })} /></div>
+      <div className="ofind"><div className="in"><input type="search" aria-label="Find an order" placeholder="Number, name, product" value={asked.find} onChange={(e) => put({ find: e.target.value })} /></div>
         <details><summary className="note">{asked.state || asked.from || asked.to ? 'Narrowed' : 'Narrow, or take along'}</summary>
           <select className="in" aria-label="Which orders" value={asked.state} onChange={(e) => put({ state: e.target.value })}>{states.map(([v, name]) => <option key={v} value={v}>{name}</option>)}</select>
           <div className="g-2"><label className="lab">From<input className="in" type="date" value={asked.from} onChange={(e) => put({ from: e.target.value })} /></label><label className="lab">to<input className="in" type="date" value={asked.to} onChange={(e) => put({ to: e.target.value })} /></label></div>
