@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { post } from '../local-request';
 import type { NoticeType, Outcome, Payment } from './payment';
 import { sign } from './signature';
@@ -54,7 +54,8 @@ interface Asked extends Omit<Payment, 'id' | 'state' | 'detail'> {
 const newId = (start: string): string => `${start}_${randomBytes(9).toString('hex')}`;
 const wait = (seconds: number): Promise<void> => new Promise((soon) => setTimeout(soon, seconds * 1000));
 
-export function serve(p: Provider): void {
+/** @returns the server; port 0 takes any that is free. */
+export function serve(p: Provider): Server {
   const kept = p.file ? load(p.file) : undefined;
   const payments = new Map<string, Payment>(kept?.payments ?? []);
   const refunds = new Map<string, Refund>(kept?.refunds ?? []);
@@ -160,7 +161,7 @@ export function serve(p: Provider): void {
     }
   }
 
-  createServer((req, res) => {
+  return createServer((req, res) => {
     const path = new URL(req.url ?? '/', p.origin).pathname;
     const work = path.startsWith('/v1/') ? api(req, res, path) : pay(req, res, path.replace('/pay/', ''));
     work.catch(() => res.headersSent || json(res, 400, { title: 'That request makes no sense here.' }));

@@ -32,13 +32,14 @@ export type RefundPlan =
   | { readonly ok: true; readonly amount: Minor; readonly toMoney: Minor; readonly toVouchers: Minor }
   | { readonly ok: false; readonly why: 'nothing' | 'too-much' | 'too-many-pieces' | 'unknown-line'; readonly most: Minor };
 
-/** What was paid for some pieces of a line: the first pieces round down and the last takes the rest, so that all of them are the whole. */
-const upTo = (line: WorkedLine, pieces: number): Minor => ratio(lineGross(line), pieces, line.quantity, 'down');
+/**
+ * What some pieces of a line are worth, those that came back before not among them: the first round down and the last takes the
+ * rest, so that all of them are the whole. @param paid for the line, with tax. @param of pieces in the line.
+ */
+export const worthOfPieces = (paid: number, of: number, before: number, quantity: number): Minor => minor(ratio(paid, before + quantity, of, 'down') - ratio(paid, before, of, 'down'));
 
-/** What was paid for the pieces that come back, those that came back before not among them. */
-export function worthOf(line: WorkedLine, before: number, quantity: number): Minor {
-  return minor(upTo(line, before + quantity) - upTo(line, before));
-}
+/** The same for a line of a worked sum. */
+export const worthOf = (line: WorkedLine, before: number, quantity: number): Minor => worthOfPieces(lineGross(line), line.quantity, before, quantity);
 
 /**
  * Works out a refund: what the pieces come to, and where it goes. Money goes back first, up to what was paid in money; the rest

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import { worthOfPieces } from '../../core/till/refund';
 import type { OrderView } from '../../services/till/orders';
 import { useMoney } from '../shop-context';
 import type { Run } from './acts';
@@ -13,8 +14,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
   const [typed, setTyped] = useState<string | null>(null);
   const [restock, setRestock] = useState(true);
   const [reason, setReason] = useState('');
-  // What the pieces come to is worked out like the server does: the last piece takes what rounding left.
-  const worth = (l: OrderView['lines'][number], n: number): number => Math.floor((l.paid * (l.returned + n)) / l.quantity) - Math.floor((l.paid * l.returned) / l.quantity);
+  const worth = (l: OrderView['lines'][number], n: number): number => worthOfPieces(l.paid, l.quantity, l.returned, n);
   const sum = Math.min(o.refundable, o.lines.reduce((all, l) => all + worth(l, pieces[l.id] ?? 0), 0) + (shipping ? o.shipping : 0));
   const own = typed === null ? null : parseMoney(typed, o.currency);
   const amount = own === null ? sum : own.ok ? own.value : 0;

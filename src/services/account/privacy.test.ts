@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { carts, documents, letters, orders, shoppers } from '../../data/schema';
 import { sendDue } from '../letters/outbox';
+import { lookUpOrder } from '../till/orders';
 import { makeWorld, type World } from '../testing';
 import { sessionEmail } from './account';
 import { dataHref, dataLinkIsFor } from './data-link';
@@ -62,5 +63,8 @@ describe('what is kept about a shopper', () => {
     expect(kept.filter((o) => o.buyer.name === 'Ada Penhallow')).toHaveLength(2);
     expect(kept.find((o) => o.state === 'waiting')?.buyer).toEqual({ email: '', name: '', street: '', town: '', postcode: '', country: '' });
     expect(await w.ctx.store.db.$count(documents)).toBe(2);
+    // Nobody gets at it by saying nothing.
+    expect(await lookUpOrder(w.ctx, site.row.id, '1001', ' ')).toBeUndefined();
+    expect(await lookUpOrder(w.ctx, site.row.id, '1002', 'OTHER@x.example')).toBeDefined();
   });
 });

@@ -74,6 +74,19 @@ describe('an order that is worked on', () => {
   });
 });
 
+describe('an order that is cancelled though its provider refuses the money', () => {
+  it('is cancelled, says so, and the money can be given back later', async () => {
+    await w.buy([{ goods: 'trug' }]);
+    const { id } = await first();
+    w.provider.refund = 'failed';
+    await expect(act(id, { act: 'cancel' })).rejects.toThrow('The order is cancelled, but its money is not back');
+    expect(await first()).toMatchObject({ state: 'cancelled', refundable: 4200, acts: { or: ['refund'] } });
+    w.provider.refund = 'done';
+    await act(id, { act: 'refund', refund: { amount: 4200 } });
+    expect(await first()).toMatchObject({ refunded: 4200, acts: { or: [] } });
+  });
+});
+
 describe('paying by instruction', () => {
   it('orders for good, holds its pieces, tells the reference, and is paid when the owner says so', async () => {
     await w.till('pay', transfer);

@@ -92,7 +92,8 @@ export async function knowsBrowser(ctx: Ctx, order: Order, cookie: string): Prom
 
 /** Lets a browser in. @returns what its cookie is to hold; nothing when somebody was here first and there is no proof. */
 export async function admit(ctx: Ctx, order: Order, cookie: string, proof: { readonly email?: string; readonly signed?: string }): Promise<string | undefined> {
-  const proven = proof.email?.trim().toLowerCase() === order.buyer.email.toLowerCase() || (!!proof.signed && proofHolds(ctx, order, proof.signed));
+  const own = order.buyer.email.toLowerCase();
+  const proven = (own !== '' && proof.email?.trim().toLowerCase() === own) || (!!proof.signed && proofHolds(ctx, order, proof.signed));
   const token = cookie || newToken();
   return ctx.store.write(async (tx) => {
     const first = (await tx.$count(orderBrowsers, eq(orderBrowsers.orderId, order.id))) === 0;

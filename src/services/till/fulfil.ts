@@ -5,7 +5,7 @@ import { readTracking } from '../../core/till/s10';
 import type { Tx } from '../../data/database';
 import { letters, orders, payments, subscriptions, voucherUses, discountUses } from '../../data/schema';
 import type { Ctx } from '../context';
-import { conflict, invalid, missing } from '../errors';
+import { conflict, invalid, isRefusal, missing } from '../errors';
 import { letterOfSending } from '../letters/occasions';
 import type { Site } from '../sites/site';
 import { factsOf } from './order-facts';
@@ -46,7 +46,11 @@ export async function actOnOrder(ctx: Ctx, site: Site, orderId: string, input: u
     return a.act === 'cancel' ? facts.refundable : 0;
   });
   ctx.changed(site.row.id);
-  if (giveBack > 0) await refundOrder(ctx, site, orderId, { amount: giveBack, reason: a.text }, by);
+  if (giveBack > 0) {
+    await refundOrder(ctx, site, orderId, { amount: giveBack, reason: a.text }, by).catch((error: unknown) => {
+      throw isRefusal(error) ? conflict(`The order is cancelled, but its money is not back: ${error.message.replace(/ Nothing was changed\.$/, '')} Give it back from the order.`) : error;
+    });
+  }
   return { done: true };
 }
 
