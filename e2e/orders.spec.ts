@@ -2,6 +2,9 @@ import { expect, type Page, test } from '@playwright/test';
 import { bytesAt, expectAccessible, fillAddress, lettersTo, linkIn, payWith, signIn } from './support/acts';
 import { card, DEMO, office, shop } from './support/places';
 
+// Several letters, payments and pages to each: longer than others where the machine is busy.
+test.describe.configure({ timeout: 240_000 });
+
 const weavers = `${shop(DEMO)}/withybed`;
 
 /** One berry trug in a cart, at the checkout with the address written. */
@@ -16,14 +19,19 @@ async function atCheckout(page: Page, goods = 'berry-trug'): Promise<void> {
 async function tillPart(page: Page, part: string, name: string): Promise<{ region: ReturnType<Page['getByRole']>; save: () => Promise<void>; undo: () => Promise<void> }> {
   await page.goto(`${office(DEMO)}/withybed/till?${part}`);
   const region = page.getByRole('region', { name, exact: true });
+  const lines = page.getByRole('button', { name: `Undo Till: ${name} changed` });
   return {
     region,
     async save() {
+      await expect(page.getByRole('complementary', { name: 'Slip' }).getByText(/Already live|nothing waiting/).first()).toBeVisible();
+      const before = await lines.count();
       await region.getByRole('button', { name: 'Save', exact: true }).first().click();
       await expect(page.getByText('Saved, and live. The slip has the undo.').first()).toBeVisible();
+      // The newest is the one to undo: it has to be there first.
+      await expect(lines).toHaveCount(before + 1);
     },
     async undo() {
-      await page.getByRole('button', { name: `Undo Till: ${name} changed` }).first().click();
+      await lines.first().click();
     },
   };
 }

@@ -72,11 +72,12 @@ ALTER TABLE `orders` ADD `collected_at` integer;--> statement-breakpoint
 ALTER TABLE `orders` ADD `cancelled_at` integer;--> statement-breakpoint
 ALTER TABLE `orders` ADD `parcels` text DEFAULT '[]' NOT NULL;--> statement-breakpoint
 ALTER TABLE `orders` ADD `refunded` integer DEFAULT 0 NOT NULL;--> statement-breakpoint
-CREATE INDEX `orders_state` ON `orders` (`site_id`,`state`);--> statement-breakpoint
+CREATE INDEX `orders_state` ON `orders` (`state`,`created_at`);--> statement-breakpoint
 CREATE INDEX `orders_cart` ON `orders` (`cart`);--> statement-breakpoint
 CREATE UNIQUE INDEX `orders_number` ON `orders` (`site_id`,`test`,`number`);--> statement-breakpoint
 ALTER TABLE `carts` ADD `said` text;--> statement-breakpoint
 ALTER TABLE `carts` ADD `pay_by` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `carts` ADD `remind` integer DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE `payments` ADD `provider` text DEFAULT 'card' NOT NULL;--> statement-breakpoint
+CREATE INDEX `payments_state` ON `payments` (`state`,`created_at`);--> statement-breakpoint
 UPDATE `orders` SET `goes` = 'post' WHERE EXISTS (SELECT 1 FROM json_each(`worked`, '$.lines') WHERE json_extract(`value`, '$.ships') = 1);

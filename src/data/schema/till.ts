@@ -155,7 +155,7 @@ export const orders = sqliteTable('orders', {
   parcels: text({ mode: 'json' }).$type<Parcel[]>().notNull().default([]),
   /** Given back so far, in money and onto vouchers. */
   refunded: integer().notNull().default(0),
-}, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.test, t.number), index('orders_state').on(t.siteId, t.state), index('orders_cart').on(t.cart), index('orders_email').on(t.siteId, sql`lower(json_extract(buyer, '$.email'))`)]);
+}, (t) => [index('orders_site').on(t.siteId, t.createdAt), uniqueIndex('orders_number').on(t.siteId, t.test, t.number), index('orders_state').on(t.state, t.createdAt), index('orders_cart').on(t.cart), index('orders_email').on(t.siteId, sql`lower(json_extract(buyer, '$.email'))`)]);
 
 export const orderLines = sqliteTable('order_lines', {
   id: text().primaryKey(),
@@ -221,7 +221,7 @@ export const payments = sqliteTable('payments', {
   state: text({ enum: ['started', 'paid', 'declined'] }).notNull(),
   detail: text(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
-}, (t) => [index('payments_order').on(t.orderId)]);
+}, (t) => [index('payments_order').on(t.orderId), index('payments_state').on(t.state, t.createdAt)]);
 
 /** What was given back of an order, or is being given back. */
 export const refunds = sqliteTable('refunds', {
