@@ -29,7 +29,7 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
     <section className="tedit" aria-label="Ways to pay">
       <header><h1>Ways to pay</h1></header>
       {none && <p className="gmend" role="alert">As it stands, nobody can pay. Shoppers are told so kindly at the checkout, and their cart is kept.</p>}
-      <div className={p.test ? 'gmend' : 'rg'}><Tick checked={p.test} onChange={(test) => set({ ...p, test })}>Only trying out</Tick><p className="note">Orders are marked as tests and have numbers of their own; providers are told, and charge nobody; takings and invoices leave them out. The checkout says so in a band that nobody overlooks. You can throw test orders away in one go.</p></div>
+      <div className={p.test ? 'gmend' : 'rg'}><Tick checked={p.test} onChange={(test) => set({ ...p, test })}>Only trying out</Tick><p className="note">Orders are marked as tests and have numbers of their own; providers are told, and charge nobody; takings and invoices leave them out; they hand out no files and no vouchers, because anybody could fetch them for nothing. The checkout says so in a band that nobody overlooks. You can throw test orders away in one go.</p></div>
       {p.ways.map((w, n) => {
         const not = whyNot(w, { country: '', total: 1, goes: null, again: false, connected: view.connected });
         return (

@@ -32,7 +32,7 @@ async function boughtIn(db: Db | Tx, order: typeof orders.$inferSelect): Promise
 
 async function boughtProduct(db: Db | Tx, site: Site, token: string, goodsId: string): Promise<{ order: typeof orders.$inferSelect; product: { id: string; name: string; slug: string } }> {
   const gone = () => missing(stepWordsIn(site.row.locale).noReviewHere);
-  const [order] = await db.select().from(orders).where(and(eq(orders.token, token), eq(orders.siteId, site.row.id), eq(orders.state, 'paid')));
+  const [order] = await db.select().from(orders).where(and(eq(orders.token, token), eq(orders.siteId, site.row.id), eq(orders.state, 'paid'), eq(orders.test, false)));
   if (!order || !(await boughtIn(db, order)).includes(goodsId)) throw gone();
   const [product] = await db.select({ id: goods.id, name: goods.name, slug: goods.slug }).from(goods).where(eq(goods.id, goodsId));
   if (!product) throw gone();

@@ -42,14 +42,14 @@ const rounds: Record<Extract<LetterKind, 'reminder' | 'review' | 'left-behind'>,
     const events = (await ctx.store.db.select({ id: goods.id, start: sql<string>`json_extract(${goods.details}, '$.event.start')` }).from(goods).where(and(eq(goods.siteId, siteId), sql`json_extract(${goods.details}, '$.kind') = 'event'`)))
       .filter((e) => e.start && Date.parse(e.start) > now && Date.parse(e.start) - ms <= now);
     if (events.length === 0) return [];
-    const bought = await ctx.store.db.selectDistinct({ orderId: orders.id, goodsId: orderLines.goodsId }).from(orderLines).innerJoin(orders, eq(orders.id, orderLines.orderId)).where(and(eq(orders.siteId, siteId), eq(orders.state, 'paid'), inArray(orderLines.goodsId, events.map((e) => e.id))));
+    const bought = await ctx.store.db.selectDistinct({ orderId: orders.id, goodsId: orderLines.goodsId }).from(orderLines).innerJoin(orders, eq(orders.id, orderLines.orderId)).where(and(eq(orders.siteId, siteId), eq(orders.state, 'paid'), eq(orders.test, false), inArray(orderLines.goodsId, events.map((e) => e.id))));
     return bought.map((b) => ({ orderId: b.orderId, key: `${b.orderId} ${b.goodsId}` }));
   },
   async review(ctx, siteId, ms) {
     const until = new Date(ctx.now().getTime() - ms);
     const since = new Date(until.getTime() - LOOK_BACK * DAY_MS);
     const done = sql`coalesce(${orders.sentAt}, ${orders.collectedAt})`;
-    return (await ctx.store.db.select({ id: orders.id }).from(orders).where(and(eq(orders.siteId, siteId), eq(orders.state, 'paid'), isNotNull(done), sql`${done} < ${until.getTime()}`, sql`${done} > ${since.getTime()}`)).limit(200)).map((o) => ({ orderId: o.id, key: o.id }));
+    return (await ctx.store.db.select({ id: orders.id }).from(orders).where(and(eq(orders.siteId, siteId), eq(orders.state, 'paid'), eq(orders.test, false), isNotNull(done), sql`${done} < ${until.getTime()}`, sql`${done} > ${since.getTime()}`)).limit(200)).map((o) => ({ orderId: o.id, key: o.id }));
   },
   async 'left-behind'(ctx, siteId, ms) {
     const until = new Date(ctx.now().getTime() - ms);

@@ -2,11 +2,12 @@ import { and, eq } from 'drizzle-orm';
 import Papa from 'papaparse';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { isCreditorReference } from '../../core/till/creditor-reference';
-import { documents, letters, orders, payments, refunds, variants, vouchers } from '../../data/schema';
+import { documents, letters, orders, payments, refunds, subscriptions, variants, vouchers } from '../../data/schema';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode } from './cart';
 import { goToPay, waysToPay } from './checkout';
 import { vouchersIn } from './codes';
+import { hasDownloads } from './downloads';
 import { actOnOrder } from './fulfil';
 import { listOrders } from './orders';
 import { ordersCsv } from './orders-csv';
@@ -185,6 +186,42 @@ describe('trying out', () => {
     expect(await stock()).toBe(3);
     expect(await forgetTestOrders(w.ctx, site)).toEqual({ gone: 1 });
     expect([await stock(), (await w.orders()).length]).toEqual([4, 1]);
+  });
+});
+
+describe('an order to try things out', () => {
+  it('hands out nothing that anybody could have for nothing: no files, no vouchers, no subscription', async () => {
+    await w.addGoods('Gift voucher', 5000, null, { kind: 'voucher' });
+    await w.addGoods('Box', 2000, null, { kind: 'subscription', every: { count: 1, unit: 'month' } });
+    await w.till('pay', { test: true });
+    await w.buy([{ goods: 'gift-voucher' }, { goods: 'pattern' }]);
+    await w.buy([{ goods: 'box' }], 'b@x.example');
+    expect((await w.orders()).map((o) => o.state)).toEqual(['paid', 'paid']);
+    expect([await w.ctx.store.db.$count(vouchers), await w.ctx.store.db.$count(subscriptions)]).toEqual([0, 0]);
+    const [row] = await w.ctx.store.db.select().from(orders).where(eq(orders.total, 5650));
+    expect(row && (await hasDownloads(w.ctx.store.db, row))).toBe(false);
+  });
+});
+
+describe('gift vouchers that are given back', () => {
+  it('hold nothing any more; one that was spent already is told to the owner', async () => {
+    await w.addGoods('Gift voucher', 5000, null, { kind: 'voucher' });
+    await w.buy([{ goods: 'gift-voucher', quantity: 2 }]);
+    const site = await w.site();
+    const made = await w.ctx.store.db.select().from(vouchers);
+    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
+    await setCode(w.ctx, site, cart.token, made[0]?.code ?? '', 'in');
+    await goToPay(w.ctx, site, cart.token, { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total: 0 }, 'site');
+    const order = (await w.orders()).find((o) => o.total === 10_000);
+    const give = (quantity: number) => refundOrder(w.ctx, site, order?.id ?? '', { lines: [{ lineId: order?.lines[0]?.id ?? '', quantity }] }, 'Marnie');
+    const good = async () => (await vouchersIn(w.ctx.store.db, site.row.id, made.map((v) => v.code), w.ctx.now(), '')).map((v) => v.balance);
+    expect(await good()).toEqual([800, 5000]);
+    await give(1);
+    // The one that nobody used goes first.
+    expect(await good()).toEqual([800]);
+    await give(1);
+    expect(await good()).toEqual([]);
+    expect((await w.orders()).find((o) => o.id === order?.id)?.events.map((e) => e.what)).toContain('A voucher that was given back had been spent');
   });
 });
 

@@ -94,7 +94,7 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
       await d.tx.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, d.order.id), inArray(voucherUses.state, ['held', 'used'])));
       await d.tx.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, d.order.id), inArray(discountUses.state, ['held', 'used'])));
     }
-    await stopVouchers(d.tx, d.order.id, now);
+    await stopVouchers(d.tx, d.order, d.order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity })), now);
     await d.tx.update(subscriptions).set({ state: 'stopped', reason: 'Its order was cancelled' }).where(and(eq(subscriptions.orderId, d.order.id), eq(subscriptions.state, 'running')));
     await d.tx.update(payments).set({ state: 'declined', detail: 'cancelled' }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
     await event(d.tx, d.order.id, now, 'Cancelled', [`By ${d.by}`, d.text].filter(Boolean).join('; '));

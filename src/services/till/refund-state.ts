@@ -1,4 +1,4 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { worthOf } from '../../core/till/refund';
@@ -7,6 +7,7 @@ import { orders, payments, refunds, sites, stockMovements, variants, vouchers, v
 import type { Ctx } from '../context';
 import { piecesOf } from '../goods/available';
 import { letterOfRefund } from '../letters/occasions';
+import { vouchersIn } from './codes';
 import { issueCredit } from './documents';
 import { event } from './settle';
 
@@ -38,8 +39,8 @@ export async function finishRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Orde
   await tx.update(refunds).set({ state: 'done', detail }).where(eq(refunds.id, refund.id));
   if (refund.toVouchers > 0) await fillVouchers(tx, order.id, refund.toVouchers);
   if (refund.restock) await restock(tx, order, refund.lines, now);
-  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
-  await event(tx, order.id, now, `Given back ${formatMoney({ amount: refund.amount as Minor, currency: order.currency }, site?.locale ?? 'en')}`, [detail, refund.reason].filter(Boolean).join('; '));
+  await stopVouchers(tx, order, refund.lines, now);
+  await event(tx, order.id, now, `Given back ${await moneyOf(tx, order, refund.amount)}`, [detail, refund.reason].filter(Boolean).join('; '));
   if (refund.amount > 0) {
     await issueCredit(ctx, tx, order, refund, await returnedLines(tx, order, refund));
     await letterOfRefund(ctx, tx, order, refund);
@@ -82,7 +83,28 @@ export async function restock(tx: Tx, order: Order, lines: readonly { readonly l
   }
 }
 
-/** Gift vouchers that were bought with an order and given back hold nothing any more. */
-export async function stopVouchers(tx: Tx, orderId: string, now: Date): Promise<void> {
-  await tx.update(vouchers).set({ expiresAt: now }).where(eq(vouchers.orderId, orderId));
+/**
+ * Gift vouchers that were bought with an order and are given back hold nothing any more: of each line as many as come back, those
+ * that nobody used first. What was spent of one already cannot be had back; the owner is told.
+ */
+export async function stopVouchers(tx: Tx, order: Order, lines: readonly { readonly lineId: string; readonly quantity: number }[], now: Date): Promise<void> {
+  const back = lines.flatMap(({ lineId, quantity }) => {
+    const line = order.worked.lines.find((l) => l.id === lineId);
+    return line?.voucher ? [{ unit: line.unit, quantity }] : [];
+  });
+  if (back.length === 0) return;
+  const own = (await tx.select().from(vouchers).where(eq(vouchers.orderId, order.id))).filter((v) => v.expiresAt === null || v.expiresAt > now);
+  const left = new Map((await vouchersIn(tx, order.siteId, own.map((v) => v.code), now, '')).map((v) => [v.code, v.balance]));
+  const spentOf = (v: (typeof own)[number]): number => v.amount - (left.get(v.code) ?? 0);
+  const stopped = back.flatMap(({ unit, quantity }) => own.filter((v) => v.amount === unit).sort((a, b) => spentOf(a) - spentOf(b)).slice(0, quantity));
+  if (stopped.length === 0) return;
+  await tx.update(vouchers).set({ expiresAt: now }).where(inArray(vouchers.id, stopped.map((v) => v.id)));
+  const spent = stopped.reduce((n, v) => n + spentOf(v), 0);
+  if (spent > 0) await event(tx, order.id, now, 'A voucher that was given back had been spent', `${await moneyOf(tx, order, spent)} of it went to other orders`);
+}
+
+/** An amount of an order, as the shop's people read it. */
+async function moneyOf(tx: Tx, order: Order, amount: number): Promise<string> {
+  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
+  return formatMoney({ amount: amount as Minor, currency: order.currency }, site?.locale ?? 'en');
 }

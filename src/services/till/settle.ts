@@ -46,8 +46,9 @@ export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }
   const wasPlaced = order.state === 'placed';
   const { number, short, missing } = wasPlaced ? { number: order.number ?? 0, short: order.short, missing: 0 } : await makeFirm(ctx, tx, order);
   await tx.update(orders).set({ state: 'paid', number, paidAt: now, short }).where(eq(orders.id, order.id));
-  await issueVouchers(tx, order, now);
-  await (order.subscriptionId ? chargePaid(tx, order.subscriptionId, now) : beginSubscriptions(tx, order, mandate, now));
+  // Nobody was charged for an order to try things out: nothing of worth comes of it that would outlast the trying.
+  if (!order.test) await issueVouchers(tx, order, now);
+  if (!order.test) await (order.subscriptionId ? chargePaid(tx, order.subscriptionId, now) : beginSubscriptions(tx, order, mandate, now));
   await event(tx, order.id, now, `Paid ${money(order.total)}`, detail);
   if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${money(missing)} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
   if (short && !wasPlaced) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
