@@ -78,6 +78,7 @@ CREATE UNIQUE INDEX `orders_number` ON `orders` (`site_id`,`test`,`number`);--> 
 ALTER TABLE `carts` ADD `said` text;--> statement-breakpoint
 ALTER TABLE `carts` ADD `pay_by` text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE `carts` ADD `remind` integer DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE `order_lines` ADD `added_at` integer;--> statement-breakpoint
 ALTER TABLE `payments` ADD `provider` text DEFAULT 'card' NOT NULL;--> statement-breakpoint
 CREATE INDEX `payments_state` ON `payments` (`state`,`created_at`);--> statement-breakpoint
 UPDATE `orders` SET `goes` = 'post' WHERE EXISTS (SELECT 1 FROM json_each(`worked`, '$.lines') WHERE json_extract(`value`, '$.ships') = 1);

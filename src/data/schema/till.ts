@@ -170,6 +170,8 @@ export const orderLines = sqliteTable('order_lines', {
   amount: integer().notNull(),
   placementId: text(),
   page: text(),
+  /** When it was put into the cart; nothing for what is charged again, and for orders of before. */
+  addedAt: integer({ mode: 'timestamp_ms' }),
 }, (t) => [index('order_lines_order').on(t.orderId)]);
 
 /** Pieces kept for a shopper who went to pay. */

@@ -67,7 +67,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
 
 /** The pages and widgets a sale came through, in the order things went into the cart. */
 function CameIn({ order: o }: { order: OrderView }) {
-  const steps = o.lines.flatMap((l) => (l.through ? [{ id: l.id, through: l.through, what: l.name, at: o.events.find((e) => e.what.startsWith(`${l.name.replace(/ \(.*$/, '')} in the cart`))?.at ?? o.createdAt }] : [])).sort((a, b) => a.at.localeCompare(b.at));
+  const steps = o.lines.flatMap((l) => (l.through ? [{ id: l.id, through: l.through, what: l.name, at: l.at }] : [])).sort((a, b) => a.at.localeCompare(b.at));
   if (steps.length === 0) return null;
   return (
     <>

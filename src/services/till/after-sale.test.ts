@@ -75,6 +75,18 @@ describe('an order that is worked on', () => {
   });
 });
 
+describe('an order that was given back in part before it is cancelled', () => {
+  it('puts only those pieces on the shelf that are still out', async () => {
+    await w.buy([{ goods: 'trug', quantity: 3 }]);
+    const { id, lines } = await first();
+    await act(id, { act: 'refund', refund: { lines: [{ lineId: lines[0]?.id ?? '', quantity: 1 }], restock: true } });
+    expect(await stock()).toBe(3);
+    await act(id, { act: 'cancel' });
+    expect(await stock()).toBe(5);
+    expect(w.provider.refunds.map((r) => r.amount)).toEqual([4200, 8400]);
+  });
+});
+
 describe('an order that is cancelled though its provider refuses the money', () => {
   it('is cancelled, says so, and the money can be given back later', async () => {
     await w.buy([{ goods: 'trug' }]);

@@ -64,7 +64,7 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     } else {
       await tx.insert(orders).values({ ...values, id: orderId, token, siteId: site.row.id, cart, currency: worked.currency, createdAt: now });
       await tx.insert(orderLines).values(lines.map((l, i) => ({
-        id: newId(), orderId, goodsId: l.goodsId, variantId: l.variantId, name: l.name, particulars: [...l.particulars], unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page,
+        id: newId(), orderId, goodsId: l.goodsId, variantId: l.variantId, name: l.name, particulars: [...l.particulars], unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page, addedAt: l.addedAt,
       })));
       await tx.insert(orderEvents).values(lines.map((l) => ({ orderId, at: l.addedAt, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` })));
     }

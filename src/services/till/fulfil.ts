@@ -10,7 +10,7 @@ import { letterOfSending } from '../letters/occasions';
 import type { Site } from '../sites/site';
 import { factsOf } from './order-facts';
 import { restock, stopVouchers } from './refund-state';
-import { refundOrder } from './refunds';
+import { givenBack, refundOrder } from './refunds';
 import { readRules } from './rules';
 import { event, settle } from './settle';
 
@@ -87,14 +87,17 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
   },
   async cancel(d) {
     const now = d.ctx.now();
-    if (d.restock && !d.order.short) await restock(d.tx, d.order, d.order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity })), now);
+    // Pieces that came back before are on the shelf already, or the owner kept them off it.
+    const { lines: before } = await givenBack(d.tx, d.order.id);
+    const left = d.order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity - before.reduce((n, b) => n + (b.lineId === l.id ? b.quantity : 0), 0) }));
+    if (d.restock && !d.order.short) await restock(d.tx, d.order, left, now);
     await set(d, { state: 'cancelled', cancelledAt: now, short: false });
     // What was never paid for gives its vouchers and its use of a code back at once; what was paid goes back as a refund.
     if (d.order.paidAt === null) {
       await d.tx.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, d.order.id), inArray(voucherUses.state, ['held', 'used'])));
       await d.tx.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, d.order.id), inArray(discountUses.state, ['held', 'used'])));
     }
-    await stopVouchers(d.tx, d.order, d.order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity })), now);
+    await stopVouchers(d.tx, d.order, left, now);
     await d.tx.update(subscriptions).set({ state: 'stopped', reason: 'Its order was cancelled' }).where(and(eq(subscriptions.orderId, d.order.id), eq(subscriptions.state, 'running')));
     await d.tx.update(payments).set({ state: 'declined', detail: 'cancelled' }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
     await event(d.tx, d.order.id, now, 'Cancelled', [`By ${d.by}`, d.text].filter(Boolean).join('; '));

@@ -140,6 +140,8 @@ export interface OrderView {
     readonly picture: string | null; readonly page: string | null; readonly placementId: string | null;
     /** "Home, buy button after …": the placement the sale came through. */
     readonly through: string | null;
+    /** When it was put into the cart. */
+    readonly at: string;
   }[];
   readonly payments: readonly { readonly state: string; readonly detail: string; readonly at: string; readonly ref: string; readonly provider: string }[];
   readonly refunds: readonly { readonly amount: number; readonly state: string; readonly reason: string; readonly at: string }[];
@@ -154,7 +156,8 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
   const [o] = await db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
   if (!o) throw missing('This order is not known here.');
   const [lines, paid, events, names, details, running, rules, back, given, papers, post] = await Promise.all([
-    db.select().from(orderLines).where(eq(orderLines.orderId, id)),
+    // As they were written: in the order of the sum's lines.
+    db.select().from(orderLines).where(eq(orderLines.orderId, id)).orderBy(sql`rowid`),
     db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
     db.select().from(orderEvents).where(eq(orderEvents.orderId, id)).orderBy(asc(orderEvents.id)),
     db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
@@ -176,11 +179,10 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     acts: nextActs(facts), refundable: facts.refundable, refunded: o.refunded, shipping: back.shipping ? 0 : shippingGross(o.worked), parcels: o.parcels, policies: o.policies.map((p) => ({ ...p, text: texts.has(p.name) })),
     subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId)),
     lines: o.worked.lines.map((l, n) => {
-      // Lines of the order and of its sum were written in the same order.
       const line = lines[n];
       return {
         id: l.id, name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0), unit: l.unit, amount: l.amount, paid: lineGross(l),
-        page: line?.page ?? null, placementId: line?.placementId ?? null, picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null, through: through(line?.placementId ?? null, line?.page ?? null),
+        page: line?.page ?? null, placementId: line?.placementId ?? null, picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null, through: through(line?.placementId ?? null, line?.page ?? null), at: (line?.addedAt ?? o.createdAt).toISOString(),
       };
     }),
     payments: paid.map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '', provider: p.provider })),

@@ -1,4 +1,4 @@
-import { and, eq, gte, inArray, isNotNull, lt } from 'drizzle-orm';
+import { and, eq, gte, inArray, isNotNull, lt, sql } from 'drizzle-orm';
 import Papa from 'papaparse';
 import { z } from 'zod';
 import { defused } from '../../core/goods/csv';
@@ -50,7 +50,7 @@ export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<T
   ]);
   const lines = new Map<string, (typeof orderLines.$inferSelect)[]>();
   for (let n = 0; n < paid.length; n += 500) {
-    for (const l of await db.select().from(orderLines).where(inArray(orderLines.orderId, paid.slice(n, n + 500).map((o) => o.id)))) lines.set(l.orderId, [...(lines.get(l.orderId) ?? []), l]);
+    for (const l of await db.select().from(orderLines).where(inArray(orderLines.orderId, paid.slice(n, n + 500).map((o) => o.id))).orderBy(sql`rowid`)) lines.set(l.orderId, [...(lines.get(l.orderId) ?? []), l]);
   }
   const day = (at: Date) => wallClock(at, zone).slice(0, 10);
   const sold = paid.map((o): SoldOrder => ({
