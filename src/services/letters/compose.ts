@@ -106,7 +106,8 @@ export function appointment(of: { readonly id: string; readonly name: string; re
   return calendar.toString();
 }
 
-async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order: Order, more: Readonly<Record<string, string>>, toOwner: boolean): Promise<LetterFigures> {
+/** What every letter about an order can say of it. @param more what this one says beside. */
+export async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order: Order, more: Readonly<Record<string, string>>, toOwner: boolean): Promise<LetterFigures> {
   const { locale } = site.row;
   const s = stepWordsIn(locale);
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, locale);

@@ -10,8 +10,8 @@ import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import type { Site } from '../sites/site';
 import { shopUrl } from '../storefront/addresses';
-import { nameWith } from '../storefront/views';
 import { readRules } from '../till/rules';
+import { orderFigures } from './compose';
 import { standing } from './outbox';
 
 export interface LettersView {
@@ -40,13 +40,15 @@ export async function previewLetter(ctx: Ctx, site: Site, input: unknown): Promi
   const [order] = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.state, 'paid'))).orderBy(desc(orders.createdAt)).limit(1);
   const { locale, currency, name } = site.row;
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
-  const goods = order?.worked.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })) ?? [{ name: '1 × Round basket', amount: money(4200) }];
-  const day = (at: Date) => new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(at);
   const base = shopUrl(ctx, site);
-  const figures: Record<string, string> = {
-    shop: name, buyer: order?.buyer.name ?? 'Ada Penhallow', email: order?.buyer.email ?? 'ada@penhallow.example', number: String(order?.number ?? 1001), day: day(order?.createdAt ?? ctx.now()), total: money(order?.total ?? 4200), order: `${base}/thanks/…`,
-    pay: '', way: order?.worked.ways?.find((w) => w.id === order.worked.way)?.name ?? '', address: order ? [order.buyer.street, order.buyer.town, order.buyer.postcode].filter(Boolean).join(', ') : '', note: order?.note ?? '', files: `${base}/downloads/…`, vouchers: '',
-    tracking: 'RA473124829GB', amount: money(Math.min(1000, order?.total ?? 1000)), back: '', reason: '', event: goods[0]?.name.replace(/^\d+ × /, '') ?? '', when: day(new Date(ctx.now().getTime() + 2 * 86_400_000)), where: '', review: `${base}/reviews/…`, cart: `${base}/cart/…`,
+  const rules = await readRules(ctx.store.db, site.row.id);
+  const real = order && (await orderFigures(ctx, site, rules, order, {}, kind === 'to-owner'));
+  const goods = real?.goods ?? [{ name: '1 × Round basket', amount: money(4200) }];
+  // Invented: an order while there is none, and what only one kind of letter tells.
+  const invented: Record<string, string> = {
+    shop: name, buyer: 'Ada Penhallow', email: 'ada@penhallow.example', number: '1001', total: money(4200), order: `${base}/thanks/…`, files: `${base}/downloads/…`,
+    day: new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(ctx.now()), when: new Intl.DateTimeFormat(locale, { dateStyle: 'full' }).format(new Date(ctx.now().getTime() + 2 * 86_400_000)),
+    tracking: 'RR473124829GB', amount: money(1000), event: order?.worked.lines[0]?.name ?? 'Round basket', review: `${base}/reviews/…`, cart: `${base}/cart/…`,
   };
-  return { ...writeLetter({ subject, text }, { text: figures, goods, links: ['order', 'files', 'review', 'cart'] }), unknown: unknownFields(kind, `${subject} ${text}`) };
+  return { ...writeLetter({ subject, text }, { text: { ...invented, ...real?.text, ...(kind === 'files' && !real?.text.files && { files: invented.files ?? '' }) }, goods, links: ['order', 'files', 'review', 'cart'] }), unknown: unknownFields(kind, `${subject} ${text}`) };
 }
