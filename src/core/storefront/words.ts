@@ -1,3 +1,4 @@
+import type { PayKind } from '../till/paying';
 import * as de from './words/de';
 import * as en from './words/en';
 import * as fr from './words/fr';
@@ -19,3 +20,8 @@ export const stepWordsIn = (lang: string): en.StepWords => (spoken[lang.slice(0,
 
 export const fill = (text: string, values: { readonly n?: number | string; readonly x?: number | string; readonly c?: string }): string =>
   text.replace(/\{([nxc])\}/g, (_, key: 'n' | 'x' | 'c') => String(values[key] ?? ''));
+
+const payWords = { card: 'payCard', wallet: 'payWallet', transfer: 'payTransfer', delivery: 'payDelivery', person: 'payPerson' } as const satisfies Record<PayKind, keyof en.StepWords>;
+
+/** How a way to pay is called: as the owner named it, or by its kind. */
+export const payName = (way: { readonly kind: PayKind; readonly name: string }, w: en.StepWords): string => way.name || w[payWords[way.kind]];

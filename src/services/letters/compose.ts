@@ -4,7 +4,7 @@ import type { LetterKind } from '../../core/letters/kinds';
 import { type LetterFigures, letterOf, type Written, writeLetter } from '../../core/letters/render';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { fill, stepWordsIn } from '../../core/storefront/words';
+import { fill, payName, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { TillRules } from '../../core/till/rules';
 import { goods, type letters, orders, refunds, user } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -113,6 +113,7 @@ export async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, locale);
   const paid = order.state === 'paid';
   const instruction = instructionOf(rules, order, s);
+  const own = rules.pay.ways.find((x) => x.id === order.payBy);
   const vouchers = paid ? await vouchersOf(ctx.store.db, order.id) : [];
   const sends = order.worked.lines.some((l) => l.ships);
   const way = order.worked.ways?.find((w) => w.id === order.worked.way);
@@ -122,7 +123,8 @@ export async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order
     text: {
       shop: site.row.name, buyer: order.buyer.name, email: order.buyer.email, number: String(order.number ?? ''), day: new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: rules.zone }).format(order.createdAt), total: money(order.total),
       order: toOwner ? `${ctx.addresses.office}/${site.row.slug}/orders?id=${order.id}` : `${shopUrl(ctx, site)}/thanks/${order.token}`,
-      pay: paid ? s.paid : instruction ? [instruction.name, instruction.words, ...instruction.rows.map((r) => `${r.label}: ${r.value}`)].filter(Boolean).join('\n') : '',
+      // The instruction is for whoever pays; the owner is told by which way.
+      pay: paid ? s.paid : toOwner ? (own ? `${payName(own, s)}: ${wordsIn(locale).waiting}` : '') : instruction ? [instruction.name, instruction.words, ...instruction.rows.map((r) => `${r.label}: ${r.value}`)].filter(Boolean).join('\n') : '',
       way: sends ? (way?.name ?? '') : '', address: sends && way?.kind !== 'collect' ? addressLines(order.buyer, rules.tax.home.country, locale).join(', ') : '', note: order.note,
       vouchers: vouchers.map((v) => `${readableCode(v.code)} (${money(v.amount)})`).join(', '), files: paid ? await filesHref(ctx, site, order, true) : '',
       ...more,

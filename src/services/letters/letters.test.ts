@@ -64,6 +64,16 @@ describe('letters about orders', () => {
     expect([event.summary, event.location, event.startDate.toJSDate().toISOString(), event.endDate.toJSDate().toISOString()]).toEqual(['Workshop, two days', 'The shed, 4 Weir Lane', '2026-12-05T09:30:00.000Z', '2026-12-05T16:00:00.000Z']);
   });
 
+  it('tell the buyer where to transfer the money, and the owner that it is not there yet', async () => {
+    await w.till('pay', { ways: [{ id: 't', kind: 'transfer', words: 'In seven days, please.' }] });
+    await w.order([{ goods: 'trug' }]);
+    await sent();
+    const [toBuyer, toOwner] = ['ada@penhallow.example', 'hello@weavers.example'].map((to) => w.letters.find((l) => l.to === to)?.text ?? '');
+    expect(toBuyer).toContain('In seven days, please.\nReference: RF');
+    expect(toOwner).toContain('Bank transfer: Waiting for the payment');
+    expect(toOwner).not.toContain('In seven days');
+  });
+
   it('of being sent wait for second thoughts, and tell carrier and number', async () => {
     await w.buy([{ goods: 'trug' }]);
     await sent();

@@ -8,9 +8,9 @@ import { inOther } from '../../core/money/exchange';
 import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
 import { letterOf } from '../../core/letters/render';
-import { type PayKind, viaProvider } from '../../core/till/paying';
+import { viaProvider } from '../../core/till/paying';
 import type { Step } from '../../core/till/worked-sum';
-import { fill, stepWordsIn, type StepWords, type Words, wordsIn } from '../../core/storefront/words';
+import { fill, payName, stepWordsIn, type StepWords, type Words, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';
 import { missing } from '../errors';
@@ -80,16 +80,13 @@ export async function checkoutPageView(ctx: Ctx, site: Site, cart: CartView, way
     ...sumView(ctx, site, cart, ways), cart: ways.cart, payee: site.row.name, countries: countriesIn(locale), look: (cart.ways ?? []).length > 0 || !!cart.noWay, ...form, problem: form.problem ?? noWay,
     test: rules.pay.test, address: addressForm(country), note: rules.checkout.note, phone: rules.checkout.phone, company: rules.checkout.company, account: `${shopUrl(ctx, site)}/account`,
     payKind: cart.total === 0 ? 'free' : !chosen ? 'none' : viaProvider(chosen.kind) ? chosen.kind : 'later',
-    pays: cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: x.name || w[payWords[x.kind]], chosen: x === chosen })),
+    pays: cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: payName(x, w), chosen: x === chosen })),
     policies: policiesOf(ctx, site, rules).map((p) => ({ ...p, ticked: form.values[`agree-${p.id}`] === p.version })),
     remind: letterOf('left-behind', rules.letters, locale).on ? { on: form.values.email === undefined ? cart.remind : form.values.remind !== undefined } : null,
     values: { ...cart.form, country, postcode: cart.said.place?.postcode ?? '', state: cart.said.place?.state ?? '', ...form.values },
     ways: (cart.ways ?? []).map((x) => ({ id: x.id, name: x.name, price: x.price === 0 ? w.freeWay : money(site, x.price), says: [x.days ? daysOf(x.days, locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '), chosen: x.id === cart.way })),
   };
 }
-
-/** Names of ways to pay that the owner gave none. */
-export const payWords = { card: 'payCard', wallet: 'payWallet', transfer: 'payTransfer', delivery: 'payDelivery', person: 'payPerson' } as const satisfies Record<PayKind, keyof StepWords>;
 
 function daysOf({ from, to }: { readonly from: string; readonly to: string }, locale: string, w: StepWords): string {
   const day = (iso: string) => new Intl.DateTimeFormat(locale, { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));

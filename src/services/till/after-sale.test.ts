@@ -116,6 +116,8 @@ describe('paying by instruction', () => {
     await act(placed.id, { act: 'mark-paid' });
     expect(await first()).toMatchObject({ state: 'paid', number: 1001, shelf: 'to-pack', papers: [{ series: 'invoice', number: '1' }] });
     expect(await stock()).toBe(4);
+    // Who marked it is no business of the buyer's.
+    expect((await w.ctx.store.db.select().from(documents))[0]?.content.notes).toEqual(['Paid: Bank transfer']);
     await expect(act(placed.id, { act: 'mark-paid' })).rejects.toThrow();
     expect(token).toBeTruthy();
     // Money that came by hand goes back by hand: no provider is asked.

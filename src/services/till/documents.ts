@@ -1,6 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import { payName, stepWordsIn } from '../../core/storefront/words';
 import { creditOf, type Heading, invoiceOf } from '../../core/till/invoice';
 import type { TillRules } from '../../core/till/rules';
 import type { Tx } from '../../data/database';
@@ -42,10 +43,13 @@ export async function issueInvoice(ctx: Ctx, tx: Tx, order: Order): Promise<void
   const [known] = await tx.select({ id: documents.id }).from(documents).where(and(eq(documents.orderId, order.id), eq(documents.series, 'invoice')));
   if (known) return;
   const { head, rules } = await heading(ctx, tx, order);
-  const [paid] = await tx.select({ detail: payments.detail }).from(payments).where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')));
+  const [paid] = await tx.select({ detail: payments.detail, provider: payments.provider }).from(payments).where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')));
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, head.locale);
   const vouchers = order.worked.totals?.paid ?? 0;
-  const how = vouchers > 0 ? `${money(vouchers)} by gift voucher${order.total > 0 ? `, ${money(order.total)} ${paid?.detail ?? ''}` : ''}` : (paid?.detail ?? '');
+  // A provider says how it was paid; who marked it as paid by hand is the owner's own business, and no buyer's.
+  const way = rules.pay.ways.find((x) => x.id === order.payBy);
+  const by = paid?.provider ? (paid.detail ?? '') : way ? payName(way, stepWordsIn(head.locale)) : '';
+  const how = vouchers > 0 ? `${money(vouchers)} by gift voucher${order.total > 0 ? `, ${money(order.total)} ${by}` : ''}` : by;
   const number = await nextDocumentNumber(tx, order.siteId, 'invoice');
   const content = invoiceOf(order.worked, { ...head, number: numberOf(rules, 'invoice', number), notes: [...(how ? [`Paid: ${how}`] : []), ...head.notes] });
   await tx.insert(documents).values({ id: newId(), siteId: order.siteId, series: 'invoice', number, orderId: order.id, issuedAt: ctx.now(), content });

@@ -1,5 +1,7 @@
 import { and, asc, desc, eq, inArray, isNull, lt, ne, not, or, type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
+import type { LetterKind } from '../../core/letters/kinds';
+import { letterOf } from '../../core/letters/render';
 import { nextActs, type OrderAct, type Shelf, shelfOf } from '../../core/till/order-life';
 import { lineGross, shippingGross } from '../../core/till/refund';
 import type { Step } from '../../core/till/worked-sum';
@@ -174,10 +176,11 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
   const way = rules.pay.ways.find((w) => w.id === o.payBy);
   const texts = new Set(rules.checkout.policies.filter((p) => !p.page).map((p) => p.name));
   const isFiles = (goodsId: string): boolean => kindOf.get(goodsId)?.kind === 'download' || (kindOf.get(goodsId)?.bundle?.length ?? 0) > 0;
+  const hasFiles = o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId));
   return {
     id: o.id, number: o.number, state: o.state, shelf: shelfOf(facts), short: o.short, test: o.test, buyer: o.buyer, address: addressLines(o.buyer, '', 'en'), total: o.total, currency: o.currency, pay: { kind: way?.kind ?? o.payBy, name: way?.name ?? '' }, goes: o.goes, steps: o.worked.steps, note: o.note, createdAt: o.createdAt.toISOString(),
     acts: nextActs(facts), refundable: facts.refundable, refunded: o.refunded, shipping: back.shipping ? 0 : shippingGross(o.worked), parcels: o.parcels, policies: o.policies.map((p) => ({ ...p, text: texts.has(p.name) })),
-    subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId)),
+    subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: hasFiles,
     lines: o.worked.lines.map((l, n) => {
       const line = lines[n];
       return {
@@ -188,7 +191,8 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     payments: paid.map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '', provider: p.provider })),
     refunds: given.map((r) => ({ amount: r.amount, state: r.state, reason: r.reason, at: r.createdAt.toISOString() })),
     papers: papers.map((p) => ({ id: p.id, series: p.series, number: p.content.number })),
-    letters: post.map((l) => ({ kind: l.kind, subject: l.subject, state: l.state, at: (l.sentAt ?? l.notBefore).toISOString() })),
+    // Letters that will be looked at and left out are no news.
+    letters: post.filter((l) => l.state !== 'waiting' || (letterOf(l.kind as LetterKind, rules.letters, site.row.locale).on && (l.kind !== 'files' || hasFiles))).map((l) => ({ kind: l.kind, subject: l.subject, state: l.state, at: (l.sentAt ?? l.notBefore).toISOString() })),
     events: events.map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
   };
 }
