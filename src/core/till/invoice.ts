@@ -56,15 +56,14 @@ export interface Heading extends Pick<Invoice, 'number' | 'issued' | 'supplied' 
 
 const none: Totals = { lines: zero, charges: zero, withoutTax: zero, tax: zero, withTax: zero, paid: zero, due: zero };
 
-/** The invoice of a worked sum: every figure is the sum's own, none is worked out again. */
-export function invoiceOf(worked: WorkedSum, head: Heading): Invoice {
+/** The invoice of a worked sum: every figure is the sum's own, none is worked out again. @param shipping how it is called. */
+export function invoiceOf(worked: WorkedSum, head: Heading, shipping = 'Shipping'): Invoice {
   const totals = worked.totals ?? { ...none, lines: worked.total, withoutTax: worked.total, withTax: worked.total, due: worked.total };
   const lines = worked.lines.map((l): InvoiceLine => ({ name: l.name, particulars: l.particulars ?? [], quantity: l.quantity, unit: l.unit, net: l.net ?? minor(l.amount - (l.discount ?? 0)), percent: l.percent ?? 0, gross: lineGross(l) }));
-  const shipping = worked.steps.find((s) => s.kind === 'shipping');
   // What a row taxes beside its lines is shipping.
   const charges = totals.charges === 0 ? [] : (worked.taxes ?? []).flatMap((row) => {
     const net = subtract(row.taxable, sum(lines.filter((l) => l.percent === row.percent).map((l) => l.net)));
-    return net === 0 ? [] : [{ name: shipping?.what ?? 'Shipping', net, percent: row.percent }];
+    return net === 0 ? [] : [{ name: shipping, net, percent: row.percent }];
   });
   return { type: 380, about: '', currency: worked.currency, ...head, lines, charges, rows: worked.taxes ?? [], totals: { ...totals, paid: totals.withTax, due: zero } };
 }

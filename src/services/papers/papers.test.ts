@@ -1,7 +1,11 @@
 import { extractText, getDocumentProxy } from 'unpdf';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { printPage } from '../../core/papers/print';
-import { documents } from '../../data/schema';
+import { eq } from 'drizzle-orm';
+import { documents, sites } from '../../data/schema';
+import { sendDue } from '../letters/outbox';
+import { actOnOrder } from '../till/fulfil';
+import { refundOrder } from '../till/refunds';
 import { makeWorld, type World } from '../testing';
 import { readOrder } from '../till/orders';
 import { documentPaper, packingSlips } from './papers';
@@ -21,6 +25,26 @@ const read = async (bytes: Buffer) => {
   const { text } = await extractText(pdf, { mergePages: true });
   return { text, pages: pdf.numPages };
 };
+
+describe('papers of a German shop', () => {
+  it('speak German: shipping, how it was paid, what was given back', async () => {
+    const site = await w.site();
+    await w.ctx.store.db.update(sites).set({ locale: 'de-DE' }).where(eq(sites.id, site.row.id));
+    await w.till('shipping', { regions: [{ id: 'r', name: 'R', areas: [{ country: '*' }], ways: [{ id: 'post', name: 'Paket', base: 490 }] }] });
+    await w.till('pay', { ways: [{ id: 't', kind: 'transfer' }] });
+    await w.order([{ goods: 'trug' }], 'a@x.example', { total: 4690 });
+    const [order] = await w.orders();
+    await actOnOrder(w.ctx, site, order?.id ?? '', { act: 'mark-paid' }, 'Marnie');
+    await refundOrder(w.ctx, site, order?.id ?? '', { amount: 500 }, 'Marnie');
+    const docs = await w.ctx.store.db.select().from(documents);
+    const [invoice, credit] = await Promise.all(docs.map(async (d) => printPage([(await documentPaper(w.ctx, site, d.id)).paper])));
+    for (const words of ['Rechnung', 'Versand: Paket', 'Bezahlt: Überweisung', 'Ohne Steuer']) expect(invoice, words).toContain(words);
+    for (const words of ['Gutschrift', 'Zur Rechnung', 'Zurückgegeben']) expect(credit, words).toContain(words);
+    expect(`${invoice}${credit}`).not.toMatch(/Shipping|Paid|Given back/);
+    await sendDue(w.ctx);
+    expect(w.letters.find((l) => l.to === 'a@x.example')?.text).toContain('Versand: Paket: 4,90');
+  });
+});
 
 describe('papers', () => {
   it('an invoice says what invoices have to say, in the page and in the PDF (read back by PDF.js)', async () => {

@@ -1,7 +1,8 @@
 import { and, eq } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { payName, stepWordsIn } from '../../core/storefront/words';
+import { paperWordsIn } from '../../core/papers/words';
+import { fill, payName, stepWordsIn } from '../../core/storefront/words';
 import { creditOf, type Heading, invoiceOf } from '../../core/till/invoice';
 import type { TillRules } from '../../core/till/rules';
 import type { Tx } from '../../data/database';
@@ -49,9 +50,10 @@ export async function issueInvoice(ctx: Ctx, tx: Tx, order: Order): Promise<void
   // A provider says how it was paid; who marked it as paid by hand is the owner's own business, and no buyer's.
   const way = rules.pay.ways.find((x) => x.id === order.payBy);
   const by = paid?.provider ? (paid.detail ?? '') : way ? payName(way, stepWordsIn(head.locale)) : '';
-  const how = vouchers > 0 ? `${money(vouchers)} by gift voucher${order.total > 0 ? `, ${money(order.total)} ${by}` : ''}` : by;
+  const w = paperWordsIn(head.locale);
+  const how = vouchers > 0 ? [fill(w.voucher, { x: money(vouchers) }), order.total > 0 ? `${money(order.total)} ${by}` : ''].filter(Boolean).join(', ') : by;
   const number = await nextDocumentNumber(tx, order.siteId, 'invoice');
-  const content = invoiceOf(order.worked, { ...head, number: numberOf(rules, 'invoice', number), notes: [...(how ? [`Paid: ${how}`] : []), ...head.notes] });
+  const content = invoiceOf(order.worked, { ...head, number: numberOf(rules, 'invoice', number), notes: [...(how ? [fill(w.paidBy, { x: how })] : []), ...head.notes] }, fill(w.shipping, { x: order.worked.ways?.find((x) => x.id === order.worked.way)?.name ?? '' }));
   await tx.insert(documents).values({ id: newId(), siteId: order.siteId, series: 'invoice', number, orderId: order.id, issuedAt: ctx.now(), content });
 }
 
@@ -59,7 +61,8 @@ export async function issueCredit(ctx: Ctx, tx: Tx, order: Order, refund: typeof
   const [invoice] = await tx.select().from(documents).where(and(eq(documents.orderId, order.id), eq(documents.series, 'invoice')));
   if (order.test || !invoice) return;
   const { head, rules } = await heading(ctx, tx, order);
+  const w = paperWordsIn(head.locale);
   const number = await nextDocumentNumber(tx, order.siteId, 'credit');
-  const content = creditOf(order.worked, { amount: refund.amount as Minor, lines, rest: lines.length ? 'Beside the goods' : (refund.reason || 'Given back') }, { ...head, number: numberOf(rules, 'credit', number), about: invoice.content.number, notes: [...(refund.reason ? [refund.reason] : []), ...head.notes] });
+  const content = creditOf(order.worked, { amount: refund.amount as Minor, lines, rest: lines.length ? w.beside : refund.reason || w.given }, { ...head, number: numberOf(rules, 'credit', number), about: invoice.content.number, notes: [...(refund.reason ? [refund.reason] : []), ...head.notes] });
   await tx.insert(documents).values({ id: newId(), siteId: order.siteId, series: 'credit', number, orderId: order.id, refundId: refund.id, issuedAt: ctx.now(), content });
 }
