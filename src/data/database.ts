@@ -18,7 +18,7 @@ export interface Store {
   readonly db: Db;
   /** For writing: one short immediate transaction, queued at the gate. No foreign awaits inside. */
   readonly write: <T>(work: (tx: Tx) => Promise<T>) => Promise<T>;
-  /** For a library that writes by itself (sign-in): each of its writes passes the gate on its own. */
+  /** For single statements, and for a library that writes by itself (sign-in): each write passes the gate on its own, and is its own transaction. */
   readonly gated: Db;
   readonly close: () => void;
 }

@@ -24,7 +24,7 @@ export interface ViewMaker {
 
 export async function viewMaker(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via: string, counts?: ReadonlyMap<string, number | null>): Promise<ViewMaker> {
   const now = ctx.now();
-  const [known, lowest] = await Promise.all([freeOfProducts(ctx, site.row.id, products, (await catalogueOf(ctx, site.row.id, site.row)).all), lowestOf(ctx, products, now)]);
+  const [known, lowest] = await Promise.all([freeOfProducts(ctx, site.row.id, products, await catalogueOf(ctx, site.row.id, site.row)), lowestOf(ctx, products, now)]);
   const free = counts ? new Map([...known, ...counts]) : known;
   const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest };
   return { view: (p) => keptView(d, p), structured: (p, reviews) => structuredOf(d, p, reviews) };

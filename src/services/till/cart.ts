@@ -1,25 +1,25 @@
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { priceNow } from '../../core/goods/price';
-import type { Product, Variant } from '../../core/goods/product';
+import type { Product } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
-import { nowhere } from '../../core/till/place';
-import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
-import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { ExchangeRules } from '../../core/money/exchange';
+import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
+import { nowhere } from '../../core/till/place';
+import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';
-import { cartLines, carts, goods, idempotency, variants } from '../../data/schema';
+import { keep, keepInsert } from '../../data/kept-queries';
+import { cartLines, carts, idempotency } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
 import { buyable } from '../goods/available';
-import { categoriesOfGoods } from '../goods/categories';
-import { catalogueOf, productIn, productOf, variantOf } from '../goods/catalogue';
+import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
-import { chargedAgain, priced, pricingFacts, type Said } from './pricing';
-import { readRules } from './rules';
+import { bareLine, basketOf, linesOf } from './basket';
+import { chargedAgain, priced, type Said } from './pricing';
+import { type ShopNow, shopNow } from './shop-now';
 
 /** More pieces of one thing than a shopper means to buy; refuses typing errors and nonsense. */
 const MAX_PIECES = 999;
@@ -58,94 +58,60 @@ export interface CartView extends WorkedSum {
   readonly again: readonly { readonly every: NonNullable<BasketLine['every']>; readonly amount: number }[];
 }
 
-interface BasketRow extends BasketLine {
-  readonly placementId: string | null;
-  readonly page: string | null;
-  readonly addedAt: Date;
-}
-
-/** The lines of a cart at today's prices, with what there is of each. */
-export async function basketOf(db: Db | Tx, cart: string, now: Date, butOrder = ''): Promise<{ lines: BasketRow[]; pictures: Record<string, string | null> }> {
-  const rows = await db.select({ line: cartLines, product: goods, variant: variants }).from(cartLines).innerJoin(goods, eq(goods.id, cartLines.goodsId)).innerJoin(variants, eq(variants.id, cartLines.variantId)).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt));
-  const free = await buyable(db, [...new Set(rows.map((r) => r.variant.id))], now, butOrder);
-  const pictures: Record<string, string | null> = {};
-  const within = rows[0] ? await categoriesOfGoods(db, rows[0].product.siteId, rows.map((r) => r.product.id)) : new Map<string, string[]>();
-  const lines = rows.map(({ line, product, variant }): BasketRow => {
-    const p = productOf(product, [variant], []);
-    const v = variantOf(variant);
-    pictures[line.id] = v.picture ?? p.pictures[0]?.hash ?? null;
-    return {
-      id: line.id, goodsId: p.id, variantId: v.id, slug: p.slug, name: p.name, particulars: particularsOf(p, v, line.texts), unit: unitOf(p, v, line, now), quantity: line.quantity,
-      available: free.get(v.id) ?? null, ...pricingFacts(p, v, within.get(p.id) ?? [], now.getTime()), placementId: line.placementId, page: line.page, addedAt: line.addedAt, ...(p.kind === 'subscription' && p.every && { every: p.every }),
-    };
-  });
-  return { lines, pictures };
-}
-
-/** A line as the sum takes it: where it came from is not its business. */
-export const bareLine = ({ placementId: _, page: __, addedAt: ___, ...line }: BasketRow): BasketLine => line;
-
-/** What one piece costs now: the price of the choice or the amount the buyer named, and what the texts cost that were written. */
-function unitOf(p: Product, v: Variant, line: { named: number | null; texts: readonly string[] }, now: Date): Minor {
-  const price = p.openLeast !== null && line.named !== null ? line.named : priceNow(p, v, now.getTime()).price;
-  return p.texts.reduce((sum, t, n) => sum + (line.texts[n] ? t.price : 0), price) as Minor;
-}
-
-const particularsOf = (p: Product, v: Variant, texts: readonly string[]): string[] =>
-  [variantLabel(v), ...p.texts.map((t, n) => (texts[n] ? `${t.label}: ${texts[n]}` : ''))].filter(Boolean);
-
 export async function readCart(ctx: Ctx, site: Site, token: string): Promise<CartView> {
   await mine(ctx.store.db, site, token);
-  return viewOf(ctx, ctx.store.db, site, token);
+  return viewOf(await shopNow(ctx, ctx.store.db, site.row.id), site, token);
 }
 
-/** What a shopper has said of a cart: codes, where it goes, by which way. */
-export async function saidOf(db: Db | Tx, cart: string): Promise<Said> {
-  const [row] = await db.select({ codes: carts.codes, place: carts.place, way: carts.way }).from(carts).where(eq(carts.token, cart));
-  return { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
-}
+/** What a shopper has said of a cart. */
+const rowOf = keep({ token: carts.token }, (q, { token }) => q.select({ siteId: carts.siteId, codes: carts.codes, place: carts.place, way: carts.way, said: carts.said, payBy: carts.payBy, remind: carts.remind }).from(carts).where(eq(carts.token, token)));
 
-async function viewOf(ctx: Ctx, db: Db | Tx, site: Site, token: string): Promise<CartView> {
-  const { lines, pictures } = await basketOf(db, token, ctx.now());
-  const said = await saidOf(db, token);
-  const [kept] = await db.select({ form: carts.said, payBy: carts.payBy, remind: carts.remind }).from(carts).where(eq(carts.token, token));
+async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartView> {
+  const { rules } = shop;
+  const [{ lines, pictures }, [row]] = await Promise.all([basketOf(shop, token), rowOf(shop.db, { token })]);
+  const said: Said = { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
   const basket = lines.map(bareLine);
-  const rules = await readRules(db, site.row.id);
   const again = basket.flatMap((l) => (l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
-  return { token, pictures, said, again, form: kept?.form ?? {}, payBy: kept?.payBy ?? '', remind: kept?.remind ?? false, exchange: rules.exchange, ...(await priced(ctx, db, site, basket, said, '', rules)) };
+  return { token, pictures, said, again, form: row?.said ?? {}, payBy: row?.payBy ?? '', remind: row?.remind ?? false, exchange: rules.exchange, ...(await priced(shop, site, basket, said)) };
 }
+
+const answerOf = keep({ key: idempotency.key }, (q, { key }) => q.select({ answer: idempotency.answer }).from(idempotency).where(eq(idempotency.key, key)));
+const remember = keep({ key: idempotency.key, answer: idempotency.answer, at: idempotency.at }, (q, { key, answer, at }) => q.insert(idempotency).values({ key, answer, at }).onConflictDoNothing());
+const openCart = keep({ token: carts.token, siteId: carts.siteId, now: carts.updatedAt }, (q, { token, siteId, now }) => q.insert(carts).values({ token, siteId, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } }));
 
 /**
  * Puts pieces into a cart, making the cart when there is none. The same product from the same placement joins its
  * line. A repeated request with the same key is told what the first was told, and adds nothing.
  */
 export async function addToCart(ctx: Ctx, site: Site, token: string | null, input: AddInput, key: string | null): Promise<CartView> {
-  // A former address of a product leads to it too.
-  const goodsId = (await catalogueOf(ctx, site.row.id)).bySlug.get(input.goods)?.id;
+  // Goods that were never read yet are read before the gate, not behind it.
+  await catalogueOf(ctx, site.row.id, site.row);
   return ctx.store.write(async (tx) => {
-    const now = ctx.now();
-    const known = key ? await tx.select().from(idempotency).where(eq(idempotency.key, `cart ${key}`)) : [];
-    const cart = known[0] ? String(known[0].answer) : token && (await exists(tx, site, token)) ? token : newToken();
-    if (!known[0]) {
-      await insertLine(tx, site, cart, input, now, goodsId);
-      if (key) await tx.insert(idempotency).values({ key: `cart ${key}`, answer: cart, at: now });
-    }
-    return viewOf(ctx, tx, site, cart);
+    const shop = await shopNow(ctx, tx, site.row.id);
+    const known = token && (await exists(tx, site, token)) ? token : undefined;
+    const cart = known ?? newToken();
+    const first = key ? (await remember(tx, { key: `cart ${key}`, answer: cart, at: shop.now })).rowsAffected > 0 : true;
+    if (first) await insertLine(shop, site, cart, input, known !== undefined);
+    const told = first || !key ? cart : (await answerOf(tx, { key: `cart ${key}` }))[0]?.answer;
+    return viewOf(shop, site, String(told));
   });
 }
 
-async function insertLine(tx: Tx, site: Site, cart: string, input: AddInput, now: Date, goodsId: string | undefined): Promise<void> {
-  const [row] = await tx.select().from(goods).where(and(eq(goods.siteId, site.row.id), goodsId ? eq(goods.id, goodsId) : eq(goods.slug, input.goods), isNull(goods.removedAt)));
-  const product = row && (await productIn(tx, site.row.id, row));
+const insertCartLine = keepInsert(cartLines);
+const setPieces = keep({ id: cartLines.id, cart: cartLines.cart, quantity: cartLines.quantity }, (q, { id, cart, quantity }) => q.update(cartLines).set({ quantity }).where(and(eq(cartLines.id, id), eq(cartLines.cart, cart))));
+
+async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInput, known: boolean): Promise<void> {
+  // A former address of a product leads to it too.
+  const product = shop.goods.bySlug.get(input.goods);
   if (!product || product.shows === 'hidden' || product.kind === 'link') throw missing(wordsIn(site.row.locale).gone);
   const w = stepWordsIn(site.row.locale);
   const variant = findVariant(product, { id: input.variant ?? null, ...(input.options && { values: input.options }) });
   if (!variant) throw invalid(fill(w.chooseFirst, { x: product.options.map((o) => o.name).join(', ') }), { field: 'variant' });
   const texts = textsOf(product, input.texts ?? [], w);
-  await tx.insert(carts).values({ token: cart, siteId: site.row.id, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } });
-  const rows = await tx.select().from(cartLines).where(eq(cartLines.cart, cart));
+  await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
+  const rows = known ? await linesOf(shop.db, { cart }) : [];
   const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
-  const free = (await buyable(tx, [variant.id], now)).get(variant.id) ?? null;
+  const free = (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }])).get(variant.id) ?? null;
   if (free !== null && inCart + input.quantity > free) {
     const label = variantLabel(variant);
     throw conflict(fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, { n: free, x: label ? `${product.name} (${label})` : product.name }), { available: free });
@@ -155,8 +121,8 @@ async function insertLine(tx: Tx, site: Site, cart: string, input: AddInput, now
   if (!same && rows.length >= MAX_LINES) throw invalid(fill(w.cartFull, { n: MAX_LINES }));
   const quantity = (same?.quantity ?? 0) + input.quantity;
   if (quantity > MAX_PIECES) throw invalid(fill(w.tooManyOf, { n: MAX_PIECES }));
-  if (same) await tx.update(cartLines).set({ quantity }).where(eq(cartLines.id, same.id));
-  else await tx.insert(cartLines).values({ id: newId(), cart, goodsId: product.id, variantId: variant.id, quantity, named, texts, placementId: input.placement, page: input.page, addedAt: now });
+  if (same) await setPieces(shop.db, { id: same.id, cart, quantity });
+  else await insertCartLine(shop.db, { id: newId(), cart, goodsId: product.id, variantId: variant.id, quantity, named, texts, placementId: input.placement, page: input.page, addedAt: shop.now });
 }
 
 /** What the buyer wrote, checked against what the product asks for. */
@@ -183,15 +149,14 @@ export async function setQuantity(ctx: Ctx, site: Site, token: string, lineId: s
   if (!Number.isInteger(quantity) || quantity < 0 || quantity > MAX_PIECES) throw invalid(`Write a number of pieces from 0 to ${MAX_PIECES}.`);
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
-    const where = and(eq(cartLines.id, lineId), eq(cartLines.cart, token));
-    if (quantity === 0) await tx.delete(cartLines).where(where);
-    else await tx.update(cartLines).set({ quantity }).where(where);
-    return viewOf(ctx, tx, site, token);
+    if (quantity === 0) await tx.delete(cartLines).where(and(eq(cartLines.id, lineId), eq(cartLines.cart, token)));
+    else await setPieces(tx, { id: lineId, cart: token, quantity });
+    return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
 }
 
 const exists = async (db: Db | Tx, site: Site, token: string): Promise<boolean> =>
-  (await db.select({ t: carts.token }).from(carts).where(and(eq(carts.token, token), eq(carts.siteId, site.row.id)))).length > 0;
+  (await rowOf(db, { token }))[0]?.siteId === site.row.id;
 
 async function mine(db: Db | Tx, site: Site, token: string): Promise<void> {
   if (!(await exists(db, site, token))) throw missing(stepWordsIn(site.row.locale).cartGone);
@@ -205,10 +170,10 @@ export async function setCode(ctx: Ctx, site: Site, token: string, typed: string
   const code = typed.trim().slice(0, 40);
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
-    const { codes } = await saidOf(tx, token);
+    const codes = (await rowOf(tx, { token }))[0]?.codes ?? [];
     const others = codes.filter((c) => c.toLowerCase() !== code.toLowerCase());
     if (code) await tx.update(carts).set({ codes: take === 'in' ? [...others, code].slice(-MAX_CODES) : others }).where(eq(carts.token, token));
-    return viewOf(ctx, tx, site, token);
+    return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
 }
 
@@ -217,6 +182,6 @@ export async function setPlace(ctx: Ctx, site: Site, token: string, place: Said[
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
     await tx.update(carts).set({ place, way, ...(more.payBy !== undefined && { payBy: more.payBy }), ...(more.form && { said: more.form }) }).where(eq(carts.token, token));
-    return viewOf(ctx, tx, site, token);
+    return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
 }

@@ -5,14 +5,17 @@ import { fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
 import { offeredWays, type PayWay, viaProvider } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
-import { carts, orderEvents, orderLines, orders, payments } from '../../data/schema';
 import type { Tx } from '../../data/database';
+import { keep, keepInsert } from '../../data/kept-queries';
+import { carts, orderLines, orders, payments } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid, Refusal } from '../errors';
-import { buyable, type Pieces, piecesOf } from '../goods/available';
+import { buyable, partsIn, type Pieces, piecesIn } from '../goods/available';
+import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
-import { bareLine, basketOf, type CartView, readCart, saidOf, setPlace } from './cart';
+import { bareLine, basketOf } from './basket';
+import { type CartView, readCart, setPlace } from './cart';
 import { type CheckoutInput, parseCheckout } from './checkout-form';
 import { holdUses } from './codes';
 import { addressForm } from './address';
@@ -20,12 +23,21 @@ import { countryCode, countryName } from './countries';
 import { goesBy } from './order-facts';
 import { keepAgreed, notAgreed, policiesOf } from './policies';
 import { backTo, connected, startPayment } from './providers';
-import { settleFree, settlePlaced } from './settle';
+import { addEvents, settleFree, settlePlaced } from './settle';
 import { priced } from './pricing';
 import { HELD_MS, hold, release } from './reserve';
 import { readRules } from './rules';
+import { type ShopNow, shopNow } from './shop-now';
 
 type Way = 'site' | 'ordinary';
+
+/** An order that was begun from a cart and came to nothing yet. */
+const begunFrom = keep({ cart: orders.cart, siteId: orders.siteId }, (q, { cart, siteId }) => q.select().from(orders).where(and(eq(orders.cart, cart), eq(orders.siteId, siteId), inArray(orders.state, ['waiting', 'failed']))).orderBy(desc(orders.createdAt)).limit(1));
+const sayOfCart = keep({ token: carts.token, place: carts.place, way: carts.way, payBy: carts.payBy, remind: carts.remind, said: carts.said }, (q, { token, place, way, payBy, remind, said }) =>
+  q.update(carts).set({ place, way, payBy, remind, said }).where(eq(carts.token, token)).returning({ codes: carts.codes }));
+const insertOrder = keepInsert(orders);
+const insertOrderLines = keepInsert(orderLines);
+const insertPayment = keepInsert(payments, 'is left');
 
 /**
  * Goes to pay: prices, stock and total are decided here, in one write transaction, and the pieces are held. Then, and
@@ -39,16 +51,19 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
   const w = stepWordsIn(site.row.locale);
   const rules = await readRules(ctx.store.db, site.row.id);
   const policies = await keepAgreed(ctx, rules, agreeTo(ctx, site, rules, agreed, w), now);
+  // Goods that were never read yet are read before the gate, not behind it.
+  await catalogueOf(ctx, site.row.id, site.row);
   const prepared = await ctx.store.write(async (tx) => {
-    const [open] = await tx.select().from(orders).where(and(eq(orders.cart, cart), eq(orders.siteId, site.row.id), inArray(orders.state, ['waiting', 'failed']))).orderBy(desc(orders.createdAt)).limit(1);
-    const { lines } = await basketOf(tx, cart, now, open?.id);
+    const shop = await shopNow(ctx, tx, site.row.id);
+    const { rules } = shop;
+    const [open] = await begunFrom(tx, { cart, siteId: site.row.id });
+    const { lines } = await basketOf(shop, cart, open?.id);
     if (lines.length === 0) throw conflict(w.cartIsEmpty);
-    await tx.update(carts).set({ place, way: chosen, payBy, remind, said: formOf(input) }).where(eq(carts.token, cart));
-    const { codes } = await saidOf(tx, cart);
-    const worked = await priced(ctx, tx, site, lines.map(bareLine), { codes, place, way: chosen, email: buyer.email }, open?.id ?? '', rules);
+    const [said] = await sayOfCart(tx, { token: cart, place, way: chosen, payBy, remind, said: formOf(input) });
+    const worked = await priced(shop, site, lines.map(bareLine), { codes: said?.codes ?? [], place, way: chosen, email: buyer.email }, open?.id);
     if (worked.noWay) throw conflict(fill(worked.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x: countryName(buyer.country, site.row.locale) }), { fields: { country: fill(w.notSentThere, { x: countryName(buyer.country, site.row.locale) }) } });
-    const pieces = await piecesOf(tx, worked.lines);
-    await checkStock(tx, worked, pieces, open?.id ?? '', now, w);
+    const pieces = piecesIn(worked.lines, partsIn(shop.goods));
+    await checkStock(shop, worked, pieces, open?.id ?? '', w);
     if (worked.total !== shown) {
       throw conflict(fill(w.totalChanged, { x: formatMoney({ amount: worked.total, currency: worked.currency }, site.row.locale) }), { changed: true });
     }
@@ -62,21 +77,21 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
       await release(tx, orderId);
       await tx.update(orders).set(values).where(eq(orders.id, orderId));
     } else {
-      await tx.insert(orders).values({ ...values, id: orderId, token, siteId: site.row.id, cart, currency: worked.currency, createdAt: now });
-      await tx.insert(orderLines).values(lines.map((l, i) => ({
+      await insertOrder(tx, { ...values, id: orderId, token, siteId: site.row.id, cart, currency: worked.currency, createdAt: now });
+      await insertOrderLines(tx, ...lines.map((l, i) => ({
         id: newId(), orderId, goodsId: l.goodsId, variantId: l.variantId, name: l.name, particulars: [...l.particulars], unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page, addedAt: l.addedAt,
       })));
-      await tx.insert(orderEvents).values(lines.map((l) => ({ orderId, at: l.addedAt, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` })));
+      await addEvents(tx, ...lines.map((l) => ({ orderId, at: l.addedAt, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` })));
     }
     await hold(tx, orderId, pieces, now);
     await holdUses(tx, site.row.id, orderId, buyer.email, worked, new Date(now.getTime() + HELD_MS));
     const provider = pay && viaProvider(pay.kind) ? pay.kind : '';
-    const paymentId = (await reusePayment(tx, orderId, provider, worked.total)) ?? newId();
-    await tx.insert(payments).values({ id: paymentId, orderId, amount: worked.total, currency: worked.currency, state: 'started', provider, createdAt: now }).onConflictDoNothing();
+    const paymentId = (same && (await reusePayment(tx, orderId, provider, worked.total))) ?? newId();
+    await insertPayment(tx, { id: paymentId, orderId, amount: worked.total, currency: worked.currency, state: 'started', provider, createdAt: now });
     const start = { orderId, token, paymentId, worked, provider, test: rules.pay.test };
     if (!pay) await settleFree(ctx, tx, orderId, paymentId);
     else if (!provider) await settlePlaced(ctx, tx, orderId, pay.name || pay.kind);
-    else await tx.insert(orderEvents).values({ orderId, at: now, what: 'Went to pay', detail: pay.name || pay.kind });
+    else await addEvents(tx, { orderId, at: now, what: 'Went to pay', detail: pay.name || pay.kind });
     return start;
   });
   ctx.changed(site.row.id);
@@ -112,8 +127,10 @@ const formOf = (fields: Readonly<Partial<Record<string, unknown>>>): Record<stri
   Object.fromEntries(['email', 'name', 'company', 'phone', 'street', 'town', 'state', 'postcode', 'note'].flatMap((k) => (typeof fields[k] === 'string' && fields[k] ? [[k, fields[k].slice(0, 500)]] : [])));
 
 /** Whether all of it can be had: each line, and each thing that several lines or bundles draw on. */
-async function checkStock(tx: Tx, worked: WorkedSum, pieces: readonly Pieces[], orderId: string, now: Date, w: StepWords): Promise<void> {
-  const free = await buyable(tx, pieces.map((p) => p.variantId), now, orderId);
+async function checkStock(shop: ShopNow, worked: WorkedSum, pieces: readonly Pieces[], orderId: string, w: StepWords): Promise<void> {
+  // What the lines themselves have was asked when they were read.
+  const known = new Map(worked.lines.map((l) => [l.variantId, l.available]));
+  const free = pieces.every((p) => known.has(p.variantId)) ? known : await buyable(shop, pieces, orderId);
   const short = new Map(pieces.flatMap((p) => {
     const left = free.get(p.variantId) ?? null;
     return left !== null && left < p.quantity ? [[p.variantId, left] as const] : [];
@@ -141,7 +158,7 @@ async function reusePayment(tx: Tx, orderId: string, provider: string, amount: n
 async function abandon(tx: Tx, orderId: string, now: Date): Promise<void> {
   await release(tx, orderId);
   await tx.update(orders).set({ state: 'failed' }).where(eq(orders.id, orderId));
-  await tx.insert(orderEvents).values({ orderId, at: now, what: 'Left for another basket' });
+  await addEvents(tx, { orderId, at: now, what: 'Left for another basket' });
 }
 
 /** A cart at the checkout: until the shopper has said where it goes, it is taken to go where the shop is. */

@@ -5,7 +5,8 @@ import type { Voucher } from '../../core/till/basket';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';
-import { discountUses, orders, vouchers, voucherUses } from '../../data/schema';
+import { keep } from '../../data/kept-queries';
+import { discountUses, type orders, vouchers, voucherUses } from '../../data/schema';
 import { newId } from '../ids';
 
 /** Uses that count: those that are paid for, and those whose buyer is paying now. */
@@ -49,18 +50,20 @@ export async function holdUses(tx: Tx, siteId: string, orderId: string, email: s
   }
 }
 
+const letDiscountsGo = keep({ orderId: discountUses.orderId }, (q, { orderId }) => q.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held'))));
+const letVouchersGo = keep({ orderId: voucherUses.orderId }, (q, { orderId }) => q.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held'))));
+
 export async function releaseUses(tx: Tx, orderId: string): Promise<void> {
-  await tx.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held')));
-  await tx.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held')));
+  await letDiscountsGo(tx, { orderId });
+  await letVouchersGo(tx, { orderId });
 }
 
 /**
  * What an order used is used for good. A hold that had run out is honoured; where others spent the voucher meanwhile, what is
  * missing on it is told. @returns minor units that a voucher no longer had.
  */
-export async function spendUses(tx: Tx, orderId: string, now: Date): Promise<number> {
-  const [order] = await tx.select().from(orders).where(eq(orders.id, orderId));
-  if (!order) return 0;
+export async function spendUses(tx: Tx, order: typeof orders.$inferSelect, now: Date): Promise<number> {
+  const orderId = order.id;
   const steps = order.worked.steps.filter((s) => s.kind === 'discount' || s.kind === 'voucher');
   if (steps.length === 0) return 0;
   const codes = steps.flatMap((s) => (s.kind === 'voucher' && s.id ? [s.id] : []));

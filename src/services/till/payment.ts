@@ -2,6 +2,7 @@ import { and, desc, eq, isNotNull, lt } from 'drizzle-orm';
 import { Webhook } from 'standardwebhooks';
 import { z } from 'zod';
 import type { Tx } from '../../data/database';
+import { keep } from '../../data/kept-queries';
 import { notices, orders, payments } from '../../data/schema';
 import type { Ctx, ProviderName } from '../context';
 import { invalid, Refusal } from '../errors';
@@ -9,6 +10,10 @@ import { askProvider, providerState } from './providers';
 import { actOnRefund } from './refund-state';
 import { decline, event, settle } from './settle';
 import { chargeDeclined } from './subscription-state';
+
+const firstTold = keep({ id: notices.id, at: notices.receivedAt }, (q, { id, at }) => q.insert(notices).values({ id, receivedAt: at }).onConflictDoNothing());
+const paymentOf = keep({ id: payments.id, provider: payments.provider }, (q, { id, provider }) => q.select({ payment: payments, order: orders }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId)).where(and(eq(payments.id, id), eq(payments.provider, provider))));
+const approve = keep({ id: payments.id, detail: payments.detail }, (q, { id, detail }) => q.update(payments).set({ state: 'paid', detail }).where(eq(payments.id, id)));
 
 /** A notice of the payment interface (docs/payment-provider.md). */
 export const noticeBody = z.object({
@@ -33,8 +38,8 @@ export async function takeNotice(ctx: Ctx, provider: string, headers: Record<str
   const parsed = noticeBody.safeParse(JSON.parse(raw));
   if (!parsed.success) throw invalid('This notice has a form that is not in the payment interface.');
   const siteId = await ctx.store.write(async (tx) => {
-    const first = await tx.insert(notices).values({ id: `${provider} ${headers['webhook-id'] ?? ''}`, receivedAt: ctx.now() }).onConflictDoNothing().returning();
-    return first.length ? act(ctx, tx, parsed.data, provider) : undefined;
+    const { rowsAffected: first } = await firstTold(tx, { id: `${provider} ${headers['webhook-id'] ?? ''}`, at: ctx.now() });
+    return first ? act(ctx, tx, parsed.data, provider) : undefined;
   });
   if (siteId) ctx.changed(siteId);
 }
@@ -75,7 +80,7 @@ export async function reconcileSilent(ctx: Ctx): Promise<number> {
 /** Does what a notice says, once, in any order: an approval that came wins over everything else that is told of the same payment. */
 export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice, provider: string): Promise<string | undefined> {
   if (type === 'refund.done' || type === 'refund.failed') return actOnRefund(ctx, tx, data.reference, type === 'refund.done' ? 'done' : 'failed', data.detail, provider);
-  const [found] = await tx.select({ payment: payments, order: orders }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId)).where(and(eq(payments.id, data.reference), eq(payments.provider, provider)));
+  const [found] = await paymentOf(tx, { id: data.reference, provider });
   if (!found) {
     ctx.log.warn({ reference: data.reference }, 'a notice for a payment that is not ours');
     return undefined;
@@ -95,7 +100,7 @@ export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice, provider: st
     await event(tx, order.id, ctx.now(), 'The provider took another amount', `${data.amount} ${data.currency}; look into it`);
     return order.siteId;
   }
-  await tx.update(payments).set({ state: 'paid', detail: data.detail }).where(eq(payments.id, payment.id));
+  await approve(tx, { id: payment.id, detail: data.detail });
   if (order.state === 'paid' || order.state === 'cancelled') {
     await event(tx, order.id, ctx.now(), order.state === 'paid' ? 'Paid a second time' : 'Paid after it was cancelled', order.state === 'paid' ? 'Refund one of the two' : 'Give the money back');
     await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));

@@ -4,11 +4,9 @@ import type { Buyer } from '../../core/till/basket';
 import { nowhere, type Place } from '../../core/till/place';
 import type { TillRules } from '../../core/till/rules';
 import { type BasketLine, type WorkedSum, workOut } from '../../core/till/worked-sum';
-import type { Db, Tx } from '../../data/database';
-import type { Ctx } from '../context';
 import type { Site } from '../sites/site';
 import { usesOf, vouchersIn } from './codes';
-import { readRules } from './rules';
+import type { ShopNow } from './shop-now';
 
 /** What of a product and its choice the sum looks at, beside its price. A gift voucher is taxed when it is spent, not when it is bought. */
 export const pricingFacts = (p: Product, v: Variant, categories: readonly string[], at: number): Pick<BasketLine, 'taxClass' | 'ships' | 'digital' | 'grams' | 'categories' | 'onOffer' | 'voucher'> => ({
@@ -38,9 +36,8 @@ export function wallClock(now: Date, zone: string): string {
 const clocks = new Map<string, Intl.DateTimeFormat>();
 
 /** Works a basket out by the shop's own rules, with what is left of limits and vouchers now. @param butOrder an order whose own holds do not count against it. */
-export async function priced(ctx: Pick<Ctx, 'now'>, db: Db | Tx, site: Site, lines: readonly BasketLine[], said: Said, butOrder = '', known?: TillRules): Promise<WorkedSum> {
-  const now = ctx.now();
-  const rules = known ?? (await readRules(db, site.row.id));
+export async function priced(shop: ShopNow, site: Site, lines: readonly BasketLine[], said: Said, butOrder = ''): Promise<WorkedSum> {
+  const { db, now, rules } = shop;
   const [uses, vouchers] = await Promise.all([usesOf(db, site.row.id, rules, said.email, now, butOrder), vouchersIn(db, site.row.id, said.codes, now, butOrder)]);
   const buyer: Buyer = { place: said.place ?? nowhere, way: said.way, codes: said.codes, vouchers, wall: wallClock(now, rules.zone), uses };
   return workOut({ currency: site.row.currency, locale: site.row.locale, lines, rules, buyer });

@@ -2,6 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { stepWordsIn } from '../../core/storefront/words';
 import type { WorkedSum } from '../../core/till/worked-sum';
+import { keep } from '../../data/kept-queries';
 import { payments } from '../../data/schema';
 import type { Ctx, PaymentProvider, ProviderName } from '../context';
 import { unreachable } from '../errors';
@@ -35,6 +36,8 @@ export async function askProvider(ctx: Ctx, name: string, path: string, init: Re
   return answer.json();
 }
 
+const nameAtProvider = keep({ id: payments.id, provider: payments.provider, ref: payments.providerRef }, (q, { id, provider, ref }) => q.update(payments).set({ providerRef: ref }).where(and(eq(payments.id, id), eq(payments.provider, provider))));
+
 export interface Start {
   readonly orderId: string;
   readonly token: string;
@@ -64,7 +67,7 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
     ctx.changed(site.row.id);
     throw unreachable(stepWordsIn(site.row.locale).cardsSilent);
   }
-  await ctx.store.write((tx) => tx.update(payments).set({ providerRef: parsed.data.id }).where(and(eq(payments.id, s.paymentId), eq(payments.provider, s.provider))));
+  await nameAtProvider(ctx.store.gated, { id: s.paymentId, provider: s.provider, ref: parsed.data.id });
   return parsed.data.url;
 }
 

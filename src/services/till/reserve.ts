@@ -1,53 +1,61 @@
-import { and, eq, inArray, isNull, lte, max } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, lte, max, sql } from 'drizzle-orm';
 import type { Tx } from '../../data/database';
+import { keep, keepInsert, many } from '../../data/kept-queries';
 import { orderEvents, orders, payments, reservations, stockMovements, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { buyable, type Pieces } from '../goods/available';
 import { releaseUses } from './codes';
+import type { ShopNow } from './shop-now';
 
 /** How long pieces are kept for a shopper who went to pay. */
 export const HELD_MS = 30 * 60_000;
 
+const countedAmong = keep({ ids: many(variants.id) }, (q, { ids }) => q.select({ id: variants.id }).from(variants).where(sql`${variants.id} in ${ids} and ${variants.stock} is not null`));
+const insertHolds = keepInsert(reservations);
+
 /** Keeps pieces for an order: those that somebody counts. */
 export async function hold(tx: Tx, orderId: string, pieces: readonly Pieces[], now: Date): Promise<void> {
-  const stock = new Map((await tx.select({ id: variants.id, stock: variants.stock }).from(variants).where(inArray(variants.id, pieces.map((p) => p.variantId)))).map((v) => [v.id, v.stock]));
-  const counted = pieces.filter((p) => typeof stock.get(p.variantId) === 'number');
-  if (counted.length === 0) return;
+  const counted = new Set((await countedAmong(tx, { ids: pieces.map((p) => p.variantId) })).map((v) => v.id));
   const expiresAt = new Date(now.getTime() + HELD_MS);
-  await tx.insert(reservations).values(counted.map((p) => ({ orderId, ...p, state: 'held' as const, expiresAt })));
+  await insertHolds(tx, ...pieces.filter((p) => counted.has(p.variantId)).map((p) => ({ orderId, ...p, state: 'held' as const, expiresAt })));
 }
 
 /** Gives back what an order held: pieces, uses of discounts, money on vouchers. */
 export async function release(tx: Tx, orderId: string): Promise<void> {
-  await tx.update(reservations).set({ state: 'released' }).where(and(eq(reservations.orderId, orderId), eq(reservations.state, 'held')));
+  await letGo(tx, { orderId });
   await releaseUses(tx, orderId);
 }
+const letGo = keep({ orderId: reservations.orderId }, (q, { orderId }) => q.update(reservations).set({ state: 'released' }).where(and(eq(reservations.orderId, orderId), eq(reservations.state, 'held'))));
+const holdsOf = keep({ orderId: reservations.orderId }, (q, { orderId }) => q.select().from(reservations).where(and(eq(reservations.orderId, orderId), inArray(reservations.state, ['held', 'released']))));
+const takeFromShelf = keep({ id: variants.id, pieces: variants.stock }, (q, { id, pieces }) => q.update(variants).set({ stock: sql`${variants.stock} - ${pieces}` }).where(and(eq(variants.id, id), isNotNull(variants.stock))));
+const insertMovement = keepInsert(stockMovements);
+const makeSold = keep({ id: reservations.id }, (q, { id }) => q.update(reservations).set({ state: 'sold' }).where(eq(reservations.id, id)));
 
 /**
  * Turns what an order holds into sold pieces: stock goes down once. A hold that ran out is honoured when the pieces
  * are still free. Returns what could no longer be had (paid too late, gone to others); stock goes below nought only where the owner sells on.
  */
-export async function sell(tx: Tx, orderId: string, now: Date): Promise<Pieces[]> {
-  const held = await tx.select().from(reservations).where(and(eq(reservations.orderId, orderId), inArray(reservations.state, ['held', 'released'])));
+export async function sell(shop: ShopNow, tx: Tx, { id: orderId }: { readonly id: string }): Promise<Pieces[]> {
+  const { now } = shop;
+  const held = await holdsOf(tx, { orderId });
   const latest = new Map(held.map((h) => [h.variantId, h]));
-  const free = await buyable(tx, [...latest.keys()], now, orderId);
+  const valid = (h: (typeof held)[number]): boolean => h.state === 'held' && h.expiresAt > now;
+  // What is held in time is theirs whatever there is.
+  const free = held.every(valid) ? new Map<string, number | null>() : await buyable(shop, [...latest.values()], orderId);
   const gone: Pieces[] = [];
   for (const [variantId, h] of latest) {
     const { goodsId } = h;
-    const valid = h.state === 'held' && h.expiresAt > now;
     const left = free.get(variantId) ?? null;
-    if (!valid && left !== null && left < h.quantity) {
+    if (!valid(h) && left !== null && left < h.quantity) {
       gone.push({ goodsId, variantId, quantity: h.quantity });
       continue;
     }
-    const [row] = await tx.select({ stock: variants.stock }).from(variants).where(eq(variants.id, variantId));
-    if (row && row.stock !== null) {
-      await tx.update(variants).set({ stock: row.stock - h.quantity }).where(eq(variants.id, variantId));
-      await tx.insert(stockMovements).values({ goodsId, variantId, delta: -h.quantity, reason: 'sold', ref: orderId, at: now });
-    }
-    await tx.update(reservations).set({ state: 'sold' }).where(eq(reservations.id, h.id));
+    const { rowsAffected: counted } = await takeFromShelf(tx, { id: variantId, pieces: h.quantity });
+    if (counted) await insertMovement(tx, { goodsId, variantId, delta: -h.quantity, reason: 'sold', ref: orderId, at: now });
+    await makeSold(tx, { id: h.id });
   }
-  await release(tx, orderId);
+  // Holds of what was taken twice, and of what could not be had.
+  if (held.length > latest.size || gone.length) await letGo(tx, { orderId });
   return gone;
 }
 

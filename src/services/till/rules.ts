@@ -1,8 +1,9 @@
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { isValidIBAN } from 'ibantools';
 import { z } from 'zod';
 import { ruleFaults, tillRules, type TillRules } from '../../core/till/rules';
 import type { Db, Tx } from '../../data/database';
+import { keep } from '../../data/kept-queries';
 import { liveChanges, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
@@ -14,10 +15,46 @@ function usualRules(setUp: typeof sites.$inferSelect.setUp): TillRules {
   return tillRules.parse({ tax: { charged: false, included: setUp?.taxIncluded ?? true, home: { country: setUp?.country ?? '' } } });
 }
 
-export async function readRules(db: Db | Tx, siteId: string): Promise<TillRules> {
-  const [found] = await db.select({ rules: tills.rules, setUp: sites.setUp }).from(sites).leftJoin(tills, eq(tills.siteId, sites.id)).where(eq(sites.id, siteId));
+const rowOf = keep({ id: sites.id }, (q, { id }) => q.select({ rules: sql<string | null>`${tills.rules}`, setUp: sql<string | null>`${sites.setUp}`, name: sites.name, locale: sites.locale, goodsVersion: sites.goodsVersion })
+  .from(sites).leftJoin(tills, eq(tills.siteId, sites.id)).where(eq(sites.id, id)));
+
+/** What the till asks of a site's own row, with its rules: one question. */
+export interface TillFacts {
+  readonly name: string;
+  readonly locale: string;
+  readonly goodsVersion: number;
+  /** Frozen, and shared by all who ask. */
+  readonly rules: TillRules;
+}
+
+export async function readTill(db: Db | Tx, siteId: string): Promise<TillFacts> {
+  const [row] = await rowOf(db, { id: siteId });
+  const { name, locale, goodsVersion } = row ?? { name: '', locale: 'en', goodsVersion: 0 };
+  return { name, locale, goodsVersion, rules: rulesFrom(siteId, row?.rules ?? null, row?.setUp ?? null) };
+}
+
+export const readRules = async (db: Db | Tx, siteId: string): Promise<TillRules> => (await readTill(db, siteId)).rules;
+
+/** Rules as they were last read of each site, by the very text they are kept as: checking them takes longer than all the rest of reading them. */
+const lastRead = new Map<string, { readonly text: string; readonly rules: TillRules }>();
+/** Sites whose rules are remembered. */
+const SITES = 200;
+
+function rulesFrom(siteId: string, rules: string | null, setUp: string | null): TillRules {
+  const text = rules ?? `usual ${setUp}`;
+  const known = lastRead.get(siteId);
+  if (known?.text === text) return known.rules;
   // Rules that were kept before a field was known get its usual value.
-  return found?.rules ? tillRules.parse(found.rules) : usualRules(found?.setUp ?? null);
+  const read = frozen(rules ? tillRules.parse(JSON.parse(rules)) : usualRules(setUp ? (JSON.parse(setUp) as typeof sites.$inferSelect.setUp) : null));
+  lastRead.delete(siteId);
+  lastRead.set(siteId, { text, rules: read });
+  if (lastRead.size > SITES) lastRead.delete(lastRead.keys().next().value as string);
+  return read;
+}
+
+function frozen<T>(value: T): T {
+  if (typeof value === 'object' && value !== null && !Object.isFrozen(value)) for (const part of Object.values(Object.freeze(value))) frozen(part);
+  return value;
 }
 
 const parts = ['tax', 'shipping', 'discounts', 'zone', 'pay', 'seller', 'checkout', 'letters', 'exchange'] as const;

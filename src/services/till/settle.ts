@@ -1,14 +1,16 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import type { Tx } from '../../data/database';
-import { cartLines, orderEvents, orders, payments, sites } from '../../data/schema';
+import { keep, keepInsert } from '../../data/kept-queries';
+import { cartLines, orderEvents, orders, payments } from '../../data/schema';
 import type { Ctx } from '../context';
 import { lettersOfPaying } from '../letters/occasions';
 import { issueVouchers, spendUses } from './codes';
 import { issueInvoice } from './documents';
 import { nextOrderNumber } from './numbers';
 import { release, sell } from './reserve';
+import { type ShopNow, shopNow } from './shop-now';
 import { beginSubscriptions, chargePaid } from './subscription-state';
 
 /**
@@ -17,14 +19,15 @@ import { beginSubscriptions, chargePaid } from './subscription-state';
  */
 type Order = typeof orders.$inferSelect;
 
-export const event = (tx: Tx, orderId: string, at: Date, what: string, detail = '') => tx.insert(orderEvents).values({ orderId, at, what, detail });
+export const addEvents = keepInsert(orderEvents);
+export const event = (tx: Tx, orderId: string, at: Date, what: string, detail = '') => addEvents(tx, { orderId, at, what, detail });
+const makePaid = keep({ id: orders.id, number: orders.number, paidAt: orders.paidAt, short: orders.short }, (q, { id, number, paidAt, short }) => q.update(orders).set({ state: 'paid', number, paidAt, short }).where(eq(orders.id, id)));
 
 /** Takes the pieces, spends vouchers and limits, empties the cart and gives the order its number. */
-async function makeFirm(ctx: Ctx, tx: Tx, order: Order): Promise<{ number: number; short: boolean; missing: number }> {
-  const now = ctx.now();
-  const gone = await sell(tx, order.id, now);
+async function makeFirm(shop: ShopNow, tx: Tx, order: Order): Promise<{ number: number; short: boolean; missing: number }> {
+  const gone = await sell(shop, tx, order);
   const number = order.number ?? (await nextOrderNumber(tx, order.siteId, order.test));
-  const missing = await spendUses(tx, order.id, now);
+  const missing = await spendUses(tx, order, shop.now);
   await emptyCart(tx, order);
   return { number, short: gone.length > 0, missing };
 }
@@ -32,7 +35,7 @@ async function makeFirm(ctx: Ctx, tx: Tx, order: Order): Promise<{ number: numbe
 /** Ordered for good, with the money still to come. */
 export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: string): Promise<void> {
   const order = await read(tx, orderId);
-  const { number, short } = await makeFirm(ctx, tx, order);
+  const { number, short } = await makeFirm(await shopNow(ctx, tx, order.siteId), tx, order);
   await tx.update(orders).set({ state: 'placed', number, short }).where(eq(orders.id, orderId));
   await event(tx, orderId, ctx.now(), 'Ordered', how);
   await lettersOfPaying(ctx, tx, await read(tx, orderId), 'placed');
@@ -40,12 +43,12 @@ export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: strin
 
 /** Paid: by a notice, by the owner's word, or because nothing was left to pay. */
 export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }: { readonly detail: string; readonly mandate: string }): Promise<void> {
-  const now = ctx.now();
-  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
-  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, site?.locale ?? 'en');
+  const shop = await shopNow(ctx, tx, order.siteId);
+  const { now } = shop;
+  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, shop.locale);
   const wasPlaced = order.state === 'placed';
-  const { number, short, missing } = wasPlaced ? { number: order.number ?? 0, short: order.short, missing: 0 } : await makeFirm(ctx, tx, order);
-  await tx.update(orders).set({ state: 'paid', number, paidAt: now, short }).where(eq(orders.id, order.id));
+  const { number, short, missing } = wasPlaced ? { number: order.number ?? 0, short: order.short, missing: 0 } : await makeFirm(shop, tx, order);
+  await makePaid(tx, { id: order.id, number, paidAt: now, short });
   // Nobody was charged for an order to try things out: nothing of worth comes of it that would outlast the trying.
   if (!order.test) await issueVouchers(tx, order, now);
   if (!order.test) await (order.subscriptionId ? chargePaid(tx, order.subscriptionId, now) : beginSubscriptions(tx, order, mandate, now));
@@ -53,7 +56,7 @@ export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }
   if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${money(missing)} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
   if (short && !wasPlaced) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
   const paid: Order = { ...order, state: 'paid', number, paidAt: now, short };
-  await issueInvoice(ctx, tx, paid);
+  await issueInvoice(shop, tx, paid);
   await lettersOfPaying(ctx, tx, paid, wasPlaced ? 'paid-later' : 'paid');
 }
 
@@ -80,12 +83,13 @@ async function read(tx: Tx, orderId: string): Promise<Order> {
   return order;
 }
 
+const takeOutOfCart = keep({ id: cartLines.id, bought: cartLines.quantity }, (q, { id, bought }) => q.delete(cartLines).where(and(eq(cartLines.id, id), sql`${cartLines.quantity} <= ${bought}`)));
+const leaveInCart = keep({ id: cartLines.id, bought: cartLines.quantity }, (q, { id, bought }) => q.update(cartLines).set({ quantity: sql`${cartLines.quantity} - ${bought}` }).where(eq(cartLines.id, id)));
+
 /** Takes out of the cart what was bought; what was put in while paying stays. */
 async function emptyCart(tx: Tx, order: Order): Promise<void> {
-  for (const line of order.worked.lines) {
-    const [inCart] = await tx.select().from(cartLines).where(eq(cartLines.id, line.id));
-    if (!inCart) continue;
-    if (inCart.quantity <= line.quantity) await tx.delete(cartLines).where(eq(cartLines.id, line.id));
-    else await tx.update(cartLines).set({ quantity: inCart.quantity - line.quantity }).where(eq(cartLines.id, line.id));
+  for (const { id, quantity: bought } of order.worked.lines) {
+    const { rowsAffected } = await takeOutOfCart(tx, { id, bought });
+    if (rowsAffected === 0) await leaveInCart(tx, { id, bought });
   }
 }

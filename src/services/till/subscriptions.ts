@@ -5,7 +5,7 @@ import type { TillRules } from '../../core/till/rules';
 import { orderEvents, orderLines, orders, payments, sites, subscriptions } from '../../data/schema';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
-import { buyable, piecesOf } from '../goods/available';
+import { buyable, partsIn, piecesIn } from '../goods/available';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
 import { goesBy } from './order-facts';
@@ -14,6 +14,7 @@ import { askProvider, noticeUrl } from './providers';
 import { chargedAgain } from './pricing';
 import { hold } from './reserve';
 import { readRules } from './rules';
+import { shopNow } from './shop-now';
 
 /**
  * What is charged again. A charge is an order of its own, made first and then sent to the provider under a reference that
@@ -47,14 +48,15 @@ async function charge(ctx: Ctx, id: string): Promise<boolean> {
     const [sent] = s.pending ? await tx.select({ amount: payments.amount }).from(payments).where(eq(payments.id, reference)) : [];
     if (sent) return { s, reference, payee: site.name, amount: sent.amount };
     const now = ctx.now();
-    const pieces = await piecesOf(tx, [s.line]);
-    const free = await buyable(tx, pieces.map((p) => p.variantId), now);
+    const shop = await shopNow(ctx, tx, s.siteId);
+    const pieces = piecesIn([s.line], partsIn(shop.goods));
+    const free = await buyable(shop, pieces);
     if (pieces.some((p) => (free.get(p.variantId) ?? p.quantity) < p.quantity)) {
       await tx.update(subscriptions).set({ nextAt: new Date(now.getTime() + WAIT_MS) }).where(eq(subscriptions.id, s.id));
       await tx.insert(orderEvents).values({ orderId: s.orderId, at: now, what: 'Not charged: there is none left', detail: 'Looked at again in a day' });
       return undefined;
     }
-    const worked = chargedAgain(await readRules(tx, s.siteId), { currency: s.currency, locale: site.locale }, s.line, placeOf(s));
+    const worked = chargedAgain(shop.rules, { currency: s.currency, locale: site.locale }, s.line, placeOf(s));
     const orderId = newId();
     await tx.insert(orders).values({ id: orderId, token: newToken(), siteId: s.siteId, cart: '', state: 'waiting', buyer: s.buyer, worked, total: worked.total, currency: s.currency, way: 'ordinary', createdAt: now, subscriptionId: s.id, goes: goesBy({ worked }) ?? ('' as const) });
     const [line] = worked.lines;
