@@ -44,7 +44,7 @@ await Promise.all([
   build({ ...node, entryPoints: { main: 'src/server/main.ts' }, outdir: 'dist/server' }),
   build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', wallet: 'standins/wallet/main.ts', 'site-host': 'standins/site-host/main.ts', mailbox: 'standins/mailbox/main.ts' }, outdir: 'dist/standins' }),
   build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
-  build({ ...node, entryPoints: { main: 'bench/main.ts', 'reading-child': 'bench/reading-child.ts' }, outdir: 'dist/bench' }),
+  build({ ...node, entryPoints: { main: 'bench/main.ts', 'reading-child': 'bench/reading-child.ts', 'bare-child': 'bench/bare-child.ts' }, outdir: 'dist/bench' }),
   build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),
   build({ ...node, entryPoints: { survey: 'src/services/reading/survey-worker.ts', pitches: 'src/services/reading/pitch-worker.ts' }, outdir: 'dist/workers' }),
   build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' }, outdir: 'dist/widgets' }),

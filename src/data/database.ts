@@ -5,7 +5,7 @@ import { Gate } from './gate';
 import { keepStatements } from './kept-statements';
 import * as schema from './schema';
 
-export type Db = LibSQLDatabase<typeof schema>;
+export type Db = LibSQLDatabase<Record<string, never>>;
 export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 
 /** Connections: one writes, the others read beside it (WAL). Chosen by hand for two cores. */
@@ -19,7 +19,7 @@ export interface Store {
   /** For writing: one short immediate transaction, queued at the gate. No foreign awaits inside. */
   readonly write: <T>(work: (tx: Tx) => Promise<T>) => Promise<T>;
   /** For single statements, and for a library that writes by itself (sign-in): each write passes the gate on its own, and is its own transaction. */
-  readonly gated: Db;
+  readonly gated: LibSQLDatabase<typeof schema>;
   readonly close: () => void;
 }
 
@@ -31,7 +31,8 @@ export interface Store {
 export async function openStore(url: string, migrationsFolder: string): Promise<Store> {
   const client = createClient({ url, timeout: BUSY_MS, concurrency: CONNECTIONS });
   if (url.startsWith('file:')) await prepare(client);
-  const db = drizzle(client, { schema, casing: 'snake_case' });
+  // Without the schema: nobody asks by relations, and each transaction would build a maker of such questions for every table.
+  const db = drizzle(client, { casing: 'snake_case' });
   await migrate(db, { migrationsFolder });
   // After the migrations: what is kept knows the schema as it is now.
   keepStatements();

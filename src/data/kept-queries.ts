@@ -1,9 +1,8 @@
 import type { ResultSet } from '@libsql/client';
-import { Column, getTableColumns, is, Param, Placeholder, SQL, sql } from 'drizzle-orm';
+import { Column, getTableColumns, getTableName, is, Param, Placeholder, SQL, sql } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/libsql';
 import type { SQLiteColumn, SQLiteTable } from 'drizzle-orm/sqlite-core';
-import type { Db, Tx } from './database';
-import * as schema from './schema';
+import type { Db, Store, Tx } from './database';
 
 /**
  * Queries that are built once. Building one from its parts takes the query builder three times as long as the database takes to
@@ -17,7 +16,7 @@ import * as schema from './schema';
  * client's own error; arguments are not in it.
  */
 type Maker = Db;
-const maker: Maker = drizzle.mock({ schema, casing: 'snake_case' });
+const maker: Maker = drizzle.mock({ casing: 'snake_case' });
 
 /** Several values of a column's kind, in one argument: `sql\`${variants.id} in ${ids}\``. */
 export interface Many<C extends SQLiteColumn> {
@@ -43,7 +42,8 @@ interface Executor {
 const preparedOf = (query: unknown): Prepared => (query as { _prepare(): Prepared })._prepare();
 
 /** Where a query runs: the transaction it is asked in, else any connection. */
-const executorOf = (db: Db | Tx): Executor => {
+type Place = Db | Tx | Store['gated'];
+const executorOf = (db: Place): Executor => {
   const { session } = db as unknown as { session: { tx?: Executor; client: Executor } };
   return session.tx ?? session.client;
 };
@@ -56,7 +56,8 @@ const encoderOf = (asked: SQLiteColumn | Many<SQLiteColumn>): Encode =>
 type Read = (row: ArrayLike<unknown>) => unknown;
 function readerOf({ fields, joinsNotNullableMap }: Prepared): Read | undefined {
   if (!fields) return undefined;
-  if (fields.some((f) => f.path.length > 1 && joinsNotNullableMap?.[f.path[0] ?? ''] === false)) throw new Error('a kept query names the columns of what may be missing one by one');
+  const mayBeMissing = (field: unknown): boolean => is(field, Column) && joinsNotNullableMap?.[getTableName(field.table)] === false;
+  if (fields.some((f) => f.path.length > 1 && mayBeMissing(f.field))) throw new Error('a kept query names the columns of what may be missing one by one');
   const parts = fields.map(({ path, field }) => {
     const decoder = is(field, Column) ? field : is(field, SQL) ? (field as unknown as { decoder: Column }).decoder : (field as { sql: { decoder: Column } }).sql.decoder;
     return { path, read: (v: unknown) => (v === null ? null : decoder.mapFromDriverValue(v)) };
@@ -88,13 +89,13 @@ function readied(prepared: Prepared): Ready {
   return { sql: query.sql, fill: (values) => fills.map((f) => f(values)), read: readerOf(prepared) };
 }
 
-async function ask(db: Db | Tx, ready: Ready, values: Readonly<Record<string, unknown>>): Promise<unknown> {
+async function ask(db: Place, ready: Ready, values: Readonly<Record<string, unknown>>): Promise<unknown> {
   const answer = await executorOf(db).execute({ sql: ready.sql, args: ready.fill(values) });
   return ready.read ? answer.rows.map(ready.read) : answer;
 }
 
 /** A query with named arguments. @param asked what each argument is: the column whose values it is compared with or written to. */
-export function keep<A extends Asked, R>(asked: A, build: (q: Maker, args: Filled<A>) => PromiseLike<R>): (db: Db | Tx, values: Values<A>) => Promise<R> {
+export function keep<A extends Asked, R>(asked: A, build: (q: Maker, args: Filled<A>) => PromiseLike<R>): (db: Place, values: Values<A>) => Promise<R> {
   let ready: Ready | undefined;
   return async (db, values) => {
     ready ??= readied(preparedOf(build(maker, argsOf(asked))));
@@ -116,7 +117,7 @@ const ROWS = 20;
  * Rows put into a table: what a row leaves out gets the column's usual value. @param twice what becomes of a row whose key is there
  * already: an error, or nothing.
  */
-export function keepInsert<T extends SQLiteTable>(table: T, twice: 'fails' | 'is left' = 'fails'): (db: Db | Tx, ...rows: readonly T['$inferInsert'][]) => Promise<void> {
+export function keepInsert<T extends SQLiteTable>(table: T, twice: 'fails' | 'is left' = 'fails'): (db: Place, ...rows: readonly T['$inferInsert'][]) => Promise<void> {
   const columns = Object.entries(getTableColumns(table)) as [string, SQLiteColumn][];
   const bySize = new Map<number, Ready>();
   const readyFor = (size: number): Ready => {

@@ -71,8 +71,8 @@ interface Driver {
 }
 
 const kept = new WeakMap<object, Map<string, KeptStatement>>();
-/** Only what is asked over and over is worth keeping: changes of the schema, settings and transactions are not. */
-const worth = /^\s*(?:select|insert|update|delete|with)\b/i;
+/** Only what is asked over and over is worth keeping: changes of the schema and settings are not. */
+const worth = /^\s*(?:select|insert|update|delete|with|begin|commit)\b/i;
 
 /** Teaches the driver to remember; once, however often it is called. */
 export function keepStatements(): void {

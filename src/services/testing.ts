@@ -30,6 +30,8 @@ export const walletSecret = `whsec_${Buffer.from('another secret, for a wallet')
 
 /** A whole application without its listeners, on a folder of its own, with a clock that tests may turn and a provider that says yes. */
 export interface World {
+  /** Where it keeps its files. */
+  readonly dir: string;
   readonly ctx: Ctx;
   readonly site: () => Promise<Site>;
   readonly clock: { ms: number };
@@ -59,7 +61,8 @@ export const tinySite: Record<string, string> = {
 export const zipFrom = (files: Record<string, string | Uint8Array>): Buffer =>
   Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([name, body]) => [name, typeof body === 'string' ? Buffer.from(body) : body]))));
 
-export async function makeWorld(): Promise<World> {
+/** @param cards the address of another card provider than the one that comes with the world. */
+export async function makeWorld(cards?: string): Promise<World> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-test-'));
   const store = await openStore(`file:${join(dir, 'stall.db')}`, 'src/data/migrations');
   const provider: World['provider'] = { up: true, again: 'approved', charges: [], refund: 'done', refunds: [], asked: [] };
@@ -91,7 +94,7 @@ export async function makeWorld(): Promise<World> {
   const ctx: Ctx = {
     store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet, mail: { send: async (letter) => void letters.push(letter) },
     addresses: { office: 'http://office.test', shop: 'http://shop.test', draft: (k) => `http://${k}.draft.test` },
-    providers: { card: { api, pages: 'https://cards.example', key: 'k', noticeSecret }, wallet: { api, pages: 'https://wallet.example', key: 'w', noticeSecret: walletSecret } }, signing: 'a key for tests', now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
+    providers: { card: { api: cards ?? api, pages: 'https://cards.example', key: 'k', noticeSecret }, wallet: { api, pages: 'https://wallet.example', key: 'w', noticeSecret: walletSecret } }, signing: 'a key for tests', now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
   };
   const { id } = await bringIn(ctx, { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) }, { currency: 'GBP', liveUrl: 'https://tiny.example/' });
   const site = () => loadSite(ctx, { id });
@@ -115,7 +118,7 @@ export async function makeWorld(): Promise<World> {
     return token;
   };
   return {
-    ctx, site, clock, provider, letters, order, approve, buy,
+    dir, ctx, site, clock, provider, letters, order, approve, buy,
     addGoods: async (name, price, stock, more = {}) => addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
     till: async (part, value) => saveRules(ctx, await site(), { part, value, from: (await readRules(store.db, id))[part] }, 'test'),
     async orders() {

@@ -19,11 +19,10 @@ export interface BasketRow extends BasketLine {
 }
 
 export const linesOf = keep({ cart: cartLines.cart }, (q, { cart }) => q.select().from(cartLines).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt)));
-type Line = typeof cartLines.$inferSelect;
+export type Line = typeof cartLines.$inferSelect;
 
-/** The lines of a cart at today's prices, with what there is of each. @param butOrder an order whose own holds do not count against it. */
-export async function basketOf(shop: ShopNow, cart: string, butOrder = ''): Promise<{ lines: BasketRow[]; pictures: Record<string, string | null> }> {
-  const rows = await linesOf(shop.db, { cart });
+/** Lines of a cart at today's prices, with what there is of each. @param butOrder an order whose own holds do not count against it. */
+export async function basketOf(shop: ShopNow, rows: readonly Line[], butOrder = ''): Promise<{ lines: BasketRow[]; pictures: Record<string, string | null> }> {
   const [free, before] = await Promise.all([buyable(shop, rows, butOrder), noLongerSold(shop, rows)]);
   const pictures: Record<string, string | null> = {};
   const lines = rows.flatMap((line): BasketRow[] => {

@@ -17,7 +17,7 @@ import { buyable } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
-import { bareLine, basketOf, linesOf } from './basket';
+import { bareLine, basketOf, type Line, linesOf } from './basket';
 import { chargedAgain, priced, type Said } from './pricing';
 import { type ShopNow, shopNow } from './shop-now';
 
@@ -64,11 +64,19 @@ export async function readCart(ctx: Ctx, site: Site, token: string): Promise<Car
 }
 
 /** What a shopper has said of a cart. */
-const rowOf = keep({ token: carts.token }, (q, { token }) => q.select({ siteId: carts.siteId, codes: carts.codes, place: carts.place, way: carts.way, said: carts.said, payBy: carts.payBy, remind: carts.remind }).from(carts).where(eq(carts.token, token)));
+const saidFields = { siteId: carts.siteId, codes: carts.codes, place: carts.place, way: carts.way, said: carts.said, payBy: carts.payBy, remind: carts.remind };
+type CartRow = Pick<typeof carts.$inferSelect, keyof typeof saidFields>;
+const rowOf = keep({ token: carts.token }, (q, { token }) => q.select(saidFields).from(carts).where(eq(carts.token, token)));
 
 async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartView> {
+  const [rows, [row]] = [await linesOf(shop.db, { cart: token }), await rowOf(shop.db, { token })];
+  return drawn(shop, site, token, rows, row);
+}
+
+/** A cart worked out from its lines and what its shopper has said. */
+async function drawn(shop: ShopNow, site: Site, token: string, rows: readonly Line[], row: CartRow | undefined): Promise<CartView> {
   const { rules } = shop;
-  const [{ lines, pictures }, [row]] = await Promise.all([basketOf(shop, token), rowOf(shop.db, { token })]);
+  const { lines, pictures } = await basketOf(shop, rows);
   const said: Said = { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
   const basket = lines.map(bareLine);
   const again = basket.flatMap((l) => (l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
@@ -77,7 +85,7 @@ async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartVie
 
 const answerOf = keep({ key: idempotency.key }, (q, { key }) => q.select({ answer: idempotency.answer }).from(idempotency).where(eq(idempotency.key, key)));
 const remember = keep({ key: idempotency.key, answer: idempotency.answer, at: idempotency.at }, (q, { key, answer, at }) => q.insert(idempotency).values({ key, answer, at }).onConflictDoNothing());
-const openCart = keep({ token: carts.token, siteId: carts.siteId, now: carts.updatedAt }, (q, { token, siteId, now }) => q.insert(carts).values({ token, siteId, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } }));
+const openCart = keep({ token: carts.token, siteId: carts.siteId, now: carts.updatedAt }, (q, { token, siteId, now }) => q.insert(carts).values({ token, siteId, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } }).returning(saidFields));
 
 /**
  * Puts pieces into a cart, making the cart when there is none. The same product from the same placement joins its
@@ -91,16 +99,17 @@ export async function addToCart(ctx: Ctx, site: Site, token: string | null, inpu
     const known = token && (await exists(tx, site, token)) ? token : undefined;
     const cart = known ?? newToken();
     const first = key ? (await remember(tx, { key: `cart ${key}`, answer: cart, at: shop.now })).rowsAffected > 0 : true;
-    if (first) await insertLine(shop, site, cart, input, known !== undefined);
-    const told = first || !key ? cart : (await answerOf(tx, { key: `cart ${key}` }))[0]?.answer;
-    return viewOf(shop, site, String(told));
+    if (key && !first) return viewOf(shop, site, String((await answerOf(tx, { key: `cart ${key}` }))[0]?.answer));
+    const { rows, row } = await insertLine(shop, site, cart, input, known !== undefined);
+    return drawn(shop, site, cart, rows, row);
   });
 }
 
 const insertCartLine = keepInsert(cartLines);
 const setPieces = keep({ id: cartLines.id, cart: cartLines.cart, quantity: cartLines.quantity }, (q, { id, cart, quantity }) => q.update(cartLines).set({ quantity }).where(and(eq(cartLines.id, id), eq(cartLines.cart, cart))));
 
-async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInput, known: boolean): Promise<void> {
+/** @returns the cart's lines and what was said of it, as they are then. */
+async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInput, known: boolean): Promise<{ rows: Line[]; row: CartRow | undefined }> {
   // A former address of a product leads to it too.
   const product = shop.goods.bySlug.get(input.goods);
   if (!product || product.shows === 'hidden' || product.kind === 'link') throw missing(wordsIn(site.row.locale).gone);
@@ -108,7 +117,7 @@ async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInp
   const variant = findVariant(product, { id: input.variant ?? null, ...(input.options && { values: input.options }) });
   if (!variant) throw invalid(fill(w.chooseFirst, { x: product.options.map((o) => o.name).join(', ') }), { field: 'variant' });
   const texts = textsOf(product, input.texts ?? [], w);
-  await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
+  const [row] = await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
   const rows = known ? await linesOf(shop.db, { cart }) : [];
   const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
   const free = (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }])).get(variant.id) ?? null;
@@ -121,8 +130,13 @@ async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInp
   if (!same && rows.length >= MAX_LINES) throw invalid(fill(w.cartFull, { n: MAX_LINES }));
   const quantity = (same?.quantity ?? 0) + input.quantity;
   if (quantity > MAX_PIECES) throw invalid(fill(w.tooManyOf, { n: MAX_PIECES }));
-  if (same) await setPieces(shop.db, { id: same.id, cart, quantity });
-  else await insertCartLine(shop.db, { id: newId(), cart, goodsId: product.id, variantId: variant.id, quantity, named, texts, placementId: input.placement, page: input.page, addedAt: shop.now });
+  if (same) {
+    await setPieces(shop.db, { id: same.id, cart, quantity });
+    return { row, rows: rows.map((r) => (r === same ? { ...r, quantity } : r)) };
+  }
+  const line: Line = { id: newId(), cart, goodsId: product.id, variantId: variant.id, quantity, named, texts, placementId: input.placement, page: input.page, addedAt: shop.now };
+  await insertCartLine(shop.db, line);
+  return { row, rows: [...rows, line] };
 }
 
 /** What the buyer wrote, checked against what the product asks for. */

@@ -14,7 +14,7 @@ import { buyable, partsIn, type Pieces, piecesIn } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
-import { bareLine, basketOf } from './basket';
+import { bareLine, basketOf, linesOf } from './basket';
 import { type CartView, readCart, setPlace } from './cart';
 import { type CheckoutInput, parseCheckout } from './checkout-form';
 import { holdUses } from './codes';
@@ -57,7 +57,7 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     const shop = await shopNow(ctx, tx, site.row.id);
     const { rules } = shop;
     const [open] = await begunFrom(tx, { cart, siteId: site.row.id });
-    const { lines } = await basketOf(shop, cart, open?.id);
+    const { lines } = await basketOf(shop, await linesOf(tx, { cart }), open?.id);
     if (lines.length === 0) throw conflict(w.cartIsEmpty);
     const [said] = await sayOfCart(tx, { token: cart, place, way: chosen, payBy, remind, said: formOf(input) });
     const worked = await priced(shop, site, lines.map(bareLine), { codes: said?.codes ?? [], place, way: chosen, email: buyer.email }, open?.id);
@@ -81,7 +81,6 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
       await insertOrderLines(tx, ...lines.map((l, i) => ({
         id: newId(), orderId, goodsId: l.goodsId, variantId: l.variantId, name: l.name, particulars: [...l.particulars], unit: l.unit, quantity: l.quantity, amount: (worked.lines[i]?.amount ?? 0) as Minor, placementId: l.placementId, page: l.page, addedAt: l.addedAt,
       })));
-      await addEvents(tx, ...lines.map((l) => ({ orderId, at: l.addedAt, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` })));
     }
     await hold(tx, orderId, pieces, now);
     await holdUses(tx, site.row.id, orderId, buyer.email, worked, new Date(now.getTime() + HELD_MS));
@@ -89,9 +88,10 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     const paymentId = (same && (await reusePayment(tx, orderId, provider, worked.total))) ?? newId();
     await insertPayment(tx, { id: paymentId, orderId, amount: worked.total, currency: worked.currency, state: 'started', provider, createdAt: now });
     const start = { orderId, token, paymentId, worked, provider, test: rules.pay.test };
+    const begun = same ? [] : lines.map((l) => ({ orderId, at: l.addedAt, what: `${l.name} in the cart`, detail: l.quantity === 1 ? '1 piece' : `${l.quantity} pieces` }));
+    await addEvents(tx, ...begun, ...(provider ? [{ orderId, at: now, what: 'Went to pay', detail: pay?.name || provider }] : []));
     if (!pay) await settleFree(ctx, tx, orderId, paymentId);
     else if (!provider) await settlePlaced(ctx, tx, orderId, pay.name || pay.kind);
-    else await addEvents(tx, { orderId, at: now, what: 'Went to pay', detail: pay.name || pay.kind });
     return start;
   });
   ctx.changed(site.row.id);

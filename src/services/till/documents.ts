@@ -7,7 +7,7 @@ import { creditOf, type Heading, invoiceOf } from '../../core/till/invoice';
 import type { TillRules } from '../../core/till/rules';
 import type { Tx } from '../../data/database';
 import { keep, keepInsert } from '../../data/kept-queries';
-import { documents, type orders, payments, type refunds } from '../../data/schema';
+import { documents, type orders, type refunds } from '../../data/schema';
 import type { Ctx } from '../context';
 import { newId } from '../ids';
 import { addressLines } from './address';
@@ -34,28 +34,37 @@ function heading({ rules, now, name, locale }: ShopNow, order: Order): Omit<Head
 const numberOf = (rules: TillRules, series: 'invoice' | 'credit', n: number): string => `${rules.seller.prefix}${series === 'credit' ? 'C' : ''}${n}`;
 
 const invoiceFor = keep({ orderId: documents.orderId }, (q, { orderId }) => q.select({ content: documents.content }).from(documents).where(and(eq(documents.orderId, orderId), eq(documents.series, 'invoice'))));
-const isInvoiced = keep({ orderId: documents.orderId }, (q, { orderId }) => q.select({ yes: sql<number>`1` }).from(documents).where(and(eq(documents.orderId, orderId), eq(documents.series, 'invoice'))));
-const paidBy = keep({ orderId: payments.orderId }, (q, { orderId }) => q.select({ detail: payments.detail, provider: payments.provider }).from(payments).where(and(eq(payments.orderId, orderId), eq(payments.state, 'paid'))));
-const lastIn = keep({ siteId: documents.siteId, series: documents.series }, (q, { siteId, series }) => q.select({ n: max(documents.number) }).from(documents).where(and(eq(documents.siteId, siteId), eq(documents.series, series))));
+const lastIn = keep({ siteId: documents.siteId, series: documents.series, orderId: documents.orderId }, (q, { siteId, series, orderId }) =>
+  q.select({ n: max(documents.number), known: sql<number>`exists (select 1 from documents d where d.order_id = ${orderId} and d.series = ${series})` }).from(documents).where(and(eq(documents.siteId, siteId), eq(documents.series, series))));
 const insertDocument = keepInsert(documents);
 
-/** The next number of a series. Asked inside the write transaction that keeps it, as for orders: no gaps. */
-const nextIn = async (tx: Tx, siteId: string, series: 'invoice' | 'credit'): Promise<number> => ((await lastIn(tx, { siteId, series }))[0]?.n ?? 0) + 1;
+/** The next number of a series, and whether the order has one of it. Asked inside the write transaction that keeps it, as for orders: no gaps. */
+async function nextIn(tx: Tx, { siteId, id: orderId }: Order, series: 'invoice' | 'credit'): Promise<{ number: number; known: boolean }> {
+  const [last] = await lastIn(tx, { siteId, series, orderId });
+  return { number: (last?.n ?? 0) + 1, known: last?.known === 1 };
+}
+
+/** How money came in, as it was told. */
+export interface Paid {
+  /** The provider that took it; '' where the owner took it. */
+  readonly provider: string;
+  readonly detail: string;
+}
 
 /** The invoice of a paid order; once. */
-export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order): Promise<void> {
-  if (order.test || (await isInvoiced(tx, { orderId: order.id })).length) return;
+export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order, paid: Paid): Promise<void> {
+  if (order.test) return;
+  const { number, known } = await nextIn(tx, order, 'invoice');
+  if (known) return;
   const head = heading(shop, order);
   const { rules } = shop;
-  const [paid] = await paidBy(tx, { orderId: order.id });
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, head.locale);
   const vouchers = order.worked.totals?.paid ?? 0;
   // A provider says how it was paid; who marked it as paid by hand is the owner's own business, and no buyer's.
   const way = rules.pay.ways.find((x) => x.id === order.payBy);
-  const by = paid?.provider ? (paid.detail ?? '') : way ? payName(way, stepWordsIn(head.locale)) : '';
+  const by = paid.provider ? paid.detail : way ? payName(way, stepWordsIn(head.locale)) : '';
   const w = paperWordsIn(head.locale);
   const how = vouchers > 0 ? [fill(w.voucher, { x: money(vouchers) }), order.total > 0 ? `${money(order.total)} ${by}` : ''].filter(Boolean).join(', ') : by;
-  const number = await nextIn(tx, order.siteId, 'invoice');
   const content = invoiceOf(order.worked, { ...head, number: numberOf(rules, 'invoice', number), notes: [...(how ? [fill(w.paidBy, { x: how })] : []), ...head.notes] }, fill(w.shipping, { x: order.worked.ways?.find((x) => x.id === order.worked.way)?.name ?? '' }));
   await insertDocument(tx, { id: newId(), siteId: order.siteId, series: 'invoice', number, orderId: order.id, issuedAt: shop.now, content });
 }
@@ -67,7 +76,7 @@ export async function issueCredit(ctx: Ctx, tx: Tx, order: Order, refund: typeof
   const { rules } = shop;
   const head = heading(shop, order);
   const w = paperWordsIn(head.locale);
-  const number = await nextIn(tx, order.siteId, 'credit');
+  const { number } = await nextIn(tx, order, 'credit');
   const content = creditOf(order.worked, { amount: refund.amount as Minor, lines, rest: lines.length ? w.beside : refund.reason || w.given }, { ...head, number: numberOf(rules, 'credit', number), about: invoice.content.number, notes: [...(refund.reason ? [refund.reason] : []), ...head.notes] });
   await insertDocument(tx, { id: newId(), siteId: order.siteId, series: 'credit', number, orderId: order.id, refundId: refund.id, issuedAt: shop.now, content });
 }

@@ -66,7 +66,7 @@ const set = (d: Doing, values: Partial<typeof orders.$inferInsert>) => d.tx.upda
 const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
   async 'mark-paid'(d) {
     await d.tx.update(payments).set({ state: 'paid', detail: `marked by ${d.by}` }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
-    await settle(d.ctx, d.tx, d.order, { detail: [`Marked as paid by ${d.by}`, d.text].filter(Boolean).join('; '), mandate: '' });
+    await settle(d.ctx, d.tx, d.order, { provider: '', detail: [`Marked as paid by ${d.by}`, d.text].filter(Boolean).join('; '), mandate: '' });
   },
   async pack(d) {
     await set(d, { packedAt: d.ctx.now() });

@@ -104,6 +104,6 @@ export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice, provider: st
   if (order.state === 'paid' || order.state === 'cancelled') {
     await event(tx, order.id, ctx.now(), order.state === 'paid' ? 'Paid a second time' : 'Paid after it was cancelled', order.state === 'paid' ? 'Refund one of the two' : 'Give the money back');
     await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
-  } else await settle(ctx, tx, order, data);
+  } else await settle(ctx, tx, order, { ...data, provider });
   return order.siteId;
 }

@@ -7,7 +7,7 @@ import { cartLines, orderEvents, orders, payments } from '../../data/schema';
 import type { Ctx } from '../context';
 import { lettersOfPaying } from '../letters/occasions';
 import { issueVouchers, spendUses } from './codes';
-import { issueInvoice } from './documents';
+import { issueInvoice, type Paid } from './documents';
 import { nextOrderNumber } from './numbers';
 import { release, sell } from './reserve';
 import { type ShopNow, shopNow } from './shop-now';
@@ -42,7 +42,7 @@ export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: strin
 }
 
 /** Paid: by a notice, by the owner's word, or because nothing was left to pay. */
-export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }: { readonly detail: string; readonly mandate: string }): Promise<void> {
+export async function settle(ctx: Ctx, tx: Tx, order: Order, { provider, detail, mandate }: Paid & { readonly mandate: string }): Promise<void> {
   const shop = await shopNow(ctx, tx, order.siteId);
   const { now } = shop;
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, shop.locale);
@@ -56,7 +56,7 @@ export async function settle(ctx: Ctx, tx: Tx, order: Order, { detail, mandate }
   if (missing > 0) await event(tx, order.id, now, 'A voucher had less on it', `${money(missing)} were spent by somebody else before this was paid. Ask for the rest, or let it be.`);
   if (short && !wasPlaced) await event(tx, order.id, now, 'Paid too late', 'The pieces had gone to others. Make more, or give the money back.');
   const paid: Order = { ...order, state: 'paid', number, paidAt: now, short };
-  await issueInvoice(shop, tx, paid);
+  await issueInvoice(shop, tx, paid, { provider, detail });
   await lettersOfPaying(ctx, tx, paid, wasPlaced ? 'paid-later' : 'paid');
 }
 
@@ -65,7 +65,7 @@ export async function settleFree(ctx: Ctx, tx: Tx, orderId: string, paymentId: s
   const order = await read(tx, orderId);
   if (order.total !== 0) throw new Error('an order that costs something is not settled for nothing');
   await tx.update(payments).set({ state: 'paid', provider: '', detail: 'nothing was left to pay' }).where(eq(payments.id, paymentId));
-  await settle(ctx, tx, order, { detail: 'nothing was left to pay', mandate: '' });
+  await settle(ctx, tx, order, { provider: '', detail: 'nothing was left to pay', mandate: '' });
 }
 
 /** A payment that was declined: the order failed, unless another payment of it was approved, and gives back what it held. */
