@@ -11,11 +11,7 @@ await client.execute('PRAGMA synchronous = FULL');
 
 process.on('message', async (transactions: readonly RecordedTransaction[]) => {
   const started = performance.now();
-  for (const { alone, statements } of transactions) {
-    const [first] = statements as InStatement[];
-    if (alone && first) await client.execute(first);
-    else await client.batch(statements as InStatement[], 'write');
-  }
+  for (const statements of transactions) await client.batch(statements as InStatement[], 'write');
   process.send?.(performance.now() - started);
 });
 process.send?.('ready');

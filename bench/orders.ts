@@ -57,7 +57,7 @@ export const orders: Measurement = async () => {
   await rm(dir, { recursive: true });
   const rate = (ms: number[]) => `${(ORDERS / (median(ms) / 1000)).toFixed(0)}/s`;
   const each = (n: number) => (n / (ORDERS * (ROUNDS + WARM_ROUNDS))).toFixed(0);
-  const writes = recorded.reduce((n, t) => n + t.statements.length, 0);
+  const writes = recorded.reduce((n, t) => n + t.length, 0);
   return [figure('orders with full durability', rate(rounds.map((r) => r.ours)), `bare libSQL, the same ${each(writes)} writes in ${each(recorded.length)} transactions ${rate(rounds.map((r) => r.bare))}`, median(rounds.map((r) => r.bare / r.ours)).toFixed(2), 'ratio 0.5 or more')];
 };
 

@@ -2,6 +2,7 @@ import { type Client, createClient, type InStatement } from '@libsql/client';
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql';
 import { migrate } from 'drizzle-orm/libsql/migrator';
 import { Gate } from './gate';
+import { executorOf } from './kept-queries';
 import { keepStatements } from './kept-statements';
 import * as schema from './schema';
 
@@ -18,7 +19,12 @@ export interface Store {
   readonly db: Db;
   /** For writing: one short immediate transaction, queued at the gate. No foreign awaits inside. */
   readonly write: <T>(work: (tx: Tx) => Promise<T>) => Promise<T>;
-  /** For single statements, and for a library that writes by itself (sign-in): each write passes the gate on its own, and is its own transaction. */
+  /**
+   * The same for what many do at once (carts, payments): neighbours in the queue share a commit. Not for changes of goods or rules:
+   * who comes next in the same transaction would see them before they are committed.
+   */
+  readonly writeTogether: <T>(work: (tx: Tx) => Promise<T>) => Promise<T>;
+  /** For a library that writes by itself (sign-in): each of its writes passes the gate on its own. */
   readonly gated: LibSQLDatabase<typeof schema>;
   readonly close: () => void;
 }
@@ -36,10 +42,12 @@ export async function openStore(url: string, migrationsFolder: string): Promise<
   await migrate(db, { migrationsFolder });
   // After the migrations: what is kept knows the schema as it is now.
   keepStatements();
-  const gate = new Gate();
+  const transaction = <T>(work: (tx: Tx) => Promise<T>) => db.transaction(work, { behavior: 'immediate' });
+  const gate = new Gate<Tx>({ transaction, command: (tx, sql) => executorOf(tx).execute({ sql, args: [] }) });
   return {
     db,
-    write: (work) => gate.run(() => db.transaction(work, { behavior: 'immediate' })),
+    write: (work) => gate.run(() => transaction(work)),
+    writeTogether: (work) => gate.join(work),
     gated: drizzle(throughGate(client, gate), { schema, casing: 'snake_case' }),
     close: () => client.close(),
   };
@@ -62,7 +70,7 @@ async function prepare(client: Client): Promise<void> {
   }
 }
 
-function throughGate(client: Client, gate: Gate): Client {
+function throughGate(client: Client, gate: Gate<Tx>): Client {
   const reads = (stmt: InStatement) => /^\s*select\b/i.test(typeof stmt === 'string' ? stmt : stmt.sql);
   return new Proxy(client, {
     get(target, name) {

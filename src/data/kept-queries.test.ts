@@ -28,21 +28,21 @@ const clear = () => store.db.delete(idempotency);
 
 describe('queries that are kept', () => {
   const put = keepInsert(idempotency);
-  const after = keep({ at: idempotency.at }, (q, { at }) => q.select().from(idempotency).where(gt(idempotency.at, at)).orderBy(asc(idempotency.key)));
+  const since = keep({ at: idempotency.at }, (q, { at }) => q.select().from(idempotency).where(gt(idempotency.at, at)).orderBy(asc(idempotency.key)));
   const among = keep({ keys: many(idempotency.key) }, (q, { keys }) => q.select({ key: idempotency.key }).from(idempotency).where(sql`${idempotency.key} in ${keys}`).orderBy(asc(idempotency.key)));
 
   it('write and read what the builder itself writes and reads: JSON, times, any text, any number of rows', async () => {
-    await fc.assert(fc.asyncProperty(answers(), fc.integer({ min: 0, max: 4e12 }), async (rows, since) => {
+    await fc.assert(fc.asyncProperty(answers(), fc.integer({ min: 0, max: 4e12 }), async (rows, from) => {
       await clear();
       await put(store.db, ...rows);
-      const at = new Date(since);
+      const at = new Date(from);
       const asBuilt = await store.db.select().from(idempotency).where(gt(idempotency.at, at)).orderBy(asc(idempotency.key));
-      expect(await after(store.db, { at })).toEqual(asBuilt);
+      expect(await since(store.db, { at })).toEqual(asBuilt);
       const some = rows.filter((_, i) => i % 2).map((r) => r.key);
       expect((await among(store.db, { keys: some })).map((r) => r.key).sort()).toEqual([...some].sort());
       await clear();
       if (rows.length) await store.db.insert(idempotency).values(rows);
-      expect(await after(store.db, { at })).toEqual(asBuilt);
+      expect(await since(store.db, { at })).toEqual(asBuilt);
     }), { numRuns: 40 });
   });
 
@@ -81,7 +81,7 @@ describe('queries that are kept', () => {
     const putOnce = keepInsert(idempotency, 'is left');
     await put(store.db, { key: 'k', answer: 'first', at: new Date(1) });
     await putOnce(store.db, { key: 'k', answer: 'second', at: new Date(2) }, { key: 'l', answer: 'new', at: new Date(2) });
-    expect((await after(store.db, { at: new Date(0) })).map((r) => r.answer)).toEqual(['first', 'new']);
+    expect((await since(store.db, { at: new Date(0) })).map((r) => r.answer)).toEqual(['first', 'new']);
     await expect(put(store.db, { key: 'k', answer: 'third', at: new Date(3) })).rejects.toThrow(/UNIQUE/);
   });
 

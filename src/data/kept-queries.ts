@@ -43,7 +43,7 @@ const preparedOf = (query: unknown): Prepared => (query as { _prepare(): Prepare
 
 /** Where a query runs: the transaction it is asked in, else any connection. */
 type Place = Db | Tx | Store['gated'];
-const executorOf = (db: Place): Executor => {
+export const executorOf = (db: Place): Executor => {
   const { session } = db as unknown as { session: { tx?: Executor; client: Executor } };
   return session.tx ?? session.client;
 };

@@ -72,7 +72,7 @@ interface Driver {
 
 const kept = new WeakMap<object, Map<string, KeptStatement>>();
 /** Only what is asked over and over is worth keeping: changes of the schema and settings are not. */
-const worth = /^\s*(?:select|insert|update|delete|with|begin|commit)\b/i;
+const worth = /^\s*(?:select|insert|update|delete|with|begin|commit|savepoint|release)\b/i;
 
 /** Teaches the driver to remember; once, however often it is called. */
 export function keepStatements(): void {

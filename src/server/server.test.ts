@@ -4,30 +4,12 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Gate } from '../data/gate';
 import { saveProduct } from '../services/goods/goods';
 import { makeWorld, type World } from '../services/testing';
 import { publicListener } from './public/listener';
 import { prepare, PreparedAnswers } from './public/prepared';
 import { match, route } from './router';
 import { readSettings, SettingsError } from './settings';
-
-describe('the gate', () => {
-  it('lets one in at a time, in order, also after one failed', async () => {
-    const gate = new Gate();
-    const seen: number[] = [];
-    const work = (n: number) => gate.run(async () => {
-      await new Promise((soon) => setTimeout(soon, 6 - n));
-      seen.push(n);
-      if (n === 2) throw new Error('two');
-      return n;
-    });
-    const all = await Promise.allSettled([1, 2, 3, 4].map(work));
-    expect(seen).toEqual([1, 2, 3, 4]);
-    expect(all.map((r) => r.status)).toEqual(['fulfilled', 'rejected', 'fulfilled', 'fulfilled']);
-    expect(gate.waiting).toBe(0);
-  });
-});
 
 describe('routes', () => {
   const routes = [route('GET', '/:shop/goods/:slug', () => {}), route('GET', '/:shop/site/*path', () => {})];

@@ -94,7 +94,7 @@ const openCart = keep({ token: carts.token, siteId: carts.siteId, now: carts.upd
 export async function addToCart(ctx: Ctx, site: Site, token: string | null, input: AddInput, key: string | null): Promise<CartView> {
   // Goods that were never read yet are read before the gate, not behind it.
   await catalogueOf(ctx, site.row.id, site.row);
-  return ctx.store.write(async (tx) => {
+  return ctx.store.writeTogether(async (tx) => {
     const shop = await shopNow(ctx, tx, site.row.id);
     const known = token && (await exists(tx, site, token)) ? token : undefined;
     const cart = known ?? newToken();

@@ -53,7 +53,7 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
   const policies = await keepAgreed(ctx, rules, agreeTo(ctx, site, rules, agreed, w), now);
   // Goods that were never read yet are read before the gate, not behind it.
   await catalogueOf(ctx, site.row.id, site.row);
-  const prepared = await ctx.store.write(async (tx) => {
+  const prepared = await ctx.store.writeTogether(async (tx) => {
     const shop = await shopNow(ctx, tx, site.row.id);
     const { rules } = shop;
     const [open] = await begunFrom(tx, { cart, siteId: site.row.id });

@@ -37,7 +37,7 @@ export async function takeNotice(ctx: Ctx, provider: string, headers: Record<str
   }
   const parsed = noticeBody.safeParse(JSON.parse(raw));
   if (!parsed.success) throw invalid('This notice has a form that is not in the payment interface.');
-  const siteId = await ctx.store.write(async (tx) => {
+  const siteId = await ctx.store.writeTogether(async (tx) => {
     const { rowsAffected: first } = await firstTold(tx, { id: `${provider} ${headers['webhook-id'] ?? ''}`, at: ctx.now() });
     return first ? act(ctx, tx, parsed.data, provider) : undefined;
   });

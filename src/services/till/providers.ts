@@ -8,6 +8,7 @@ import type { Ctx, PaymentProvider, ProviderName } from '../context';
 import { unreachable } from '../errors';
 import { shopPagesOf } from '../sites/shop-pages';
 import type { Site } from '../sites/site';
+import { type Asked, askJson } from './ask-json';
 import { decline } from './settle';
 
 /** Talks to payment providers: the one place that sends them anything (docs/payment-provider.md). */
@@ -27,13 +28,9 @@ export function providerOf(ctx: Ctx, name: string): PaymentProvider {
   return found;
 }
 
-export async function askProvider(ctx: Ctx, name: string, path: string, init: RequestInit): Promise<unknown> {
+export async function askProvider(ctx: Ctx, name: string, path: string, asked: Asked): Promise<unknown> {
   const provider = providerOf(ctx, name);
-  const answer = await fetch(`${provider.api}${path}`, {
-    ...init, headers: { 'content-type': 'application/json', authorization: `Bearer ${provider.key}`, ...init.headers }, signal: AbortSignal.timeout(PATIENCE_MS),
-  });
-  if (!answer.ok) throw new Error(`the provider answered ${answer.status}`);
-  return answer.json();
+  return askJson(`${provider.api}${path}`, { ...asked, headers: { authorization: `Bearer ${provider.key}`, ...asked.headers } }, PATIENCE_MS);
 }
 
 const nameAtProvider = keep({ id: payments.id, provider: payments.provider, ref: payments.providerRef }, (q, { id, provider, ref }) => q.update(payments).set({ providerRef: ref }).where(and(eq(payments.id, id), eq(payments.provider, provider))));
@@ -67,7 +64,7 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
     ctx.changed(site.row.id);
     throw unreachable(stepWordsIn(site.row.locale).cardsSilent);
   }
-  await nameAtProvider(ctx.store.gated, { id: s.paymentId, provider: s.provider, ref: parsed.data.id });
+  await ctx.store.writeTogether((tx) => nameAtProvider(tx, { id: s.paymentId, provider: s.provider, ref: parsed.data.id }));
   return parsed.data.url;
 }
 
