@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { withPaths } from './category';
+import { pathsNow, withPaths } from './category';
 import { actOnCategories, type CategoryAct, type CategoryRow } from './category-acts';
 
 const name = fc.constantFrom('Baskets', 'baskets', 'Kits', 'Trugs', 'Oval', 'Willow', 'A / B', '', '  ');
@@ -39,8 +39,31 @@ it('whatever an owner does, categories stay a tree: no circles, no orphans, no t
   }));
 });
 
+it('a path goes on meaning the category that had it last, until another has it or it is gone', () => {
+  fc.assert(fc.property(fc.array(act, { maxLength: 30 }), (acts) => {
+    let rows: readonly CategoryRow[] = [];
+    /** Path to the id of who had it last, as somebody would who wrote it down at every step. */
+    const book = new Map<string, string>();
+    for (const [n, make] of acts.entries()) {
+      const after = actOnCategories(rows, make(n));
+      if (after.ok) rows = after.value;
+      for (const c of withPaths(rows)) book.set(c.path, c.id);
+    }
+    const now = withPaths(rows);
+    const means = pathsNow(now);
+    for (const [path, owner] of book) {
+      const at = now.find((c) => c.id === owner)?.path;
+      const has = now.some((c) => c.path === path);
+      if (has) expect(means.has(path)).toBe(false);
+      // Two that had it one after the other: any of those that are left may be meant.
+      else if (at) expect(now.filter((c) => c.former.includes(path)).map((c) => c.path)).toContain(means.get(path));
+    }
+    for (const to of means.values()) expect(now.some((c) => c.path === to)).toBe(true);
+  }));
+});
+
 it('what was beneath a removed category takes its place', () => {
-  const row = (rowId: string, parent: string | null, order: number): CategoryRow => ({ id: rowId, slug: rowId, name: rowId, parent, order });
+  const row = (rowId: string, parent: string | null, order: number): CategoryRow => ({ id: rowId, slug: rowId, name: rowId, parent, order, former: [] });
   const rows = [row('a', null, 1), row('b', null, 2), row('b1', 'b', 3), row('b2', 'b', 4), row('c', null, 5)];
   const after = actOnCategories(rows, { do: 'remove', id: 'b' });
   expect(after.ok && after.value.map((r) => [r.id, r.parent])).toEqual([['a', null], ['b1', null], ['b2', null], ['c', null]]);

@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../result';
-import { type Category, namesIn } from './category';
+import { type Category, namesIn, withPaths } from './category';
 import { slugOf } from './product';
 
 /** A category as it is stored. */
@@ -16,11 +16,26 @@ export type CategoryAct =
   | { readonly do: 'move'; readonly id: string; readonly parent: string | null; readonly before: string | null }
   | { readonly do: 'remove'; readonly id: string };
 
+/** Paths that are remembered of each category. */
+const FORMER = 20;
+
+/** What an act leaves, each category with the path it had until now among those it had before. */
+export function actOnCategories(rows: readonly CategoryRow[], act: CategoryAct): Result<readonly CategoryRow[]> {
+  const after = rowsAfter(rows, act);
+  if (!after.ok) return after;
+  const before = new Map(withPaths(rows).map((c) => [c.id, c.path]));
+  const now = new Map(withPaths(after.value).map((c) => [c.id, c.path]));
+  return ok(after.value.map((row) => {
+    const [was, is] = [before.get(row.id), now.get(row.id)];
+    return was === undefined || was === is ? row : { ...row, former: [...row.former.filter((p) => p !== was && p !== is), was].slice(-FORMER) };
+  }));
+}
+
 /**
  * The rows after an act. A renamed category keeps its address, so that links to it go on leading there; what was beneath a
  * removed one moves up into its place.
  */
-export function actOnCategories(rows: readonly CategoryRow[], act: CategoryAct): Result<readonly CategoryRow[]> {
+function rowsAfter(rows: readonly CategoryRow[], act: CategoryAct): Result<readonly CategoryRow[]> {
   const known = rows.find((r) => r.id === act.id);
   if (act.do !== 'add' && !known) return fail('This category is gone. It may have been removed in another window.');
   if (act.do === 'add' || act.do === 'rename') {
@@ -33,7 +48,7 @@ export function actOnCategories(rows: readonly CategoryRow[], act: CategoryAct):
     if (parent !== null && !rows.some((r) => r.id === parent)) return fail('The category it is to stand in is gone.');
     if (depthOf(rows, parent) >= DEEPEST) return fail(`Categories nest ${DEEPEST} deep at most.`);
     const slugs = new Set(rows.map((r) => r.slug));
-    return ok(numbered([...rows, { id: act.id, slug: slugOf(name, (s) => slugs.has(s)), name, parent, order: rows.length + 1 }]));
+    return ok(numbered([...rows, { id: act.id, slug: slugOf(name, (s) => slugs.has(s)), name, parent, order: rows.length + 1, former: [] }]));
   }
   return act.do === 'move' ? moved(rows, known as CategoryRow, act) : removed(rows, known as CategoryRow);
 }

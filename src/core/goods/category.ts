@@ -6,6 +6,8 @@ export interface Category {
   readonly path: string;
   readonly parent: string | null;
   readonly order: number;
+  /** Paths it had before it was renamed or moved, the latest last: widgets on live pages and discounts go on meaning it. */
+  readonly former: readonly string[];
 }
 
 /** A category with how many products it and those below it hold. */
@@ -34,6 +36,14 @@ export function withPaths(rows: readonly Omit<Category, 'path'>[]): Category[] {
     }
     return { ...row, path: pathOfNames(names) };
   });
+}
+
+/** Which category a path means now: the one that has it, else the one that had it last. Paths that mean none stay as they are. */
+export function pathsNow(categories: readonly Category[]): ReadonlyMap<string, string> {
+  const now = new Map<string, string>();
+  for (const c of categories) for (const path of c.former) now.set(path, c.path);
+  for (const c of categories) now.delete(c.path);
+  return now;
 }
 
 /**

@@ -17,12 +17,12 @@ describe('categories', () => {
   });
 
   it('that lead round in a circle, or below one that is gone, are told apart all the same', () => {
-    const rows = [{ id: 'a', slug: 'a', name: 'A', parent: 'b', order: 1 }, { id: 'b', slug: 'b', name: 'B', parent: 'a', order: 2 }, { id: 'c', slug: 'c', name: 'C', parent: 'gone', order: 3 }];
+    const rows = [{ id: 'a', slug: 'a', name: 'A', parent: 'b', order: 1, former: [] }, { id: 'b', slug: 'b', name: 'B', parent: 'a', order: 2, former: [] }, { id: 'c', slug: 'c', name: 'C', parent: 'gone', order: 3, former: [] }];
     expect(withPaths(rows).map((c) => c.path)).toEqual(['B / A', 'A / B', 'C']);
   });
 
   it('count a product once, for each they hold it in or below', () => {
-    const all: Category[] = withPaths([{ id: 'b', slug: 'b', name: 'Baskets', parent: null, order: 1 }, { id: 't', slug: 't', name: 'Trugs', parent: 'b', order: 2 }, { id: 'e', slug: 'e', name: 'Empty', parent: null, order: 3 }]);
+    const all: Category[] = withPaths([{ id: 'b', slug: 'b', name: 'Baskets', parent: null, order: 1, former: [] }, { id: 't', slug: 't', name: 'Trugs', parent: 'b', order: 2, former: [] }, { id: 'e', slug: 'e', name: 'Empty', parent: null, order: 3, former: [] }]);
     const goods = [product('one', { categories: ['Baskets', 'Baskets / Trugs'] }), product('two', { categories: ['Baskets / Trugs'] }), product('three')];
     expect(categoryTree(all, goods, true).map((c) => [c.name, c.count, c.children.map((k) => [k.name, k.count])])).toEqual([['Baskets', 2, [['Trugs', 2]]]]);
     expect(categoryTree(all, goods, false).map((c) => c.name)).toEqual(['Baskets', 'Empty']);

@@ -50,3 +50,6 @@ export function parseMoney(text: string, currency: string): Result<Minor> {
   if (!isMinor(value)) return fail('That amount is too large to be kept exactly.');
   return ok(minor(sign ? -value : value));
 }
+
+/** A per cent as a language writes it, without its sign: 5.5 is "5,5" in German. */
+export const percentText = (percent: number, locale: string): string => new Intl.NumberFormat(locale, { maximumFractionDigits: 3 }).format(percent);

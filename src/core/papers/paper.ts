@@ -1,4 +1,4 @@
-import { formatMoney } from '../money/format';
+import { formatMoney, percentText } from '../money/format';
 import type { Minor } from '../money/minor';
 import { fill } from '../storefront/words';
 import type { Invoice } from '../till/invoice';
@@ -19,7 +19,6 @@ export interface Paper {
 }
 
 const dayIn = (iso: string, lang: string): string => new Intl.DateTimeFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
-const percentIn = (percent: number, lang: string): string => new Intl.NumberFormat(lang, { maximumFractionDigits: 3 }).format(percent);
 const named = (l: { readonly name: string; readonly particulars: readonly string[] }): string => (l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name);
 
 /** An invoice or credit note, every figure as it was issued. */
@@ -34,12 +33,12 @@ export function paperOf(i: Invoice): Paper {
     facts: facts(i, w),
     columns: [{ name: w.what, right: false }, { name: w.pieces, right: true }, { name: w.each, right: true }, ...(taxed ? [{ name: w.rate, right: true }] : []), { name: i.included ? w.amount : w.without, right: true }],
     rows: [
-      ...i.lines.map((l) => [named(l), String(l.quantity), money(l.unit), ...(taxed ? [`${percentIn(l.percent, i.locale)} %`] : []), money(i.included ? l.gross : l.net)]),
-      ...i.charges.map((c) => [c.name, '', '', ...(taxed ? [`${percentIn(c.percent, i.locale)} %`] : []), money(i.included ? grossOf(i, c) : c.net)]),
+      ...i.lines.map((l) => [named(l), String(l.quantity), money(l.unit), ...(taxed ? [`${percentText(l.percent, i.locale)} %`] : []), money(i.included ? l.gross : l.net)]),
+      ...i.charges.map((c) => [c.name, '', '', ...(taxed ? [`${percentText(c.percent, i.locale)} %`] : []), money(i.included ? grossOf(i, c) : c.net)]),
     ],
     sums: [
       { label: w.without, value: money(i.totals.withoutTax), strong: false },
-      ...i.rows.filter((r) => r.percent > 0).map((r) => ({ label: `${fill(w.tax, { n: percentIn(r.percent, i.locale) })} ${fill(w.on, { x: money(r.taxable) })}`, value: money(r.tax), strong: false })),
+      ...i.rows.filter((r) => r.percent > 0).map((r) => ({ label: `${fill(w.tax, { n: percentText(r.percent, i.locale) })} ${fill(w.on, { x: money(r.taxable) })}`, value: money(r.tax), strong: false })),
       { label: i.type === 380 ? w.total : w.givenBack, value: money(i.totals.withTax), strong: true },
     ],
     notes: [...(taxed && i.included ? [w.included] : []), ...i.notes],

@@ -53,7 +53,8 @@ export function addForm(v: ProductView, w: Words, short = false): Html | false {
 /** The first sentence or so; whole words only. */
 const shortened = (text: string): string => {
   const line = text.replace(/\s+/g, ' ').trim();
-  return line.length <= 90 ? line : `${line.slice(0, 90).replace(/\s+\S*$/, '')}\u2026`;
+  // By code points: half a letter is none.
+  return line.length <= 90 ? line : `${[...line].slice(0, 90).join('').replace(/\s+\S*$/, '')}\u2026`;
 };
 
 /** Several products, in the form the owner chose. */

@@ -63,6 +63,8 @@ export const categories = sqliteTable('categories', {
   name: text().notNull(),
   parent: text(),
   order: integer().notNull(),
+  /** Paths it had before. */
+  former: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
 }, (t) => [uniqueIndex('categories_slug').on(t.siteId, t.slug)]);
 
 export const goodsCategories = sqliteTable('goods_categories', {
@@ -97,7 +99,8 @@ export interface GoodsChange {
 
 /** All categories as they stood, and who was in those that an act took away. */
 export interface TreeState {
-  readonly rows: readonly CategoryRow[];
+  /** Those of before 2026-12 have no former paths. */
+  readonly rows: readonly (Omit<CategoryRow, 'former'> & Partial<CategoryRow>)[];
   readonly within: readonly { readonly goodsId: string; readonly categoryId: string }[];
 }
 

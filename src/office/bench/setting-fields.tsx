@@ -11,6 +11,7 @@ interface Props {
   readonly values: FieldValues;
   readonly goods: readonly GoodsLine[];
   readonly categories: readonly string[];
+  readonly former: Readonly<Record<string, string>>;
   readonly pictures: readonly string[];
   readonly onChange: (values: Record<string, unknown>) => void;
 }
@@ -38,7 +39,7 @@ function Field(props: FieldProps) {
     <div className={field.as === 'number' ? 'f half' : 'f'}>
       <label className="lab" htmlFor={id}>{field.label}</label>
       {field.as === 'goods' ? <GoodsPick id={id} {...props} value={String(value ?? '')} />
-        : field.as === 'category' ? <select id={id} className="in" value={String(value ?? '')} onChange={(e) => onSet(e.target.value)}><option value="">All goods</option>{props.categories.map((c) => <option key={c}>{c}</option>)}</select>
+        : field.as === 'category' ? <select id={id} className="in" value={props.former[String(value ?? '')] ?? String(value ?? '')} onChange={(e) => onSet(e.target.value)}><option value="">All goods</option>{props.categories.map((c) => <option key={c}>{c}</option>)}</select>
         : field.as === 'number' ? <input id={id} className="in mono" type="number" min={field.least} max={field.most} value={Number(value ?? field.least ?? 1)} onChange={(e) => e.target.checkValidity() && e.target.value && onSet(Number(e.target.value))} />
         : field.as === 'picture' ? <PicturePick id={id} {...props} value={String(value ?? '')} />
         : <Typed id={id} value={String(value ?? '')} long={field.as === 'long-text'} placeholder={field.placeholder ?? ''} onSave={onSet} />}

@@ -33,7 +33,7 @@ export function SettingsPanel({ placed, view, goods, pages, onSlip, moving, onCh
         <div><h2>{name}{onSlip && <OnSlip />}</h2><p>{view.page.name}, {placed.pitchLabel}</p></div>
         <button type="button" className="fold" onClick={onClose} aria-label="Close the settings"><X size={15} /></button>
       </div>
-      {kind && <SettingFields fields={kind.fields} values={placed.settings as FieldValues} goods={goods} categories={view.categories} pictures={view.pictures} onChange={(settings) => onChange({ settings })} />}
+      {kind && <SettingFields fields={kind.fields} values={placed.settings as FieldValues} goods={goods} categories={view.categories} former={view.former} pictures={view.pictures} onChange={(settings) => onChange({ settings })} />}
       <ReachField placed={placed} view={view} pages={pages} onChange={(reach) => onChange({ reach })} />
       <Spellings placed={placed} view={view} onSpell={(spelling) => onChange({ spelling })} />
       <div className="flex gap-2">

@@ -11,19 +11,19 @@ const kinds = [['percent', 'per cent off'], ['amount', 'amount off'], ['price', 
 const dayOf = (wall: string | null): string => wall?.slice(0, 10) ?? '';
 
 /** Codes, and what everybody gets; the first that stand alone are weighed against all the others together. */
-export function DiscountsEditor({ part, goods }: { part: Part<'discounts'>; goods: readonly GoodsLine[] }) {
+export function DiscountsEditor({ part, goods, former }: { part: Part<'discounts'>; goods: readonly GoodsLine[]; former: Readonly<Record<string, string>> }) {
   const { draft, set } = part;
   return (
     <section className="tedit" aria-label="Discounts">
       <header><h1>Discounts</h1><span className="flex gap-2"><button type="button" className="btn" onClick={() => set([...draft, fresh(`CODE${draft.length + 1}`)])}><Plus size={13} aria-hidden />A code</button><button type="button" className="btn" onClick={() => set([...draft, fresh('')])}><Plus size={13} aria-hidden />For everybody</button></span></header>
       {draft.length === 0 && <p className="note">Nothing is set: everybody pays the price that stands on the goods.</p>}
-      {draft.map((d, n) => <Card key={d.id} rule={d} goods={goods} onChange={(to) => set(draft.map((x, i) => (i === n ? to : x)))} onRemove={() => set(draft.filter((_, i) => i !== n))} />)}
+      {draft.map((d, n) => <Card key={d.id} rule={d} goods={goods} former={former} onChange={(to) => set(draft.map((x, i) => (i === n ? to : x)))} onRemove={() => set(draft.filter((_, i) => i !== n))} />)}
       <Foot part={part} />
     </section>
   );
 }
 
-function Card({ rule: d, goods, onChange, onRemove }: { rule: DiscountRule; goods: readonly GoodsLine[]; onChange: (to: DiscountRule) => void; onRemove: () => void }) {
+function Card({ rule: d, goods, former, onChange, onRemove }: { rule: DiscountRule; goods: readonly GoodsLine[]; former: Readonly<Record<string, string>>; onChange: (to: DiscountRule) => void; onRemove: () => void }) {
   const put = (change: Partial<DiscountRule>) => onChange({ ...d, ...change });
   const categories = [...new Set(goods.flatMap((g) => g.categories))].sort();
   const scope = (change: Partial<DiscountRule['scope']>) => put({ scope: { ...d.scope, ...change } });
@@ -39,7 +39,7 @@ function Card({ rule: d, goods, onChange, onRemove }: { rule: DiscountRule; good
         <TextField label="From the day" type="date" value={dayOf(d.from)} onChange={(day) => put({ from: day ? `${day}T00:00` : null })} />
         <TextField label="Ends before" type="date" value={dayOf(d.until)} onChange={(day) => put({ until: day ? `${day}T00:00` : null })} />
       </div>
-      {d.scope.to === 'categories' && <Pick label="Category" all={categories.map((c) => [c, c])} chosen={d.scope.categories} onChange={(c) => scope({ categories: [...c] })} />}
+      {d.scope.to === 'categories' && <Pick label="Category" all={categories.map((c) => [c, c])} chosen={d.scope.categories.map((c) => former[c] ?? c)} onChange={(c) => scope({ categories: [...c] })} />}
       {d.scope.to === 'goods' && <Pick label="Product" all={goods.map((g) => [g.id, g.name])} chosen={d.scope.goods} onChange={(g) => scope({ goods: [...g] })} />}
       <details className="gpart"><summary><h2>When, and how often</h2><span className="note">{[d.leastAmount !== null || d.leastPieces !== null ? 'from a basket of some size' : '', d.limit ? `${d.limit} times in all` : '', d.limitEach ? `${d.limitEach} for each buyer` : '', d.combines ? '' : 'alone'].filter(Boolean).join(', ') || 'always'}</span></summary><div>
         <div className="g-4"><Amount<number | null> label="Goods of at least" empty value={d.leastAmount} placeholder="any" onChange={(v) => put({ leastAmount: v as DiscountRule['leastAmount'] })} /><Count<number | null> label="Pieces at least" empty value={d.leastPieces} placeholder="any" onChange={(leastPieces) => put({ leastPieces })} /><Count<number | null> label="Times in all" empty value={d.limit} placeholder="no end" onChange={(limit) => put({ limit: limit || null })} /><Count<number | null> label="Times each buyer" empty value={d.limitEach} placeholder="no end" onChange={(limitEach) => put({ limitEach: limitEach || null })} /></div>

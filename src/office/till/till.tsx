@@ -65,7 +65,7 @@ function Open({ view }: { view: TillView }) {
       {open === 'letters' && <LettersEditor part={letters} />}
       {open === 'seller' && <SellerEditor part={seller} zone={zone} />}
       {open === 'exchange' && <ExchangeEditor part={exchange} />}
-      {open === 'discounts' && <DiscountsEditor part={discounts} goods={goods} />}
+      {open === 'discounts' && <DiscountsEditor part={discounts} goods={goods} former={view.former} />}
       <TryCart input={input} onChange={setInput} worked={tried.data} problem={tried.error?.message ?? ''} goods={goods} view={view} rules={rules} unsaved={counted.some((s) => changed[s])} />
     </div>
   );

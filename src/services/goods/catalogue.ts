@@ -1,5 +1,5 @@
 import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
-import { type CategoryNode, categoryTree, isIn } from '../../core/goods/category';
+import { type CategoryNode, categoryTree, isIn, pathsNow } from '../../core/goods/category';
 import { type Order, sorted } from '../../core/goods/choose';
 import { type Product, productInput, type ProductForm, type Variant } from '../../core/goods/product';
 import type { Rating } from '../../core/goods/reviews';
@@ -27,6 +27,8 @@ export interface Catalogue {
   /** Ways into the shown goods, empty ones left out. */
   readonly tree: readonly CategoryNode[];
   readonly index: GoodsIndex;
+  /** What a path of a category means now, where the category was renamed or moved since. */
+  readonly pathNow: (path: string) => string;
   /** Shown goods of a category ('' is all) in an order, as they stand at a moment; worked out once a minute at most. */
   readonly inOrder: (category: string, order: Order, at: number) => readonly Product[];
 }
@@ -88,7 +90,8 @@ async function renewed(ctx: Ctx, siteId: string, version: number, lang: string, 
   const shown = all.filter((p) => p.shows === 'shown');
   const index = before?.index ?? new GoodsIndex(lang);
   index.update(before ? fresh : all, before ? rows.filter((r) => r.removedAt).map((r) => r.id) : []);
-  return { version, all, shown, byId, bySlug, index, tree: categoryTree(categories, shown, true), inOrder: ordering(shown, lang) };
+  const now = pathsNow(categories);
+  return { version, all, shown, byId, bySlug, index, pathNow: (path) => now.get(path) ?? path, tree: categoryTree(categories, shown, true), inOrder: ordering(shown, lang) };
 }
 
 /** Lists that are kept of a catalogue: orders, categories, minutes of offers. */

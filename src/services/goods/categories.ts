@@ -9,7 +9,7 @@ import { newId } from '../ids';
 export const listCategories = (ctx: Ctx, siteId: string): Promise<Category[]> => rowsOf(ctx.store.db, siteId);
 
 export const rowsOf = async (db: Db | Tx, siteId: string): Promise<Category[]> =>
-  withPaths(await db.select({ id: categories.id, slug: categories.slug, name: categories.name, parent: categories.parent, order: categories.order }).from(categories).where(eq(categories.siteId, siteId)).orderBy(asc(categories.order)));
+  withPaths(await db.select({ id: categories.id, slug: categories.slug, name: categories.name, parent: categories.parent, order: categories.order, former: categories.former }).from(categories).where(eq(categories.siteId, siteId)).orderBy(asc(categories.order)));
 
 /** Paths of the categories each product is in, in the owner's order. */
 export async function categoriesOfGoods(db: Db | Tx, siteId: string, of?: string | readonly string[]): Promise<Map<string, string[]>> {

@@ -1,6 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { makeWorld, type World } from '../testing';
 import { readSlip } from '../sites/slip';
+import { drawWidget } from '../storefront/widgets';
+import { addToCart } from '../till/cart';
+import { tillView } from '../till/try-cart';
 import { catalogueOf } from './catalogue';
 import { categoryLines, changeCategories } from './category-tree';
 import { listGoods, undoLive } from './goods';
@@ -29,6 +32,26 @@ describe('categories', () => {
     expect((await readSlip(w.ctx, await w.site())).live[0]).toMatchObject({ where: 'Goods', what: 'Category \u201cWoven\u201d renamed' });
     await undoLast();
     expect(await pathsOf('log-basket')).toEqual(['Baskets / Round']);
+  });
+
+  it('that are renamed or moved go on being meant by widgets on live pages and by discounts', async () => {
+    await w.till('discounts', [{ id: 'a', name: 'Baskets', kind: 'percent', percent: 50, scope: { to: 'categories', categories: ['Baskets'] } }]);
+    const shown = async () => {
+      const draw = async (kind: string, attributes: Record<string, string>) => (await drawWidget(w.ctx, await w.site(), { kind, attributes: new Map(Object.entries(attributes)) })).text.match(/data-card="[^"]*"/g);
+      const cart = await addToCart(w.ctx, await w.site(), null, { goods: 'log-basket', quantity: 1, placement: null, page: '/' }, null);
+      return [await draw('row', { source: 'category', category: 'Baskets' }), await draw('shop', { category: 'Baskets / Round' }), cart.total, (await tillView(w.ctx, await w.site())).former.Baskets];
+    };
+    const before = await shown();
+    expect(before).toEqual([['data-card="log-basket"', 'data-card="trug"'], ['data-card="log-basket"'], 3400, undefined]);
+    await act({ do: 'rename', id: await idOf('Baskets'), name: 'Woven' });
+    expect(await shown()).toEqual([...before.slice(0, 3), 'Woven']);
+    await act({ do: 'move', id: await idOf('Woven'), parent: await idOf('Kits'), before: null });
+    expect(await shown()).toEqual([...before.slice(0, 3), 'Kits / Woven']);
+    // A new one of that name is meant from then on.
+    await act({ do: 'add', name: 'Baskets', parent: null });
+    expect((await shown()).slice(2)).toEqual([6800, undefined]);
+    for (let n = 0; n < 3; n++) await undoLast();
+    expect(await shown()).toEqual(before);
   });
 
   it('move, nest, and are refused where that makes no sense', async () => {

@@ -13,7 +13,7 @@ import type { Site } from '../sites/site';
 import { listCategories, rowsOf } from './categories';
 import { record, type Writing, writing } from './changes';
 
-const state = async (tx: Tx, siteId: string, gone: readonly string[] = []): Promise<TreeState> => ({
+const state = async (tx: Tx, siteId: string, gone: readonly string[] = []): Promise<TreeState & { readonly rows: readonly CategoryRow[] }> => ({
   rows: (await rowsOf(tx, siteId)).map(({ path: _, ...row }) => row),
   within: gone.length ? await tx.select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId }).from(goodsCategories).where(inArray(goodsCategories.categoryId, [...gone])) : [],
 });
@@ -23,8 +23,8 @@ async function writeRows(tx: Tx, siteId: string, before: readonly CategoryRow[],
   for (const r of before) if (!is.has(r.id)) await tx.delete(categories).where(eq(categories.id, r.id));
   for (const r of after) {
     const known = was.get(r.id);
-    if (!known) await tx.insert(categories).values({ ...r, siteId });
-    else if (canonical(known) !== canonical(r)) await tx.update(categories).set({ name: r.name, parent: r.parent, order: r.order }).where(eq(categories.id, r.id));
+    if (!known) await tx.insert(categories).values({ ...r, former: [...r.former], siteId });
+    else if (canonical(known) !== canonical(r)) await tx.update(categories).set({ name: r.name, parent: r.parent, order: r.order, former: [...r.former] }).where(eq(categories.id, r.id));
   }
 }
 
@@ -57,8 +57,9 @@ export async function changeCategories(ctx: Ctx, site: Site, asked: unknown, by:
 /** Puts the categories back as they were before an act, when nothing later stands on it. */
 export async function takeTreeBack(w: Writing, tree: { readonly from: TreeState; readonly to: TreeState }): Promise<void> {
   const now = await state(w.tx, w.site.row.id);
-  if (canonical(now.rows) !== canonical(tree.to.rows)) throw conflict('The categories were changed again since. Undo the later change first.');
-  await writeRows(w.tx, w.site.row.id, now.rows, tree.from.rows);
+  const whole = (rows: TreeState['rows']): CategoryRow[] => rows.map((r) => ({ ...r, former: r.former ?? [] }));
+  if (canonical(now.rows) !== canonical(whole(tree.to.rows))) throw conflict('The categories were changed again since. Undo the later change first.');
+  await writeRows(w.tx, w.site.row.id, whole(now.rows), whole(tree.from.rows));
   for (const row of tree.from.within) await w.tx.insert(goodsCategories).values(row).onConflictDoNothing();
 }
 

@@ -119,7 +119,7 @@ export async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order
   const way = order.worked.ways?.find((w) => w.id === order.worked.way);
   return {
     links: ['order', 'files', 'review', 'cart'],
-    goods: [...order.worked.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })), ...order.worked.steps.filter((x) => x.kind === 'discount' || x.kind === 'shipping' || x.kind === 'tax' || x.kind === 'voucher').map((x) => ({ name: stepName(x, order.worked, s), amount: money(x.amount) }))],
+    goods: [...order.worked.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })), ...order.worked.steps.filter((x) => x.kind === 'discount' || x.kind === 'shipping' || x.kind === 'tax' || x.kind === 'voucher').map((x) => ({ name: stepName(x, order.worked, s, locale), amount: money(x.amount) }))],
     text: {
       shop: site.row.name, buyer: order.buyer.name, email: order.buyer.email, number: String(order.number ?? ''), day: new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: rules.zone }).format(order.createdAt), total: money(order.total),
       order: toOwner ? `${ctx.addresses.office}/${site.row.slug}/orders?id=${order.id}` : `${shopUrl(ctx, site)}/thanks/${order.token}`,

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
 import { PassThrough } from 'node:stream';
-import PDFDocument from 'pdfkit';
+import type PDFDocument from 'pdfkit';
 import type { Paper } from '../../core/papers/paper';
 import { paperWordsIn } from '../../core/papers/words';
 import { fill } from '../../core/storefront/words';
@@ -17,7 +17,9 @@ const FOOT = HEIGHT - MARGIN - 24;
 
 /** Papers as one PDF, each on pages of its own. */
 export async function pdfOf(papers: readonly Paper[]): Promise<Buffer> {
-  const doc = new PDFDocument({ size: 'A4', margin: MARGIN, bufferPages: true, autoFirstPage: false, lang: papers[0]?.lang ?? 'en', info: { Title: papers.map((p) => `${p.title} ${p.facts[0]?.value ?? ''}`).join(', ').slice(0, 200) } });
+  // Loaded when it is first needed: it takes a third of a second, and nobody wants a PDF while the machine starts.
+  const { default: PDF } = await import('pdfkit');
+  const doc = new PDF({ size: 'A4', margin: MARGIN, bufferPages: true, autoFirstPage: false, lang: papers[0]?.lang ?? 'en', info: { Title: papers.map((p) => `${p.title} ${p.facts[0]?.value ?? ''}`).join(', ').slice(0, 200) } });
   doc.registerFont('plain', fonts.plain).registerFont('bold', fonts.bold);
   const out = doc.pipe(new PassThrough());
   const chunks: Buffer[] = [];

@@ -1,3 +1,4 @@
+import { pathsNow } from '../../core/goods/category';
 import { kinds } from '../../core/placement/kinds';
 import type { SettingField } from '../../core/placement/kind';
 import { type Placement, writePlacement } from '../../core/placement/placement';
@@ -26,6 +27,8 @@ export interface BenchView {
   /** The same, pinned to this version by its hash; empty where none is served. */
   readonly sealedScript: string;
   readonly categories: readonly string[];
+  /** Paths of categories that were renamed or moved, with what they are now. */
+  readonly former: Readonly<Record<string, string>>;
   readonly pictures: readonly string[];
   readonly sections: readonly { readonly id: string; readonly name: string; readonly pages: number }[];
 }
@@ -64,7 +67,7 @@ export async function benchView(ctx: Ctx, site: Site, path: string): Promise<Ben
     lost: out.lost,
     shelf: kinds.filter((k) => k.built).map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, usualPlace: k.usualPlace, usualReach: k.usualReach, fields: k.fields, pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => pagesIn(site.reading, p.reach))).size })),
     spellings: spellingNames.map((name) => ({ name, label: spellings[name].name, hint: spellings[name].hint })),
-    script: context.scriptTag ?? '', sealedScript: ctx.pinned ? (context.scriptTag ?? '').replace(/src="[^"]*"/, `src="${ctx.pinned.url}" integrity="${ctx.pinned.integrity}" crossorigin="anonymous"`) : '', categories: categories.map((c) => c.path), pictures: site.reading.pictures.map((p) => `/${p.path}`).slice(0, 500),
+    script: context.scriptTag ?? '', sealedScript: ctx.pinned ? (context.scriptTag ?? '').replace(/src="[^"]*"/, `src="${ctx.pinned.url}" integrity="${ctx.pinned.integrity}" crossorigin="anonymous"`) : '', categories: categories.map((c) => c.path), former: Object.fromEntries(pathsNow(categories)), pictures: site.reading.pictures.map((p) => `/${p.path}`).slice(0, 500),
     sections: site.reading.sections.map((s) => ({ id: s.id, name: s.name, pages: site.reading.pages.filter((p) => p.section === s.id).length })),
   };
 }

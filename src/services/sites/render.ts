@@ -4,8 +4,7 @@ import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { buildSitePage, homePage, type ShopPage, shopPagesOf } from './shop-pages';
-import type { Product } from '../../core/goods/product';
-import { catalogueOf } from '../goods/catalogue';
+import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { countShown } from '../storefront/widgets';
 import { sellsIn, type SiteState } from './state';
 import type { Look } from '../../core/look/look';
@@ -17,7 +16,7 @@ export interface Rendering extends SiteState {
   readonly site: Site;
   /** Built as soon as anything sells; none otherwise, so that an empty stall leaves no page behind. */
   readonly shopPages: readonly ShopPage[];
-  readonly goods: readonly Product[];
+  readonly goods: Catalogue;
   readonly names: ReadonlyMap<string, string>;
   readonly look: Look;
   readonly reaches: ReturnType<typeof reachIn>;
@@ -25,8 +24,8 @@ export interface Rendering extends SiteState {
 }
 
 export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise<Rendering> {
-  const { shown, bySlug } = await catalogueOf(ctx, site.row.id);
-  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods: shown, names: new Map([...bySlug].map(([slug, p]) => [slug, p.name])), look: await siteLook(ctx, site), reaches: reachIn(site.reading) };
+  const goods = await catalogueOf(ctx, site.row.id);
+  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods, names: new Map([...goods.bySlug].map(([slug, p]) => [slug, p.name])), look: await siteLook(ctx, site), reaches: reachIn(site.reading) };
 }
 
 /** One page as this state has it: the owner's with its placements, or a page of the shop with those that reach every page. */

@@ -14,7 +14,7 @@ async function entries(ctx: Ctx, site: Site): Promise<FeedEntry[]> {
   const now = ctx.now();
   const free = await freeOfProducts(ctx, site.row.id, goods, all);
   return goods.map((p) => ({
-    url: pageOf(ctx, site, p.slug), name: p.name, summary: p.plain.slice(0, 500), price: decimalText(priceFrom(p, now.getTime()).least, site.row.currency), currency: site.row.currency, categories: p.categories,
+    url: pageOf(ctx, site, p.slug), name: p.name, summary: [...p.plain.slice(0, 1000)].slice(0, 500).join(''), price: decimalText(priceFrom(p, now.getTime()).least, site.row.currency), currency: site.row.currency, categories: p.categories,
     available: p.variants.some((v) => mostOf(free.get(v.id) ?? null, p.stockRule) !== 0), picture: pictureUrl(ctx, p.pictures[0]?.hash ?? null, 960) ?? '', gtin: p.variants[0]?.gtin ?? '', sku: p.variants[0]?.sku ?? '', updated: new Date(p.addedAt).toISOString(),
   }));
 }

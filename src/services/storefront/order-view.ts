@@ -23,7 +23,7 @@ export async function orderPageView(ctx: Ctx, site: Site, token: string, ways: {
   return {
     state: order.state, test: order.test, words: order.state === 'failed' || order.state === 'waiting' ? rules.checkout.failed : rules.checkout.thanks, todo: todoOf(site, rules, order), progress: progressOf(site, order), papers: await papersOf(ctx, site, order), number: String(order.number ?? ''), email: order.buyer.email, total: money(site, order.total, order.currency),
     lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(site, l.amount, order.currency) })),
-    steps: order.worked.steps.filter((s) => s.kind && s.kind !== 'goods' && s.kind !== 'included').map((s) => ({ what: stepName(s, order.worked, w), amount: money(site, s.amount, order.currency) })),
+    steps: order.worked.steps.filter((s) => s.kind && s.kind !== 'goods' && s.kind !== 'included').map((s) => ({ what: stepName(s, order.worked, w, site.row.locale), amount: money(site, s.amount, order.currency) })),
     back: ways.back, retry: ways.retry(order.cart), files: await filesHref(ctx, site, order, false),
     vouchers: order.state === 'paid' ? (await vouchersOf(ctx.store.db, order.id)).map((v) => ({ code: readableCode(v.code), says: voucherWords(site, v) })) : [], reason: order.state === 'failed' ? (last?.detail ?? '') : '',
   };

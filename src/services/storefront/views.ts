@@ -3,7 +3,7 @@ import type { Product } from '../../core/goods/product';
 import { priceNow } from '../../core/goods/price';
 import { asScriptText, structuredData } from '../../core/goods/structured';
 import { variantLabel } from '../../core/goods/variants';
-import { formatMoney } from '../../core/money/format';
+import { formatMoney, percentText } from '../../core/money/format';
 import { inOther } from '../../core/money/exchange';
 import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
@@ -55,8 +55,8 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
       unit: money(site, l.unit), amount: money(site, l.amount), action: `${ways.cartAction}/lines/${l.id}${ways.query}`,
       note: l.available !== null && (asked.get(l.variantId) ?? 0) > l.available ? (l.available === 0 ? w.soldOutMeanwhile : fill(w.leftMeanwhile, { n: l.available })) : '',
     })),
-    steps: cart.steps.filter((s) => s.kind !== 'included').map((s) => ({ what: stepName(s, cart, w), amount: money(site, s.amount) })),
-    within: cart.steps.filter((s) => s.kind === 'included').map((s) => fill(w.taxIn, { n: s.percent ?? 0, x: money(site, s.amount) })),
+    steps: cart.steps.filter((s) => s.kind !== 'included').map((s) => ({ what: stepName(s, cart, w, site.row.locale), amount: money(site, s.amount) })),
+    within: cart.steps.filter((s) => s.kind === 'included').map((s) => fill(w.taxIn, { n: percentText(s.percent ?? 0, site.row.locale), x: money(site, s.amount) })),
     codes: (cart.codes ?? []).map((c) => ({ code: c.code, good: c.says === 'applied' || c.says === 'voucher', says: fill(w[codeWords[c.says]], { x: c.code }) })),
     codeAction: `${ways.cartAction}/codes${ways.query}`,
     again: cart.again.map((a) => fill(w.again, { x: `${money(site, a.amount)} ${everyWords(a.every, wordsIn(site.row.locale))}` })),
@@ -115,10 +115,10 @@ const codeWords = {
 } as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], keyof StepWords>;
 
 /** A step of the sum in the shopper's language. */
-export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords): string {
+export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords, locale: string): string {
   if (s.kind === 'goods' || s.what === 'Goods') return w.goods;
   if (s.kind === 'shipping') return fill(w.shippingBy, { x: cart.ways?.find((x) => x.id === s.id)?.name ?? '' });
-  if (s.kind === 'tax') return fill(w.taxAdded, { n: s.percent ?? 0 });
+  if (s.kind === 'tax') return fill(w.taxAdded, { n: percentText(s.percent ?? 0, locale) });
   if (s.kind === 'abroad') return w.taxOff;
   return s.kind === 'voucher' ? fill(w.giftVoucher, { x: s.id ?? '' }) : s.what;
 }

@@ -90,25 +90,26 @@ async function drawCard(d: Drawing, s: ProductCardSettings): Promise<Html> {
 }
 
 /** How many products a row or a shop front shows today. */
-export function countShown(goods: readonly Product[], settings: Record<string, unknown>, at: number): number {
+export function countShown({ shown, pathNow }: Pick<Catalogue, 'shown' | 'pathNow'>, settings: Record<string, unknown>, at: number): number {
   const s = settings as Partial<ProductRowSettings & ShopFrontSettings>;
-  if (s.perPage) return Math.min(s.perPage, goods.filter((p) => !s.category || isIn(p, s.category)).length);
-  return chooseProducts(goods, { source: s.source ?? 'all', goods: s.goods ?? [], category: s.category ?? '', of: s.of ?? '', order: 'hand', limit: s.limit ?? 4 }, at).length;
+  const category = pathNow(s.category ?? '');
+  if (s.perPage) return Math.min(s.perPage, shown.filter((p) => !category || isIn(p, category)).length);
+  return chooseProducts(shown, { source: s.source ?? 'all', goods: s.goods ?? [], category, of: s.of ?? '', order: 'hand', limit: s.limit ?? 4 }, at).length;
 }
 
 async function drawRow(d: Drawing, s: ProductRowSettings): Promise<Html> {
-  const { shown, bySlug } = await d.goods();
+  const { shown, bySlug, pathNow } = await d.goods();
   // A product that is by link only stands where it was chosen by hand, and nowhere else.
   const own = s.source === 'chosen' ? s.goods.flatMap((slug) => bySlug.get(slug) ?? []).filter((p) => p.shows !== 'hidden') : shown;
-  const chosen = chooseProducts(own, s, d.at, d.lang);
+  const chosen = chooseProducts(own, { ...s, category: pathNow(s.category) }, d.at, d.lang);
   return rowFragment({ ...s, products: await productViews(d.ctx, d.site, chosen, d.w, d.via) }, d.w);
 }
 
 async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
   const { w, state } = d;
-  const { tree, index, byId, inOrder } = await d.goods();
+  const { tree, index, byId, inOrder, pathNow } = await d.goods();
   const flat = (nodes: readonly CategoryNode[]): CategoryNode[] => nodes.flatMap((n) => [n, ...flat(n.children)]);
-  const open = flat(tree).find((c) => (state.category ? c.slug === state.category : c.path === s.category));
+  const open = flat(tree).find((c) => (state.category ? c.slug === state.category : c.path === pathNow(s.category)));
   const order = (orders as readonly string[]).includes(state.sort) ? (state.sort as Order) : s.order;
   const listed = state.find ? await foundIn(state, open?.path ?? '', order, d, { index, byId, inOrder }) : inOrder(open?.path ?? '', order, d.at);
   const { ordered, narrow } = s.narrow ? await narrowing(d, listed) : { ordered: listed, narrow: null };

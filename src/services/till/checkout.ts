@@ -9,7 +9,7 @@ import type { Tx } from '../../data/database';
 import { keep, keepInsert } from '../../data/kept-queries';
 import { carts, orderLines, orders, payments } from '../../data/schema';
 import type { Ctx } from '../context';
-import { conflict, invalid, Refusal } from '../errors';
+import { conflict, invalid, missing, Refusal } from '../errors';
 import { buyable, partsIn, type Pieces, piecesIn } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
@@ -33,8 +33,8 @@ type Way = 'site' | 'ordinary';
 
 /** An order that was begun from a cart and came to nothing yet. */
 const begunFrom = keep({ cart: orders.cart, siteId: orders.siteId }, (q, { cart, siteId }) => q.select().from(orders).where(and(eq(orders.cart, cart), eq(orders.siteId, siteId), inArray(orders.state, ['waiting', 'failed']))).orderBy(desc(orders.createdAt)).limit(1));
-const sayOfCart = keep({ token: carts.token, place: carts.place, way: carts.way, payBy: carts.payBy, remind: carts.remind, said: carts.said }, (q, { token, place, way, payBy, remind, said }) =>
-  q.update(carts).set({ place, way, payBy, remind, said }).where(eq(carts.token, token)).returning({ codes: carts.codes }));
+const sayOfCart = keep({ token: carts.token, siteId: carts.siteId, place: carts.place, way: carts.way, payBy: carts.payBy, remind: carts.remind, said: carts.said }, (q, { token, siteId, place, way, payBy, remind, said }) =>
+  q.update(carts).set({ place, way, payBy, remind, said }).where(and(eq(carts.token, token), eq(carts.siteId, siteId))).returning({ codes: carts.codes }));
 const insertOrder = keepInsert(orders);
 const insertOrderLines = keepInsert(orderLines);
 const insertPayment = keepInsert(payments, 'is left');
@@ -57,10 +57,11 @@ export async function goToPay(ctx: Ctx, site: Site, cart: string, input: Checkou
     const shop = await shopNow(ctx, tx, site.row.id);
     const { rules } = shop;
     const [open] = await begunFrom(tx, { cart, siteId: site.row.id });
+    const [said] = await sayOfCart(tx, { token: cart, siteId: site.row.id, place, way: chosen, payBy, remind, said: formOf(input) });
+    if (!said) throw missing(w.cartGone);
     const { lines } = await basketOf(shop, await linesOf(tx, { cart }), open?.id);
     if (lines.length === 0) throw conflict(w.cartIsEmpty);
-    const [said] = await sayOfCart(tx, { token: cart, place, way: chosen, payBy, remind, said: formOf(input) });
-    const worked = await priced(shop, site, lines.map(bareLine), { codes: said?.codes ?? [], place, way: chosen, email: buyer.email }, open?.id);
+    const worked = await priced(shop, site, lines.map(bareLine), { codes: said.codes, place, way: chosen, email: buyer.email }, open?.id);
     if (worked.noWay) throw conflict(fill(worked.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x: countryName(buyer.country, site.row.locale) }), { fields: { country: fill(w.notSentThere, { x: countryName(buyer.country, site.row.locale) }) } });
     const pieces = piecesIn(worked.lines, partsIn(shop.goods));
     await checkStock(shop, worked, pieces, open?.id ?? '', w);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { pathsNow } from '../../core/goods/category';
 import { priceNow } from '../../core/goods/price';
 import { variantLabel } from '../../core/goods/variants';
 import { startingRates } from '../../core/till/rates';
@@ -7,6 +8,7 @@ import { type BasketLine, type WorkedSum, workOut } from '../../core/till/worked
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import { catalogueOf } from '../goods/catalogue';
+import { listCategories } from '../goods/categories';
 import type { Site } from '../sites/site';
 import { vouchersIn } from './codes';
 import { pageName } from '../sites/names';
@@ -14,6 +16,7 @@ import { connected } from './providers';
 import { countriesIn } from './countries';
 import { pricingFacts, wallClock } from './pricing';
 import { readRules } from './rules';
+import { withPathsNow } from './shop-now';
 
 export interface TillView {
   readonly rules: TillRules;
@@ -22,11 +25,13 @@ export interface TillView {
   readonly start: ReturnType<typeof startingRates>;
   /** Payment providers that are set up. */
   readonly connected: readonly string[];
+  /** Paths of categories that were renamed or moved, with what they are now. */
+  readonly former: Readonly<Record<string, string>>;
   /** Pages of the site, for policies. */
   readonly pages: readonly { readonly address: string; readonly name: string }[];
 }
 
-export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({ rules: await readRules(ctx.store.db, site.row.id), countries: countriesIn('en'), start: startingRates(), connected: connected(ctx), pages: site.reading.pages.map((p) => ({ address: p.address, name: pageName(site, p.path) })) });
+export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({ rules: await readRules(ctx.store.db, site.row.id), countries: countriesIn('en'), start: startingRates(), connected: connected(ctx), former: Object.fromEntries(pathsNow(await listCategories(ctx, site.row.id))), pages: site.reading.pages.map((p) => ({ address: p.address, name: pageName(site, p.path) })) });
 
 const asked = z.object({
   lines: z.array(z.object({ variantId: z.string(), quantity: z.number().int().min(1).max(9_999) })).max(100),
@@ -47,7 +52,8 @@ export async function tryCart(ctx: Ctx, site: Site, input: unknown): Promise<Tri
   const draft = drafted === undefined ? undefined : tillRules.safeParse(drafted);
   if (draft && !draft.success) throw invalid(draft.error.issues[0]?.message ?? 'These rules cannot be worked with.', { path: draft.error.issues[0]?.path });
   const rules = draft?.data ?? (await readRules(ctx.store.db, site.row.id));
-  const { all } = await catalogueOf(ctx, site.row.id, site.row);
+  const goods = await catalogueOf(ctx, site.row.id, site.row);
+  const { all } = goods;
   const known = new Map(all.flatMap((p) => p.variants.map((v) => [v.id, { p, v }] as const)));
   const now = ctx.now();
   const pictures: Record<string, string | null> = {};
@@ -62,5 +68,5 @@ export async function tryCart(ctx: Ctx, site: Site, input: unknown): Promise<Tri
     }];
   });
   const vouchers = await vouchersIn(ctx.store.db, site.row.id, codes, now, '');
-  return { ...workOut({ currency: site.row.currency, locale: site.row.locale, lines: basket, rules, buyer: { place: { country, state: '', postcode }, way, codes, vouchers, wall: wallClock(now, rules.zone), uses: {} } }), pictures };
+  return { ...workOut({ currency: site.row.currency, locale: site.row.locale, lines: basket, rules: withPathsNow(rules, goods), buyer: { place: { country, state: '', postcode }, way, codes, vouchers, wall: wallClock(now, rules.zone), uses: {} } }), pictures };
 }

@@ -1,0 +1,1 @@
+ALTER TABLE `categories` ADD `former` text DEFAULT '[]' NOT NULL;
