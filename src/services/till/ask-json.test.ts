@@ -49,6 +49,20 @@ it('one that says no, sends elsewhere, answers no JSON, or without end, is no an
   await expect(askJson('ftp://127.0.0.1/', {}, 2000)).rejects.toThrow();
 });
 
+it('asks again where a kept connection was closed meanwhile, and only then', async () => {
+  let asked = 0;
+  const at = await serve((req, res) => {
+    asked++;
+    // The second request of a connection finds it closed, as after a pause.
+    if (asked === 2) req.socket.resetAndDestroy();
+    else res.writeHead(200).end(JSON.stringify({ asked }));
+  });
+  expect(await askJson(at, {}, 2000)).toEqual({ asked: 1 });
+  expect(await askJson(at, {}, 2000)).toEqual({ asked: 3 });
+  const always = await serve((req) => void req.socket.resetAndDestroy());
+  await expect(askJson(always, {}, 2000)).rejects.toThrow(/ECONNRESET|hang up/);
+});
+
 it('waits no longer than it was told, for a connection or for the end of an answer', async () => {
   const silent = await serve(() => {});
   await expect(askJson(silent, {}, 50)).rejects.toThrow(/abort|time/i);

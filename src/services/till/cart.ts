@@ -98,8 +98,11 @@ export async function addToCart(ctx: Ctx, site: Site, token: string | null, inpu
     const shop = await shopNow(ctx, tx, site.row.id);
     const known = token && (await exists(tx, site, token)) ? token : undefined;
     const cart = known ?? newToken();
-    const first = key ? (await remember(tx, { key: `cart ${key}`, answer: cart, at: shop.now })).rowsAffected > 0 : true;
-    if (key && !first) return viewOf(shop, site, String((await answerOf(tx, { key: `cart ${key}` }))[0]?.answer));
+    if (key) {
+      const own = `cart ${site.row.id} ${key}`;
+      const { rowsAffected: first } = await remember(tx, { key: own, answer: cart, at: shop.now });
+      if (!first) return viewOf(shop, site, String((await answerOf(tx, { key: own }))[0]?.answer));
+    }
     const { rows, row } = await insertLine(shop, site, cart, input, known !== undefined);
     return drawn(shop, site, cart, rows, row);
   });
