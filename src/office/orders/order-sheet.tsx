@@ -5,6 +5,7 @@ import type { SubscriptionView } from '../../services/till/subscriptions';
 import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
+import { Miniature } from '../ui/miniature';
 import { clock, day, when } from '../ui/when';
 
 export const payNames: Readonly<Record<string, string>> = { card: 'by card', wallet: 'by wallet', transfer: 'by transfer', delivery: 'on delivery', person: 'in person' };
@@ -67,14 +68,24 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
 
 /** The pages and widgets a sale came through, in the order things went into the cart. */
 function CameIn({ order: o }: { order: OrderView }) {
-  const steps = o.lines.flatMap((l) => (l.through ? [{ id: l.id, through: l.through, what: l.name, at: l.at }] : [])).sort((a, b) => a.at.localeCompare(b.at));
+  const steps = o.lines.flatMap((l) => (l.through ? [{ ...l, through: l.through }] : [])).sort((a, b) => a.at.localeCompare(b.at));
   if (steps.length === 0) return null;
   return (
     <>
       <h2 className="oh2">How the sale came in</h2>
-      <ol className="came">{steps.map((s) => <li key={s.id}><span className="mono">{clock(s.at)}</span><Awning kind="buy" flat /><span><b>{s.through}</b><em>{s.what}</em></span></li>)}<li><span className="mono">{clock(o.createdAt)}</span><Awning kind="cart" flat /><span><b>Checkout</b><em>{standing(o)}</em></span></li></ol>
+      <ol className="came">
+        {steps.map((s) => <li key={s.id}><Seen page={s.shown ? s.page : null} kind={s.kind ?? 'buy'} id={s.placementId ?? ''} /><span className="mono">{clock(s.at)}</span><b title={s.through}>{s.through}</b><em>{s.name}</em></li>)}
+        <li><Seen page={o.checkoutPage} kind="cart" id="" /><span className="mono">{clock(o.createdAt)}</span><b>Checkout</b><em>{standing(o)}</em></li>
+      </ol>
     </>
   );
+}
+
+/** A page on the way, drawn small as it is now, with the widget of the sale marked; a page that is not the site's is only signed. */
+function Seen({ page, kind, id }: { page: string | null; kind: string; id: string }) {
+  const { site } = useBoot();
+  if (!page) return <span className="plainpage"><Awning kind={kind} flat /></span>;
+  return <Miniature src={`${site.draftUrl}${page}?stall=mini`} width={112} tallest={78} built={false} kinds={new Map([[id, kind]])} only={id} />;
 }
 
 /** Times and days of the order's files begin anew, for a buyer who lost them. */

@@ -3,7 +3,7 @@ import type { PageCard, SiteOverview } from '../../services/sites/overview';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { Awning, OnSlip } from '../ui/mark';
-import { Miniature } from './miniature';
+import { Miniature } from '../ui/miniature';
 
 const GAP = 18;
 

@@ -3,6 +3,9 @@ import Papa from 'papaparse';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { isCreditorReference } from '../../core/till/creditor-reference';
 import { documents, letters, orders, payments, refunds, subscriptions, variants, vouchers } from '../../data/schema';
+import { edgePitch } from '../../core/site/pitch';
+import { place } from '../sites/placing';
+import { loadPage } from '../sites/site';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode } from './cart';
 import { goToPay, waysToPay } from './checkout';
@@ -324,6 +327,16 @@ describe('numbers', () => {
 });
 
 describe('the list of orders', () => {
+  it('each says which pages of the site it came through, as far as they can be shown, and where it was paid for', async () => {
+    const site = await w.site();
+    const pitch = edgePitch(await loadPage(w.ctx, site, 'index.html'), 'header', 'end');
+    if (!pitch) throw new Error('the header has an end');
+    const { id: placement } = await place(w.ctx, site, { kind: 'buy', settings: { goods: 'trug' }, reach: { to: 'page', page: 'index.html' }, pitch: pitch.address, pitchLabel: pitch.label });
+    await w.buy([{ goods: 'trug', page: '/', placement }, { goods: 'trug', page: '/goods/trug' }, { goods: 'pattern', page: '/about/' }]);
+    expect((await first()).lines.map((l) => [l.page, l.kind, l.shown])).toEqual([['/', 'buy', true], ['/goods/trug', null, false], ['/about/', null, true]]);
+    expect((await first()).checkoutPage).toBe('/checkout/');
+  });
+
   it('finds by number, name, address, product and tracking number; signs that SQL knows are letters like others', async () => {
     await w.buy([{ goods: 'trug' }], 'Ada@Penhallow.example');
     await w.order([{ goods: 'pattern' }], 'tom_100%@riddle.example');

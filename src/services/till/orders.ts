@@ -11,7 +11,7 @@ import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
 import { shopPagesOf } from '../sites/shop-pages';
 import { pageName } from '../sites/names';
-import type { Site } from '../sites/site';
+import { draftPlacements, type Site } from '../sites/site';
 import { addressLines } from './address';
 import { factsOf } from './order-facts';
 import { givenBack } from './refunds';
@@ -142,6 +142,9 @@ export interface OrderView {
     readonly picture: string | null; readonly page: string | null; readonly placementId: string | null;
     /** "Home, buy button after …": the placement the sale came through. */
     readonly through: string | null;
+    /** The sign of that widget, while it stands in the draft; and whether the page can be shown as it is there. */
+    readonly kind: string | null;
+    readonly shown: boolean;
     /** When it was put into the cart. */
     readonly at: string;
   }[];
@@ -150,6 +153,8 @@ export interface OrderView {
   readonly papers: readonly { readonly id: string; readonly series: 'invoice' | 'credit'; readonly number: string }[];
   readonly letters: readonly { readonly kind: string; readonly subject: string; readonly state: string; readonly at: string }[];
   readonly events: readonly { readonly at: string; readonly what: string; readonly detail: string }[];
+  /** Where it was paid for on the site itself; nothing for the plain pages. */
+  readonly checkoutPage: string | null;
 }
 
 /** One order with all that the office shows of it. */
@@ -157,7 +162,7 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
   const { db } = ctx.store;
   const [o] = await db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
   if (!o) throw missing('This order is not known here.');
-  const [lines, paid, events, names, details, running, rules, back, given, papers, post] = await Promise.all([
+  const [lines, paid, events, names, details, running, rules, back, given, papers, post, drafted] = await Promise.all([
     // As they were written: in the order of the sum's lines.
     db.select().from(orderLines).where(eq(orderLines.orderId, id)).orderBy(sql`rowid`),
     db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
@@ -168,7 +173,10 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     db.select().from(refunds).where(eq(refunds.orderId, id)).orderBy(asc(refunds.createdAt)),
     db.select().from(documents).where(eq(documents.orderId, id)).orderBy(asc(documents.issuedAt)),
     db.select().from(letters).where(eq(letters.orderId, id)).orderBy(asc(letters.notBefore)),
+    draftPlacements(ctx, site.row.id),
   ]);
+  const built = shopPagesOf(site, site.row.shop);
+  const isShown = (address: string | null): boolean => address !== null && (site.reading.pages.some((p) => p.address === address) || built.some((p) => p.address === address));
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
   const kindOf = new Map(details.map((p) => [p.id, p.details]));
   const through = (placementId: string | null, page: string | null) => (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
@@ -185,7 +193,7 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
       const line = lines[n];
       return {
         id: l.id, name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0), unit: l.unit, amount: l.amount, paid: lineGross(l),
-        page: line?.page ?? null, placementId: line?.placementId ?? null, picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null, through: through(line?.placementId ?? null, line?.page ?? null), at: (line?.addedAt ?? o.createdAt).toISOString(),
+        page: line?.page ?? null, placementId: line?.placementId ?? null, picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null, through: through(line?.placementId ?? null, line?.page ?? null), kind: drafted.find((p) => p.id === line?.placementId)?.kind ?? null, shown: isShown(line?.page ?? null), at: (line?.addedAt ?? o.createdAt).toISOString(),
       };
     }),
     payments: paid.map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '', provider: p.provider })),
@@ -194,6 +202,7 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     // Letters that will be looked at and left out are no news.
     letters: post.filter((l) => l.state !== 'waiting' || (letterOf(l.kind as LetterKind, rules.letters, site.row.locale).on && (l.kind !== 'files' || hasFiles))).map((l) => ({ kind: l.kind, subject: l.subject, state: l.state, at: (l.sentAt ?? l.notBefore).toISOString() })),
     events: events.map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
+    checkoutPage: o.way === 'site' ? (built.find((p) => p.part === 'checkout')?.address ?? null) : null,
   };
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { Awning } from '../ui/mark';
+import { Awning } from './mark';
 
 /** The page is laid out this wide and drawn small; a height beyond `tallest` is cut. */
 const LAID_OUT = 1240;
@@ -15,10 +15,12 @@ interface Props {
   readonly tallest: number;
   readonly built: boolean;
   readonly kinds: ReadonlyMap<string, string>;
+  /** The only widget that is marked, where not all are meant. */
+  readonly only?: string;
 }
 
 /** A page of the draft, drawn small: the real one, in a frame that runs no script but ours and reaches nothing. Loaded when it comes into view. */
-export function Miniature({ src, width, tallest, built, kinds }: Props) {
+export function Miniature({ src, width, tallest, built, kinds, only }: Props) {
   const box = useRef<HTMLSpanElement>(null);
   const frame = useRef<HTMLIFrameElement>(null);
   const [seen, setSeen] = useState(false);
@@ -43,7 +45,7 @@ export function Miniature({ src, width, tallest, built, kinds }: Props) {
         {seen && <iframe ref={frame} title="Miniature" aria-hidden="true" tabIndex={-1} sandbox="allow-scripts" src={src} style={{ width: LAID_OUT, height: Math.ceil(height / scale), transform: `scale(${scale})` }} />}
         {built && <span className="stripe" />}
       </span>
-      {layout?.widgets.filter((w) => w.y * scale < height).map((w) => (
+      {layout?.widgets.filter((w) => w.y * scale < height && (only === undefined || w.id === only)).map((w) => (
         <Awning key={w.id} kind={kinds.get(w.id) ?? 'buy'} style={{ left: Math.min(width - 4, (w.x + w.w) * scale + 2), top: Math.max(5, (w.y + w.h / 2) * scale) }} />
       ))}
     </span>
