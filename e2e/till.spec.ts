@@ -17,6 +17,15 @@ test('the owner sets shipping, sees it on a cart before it is saved, and takes i
     await expectAccessible(page, `till: ${part}`);
   }
   const ship = page.getByRole('region', { name: 'Shipping', exact: true });
+  // The region this cart goes to is open, the others tell what they cost; another destination opens another.
+  await expect(ship.getByLabel('Name of the region')).toHaveValue('United Kingdom');
+  await expect(ship.getByRole('button', { name: 'Ireland and Europe' })).toHaveAttribute('aria-expanded', 'false');
+  await expect(ship.getByText('no free line').first()).toBeVisible();
+  await tried.getByLabel('Going to').selectOption('IE');
+  await expect(ship.getByLabel('Name of the region')).toHaveValue('Ireland and Europe');
+  await ship.getByRole('button', { name: 'United Kingdom', exact: true }).press('Enter');
+  await tried.getByLabel('Going to').selectOption('GB');
+  await expect(ship.getByLabel('Name of the region')).toHaveValue('United Kingdom');
   await ship.getByLabel('Free from').first().fill('');
   await expect(tried.getByText('\u00a36.95', { exact: true })).toBeVisible();
   await ship.getByLabel('End of band 3').first().fill('4');

@@ -1,4 +1,5 @@
-import { Plus, X } from 'lucide-react';
+import { ChevronDown, ChevronRight, Plus, X } from 'lucide-react';
+import { useState } from 'react';
 import type { Minor } from '../../core/money/minor';
 import type { Region, ShippingRules, ShippingWay } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -18,20 +19,31 @@ const way = (name: string, more: Partial<ShippingWay> = {}): ShippingWay => ({ i
 export function ShippingEditor({ part, view, cart, goods }: { part: Part<'shipping'>; view: TillView; cart: WorkedSum | undefined; goods: readonly GoodsLine[] }) {
   const { draft: s, set } = part;
   const put = (change: Partial<ShippingRules>) => set({ ...s, ...change });
-  const putRegion = (n: number, to: Region) => put({ regions: s.regions.map((r, i) => (i === n ? to : r)) });
-  const add = (name: string, country: string, first: ShippingWay) => put({ regions: [...s.regions, { id: fresh(), name, areas: [{ country, states: [], postcodes: [] }], ways: [first] }] });
+  const [opened, setOpened] = useState<string | null>();
+  const putRegion = (n: number, to: Region) => {
+    // What is being written stays open, wherever the cart goes meanwhile.
+    setOpened(to.id);
+    put({ regions: s.regions.map((r, i) => (i === n ? to : r)) });
+  };
+  const add = (name: string, country: string, first: ShippingWay) => {
+    const id = fresh();
+    put({ regions: [...s.regions, { id, name, areas: [{ country, states: [], postcodes: [] }], ways: [first] }] });
+    setOpened(id);
+  };
+  // One region is open: the one that was opened, else the one this cart goes to.
+  const open = opened === undefined ? (s.regions.find((r) => r.ways.some((x) => x.id === cart?.way)) ?? s.regions[0])?.id : opened;
   const home = view.rules.tax.home.country;
   const homeName = view.countries.find((c) => c.code === home)?.name ?? 'Home';
   return (
     <section className="tedit" aria-label="Shipping">
       <header><h1>Shipping</h1><button type="button" className="btn" onClick={() => add(s.regions.length ? 'Another region' : homeName, s.regions.length ? '*' : home || '*', way('By post'))}>Add a region</button></header>
       {s.regions.length === 0 && <p className="note">Nothing is set yet: shoppers pay no shipping, wherever they are. Add where you send things, or where they are collected.</p>}
-      {s.regions.map((r, n) => <RegionCard key={r.id} region={r} unit={s.unit} goods={goods} view={view} cart={cart} onChange={(to) => putRegion(n, to)} onRemove={() => put({ regions: s.regions.filter((_, i) => i !== n) })} />)}
+      {s.regions.map((r, n) => r.id !== open && s.regions.length > 1 ? <FoldedRegion key={r.id} region={r} unit={s.unit} view={view} cart={cart} onOpen={() => setOpened(r.id)} /> : <RegionCard key={r.id} region={r} onFold={s.regions.length > 1 ? () => setOpened(null) : undefined} unit={s.unit} goods={goods} view={view} cart={cart} onChange={(to) => putRegion(n, to)} onRemove={() => put({ regions: s.regions.filter((_, i) => i !== n) })} />)}
       {s.regions.length > 0 && <p className="flex gap-2"><button type="button" className="btn sm" onClick={() => add('Collect', home || '*', way('Collect in person', { kind: 'collect' }))}><Plus size={12} aria-hidden />Collect in person</button><button type="button" className="btn sm" onClick={() => add('Round here', home || '*', way('Brought by us', { kind: 'local' }))}><Plus size={12} aria-hidden />Deliveries round here</button></p>}
       {s.regions.length > 0 && (
         <div className="g-3">
           <Choice label="Weights are told in" value={s.unit} options={[['kg', 'kilograms'], ['g', 'grams'], ['lb', 'pounds'], ['oz', 'ounces']]} onChange={(unit) => put({ unit })} />
-          <Choice label="\u201cFree from\u201d looks at goods" value={s.freeBy} options={[['after', 'after discounts'], ['before', 'before discounts']]} onChange={(freeBy) => put({ freeBy })} />
+          <Choice label="“Free from” looks at goods" value={s.freeBy} options={[['after', 'after discounts'], ['before', 'before discounts']]} onChange={(freeBy) => put({ freeBy })} />
           <fieldset className="tdays"><legend className="lab">Nothing goes out on</legend>{['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'].map((d, i) => <label key={d}><input type="checkbox" checked={s.closedWeekdays.includes(i)} onChange={(e) => put({ closedWeekdays: e.target.checked ? [...s.closedWeekdays, i].sort() : s.closedWeekdays.filter((x) => x !== i) })} />{d}</label>)}</fieldset>
           <TextField label="Nor on these days" value={s.closedDays.join(' ')} placeholder="2026-12-25 2026-12-26" onChange={(text) => put({ closedDays: text.split(/[\s,]+/).filter((d) => /^\d{4}-\d{2}-\d{2}$/.test(d)) })} />
         </div>
@@ -41,15 +53,43 @@ export function ShippingEditor({ part, view, cart, goods }: { part: Part<'shippi
   );
 }
 
-function RegionCard({ region: r, unit, goods, view, cart, onChange, onRemove }: { region: Region; unit: WeightUnit; goods: readonly GoodsLine[]; view: TillView; cart: WorkedSum | undefined; onChange: (to: Region) => void; onRemove: () => void }) {
-  const name = (code: string) => (code === '*' ? 'Everywhere else' : (view.countries.find((c) => c.code === code)?.name ?? code));
+/** Where a region is, in words. */
+const placeName = (view: TillView, code: string): string => (code === '*' ? 'Everywhere else' : (view.countries.find((c) => c.code === code)?.name ?? code));
+
+/** What a way's bands are told in. */
+const measureText = (x: ShippingWay, weight: WeightUnit, money: (n: number) => string) => (n: number): string => (x.by === 'weight' ? weightText(n, weight) : x.by === 'value' ? money(n) : `${n} pieces`);
+
+/** Where this cart lies on a way's ruler. */
+function onRuler(x: ShippingWay, cart: WorkedSum | undefined): { readonly band: number; readonly measure: number } | null {
+  const offered = cart?.ways?.find((o) => o.id === x.id);
+  return offered && offered.band !== null ? { band: offered.band, measure: offered.measure } : null;
+}
+
+/** A region that is not open: what it costs at one look, and a press to open it. */
+function FoldedRegion({ region: r, unit, view, cart, onOpen }: { region: Region; unit: WeightUnit; view: TillView; cart: WorkedSum | undefined; onOpen: () => void }) {
+  const money = useMoney();
+  const [first] = r.areas;
+  const where = r.areas.length > 1 ? `${r.areas.length} countries` : first ? [placeName(view, first.country), first.postcodes.join(', ') || first.states.join(', ')].filter(Boolean).join(', ') : 'nowhere';
+  const priceOf = (x: ShippingWay): string => [money(x.base), x.each > 0 ? `and ${money(x.each)} for each piece` : '', x.freeFrom !== null && x.base + x.each > 0 ? `free from ${money(x.freeFrom)}` : '', x.hint].filter(Boolean).join(', ');
+  return (
+    <div className="rg">
+      <button type="button" className="rfold" aria-expanded={false} onClick={onOpen}><ChevronRight size={14} aria-hidden /><b>{r.name}</b>{where !== r.name && <span className="note">{where}</span>}</button>
+      {r.ways.map((x) => x.by === 'flat'
+        ? <p key={x.id} className="rflat"><span>{x.name}</span><span className="mono">{priceOf(x)}</span></p>
+        : <div key={x.id}><p className="rflat"><span>{x.name}</span><span className="note">{x.freeFrom === null ? 'no free line' : `free from ${money(x.freeFrom)}`}</span></p><Ruler bands={x.bands} unit={measureText(x, unit, money)} cart={onRuler(x, cart)} /></div>)}
+    </div>
+  );
+}
+
+function RegionCard({ region: r, unit, goods, view, cart, onChange, onRemove, onFold }: { region: Region; unit: WeightUnit; goods: readonly GoodsLine[]; view: TillView; cart: WorkedSum | undefined; onChange: (to: Region) => void; onRemove: () => void; onFold: (() => void) | undefined }) {
+  const name = (code: string) => placeName(view, code);
   const local = r.ways.some((x) => x.kind === 'local');
   const codes = r.areas.flatMap((a) => a.postcodes);
   const [only] = r.areas;
   const states = r.areas.length === 1 && only && (withStates.has(only.country) || only.states.length > 0) ? only.states : null;
   return (
     <div className="rg">
-      <div className="rh"><input className="gname" aria-label="Name of the region" value={r.name} maxLength={80} onChange={(e) => onChange({ ...r, name: e.target.value })} /><button type="button" className="btn sm quiet beet" onClick={onRemove}>Remove</button></div>
+      <div className="rh">{onFold && <button type="button" className="rclose" aria-expanded={true} aria-label={`Fold ${r.name}`} onClick={onFold}><ChevronDown size={14} aria-hidden /></button>}<input className="gname" aria-label="Name of the region" value={r.name} maxLength={80} onChange={(e) => onChange({ ...r, name: e.target.value })} /><button type="button" className="btn sm quiet beet" onClick={onRemove}>Remove</button></div>
       <p className="tareas">{r.areas.map((a, n) => <span key={a.country}>{name(a.country)}<button type="button" aria-label={`Take ${name(a.country)} out of ${r.name}`} disabled={r.areas.length === 1} onClick={() => onChange({ ...r, areas: r.areas.filter((_, i) => i !== n) })}><X size={11} /></button></span>)}
         <select aria-label={`Add a country to ${r.name}`} value="" onChange={(e) => e.target.value && onChange({ ...r, areas: [...r.areas.filter((a) => a.country !== e.target.value), { country: e.target.value, states: [], postcodes: [] }] })}><option value="">Add a country…</option><option value="*">Everywhere else</option>{view.countries.map((c) => <option key={c.code} value={c.code}>{c.name}</option>)}</select></p>
       {(local || codes.length > 0) && <TextField label="Only these postcodes: whole ones, beginnings with a star, or ranges" value={codes.join(', ')} placeholder="WB4*, 10115, 20000-20999" onChange={(text) => onChange({ ...r, areas: r.areas.map((a) => ({ ...a, postcodes: text.split(',').map((x) => x.trim()).filter(Boolean) })) })} />}
@@ -68,9 +108,9 @@ const bys = [['flat', 'one price'], ['weight', 'by weight'], ['value', 'by value
 function WayCard({ way: x, weight, goods, cart, onChange, onRemove }: { way: ShippingWay; weight: WeightUnit; goods: readonly GoodsLine[]; cart: WorkedSum | undefined; onChange: (to: ShippingWay) => void; onRemove: () => void }) {
   const money = useMoney();
   const put = (change: Partial<ShippingWay>) => onChange({ ...x, ...change });
-  const unit = (n: number) => (x.by === 'weight' ? weightText(n, weight) : x.by === 'value' ? money(n) : `${n} pieces`);
+  const unit = measureText(x, weight, money);
   const offered = cart?.ways?.find((o) => o.id === x.id);
-  const here = offered && offered.band !== null ? { band: offered.band, measure: offered.measure } : null;
+  const here = onRuler(x, cart);
   const band = (n: number, change: Partial<ShippingWay['bands'][number]>) => put({ bands: x.bands.map((b, i) => (i === n ? { ...b, ...change } : b)) });
   const last = x.bands.at(-1)?.upTo;
   return (
