@@ -55,7 +55,7 @@ await page.goto(`${office}/withybed/goods?table`);
 await page.getByLabel('Tick all that are shown').check();
 await shot('goods-table', 1500);
 await page.goto(`${office}/withybed/till`);
-await page.getByText('To pay').waitFor();
+await page.getByText('To pay', { exact: true }).waitFor();
 await shot('till', 2000);
 await page.goto(`${office}/withybed/orders`);
 await shot('orders', 1200);

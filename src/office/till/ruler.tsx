@@ -18,17 +18,21 @@ export function spans(bands: readonly Band[]): { readonly from: number; readonly
   });
 }
 
-/** The bands of a way as a ruler, drawn while they are typed: overlaps in marigold, and this cart's place on it. */
-export function Ruler({ bands, unit, cart }: { bands: readonly Band[]; unit: (n: number) => string; cart: { readonly band: number; readonly measure: number } | null }) {
+/** The bands of a way as a ruler, drawn while they are typed: overlaps in marigold, and this cart's place on it. @param told with the ends of bands beneath, and in words, where they stand nowhere else. */
+export function Ruler({ bands, unit, cart, told = false }: { bands: readonly Band[]; unit: (n: number) => string; cart: { readonly band: number; readonly measure: number } | null; told?: boolean }) {
   const money = useMoney();
   const drawn = spans(bands);
   const faults = bandFaults(bands);
   const here = cart && drawn[cart.band];
+  const widthOf = (n: number): string => `${Math.max(6, drawn[n]?.width ?? 0)}%`;
   return (
     <div className="bruler">
       {here && <p className="now" style={{ left: `${Math.min(88, Math.max(10, here.from + here.width / 2))}%` }}>this cart, {unit(cart.measure)}</p>}
       {/* biome-ignore lint/suspicious/noArrayIndexKey: a band has no identity but its place */}
-      <div className="bds" aria-hidden="true">{bands.map((b, n) => <div key={n} className={drawn[n]?.over ? 'bd bad' : n === cart?.band ? 'bd here' : 'bd'} style={{ width: `${Math.max(6, drawn[n]?.width ?? 0)}%` }}><b>{money(b.price)}</b></div>)}</div>
+      <div className="bds" aria-hidden="true">{bands.map((b, n) => <div key={n} className={drawn[n]?.over ? 'bd bad' : n === cart?.band ? 'bd here' : 'bd'} style={{ width: widthOf(n) }}><b>{money(b.price)}</b></div>)}</div>
+      {/* biome-ignore lint/suspicious/noArrayIndexKey: as above */}
+      {told && <div className="tks" aria-hidden="true">{bands.map((b, n) => <span key={n} style={{ width: widthOf(n) }}>{b.upTo === null ? 'and more' : unit(b.upTo)}</span>)}</div>}
+      {told && <p className="sr-only">{bands.map((b) => `${b.upTo === null ? 'above that' : `up to ${unit(b.upTo)}`} ${money(b.price)}`).join(', ')}</p>}
       {faults.map((f) => <p key={f.kind + f.at} className={f.kind === 'end' ? 'note' : 'field-error'}>{f.kind === 'end' ? `Beyond ${unit(bands.at(-1)?.upTo ?? 0)} this way is not offered.` : f.kind === 'none' ? 'No band yet: this way is offered for nothing at all.' : `${f.says.charAt(0).toUpperCase()}${f.says.slice(1)}.`}</p>)}
     </div>
   );

@@ -76,7 +76,7 @@ function FoldedRegion({ region: r, unit, view, cart, onOpen }: { region: Region;
       <button type="button" className="rfold" aria-expanded={false} onClick={onOpen}><ChevronRight size={14} aria-hidden /><b>{r.name}</b>{where !== r.name && <span className="note">{where}</span>}</button>
       {r.ways.map((x) => x.by === 'flat'
         ? <p key={x.id} className="rflat"><span>{x.name}</span><span className="mono">{priceOf(x)}</span></p>
-        : <div key={x.id}><p className="rflat"><span>{x.name}</span><span className="note">{x.freeFrom === null ? 'no free line' : `free from ${money(x.freeFrom)}`}</span></p><Ruler bands={x.bands} unit={measureText(x, unit, money)} cart={onRuler(x, cart)} /></div>)}
+        : <div key={x.id}><p className="rflat"><span>{x.name}</span><span className="note">{x.freeFrom === null ? 'no free line' : `free from ${money(x.freeFrom)}`}</span></p><Ruler bands={x.bands} unit={measureText(x, unit, money)} cart={onRuler(x, cart)} told /></div>)}
     </div>
   );
 }
