@@ -95,6 +95,12 @@ describe('writes that share a commit', () => {
     expect(await gate.join(async (tx) => `${tx} alone`)).toBe('tx alone');
     expect(commands).toEqual([]);
     await expect(gate.join(() => Promise.reject(new Error('no')))).rejects.toThrow('no');
+    const atOnce = () => {
+      throw new Error('before it began');
+    };
+    await expect(gate.join(atOnce)).rejects.toThrow('before it began');
+    await expect(gate.run(atOnce)).rejects.toThrow('before it began');
     expect(await gate.run(async () => 'and goes on')).toBe('and goes on');
+    await expect(new Gate().join(async () => 1)).rejects.toThrow('none to share');
   });
 });

@@ -44,6 +44,7 @@ export class Gate<T = never> {
 
   /** Runs `work` in a transaction that it may share with its neighbours in the queue. Told as done when it is committed. */
   join<R>(work: (tx: T) => Promise<R>): Promise<R> {
+    if (!this.on) return Promise.reject(new Error('a gate that opens no transactions has none to share'));
     return this.#enter((resolve, reject) => ({ joins: work, resolve, reject }));
   }
 
@@ -66,15 +67,13 @@ export class Gate<T = never> {
       const other = this.#queue.findIndex((j) => !j.joins);
       const joining = this.#queue.splice(0, Math.min(TOGETHER, other === -1 ? this.#queue.length : Math.max(other, 1)));
       const [first] = joining;
-      if (first?.alone) await first.alone().then(first.resolve, first.reject);
-      else await this.#together(joining);
+      if (first?.alone) await Promise.resolve().then(first.alone).then(first.resolve, first.reject);
+      else if (this.on) await this.#together(this.on, joining);
     }
     this.#busy = false;
   }
 
-  async #together(jobs: readonly Job<T>[]): Promise<void> {
-    const { on } = this;
-    if (!on) throw new Error('a gate that opens no transactions has none to share');
+  async #together(on: Transactions<T>, jobs: readonly Job<T>[]): Promise<void> {
     const told: (() => void)[] = [];
     const [only] = jobs;
     const all = async (tx: T): Promise<void> => {
