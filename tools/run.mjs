@@ -50,9 +50,11 @@ if (options.fresh) {
   await rm(data, { recursive: true, force: true });
 }
 
+const isThere = (path) => access(path).then(() => true, () => false);
+
 /** Level by level: Node's recursive mkdir never returns where a folder that is there refuses any child (/proc). */
 async function makeFolder(dir) {
-  const there = () => access(dir).then(() => true, () => false);
+  const there = () => isThere(dir);
   if (await there()) return;
   if (dir !== dirname(dir)) await makeFolder(dirname(dir));
   await mkdir(dir).catch(async (e) => { if (e.code !== 'EEXIST' || !(await there())) throw e; });
@@ -103,7 +105,12 @@ try {
       start('standins/mailbox.js', { MAILBOX_PORT: String(port + 5), MAILBOX_SMTP_PORT: String(port + 6), MAILBOX_DATA: join(data, 'mailbox') }),
       start('standins/site-host.js', { HOST_PORT: String(port + 3), HOST_KEY: keys.host, HOST_DATA: join(data, 'host') }),
     ]);
-    if (!options.bare) await start('demo/seed.js');
+    // Seeding looks whether there is anything to do, but loading it takes longer than looking here.
+    const seeded = join(data, 'demo-seeded');
+    if (!options.bare && !((await isThere(seeded)) && (await isThere(join(data, 'stall.db'))))) {
+      await start('demo/seed.js');
+      await writeFile(seeded, 'The demo data was made. Delete this file to have it looked over at the next start.\n');
+    }
   }
   const server = await start('server/main.js');
   server.on('exit', (code) => end(code ?? 0));
