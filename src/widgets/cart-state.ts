@@ -68,8 +68,20 @@ export interface CartLine {
   readonly texts?: readonly string[];
 }
 
-/** Puts pieces into the cart on the server, and keeps what it answers. @throws Error with a sentence for the shopper. */
-export async function addToCart(shop: string, line: CartLine): Promise<CartState> {
+const underWay = new Map<string, Promise<CartState>>();
+
+/**
+ * Puts pieces into the cart on the server, and keeps what it answers. One after the other: two that were pressed at once before
+ * there is a cart would make two of them, and one would be lost. @throws Error with a sentence for the shopper.
+ */
+export function addToCart(shop: string, line: CartLine): Promise<CartState> {
+  const next = () => add(shop, line);
+  const turn = underWay.get(shop)?.then(next, next) ?? next();
+  underWay.set(shop, turn);
+  return turn;
+}
+
+async function add(shop: string, line: CartLine): Promise<CartState> {
   const { token } = cartOf(shop);
   const api = `${apiOf(shop)}/carts${token ? `/${token}/lines` : ''}`;
   const answer = await fetch(api, {
