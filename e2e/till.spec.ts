@@ -36,9 +36,14 @@ test('the owner sets shipping, sees it on a cart before it is saved, and takes i
   await ship.getByLabel('Price of band 2').first().fill('7.50');
   await expect(tried.getByText('\u00a37.50', { exact: true })).toBeVisible();
   await expect(tried.getByText('with what is typed')).toBeVisible();
+  const undo = page.getByRole('button', { name: 'Undo Till: Shipping changed' });
+  await expect(undo.first()).toBeVisible();
+  const before = await undo.count();
   await ship.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Saved, and live. The slip has the undo.')).toBeVisible();
-  await page.getByRole('button', { name: 'Undo Till: Shipping changed' }).first().click();
+  // The newest is the one to undo: it has to be there first.
+  await expect(undo).toHaveCount(before + 1);
+  await undo.first().click();
   await expect(ship.getByLabel('Free from').first()).toHaveValue('80.00');
 });
 
