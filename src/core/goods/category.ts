@@ -38,7 +38,7 @@ export function withPaths(rows: readonly Omit<Category, 'path'>[]): Category[] {
   });
 }
 
-/** Which category a path means now: the one that has it, else the one that had it last. Paths that mean none stay as they are. */
+/** Which category a path means now: the one that has it, else one that had it before. Paths that mean none stay as they are. */
 export function pathsNow(categories: readonly Category[]): ReadonlyMap<string, string> {
   const now = new Map<string, string>();
   for (const c of categories) for (const path of c.former) now.set(path, c.path);

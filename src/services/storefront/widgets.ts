@@ -140,7 +140,7 @@ async function narrowing(d: Drawing, listed: readonly Product[]): Promise<{ orde
   const n: Narrowing = { least: money(state.least), most: money(state.most), inStock: state.stock, onOffer: state.offer, tags: state.tags };
   const by = narrowedBy(n);
   if (by === 0 && listed.length < WORTH_NARROWING) return { ordered: listed, narrow: null };
-  const free = n.inStock ? await freeOfProducts(d.ctx, site.row.id, listed, await catalogueOf(d.ctx, site.row.id, site.row)) : undefined;
+  const free = n.inStock ? await freeOfProducts(d.ctx, site.row.id, listed, await d.goods()) : undefined;
   const facets = kept(listed, d.at);
   const chosen = new Set(state.tags.map((t) => t.toLowerCase()));
   const tags = [...facets.tags, ...state.tags.filter((t) => !facets.tags.some((f) => f.name.toLowerCase() === t.toLowerCase())).map((name) => ({ name, count: 0 }))];
