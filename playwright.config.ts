@@ -8,7 +8,9 @@ export default defineConfig({
   workers: 1,
   retries: 0,
   globalSetup: './e2e/support/start.ts',
-  reporter: process.env.STALL_REPORT ? [['list'], ['json', { outputFile: process.env.STALL_REPORT }]] : [['list']],
+  reporter: process.env.STALL_REPORT
+    ? [['list'], ['json', { outputFile: process.env.STALL_REPORT }]]
+    : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
@@ -17,7 +19,14 @@ export default defineConfig({
     actionTimeout: 30_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
     },
   },
 });

@@ -24,7 +24,10 @@ interface Tally {
 
 /** Chrome and menu as the engine finds them, against marks made by hand: precision and recall by region. */
 export async function chrome(): Promise<Figure[]> {
-  const tally = Object.fromEntries(regions.map((r) => [r, { right: 0, found: 0, marked: 0 }])) as Record<Region, Tally>;
+  const tally = Object.fromEntries(regions.map((r) => [r, { right: 0, found: 0, marked: 0 }])) as Record<
+    Region,
+    Tally
+  >;
   const misses: string[] = [];
   let pages = 0;
   let sites = 0;
@@ -39,11 +42,22 @@ export async function chrome(): Promise<Figure[]> {
   return regions.map((r) => {
     const t = tally[r];
     const share = (n: number, all: number) => (all ? `${Math.round((n / all) * 1000) / 10} %` : 'none');
-    return figure(`${r}: precision / recall`, `${share(t.right, t.found)} / ${share(t.right, t.marked)}`, of, `${t.right} right, ${t.found} found, ${t.marked} marked`, '');
+    return figure(
+      `${r}: precision / recall`,
+      `${share(t.right, t.found)} / ${share(t.right, t.marked)}`,
+      of,
+      `${t.right} right, ${t.found} found, ${t.marked} marked`,
+      '',
+    );
   });
 }
 
-async function compare(root: string, site: LabelledSite, tally: Record<Region, Tally>, misses: string[]): Promise<number> {
+async function compare(
+  root: string,
+  site: LabelledSite,
+  tally: Record<Region, Tally>,
+  misses: string[],
+): Promise<number> {
   const files = await openSite(root);
   const reading = await readSite(files);
   const names = Object.keys(site.pages);
@@ -64,7 +78,10 @@ async function compare(root: string, site: LabelledSite, tally: Record<Region, T
       if (marked.length) t.marked++;
       const right = got.length > 0 && marked.length > 0 && overlap(got, marked) >= SAME;
       if (right) t.right++;
-      else if (got.length || marked.length) misses.push(`${site.of.name} ${name} ${region}: marked ${mark ?? 'none'}, found ${got.map(nameOf).join(' + ') || 'none'} ${got.length && marked.length ? overlap(got, marked).toFixed(2) : ''} (${spot?.by ?? ''} ${spot?.confidence ?? ''})`);
+      else if (got.length || marked.length)
+        misses.push(
+          `${site.of.name} ${name} ${region}: marked ${mark ?? 'none'}, found ${got.map(nameOf).join(' + ') || 'none'} ${got.length && marked.length ? overlap(got, marked).toFixed(2) : ''} (${spot?.by ?? ''} ${spot?.confidence ?? ''})`,
+        );
     }
   }
   return names.length;
@@ -77,7 +94,8 @@ function overlap(a: readonly Element[], b: readonly Element[]): number {
   const [fromA, toA] = rangeOf(a);
   const [fromB, toB] = rangeOf(b);
   const both = Math.max(0, Math.min(toA, toB) - Math.max(fromA, fromB));
-  const letters = (els: readonly Element[]) => els.reduce((n, e) => n + rawText(e).replace(/\s+/g, '').length, 0);
+  const letters = (els: readonly Element[]) =>
+    els.reduce((n, e) => n + rawText(e).replace(/\s+/g, '').length, 0);
   if (both === 0) return 0;
   const [small, large] = [Math.min(letters(a), letters(b)), Math.max(letters(a), letters(b))];
   return large === 0 ? both / (Math.max(toA, toB) - Math.min(fromA, fromB)) : small / large;
@@ -107,5 +125,6 @@ function elementsOf(body: Element, mark: string, where: string): Element[] {
 const matches = (selector: string) => {
   const [, tag = '', rest = ''] = /^([a-z0-9]*)(.*)$/.exec(selector) ?? [];
   const wanted = rest.split(/(?=[#.])/).filter(Boolean);
-  return (el: Element): boolean => (!tag || el.tagName === tag) && wanted.every((w) => namesOf(el).includes(w.slice(1)));
+  return (el: Element): boolean =>
+    (!tag || el.tagName === tag) && wanted.every((w) => namesOf(el).includes(w.slice(1)));
 };

@@ -27,12 +27,19 @@ async function inTheMiddle() {
   const { faults, paid } = await s.audit();
   await s.end();
   const cut = ended.filter((e) => e.status === 'rejected').length;
-  return figure(`kill -9 in the middle of ${CHECKOUTS} checkouts`, faults.length === 0 ? 'the books agree' : `THEY DO NOT AGREE: ${faults.join(', ')}`, '', `${paid} paid, ${cut} cut off`, 'no half order');
+  return figure(
+    `kill -9 in the middle of ${CHECKOUTS} checkouts`,
+    faults.length === 0 ? 'the books agree' : `THEY DO NOT AGREE: ${faults.join(', ')}`,
+    '',
+    `${paid} paid, ${cut} cut off`,
+    'no half order',
+  );
 }
 
 /** Shoppers who are back before the notice: the shop asks the provider. */
 async function lookAgain(s: KillableShop): Promise<void> {
-  for (const { token } of (await s.db.execute("SELECT token FROM orders WHERE state = 'waiting'")).rows) await ask(`${s.shop}/v1/withybed/orders/${String(token)}/page?part=thanks`);
+  for (const { token } of (await s.db.execute("SELECT token FROM orders WHERE state = 'waiting'")).rows)
+    await ask(`${s.shop}/v1/withybed/orders/${String(token)}/page?part=thanks`);
 }
 
 /** Milliseconds after a step was begun at which the machine stops: nought is at once. */
@@ -44,7 +51,15 @@ const MOMENTS = [0, 2, 4, 7, 11, 16, 24];
  */
 async function atEveryStep() {
   const s = await killableShop(4920, 1000);
-  const form = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'WB4 2TR', country: 'GB', total: String(PRICE) };
+  const form = {
+    email: 'b@buyers.example',
+    name: 'Buyer',
+    street: '1 Row',
+    town: 'Town',
+    postcode: 'WB4 2TR',
+    country: 'GB',
+    total: String(PRICE),
+  };
   const api = `${s.shop}/v1/withybed`;
   const ways = `?cart=&checkout=&back=`;
   const faults: string[] = [];
@@ -75,5 +90,13 @@ async function atEveryStep() {
     }
   }
   await s.end();
-  return figure(`kill -9 at every step of a checkout, ${n} times`, faults.length === 0 ? 'each paid once, the books agree' : `THEY DO NOT AGREE: ${faults.slice(0, 5).join('; ')}`, '', `${MOMENTS.length} moments of 3 steps`, 'no half order, no double charge, no lost stock');
+  return figure(
+    `kill -9 at every step of a checkout, ${n} times`,
+    faults.length === 0
+      ? 'each paid once, the books agree'
+      : `THEY DO NOT AGREE: ${faults.slice(0, 5).join('; ')}`,
+    '',
+    `${MOMENTS.length} moments of 3 steps`,
+    'no half order, no double charge, no lost stock',
+  );
 }

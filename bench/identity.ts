@@ -13,7 +13,12 @@ import { type Figure, figure } from './support/figure';
 import { seeded } from './support/make-site';
 import { fetchPackage } from './support/outside-sites';
 
-const context: PlaceContext = { shopUrl: 'https://shop.example/w', scriptUrl: 'https://shop.example/stall.js', cartHref: 'cart/', productName: () => 'K\u00f6rbchen & "Rod"' };
+const context: PlaceContext = {
+  shopUrl: 'https://shop.example/w',
+  scriptUrl: 'https://shop.example/stall.js',
+  cartHref: 'cart/',
+  productName: () => 'K\u00f6rbchen & "Rod"',
+};
 
 interface Tally {
   pages: number;
@@ -27,7 +32,10 @@ interface Tally {
 export async function identity(): Promise<Figure[]> {
   const next = seeded(11);
   const sites: Tally = { pages: 0, bytes: 0, set: 0, told: 0, broken: [] };
-  for (const root of ['demo/withybed', ...(await Promise.all(labelledSites.map(async (s) => (await fetchPackage(s.of)) ?? '')))].filter(Boolean)) {
+  for (const root of [
+    'demo/withybed',
+    ...(await Promise.all(labelledSites.map(async (s) => (await fetchPackage(s.of)) ?? ''))),
+  ].filter(Boolean)) {
     const files = await openSite(root);
     for (const path of files.paths.filter(isPagePath)) tryPage(path, await files.read(path), next, sites);
   }
@@ -35,13 +43,23 @@ export async function identity(): Promise<Figure[]> {
   const dir = 'node_modules/html5/test/data/tree-construction';
   for (const name of (await readdir(dir)).filter((f) => f.endsWith('.dat'))) {
     const text = await readFile(join(dir, name), 'latin1');
-    for (const [n, data] of [...text.matchAll(/(?:^|\n)#data\n([\s\S]*?)\n#errors/g)].entries()) tryPage(`${name}-${n}.html` as PagePath, Buffer.from(data[1] ?? '', 'latin1'), next, cases);
+    for (const [n, data] of [...text.matchAll(/(?:^|\n)#data\n([\s\S]*?)\n#errors/g)].entries())
+      tryPage(`${name}-${n}.html` as PagePath, Buffer.from(data[1] ?? '', 'latin1'), next, cases);
   }
-  return [row('every page of the sites', sites), row('inputs of html5lib tree construction (html5 1.0.5)', cases)];
+  return [
+    row('every page of the sites', sites),
+    row('inputs of html5lib tree construction (html5 1.0.5)', cases),
+  ];
 }
 
 const row = (what: string, t: Tally): Figure =>
-  figure(`place and strip is identity: ${what}`, t.broken.length ? `broken on ${t.broken.length}: ${t.broken.slice(0, 3).join(', ')}` : 'on all', `${t.pages} pages, ${(t.bytes / 1e6).toFixed(1)} MB`, `${t.set} set, ${t.told} told`, 'on all');
+  figure(
+    `place and strip is identity: ${what}`,
+    t.broken.length ? `broken on ${t.broken.length}: ${t.broken.slice(0, 3).join(', ')}` : 'on all',
+    `${t.pages} pages, ${(t.bytes / 1e6).toFixed(1)} MB`,
+    `${t.set} set, ${t.told} told`,
+    'on all',
+  );
 
 function tryPage(path: PagePath, bytes: Uint8Array, next: (below: number) => number, t: Tally): void {
   const parsed = parsePageFile(path, bytes);
@@ -50,13 +68,27 @@ function tryPage(path: PagePath, bytes: Uint8Array, next: (below: number) => num
   const pitches = listPitches(page);
   const placements: Placement[] = Array.from({ length: Math.min(4, pitches.length) }, (_, n) => {
     const pitch = pitches[next(pitches.length)] as (typeof pitches)[number];
-    return placement.parse({ id: `ident00${n}`, kind: n % 2 ? 'cart' : 'buy', settings: n % 2 ? {} : { goods: 'rod' }, spelling: spellingNames[next(spellingNames.length)], pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'every' }, order: n });
+    return placement.parse({
+      id: `ident00${n}`,
+      kind: n % 2 ? 'cart' : 'buy',
+      settings: n % 2 ? {} : { goods: 'rod' },
+      spelling: spellingNames[next(spellingNames.length)],
+      pitch: pitch.address,
+      pitchLabel: pitch.label,
+      reach: { to: 'every' },
+      order: n,
+    });
   });
   const out = placeOnPage(page, placements, context);
   t.pages++;
   t.bytes += bytes.length;
   t.set += out.placed.length;
   t.told += out.lost.length;
-  const whole = Buffer.from(strip(out.bytes).bytes).equals(bytes) && holdsTreeLaw(page, out.edits.map((edit) => ({ edit })));
+  const whole =
+    Buffer.from(strip(out.bytes).bytes).equals(bytes) &&
+    holdsTreeLaw(
+      page,
+      out.edits.map((edit) => ({ edit })),
+    );
   if (!whole) t.broken.push(path);
 }

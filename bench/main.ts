@@ -17,12 +17,30 @@ import { shift } from './shift';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
-const measurements: Readonly<Record<string, Measurement>> = { script, shift, office, goods, price, read, orders, notices, rush, crash, start, identity, reading, chrome, reanchor };
+const measurements: Readonly<Record<string, Measurement>> = {
+  script,
+  shift,
+  office,
+  goods,
+  price,
+  read,
+  orders,
+  notices,
+  rush,
+  crash,
+  start,
+  identity,
+  reading,
+  chrome,
+  reanchor,
+};
 
 const args = process.argv.slice(2);
 const names = args.filter((a) => !a.startsWith('--'));
 if (args.includes('--help') || names.some((n) => !measurements[n])) {
-  process.stdout.write(`Usage: bin/bench [NAME] [--json] [--write]\n  NAME     one of ${Object.keys(measurements).join(', ')}; all when none is named\n  --write  put the figures into docs/benchmarks.md\n`);
+  process.stdout.write(
+    `Usage: bin/bench [NAME] [--json] [--write]\n  NAME     one of ${Object.keys(measurements).join(', ')}; all when none is named\n  --write  put the figures into docs/benchmarks.md\n`,
+  );
   process.exit(args.includes('--help') ? 0 : 2);
 }
 
@@ -32,12 +50,25 @@ for (const name of names.length ? names : Object.keys(measurements)) {
   results[name] = (await measurements[name]?.()) ?? [];
 }
 const machine = `${cpus().length} x ${cpus()[0]?.model.trim()}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node.js ${process.version}, ${process.platform}`;
-const rows = Object.entries(results).flatMap(([name, figures]) => figures.map((f) => `| ${name} | ${f.what} | ${f.value} | ${f.baseline} | ${f.ratio} | ${f.aim} |`));
-const table = ['| name | what | figure | baseline, same run | ratio | aim |', '|---|---|---|---|---|---|', ...rows].join('\n');
-if (args.includes('--json')) process.stdout.write(`${JSON.stringify({ machine, at: new Date().toISOString(), results }, null, 2)}\n`);
+const rows = Object.entries(results).flatMap(([name, figures]) =>
+  figures.map((f) => `| ${name} | ${f.what} | ${f.value} | ${f.baseline} | ${f.ratio} | ${f.aim} |`),
+);
+const table = [
+  '| name | what | figure | baseline, same run | ratio | aim |',
+  '|---|---|---|---|---|---|',
+  ...rows,
+].join('\n');
+if (args.includes('--json'))
+  process.stdout.write(`${JSON.stringify({ machine, at: new Date().toISOString(), results }, null, 2)}\n`);
 else process.stdout.write(`${table}\n\n${machine}\n`);
 if (args.includes('--write')) {
   const doc = await readFile('docs/benchmarks.md', 'utf8');
-  await writeFile('docs/benchmarks.md', doc.replace(/<!--figures-->[\s\S]*<!--\/figures-->/, `<!--figures-->\n${table}\n\nMeasured ${new Date().toISOString().slice(0, 10)} on ${machine}.\n<!--/figures-->`));
+  await writeFile(
+    'docs/benchmarks.md',
+    doc.replace(
+      /<!--figures-->[\s\S]*<!--\/figures-->/,
+      `<!--figures-->\n${table}\n\nMeasured ${new Date().toISOString().slice(0, 10)} on ${machine}.\n<!--/figures-->`,
+    ),
+  );
 }
 process.exit(0);

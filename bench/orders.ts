@@ -19,7 +19,14 @@ const ROUNDS = 8;
 const WARM_ROUNDS = 2;
 /** Shoppers at a time: as many as a busy small shop would ever have at its till. */
 const AT_ONCE = 20;
-const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'WB4 2TR', country: 'GB' };
+const buyer = {
+  email: 'b@buyers.example',
+  name: 'Buyer',
+  street: '1 Row',
+  town: 'Town',
+  postcode: 'WB4 2TR',
+  country: 'GB',
+};
 
 /** A payment provider that says yes at once, elsewhere, as providers are. */
 const PROVIDER = `require('node:http').createServer((q,s)=>{let b='';q.on('data',(d)=>b+=d).on('end',()=>{const {reference}=JSON.parse(b);s.writeHead(201,{'content-type':'application/json'}).end(JSON.stringify({id:'pay_'+reference,url:'https://cards.example/'+reference}))})}).listen(0,'127.0.0.1',function(){console.log(this.address().port)})`;
@@ -39,7 +46,9 @@ export const orders: Measurement = async () => {
   await w.ctx.store.db.run(sql`PRAGMA wal_checkpoint(TRUNCATE)`);
   await copyFile(join(w.dir, 'stall.db'), join(dir, 'bare.db'));
   const recorded = recordWrites();
-  const bare = fork(fileURLToPath(new URL('./bare-child.js', import.meta.url)), [join(dir, 'bare.db')], { serialization: 'advanced' });
+  const bare = fork(fileURLToPath(new URL('./bare-child.js', import.meta.url)), [join(dir, 'bare.db')], {
+    serialization: 'advanced',
+  });
   await once(bare, 'message');
   const rounds: { ours: number; bare: number }[] = [];
   for (let round = 0; round < ROUNDS + WARM_ROUNDS; round++) {
@@ -58,20 +67,44 @@ export const orders: Measurement = async () => {
   const rate = (ms: number[]) => `${(ORDERS / (median(ms) / 1000)).toFixed(0)}/s`;
   const each = (n: number) => (n / (ORDERS * (ROUNDS + WARM_ROUNDS))).toFixed(0);
   const writes = recorded.reduce((n, t) => n + t.length, 0);
-  return [figure('orders with full durability', rate(rounds.map((r) => r.ours)), `bare libSQL, the same ${each(writes)} writes in ${each(recorded.length)} transactions ${rate(rounds.map((r) => r.bare))}`, median(rounds.map((r) => r.bare / r.ours)).toFixed(2), 'ratio 0.5 or more')];
+  return [
+    figure(
+      'orders with full durability',
+      rate(rounds.map((r) => r.ours)),
+      `bare libSQL, the same ${each(writes)} writes in ${each(recorded.length)} transactions ${rate(rounds.map((r) => r.bare))}`,
+      median(rounds.map((r) => r.bare / r.ours)).toFixed(2),
+      'ratio 0.5 or more',
+    ),
+  ];
 };
 
 async function make(w: World, from: number, count: number): Promise<void> {
   const site = await w.site();
   let next = from;
   const one = async (i: number) => {
-    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, `key-bench-${i}`);
+    const cart = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      `key-bench-${i}`,
+    );
     const { url } = await goToPay(w.ctx, site, cart.token, { ...buyer, total: 4200 }, 'site');
     const reference = url.split('/').at(-1) ?? '';
-    const body = JSON.stringify({ type: 'payment.approved', data: { id: 'p', reference, amount: 4200, currency: 'GBP', detail: 'card' } });
-    await takeNotice(w.ctx, 'card', sign(noticeSecret, `msg_${i}`, Math.floor(Date.now() / 1000), body), body);
+    const body = JSON.stringify({
+      type: 'payment.approved',
+      data: { id: 'p', reference, amount: 4200, currency: 'GBP', detail: 'card' },
+    });
+    await takeNotice(
+      w.ctx,
+      'card',
+      sign(noticeSecret, `msg_${i}`, Math.floor(Date.now() / 1000), body),
+      body,
+    );
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, async () => {
-    while (next < from + count) await one(next++);
-  }));
+  await Promise.all(
+    Array.from({ length: AT_ONCE }, async () => {
+      while (next < from + count) await one(next++);
+    }),
+  );
 }

@@ -11,17 +11,40 @@ export const read: Measurement = async () => {
   const demo = await startDemo(4860);
   const path = '/v1/withybed/page?goods=round-log-basket';
   const { body } = await ask(`http://shop.localhost:${demo.port + 1}${path}`);
-  const bare = spawn(process.execPath, ['-e', `const b=Buffer.from(process.env.BODY);require('node:http').createServer((q,s)=>{s.writeHead(200,{'content-type':'application/json; charset=utf-8','content-length':b.length});s.end(b)}).listen(4869,'127.0.0.1',()=>console.log('ready'))`], { env: { ...process.env, BODY: body }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const bare = spawn(
+    process.execPath,
+    [
+      '-e',
+      `const b=Buffer.from(process.env.BODY);require('node:http').createServer((q,s)=>{s.writeHead(200,{'content-type':'application/json; charset=utf-8','content-length':b.length});s.end(b)}).listen(4869,'127.0.0.1',()=>console.log('ready'))`,
+    ],
+    { env: { ...process.env, BODY: body }, stdio: ['ignore', 'pipe', 'inherit'] },
+  );
   try {
     await heard(bare, /ready/);
-    const rate = async (url: string) => (await autocannon({ url, connections: 20, duration: SECONDS, headers: { host: `shop.localhost:${demo.port + 1}` } })).requests.average;
+    const rate = async (url: string) =>
+      (
+        await autocannon({
+          url,
+          connections: 20,
+          duration: SECONDS,
+          headers: { host: `shop.localhost:${demo.port + 1}` },
+        })
+      ).requests.average;
     const ours: number[] = [];
     const theirs: number[] = [];
     for (let i = 0; i < ROUNDS; i++) {
       theirs.push(await rate(`http://127.0.0.1:4869${path}`));
       ours.push(await rate(`http://127.0.0.1:${demo.port + 1}${path}`));
     }
-    return [figure('product read, cached', `${median(ours).toFixed(0)}/s`, `bare node:http ${median(theirs).toFixed(0)}/s`, (median(ours) / median(theirs)).toFixed(2), '0.7 or more')];
+    return [
+      figure(
+        'product read, cached',
+        `${median(ours).toFixed(0)}/s`,
+        `bare node:http ${median(theirs).toFixed(0)}/s`,
+        (median(ours) / median(theirs)).toFixed(2),
+        '0.7 or more',
+      ),
+    ];
   } finally {
     bare.kill();
     await demo.end();

@@ -12,7 +12,9 @@ const [way = '', dir = ''] = process.argv.slice(2);
 async function parseOnly(): Promise<number> {
   const files = await openSite(dir);
   let nodes = 0;
-  for (const path of files.paths.filter(isPagePath)) nodes += parse(await readFile(join(dir, path), 'utf8'), { sourceCodeLocationInfo: true }).childNodes.length;
+  for (const path of files.paths.filter(isPagePath))
+    nodes += parse(await readFile(join(dir, path), 'utf8'), { sourceCodeLocationInfo: true }).childNodes
+      .length;
   return nodes;
 }
 

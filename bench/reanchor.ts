@@ -42,7 +42,10 @@ export async function reanchor(): Promise<Figure[]> {
           t[verdict]++;
           if (stands) t.stood++;
           if (stands && verdict === 'right') t.stoodRight++;
-          if (verdict === 'wrong' && process.env.STALL_BENCH_MISSES) process.stderr.write(`${name} ${page.path}: ${pitch.label} ${JSON.stringify(pitch.address)} -> ${got?.label} ${JSON.stringify(got?.address)}\n`);
+          if (verdict === 'wrong' && process.env.STALL_BENCH_MISSES)
+            process.stderr.write(
+              `${name} ${page.path}: ${pitch.label} ${JSON.stringify(pitch.address)} -> ${got?.label} ${JSON.stringify(got?.address)}\n`,
+            );
         }
       }
     }
@@ -51,8 +54,22 @@ export async function reanchor(): Promise<Figure[]> {
   const share = (n: number, of: number) => `${of ? Math.round((n / of) * 1000) / 10 : 100} %`;
   const total = Object.values(tallies).reduce((sum, t) => sum + t.wrong, 0);
   return [
-    ...Object.entries(tallies).map(([name, t]) => figure(`${name}: right / reported / wrong`, `${t.right} / ${t.reported} / ${t.wrong}`, `neighbours stand: ${t.stoodRight} of ${t.stood} right`, share(t.stoodRight, t.stood), '98 % where the neighbours stand')),
-    figure('wrong, over all', String(total), `${Object.values(tallies).reduce((s, t) => s + t.right + t.reported + t.wrong, 0)} pitches on copies of ${pages.length} pages`, '', '0'),
+    ...Object.entries(tallies).map(([name, t]) =>
+      figure(
+        `${name}: right / reported / wrong`,
+        `${t.right} / ${t.reported} / ${t.wrong}`,
+        `neighbours stand: ${t.stoodRight} of ${t.stood} right`,
+        share(t.stoodRight, t.stood),
+        '98 % where the neighbours stand',
+      ),
+    ),
+    figure(
+      'wrong, over all',
+      String(total),
+      `${Object.values(tallies).reduce((s, t) => s + t.right + t.reported + t.wrong, 0)} pitches on copies of ${pages.length} pages`,
+      '',
+      '0',
+    ),
   ];
 }
 
@@ -78,15 +95,35 @@ async function renamed(): Promise<Tally> {
   const t = tally();
   const files = await openSite('demo/withybed');
   const before = await version(files.read, files.paths);
-  const other = (path: PagePath): PagePath => (path.endsWith('.html') && path !== 'index.html' ? `pages/${path.replace(/\/index\.html$/, '').replace(/\//g, '-')}.html` : path) as PagePath;
+  const other = (path: PagePath): PagePath =>
+    (path.endsWith('.html') && path !== 'index.html'
+      ? `pages/${path.replace(/\/index\.html$/, '').replace(/\//g, '-')}.html`
+      : path) as PagePath;
   const back = new Map(files.paths.map((p) => [other(p), p]));
   const after = await version((path) => files.read(back.get(path) ?? path), files.paths.map(other));
   for (const { path } of before.reading.pages) {
-    const placements = listPitches(await before.load(path)).filter((p) => p.region === 'main').slice(0, 12).map((p, n) => placement.parse({ id: `renamed0${String(n).padStart(2, '0')}`, kind: 'cart', settings: {}, pitch: p.address, pitchLabel: p.label, reach: { to: 'page', page: path }, order: n }));
+    const placements = listPitches(await before.load(path))
+      .filter((p) => p.region === 'main')
+      .slice(0, 12)
+      .map((p, n) =>
+        placement.parse({
+          id: `renamed0${String(n).padStart(2, '0')}`,
+          kind: 'cart',
+          settings: {},
+          pitch: p.address,
+          pitchLabel: p.label,
+          reach: { to: 'page', page: path },
+          order: n,
+        }),
+      );
     const done = await findAgain(before, after, placements);
     for (const a of done.anchorings) {
       const original = placements.find((p) => p.id === a.id);
-      const verdict: Verdict = !a.found ? 'reported' : a.page === other(path) && a.pitch.address.path === original?.pitch.path ? 'right' : 'wrong';
+      const verdict: Verdict = !a.found
+        ? 'reported'
+        : a.page === other(path) && a.pitch.address.path === original?.pitch.path
+          ? 'right'
+          : 'wrong';
       t[verdict]++;
       t.stood++;
       if (verdict === 'right') t.stoodRight++;
@@ -95,7 +132,10 @@ async function renamed(): Promise<Tally> {
   return t;
 }
 
-async function version(read: (path: PagePath) => Promise<Uint8Array>, paths: readonly PagePath[]): Promise<SiteVersion> {
+async function version(
+  read: (path: PagePath) => Promise<Uint8Array>,
+  paths: readonly PagePath[],
+): Promise<SiteVersion> {
   const reading = await readSite({ paths, read });
   const load = async (path: PagePath): Promise<ParsedPage> => {
     const parsed = parsePageFile(path, await read(path), reading.pages.find((p) => p.path === path)?.regions);

@@ -11,19 +11,57 @@ const RUNS = 7;
 /** Layout shift and largest paint of the demo's home page, as its owner made it and with widgets, in turns in one browser. */
 export const shift: Measurement = async () => {
   const demo = await startDemo(4840);
-  const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] });
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--no-first-run',
+    ],
+  });
   try {
     const keys = JSON.parse(await readFile(join(demo.dir, 'standins.json'), 'utf8')) as { host: string };
-    await fetch(`http://127.0.0.1:${demo.port + 3}/sites/plain`, { method: 'PUT', headers: { authorization: `Bearer ${keys.host}`, 'content-type': 'application/json' }, body: JSON.stringify({ folder: resolve('demo/withybed') }) });
-    await fetch(`http://127.0.0.1:${demo.port + 3}/sites/many`, { method: 'PUT', headers: { authorization: `Bearer ${keys.host}`, 'content-type': 'application/json' }, body: JSON.stringify({ folder: await withManyWidgets(demo.dir, demo.port) }) });
+    await fetch(`http://127.0.0.1:${demo.port + 3}/sites/plain`, {
+      method: 'PUT',
+      headers: { authorization: `Bearer ${keys.host}`, 'content-type': 'application/json' },
+      body: JSON.stringify({ folder: resolve('demo/withybed') }),
+    });
+    await fetch(`http://127.0.0.1:${demo.port + 3}/sites/many`, {
+      method: 'PUT',
+      headers: { authorization: `Bearer ${keys.host}`, 'content-type': 'application/json' },
+      body: JSON.stringify({ folder: await withManyWidgets(demo.dir, demo.port) }),
+    });
     const names = ['plain', 'withybed', 'many'] as const;
     const seen: Record<(typeof names)[number], Seen[]> = { plain: [], withybed: [], many: [] };
-    for (let i = 0; i < RUNS; i++) for (const name of names) seen[name].push(await look(browser, `http://${name}.localhost:${demo.port + 3}/`));
+    for (let i = 0; i < RUNS; i++)
+      for (const name of names)
+        seen[name].push(await look(browser, `http://${name}.localhost:${demo.port + 3}/`));
     const mid = (name: (typeof names)[number], what: keyof Seen) => median(seen[name].map((s) => s[what]));
     const row = (name: 'withybed' | 'many', what: string) => [
-      figure(`layout shift of the home page with ${what}`, mid(name, 'paint') ? mid(name, 'shift').toFixed(4) : 'not painted', `without: ${mid('plain', 'shift').toFixed(4)}`, '', 'no more than without'),
-      figure(`largest paint with ${what}`, `${mid(name, 'paint').toFixed(0)} ms`, `without: ${mid('plain', 'paint').toFixed(0)} ms`, (mid(name, 'paint') / mid('plain', 'paint')).toFixed(2), 'about 1'),
-      figure(`blocking time added by ${what}, processor slowed four times`, `${Math.max(0, mid(name, 'blocked') - mid('plain', 'blocked')).toFixed(0)} ms`, `without: ${mid('plain', 'blocked').toFixed(0)} ms in all`, '', 'under 50 ms'),
+      figure(
+        `layout shift of the home page with ${what}`,
+        mid(name, 'paint') ? mid(name, 'shift').toFixed(4) : 'not painted',
+        `without: ${mid('plain', 'shift').toFixed(4)}`,
+        '',
+        'no more than without',
+      ),
+      figure(
+        `largest paint with ${what}`,
+        `${mid(name, 'paint').toFixed(0)} ms`,
+        `without: ${mid('plain', 'paint').toFixed(0)} ms`,
+        (mid(name, 'paint') / mid('plain', 'paint')).toFixed(2),
+        'about 1',
+      ),
+      figure(
+        `blocking time added by ${what}, processor slowed four times`,
+        `${Math.max(0, mid(name, 'blocked') - mid('plain', 'blocked')).toFixed(0)} ms`,
+        `without: ${mid('plain', 'blocked').toFixed(0)} ms in all`,
+        '',
+        'under 50 ms',
+      ),
       figure(`requests for data with ${what}`, mid(name, 'asked').toFixed(0), '', '', '1'),
     ];
     return [...row('withybed', 'a button and a cart'), ...row('many', 'nine widgets')];
@@ -51,10 +89,17 @@ async function look(browser: Browser, url: string): Promise<Seen> {
   await page.addInitScript(() => {
     const w = window as unknown as { seen: { shift: number; paint: number; blocked: number } };
     w.seen = { shift: 0, paint: 0, blocked: 0 };
-    const on = (type: string, hear: (e: PerformanceEntry) => void) => new PerformanceObserver((l) => l.getEntries().forEach(hear)).observe({ type, buffered: true });
-    on('layout-shift', (e) => { w.seen.shift += (e as unknown as { value: number }).value; });
-    on('largest-contentful-paint', (e) => { w.seen.paint = e.startTime; });
-    on('longtask', (e) => { w.seen.blocked += Math.max(0, e.duration - 50); });
+    const on = (type: string, hear: (e: PerformanceEntry) => void) =>
+      new PerformanceObserver((l) => l.getEntries().forEach(hear)).observe({ type, buffered: true });
+    on('layout-shift', (e) => {
+      w.seen.shift += (e as unknown as { value: number }).value;
+    });
+    on('largest-contentful-paint', (e) => {
+      w.seen.paint = e.startTime;
+    });
+    on('longtask', (e) => {
+      w.seen.blocked += Math.max(0, e.duration - 50);
+    });
   });
   const cdp = await context.newCDPSession(page);
   await cdp.send('Emulation.setCPUThrottlingRate', { rate: 4 });
@@ -70,13 +115,36 @@ async function withManyWidgets(dir: string, port: number): Promise<string> {
   const folder = join(dir, 'many');
   await cp('demo/withybed', folder, { recursive: true });
   const shop = `http://shop.localhost:${port + 1}/withybed`;
-  const context = { placementId: 'benchbench', shopUrl: shop, cartHref: 'cart/', contentWidth: '70rem', productName: () => undefined, countOf: (s: Record<string, unknown>) => Math.min(8, Number(s.limit ?? s.perPage ?? 4)) };
-  const wanted: readonly (readonly [string, Record<string, unknown>])[] = [['row', { source: 'all', limit: 4 }], ['row', { form: 'slider', source: 'all', limit: 8 }], ['row', { form: 'list', source: 'category', category: 'Baskets', limit: 3 }], ['card', { goods: 'berry-trug' }], ['categories', {}], ['search', {}], ['lookup', {}], ['buy', { goods: 'round-log-basket' }], ['cart', {}]];
+  const context = {
+    placementId: 'benchbench',
+    shopUrl: shop,
+    cartHref: 'cart/',
+    contentWidth: '70rem',
+    productName: () => undefined,
+    countOf: (s: Record<string, unknown>) => Math.min(8, Number(s.limit ?? s.perPage ?? 4)),
+  };
+  const wanted: readonly (readonly [string, Record<string, unknown>])[] = [
+    ['row', { source: 'all', limit: 4 }],
+    ['row', { form: 'slider', source: 'all', limit: 8 }],
+    ['row', { form: 'list', source: 'category', category: 'Baskets', limit: 3 }],
+    ['card', { goods: 'berry-trug' }],
+    ['categories', {}],
+    ['search', {}],
+    ['lookup', {}],
+    ['buy', { goods: 'round-log-basket' }],
+    ['cart', {}],
+  ];
   const written = wanted.map(([kind, settings]) => {
     const w = kindOf(kind)?.writable(settings, context);
     return w ? writeSpelling('element', w, context) : '';
   });
   const home = await readFile(join(folder, 'index.html'), 'utf8');
-  await writeFile(join(folder, 'index.html'), home.replace('</main>', () => `${written.join('\n')}<script async src="${new URL('/stall.js', shop).href}"></script></main>`));
+  await writeFile(
+    join(folder, 'index.html'),
+    home.replace(
+      '</main>',
+      () => `${written.join('\n')}<script async src="${new URL('/stall.js', shop).href}"></script></main>`,
+    ),
+  );
   return folder;
 }

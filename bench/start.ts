@@ -14,7 +14,9 @@ export const start: Measurement = async () => {
   const times: number[] = [];
   for (let run = 0; run <= RUNS; run++) {
     const began = performance.now();
-    const child = spawn('bin/demo', ['--data', join(dir, 'data'), '--port', String(PORT)], { stdio: 'ignore' });
+    const child = spawn('bin/demo', ['--data', join(dir, 'data'), '--port', String(PORT)], {
+      stdio: 'ignore',
+    });
     for (;;) {
       const answer = await ask(`http://localhost:${PORT}/sign-in`).catch(() => undefined);
       if (answer?.status === 200) break;
@@ -31,5 +33,12 @@ export const start: Measurement = async () => {
   const began = performance.now();
   await new Promise((done) => spawn(process.execPath, ['-e', '0']).on('exit', done));
   const bare = performance.now() - began;
-  return [figure('bin/demo, warm, to the first page', `${(median(times) / 1000).toFixed(2)} s`, `node -e 0: ${(bare / 1000).toFixed(2)} s`, (median(times) / bare).toFixed(0))];
+  return [
+    figure(
+      'bin/demo, warm, to the first page',
+      `${(median(times) / 1000).toFixed(2)} s`,
+      `node -e 0: ${(bare / 1000).toFixed(2)} s`,
+      (median(times) / bare).toFixed(0),
+    ),
+  ];
 };

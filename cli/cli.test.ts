@@ -9,7 +9,11 @@ import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 /** The built program, as bin/stall runs it: bin/test builds before it tests. */
 const program = 'dist/cli/main.js';
 const stall = (...args: string[]): Promise<{ status: number; out: string; err: string }> =>
-  new Promise((done) => execFile(process.execPath, [program, ...args], { maxBuffer: 64e6 }, (error, out, err) => done({ status: typeof error?.code === 'number' ? error.code : 0, out, err })));
+  new Promise((done) =>
+    execFile(process.execPath, [program, ...args], { maxBuffer: 64e6 }, (error, out, err) =>
+      done({ status: typeof error?.code === 'number' ? error.code : 0, out, err }),
+    ),
+  );
 const json = async (...args: string[]) => JSON.parse((await stall(...args, '--json')).out);
 
 let dir: string;
@@ -21,7 +25,14 @@ beforeEach(async () => {
 });
 afterEach(() => rm(dir, { recursive: true, force: true }));
 
-const hashes = async (folder: string) => Object.fromEntries((await readdir(folder, { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).map((e) => join(e.parentPath, e.name)).sort().map((f) => [f.slice(folder.length), createHash('sha256').update(readFileSync(f)).digest('hex')]));
+const hashes = async (folder: string) =>
+  Object.fromEntries(
+    (await readdir(folder, { recursive: true, withFileTypes: true }))
+      .filter((e) => e.isFile())
+      .map((e) => join(e.parentPath, e.name))
+      .sort()
+      .map((f) => [f.slice(folder.length), createHash('sha256').update(readFileSync(f)).digest('hex')]),
+  );
 const site = 'demo/withybed';
 
 async function makePlan(more: Record<string, unknown> = {}): Promise<string> {
@@ -32,14 +43,34 @@ async function makePlan(more: Record<string, unknown> = {}): Promise<string> {
     return { pitch: found.pitch, pitchLabel: found.label };
   };
   const file = join(dir, 'plan.json');
-  await writeFile(file, JSON.stringify({
-    version: 1, shop: { url: 'https://shop.example/withybed', goods: { rod: 'Rod basket' } },
-    placements: [
-      { id: 'cart0001', kind: 'cart', settings: {}, ...at('at the end of the header'), reach: { to: 'every' }, order: 1 },
-      { id: 'buy00001', kind: 'buy', settings: { goods: 'rod' }, ...at('after “Forty-one'), reach: { to: 'page', page: 'index.html' }, order: 2 },
-    ],
-    menu: [{ do: 'add', label: 'Shop', to: '/shop/', at: { after: 'Our baskets' } }], shopPages: ['cart', 'checkout', 'thanks', 'failed'], ...more,
-  }));
+  await writeFile(
+    file,
+    JSON.stringify({
+      version: 1,
+      shop: { url: 'https://shop.example/withybed', goods: { rod: 'Rod basket' } },
+      placements: [
+        {
+          id: 'cart0001',
+          kind: 'cart',
+          settings: {},
+          ...at('at the end of the header'),
+          reach: { to: 'every' },
+          order: 1,
+        },
+        {
+          id: 'buy00001',
+          kind: 'buy',
+          settings: { goods: 'rod' },
+          ...at('after “Forty-one'),
+          reach: { to: 'page', page: 'index.html' },
+          order: 2,
+        },
+      ],
+      menu: [{ do: 'add', label: 'Shop', to: '/shop/', at: { after: 'Our baskets' } }],
+      shopPages: ['cart', 'checkout', 'thanks', 'failed'],
+      ...more,
+    }),
+  );
   return file;
 }
 
@@ -47,12 +78,22 @@ describe('bin/stall', () => {
   it('places a plan, once or twice, and takes it out from the files alone, byte for byte', async () => {
     const plan = await makePlan();
     const [one, two, three] = ['one', 'two', 'three'].map((n) => join(dir, n)) as [string, string, string];
-    expect(await stall('place', site, '--plan', plan, '--out', one)).toMatchObject({ status: 0, out: expect.stringContaining('13 pages written, 14 placements set, 4 pages built for the shop') });
-    expect(readFileSync(join(one, 'journal/index.html'), 'utf8')).toContain('<li><a href="../shop/">Shop</a></li>');
-    expect(readFileSync(join(one, 'cart/index.html'), 'utf8')).toMatch(/<stall-cart[\s\S]*<stall-page part="cart"/);
+    expect(await stall('place', site, '--plan', plan, '--out', one)).toMatchObject({
+      status: 0,
+      out: expect.stringContaining('13 pages written, 14 placements set, 4 pages built for the shop'),
+    });
+    expect(readFileSync(join(one, 'journal/index.html'), 'utf8')).toContain(
+      '<li><a href="../shop/">Shop</a></li>',
+    );
+    expect(readFileSync(join(one, 'cart/index.html'), 'utf8')).toMatch(
+      /<stall-cart[\s\S]*<stall-page part="cart"/,
+    );
     expect((await stall('place', one, '--plan', plan, '--out', two)).status).toBe(0);
     expect(await hashes(two)).toEqual(await hashes(one));
-    expect(await stall('strip', one, '--out', three)).toMatchObject({ status: 0, out: expect.stringContaining('4 pages of the shop taken away') });
+    expect(await stall('strip', one, '--out', three)).toMatchObject({
+      status: 0,
+      out: expect.stringContaining('4 pages of the shop taken away'),
+    });
     expect(await hashes(three)).toEqual(await hashes(site));
   });
 
@@ -60,40 +101,87 @@ describe('bin/stall', () => {
     const { status, out } = await stall('read', site);
     expect(status).toBe(0);
     expect(out).toContain('Withybed Weavers: 9 pages');
-    expect(await json('read', site)).toMatchObject({ name: 'Withybed Weavers', chrome: [{ pages: 5 }, { pages: 4 }], moves: { how: 'reloads' } });
+    expect(await json('read', site)).toMatchObject({
+      name: 'Withybed Weavers',
+      chrome: [{ pages: 5 }, { pages: 4 }],
+      moves: { how: 'reloads' },
+    });
   });
 
   it('finds placements again in a newer version, and writes the plan anew', async () => {
     const plan = await makePlan();
     await cp(site, join(dir, 'new'), { recursive: true });
     const index = join(dir, 'new/index.html');
-    await writeFile(index, readFileSync(index, 'utf8').replace('<h1>', '<p>Closed in the first week of January.</p>\n<h1>').replace('Forty-one kinds', 'Forty-two kinds'));
-    const { status, out } = await stall('reanchor', site, join(dir, 'new'), '--plan', plan, '--write', join(dir, 'again.json'));
-    expect({ status, out }).toMatchObject({ status: 0, out: expect.stringContaining('10 placements found again, 0 for the owner') });
-    expect((await stall('place', join(dir, 'new'), '--plan', join(dir, 'again.json'), '--out', join(dir, 'placed'))).status).toBe(0);
+    await writeFile(
+      index,
+      readFileSync(index, 'utf8')
+        .replace('<h1>', '<p>Closed in the first week of January.</p>\n<h1>')
+        .replace('Forty-one kinds', 'Forty-two kinds'),
+    );
+    const { status, out } = await stall(
+      'reanchor',
+      site,
+      join(dir, 'new'),
+      '--plan',
+      plan,
+      '--write',
+      join(dir, 'again.json'),
+    );
+    expect({ status, out }).toMatchObject({
+      status: 0,
+      out: expect.stringContaining('10 placements found again, 0 for the owner'),
+    });
+    expect(
+      (
+        await stall(
+          'place',
+          join(dir, 'new'),
+          '--plan',
+          join(dir, 'again.json'),
+          '--out',
+          join(dir, 'placed'),
+        )
+      ).status,
+    ).toBe(0);
     await writeFile(index, '<html><body><p>All is new here, and nothing is as it was.</p></body></html>');
-    expect(await stall('reanchor', site, join(dir, 'new'), '--plan', plan)).toMatchObject({ status: 1, err: expect.stringContaining('buy00001  index.html: lost') });
+    expect(await stall('reanchor', site, join(dir, 'new'), '--plan', plan)).toMatchObject({
+      status: 1,
+      err: expect.stringContaining('buy00001  index.html: lost'),
+    });
   });
 
   it('shows and changes menus', async () => {
     expect((await stall('menu', site)).out).toContain('The withy bed  the-withy-bed/index.html');
     const out = join(dir, 'menu');
-    expect(await stall('menu', site, '--move', 'Journal', '--under', 'The withy bed', '--out', out)).toMatchObject({ status: 0, out: 'The menu was changed on 9 pages.\n' });
-    expect(await json('menu', out)).toMatchObject([{ menu: expect.arrayContaining([expect.stringMatching(/^ {2}Journal/)]) }]);
+    expect(
+      await stall('menu', site, '--move', 'Journal', '--under', 'The withy bed', '--out', out),
+    ).toMatchObject({ status: 0, out: 'The menu was changed on 9 pages.\n' });
+    expect(await json('menu', out)).toMatchObject([
+      { menu: expect.arrayContaining([expect.stringMatching(/^ {2}Journal/)]) },
+    ]);
     expect((await stall('strip', out, '--out', join(dir, 'back'))).status).toBe(0);
     expect(await hashes(join(dir, 'back'))).toEqual(await hashes(site));
   });
 
   it('builds shop pages from a page that is named', async () => {
     const plan = await makePlan({ shopPages: ['cart'] });
-    expect(await json('shop-pages', site, '--plan', plan, '--model', '/workshops/', '--out', join(dir, 'out'))).toEqual([{ path: 'cart/index.html', part: 'cart', model: 'workshops/index.html' }]);
+    expect(
+      await json('shop-pages', site, '--plan', plan, '--model', '/workshops/', '--out', join(dir, 'out')),
+    ).toEqual([{ path: 'cart/index.html', part: 'cart', model: 'workshops/index.html' }]);
   });
 
   it('says what it does not understand, and what it refuses, with what to do', async () => {
     const plan = await makePlan();
     const cases: [string[], number, string][] = [
-      [[], 2, ''], [['paint'], 2, 'there is no command "paint"'], [['read'], 2, 'DIR is missing'], [['read', site, '--colour'], 2, "Unknown option '--colour'"], [['menu', site, '--remove', 'X', '--add', 'Y'], 2, 'choose one of'],
-      [['read', '/no/such/place'], 3, 'There is nothing at /no/such/place'], [['pitches', site, 'nothing.html'], 3, 'has no page "nothing.html"'], [['place', site, '--plan', plan], 3, 'Say where the pages go'], [['place', site, '--plan', plan, '--out', '.'], 3, 'is not empty'],
+      [[], 2, ''],
+      [['paint'], 2, 'there is no command "paint"'],
+      [['read'], 2, 'DIR is missing'],
+      [['read', site, '--colour'], 2, "Unknown option '--colour'"],
+      [['menu', site, '--remove', 'X', '--add', 'Y'], 2, 'choose one of'],
+      [['read', '/no/such/place'], 3, 'There is nothing at /no/such/place'],
+      [['pitches', site, 'nothing.html'], 3, 'has no page "nothing.html"'],
+      [['place', site, '--plan', plan], 3, 'Say where the pages go'],
+      [['place', site, '--plan', plan, '--out', '.'], 3, 'is not empty'],
     ];
     for (const [args, status, says] of cases) {
       const got = await stall(...args);
@@ -101,21 +189,31 @@ describe('bin/stall', () => {
       expect(got.err).toContain(says);
     }
     await writeFile(join(dir, 'bad.json'), '{"version": 1,\n "shop": }');
-    expect((await stall('place', site, '--plan', join(dir, 'bad.json'), '--out', join(dir, 'x'))).err).toContain('bad.json, line 2: this is not JSON');
+    expect(
+      (await stall('place', site, '--plan', join(dir, 'bad.json'), '--out', join(dir, 'x'))).err,
+    ).toContain('bad.json, line 2: this is not JSON');
     await mkdir(join(dir, 'empty'));
     await writeFile(join(dir, 'empty/readme.txt'), 'x');
     expect((await stall('read', join(dir, 'empty'))).err).toContain('No page was found');
     expect(await stall('--help')).toMatchObject({ status: 0, out: expect.stringContaining('reanchor') });
-    expect(await stall('strip', '--help')).toMatchObject({ status: 0, out: expect.stringContaining('byte for byte') });
+    expect(await stall('strip', '--help')).toMatchObject({
+      status: 0,
+      out: expect.stringContaining('byte for byte'),
+    });
   });
 
   it('tells of half marks by file and line, leaves them alone, and goes on', async () => {
     await mkdir(join(dir, 'half'));
-    await writeFile(join(dir, 'half/index.html'), '<p>a</p>\n<!--stall abcd1234--><b>cut</b>\n<!--stall dcba4321--><i>whole</i><!--/stall dcba4321-->');
+    await writeFile(
+      join(dir, 'half/index.html'),
+      '<p>a</p>\n<!--stall abcd1234--><b>cut</b>\n<!--stall dcba4321--><i>whole</i><!--/stall dcba4321-->',
+    );
     const { status, err } = await stall('strip', join(dir, 'half'), '--in-place');
     expect(status).toBe(1);
     expect(err).toContain('index.html, line 2: the mark of abcd1234 is opened and never closed');
-    expect(await readFile(join(dir, 'half/index.html'), 'utf8')).toBe('<p>a</p>\n<!--stall abcd1234--><b>cut</b>\n');
+    expect(await readFile(join(dir, 'half/index.html'), 'utf8')).toBe(
+      '<p>a</p>\n<!--stall abcd1234--><b>cut</b>\n',
+    );
   });
 
   it('killed while it writes in place, finishes or puts back', async () => {
@@ -125,7 +223,8 @@ describe('bin/stall', () => {
     for (const way of ['undo', 'finish']) {
       await rm(folder, { recursive: true, force: true });
       await cp(site, folder, { recursive: true });
-      for (let n = 0; n < 150; n++) await cp(join(folder, 'workshops/index.html'), join(folder, `w${n}.html`));
+      for (let n = 0; n < 150; n++)
+        await cp(join(folder, 'workshops/index.html'), join(folder, `w${n}.html`));
       const before = await hashes(folder);
       const child = spawn(process.execPath, [program, 'place', folder, '--plan', plan, '--in-place']);
       await new Promise<void>((seen) => {
@@ -137,8 +236,12 @@ describe('bin/stall', () => {
           }
         }, 2);
       });
-      expect((await stall('place', folder, '--plan', plan, '--in-place')).err).toContain('was cut off and is not finished');
-      expect(await stall('recover', folder, ...(way === 'undo' ? ['--undo'] : []))).toMatchObject({ status: 0 });
+      expect((await stall('place', folder, '--plan', plan, '--in-place')).err).toContain(
+        'was cut off and is not finished',
+      );
+      expect(await stall('recover', folder, ...(way === 'undo' ? ['--undo'] : []))).toMatchObject({
+        status: 0,
+      });
       const now = await hashes(folder);
       if (way === 'undo') expect(now).toEqual(before);
       else expect(readFileSync(join(folder, 'w149.html'), 'utf8')).toContain('cart0001');
@@ -151,11 +254,17 @@ describe('bin/stall', () => {
   it('works out a basket: the same function as the checkout, step by step', async () => {
     const shown = await stall('price', 'docs/examples/basket.json');
     expect([shown.status, shown.out.split('\n').at(-2)?.replace(/\s+/g, ' ')]).toEqual([0, 'To pay £110.00']);
-    expect(await json('price', 'docs/examples/basket.json')).toMatchObject({ total: 11_000, taxes: [{ percent: 20, tax: 1833, taxable: 9167 }], codes: [{ says: 'applied' }] });
+    expect(await json('price', 'docs/examples/basket.json')).toMatchObject({
+      total: 11_000,
+      taxes: [{ percent: 20, tax: 1833, taxable: 9167 }],
+      codes: [{ says: 'applied' }],
+    });
     const file = join(dir, 'basket.json');
     await writeFile(file, JSON.stringify({ version: 1, currency: 'GBP', lines: [{ name: 'x', price: -1 }] }));
     const wrong = await stall('price', file);
     expect([wrong.status, wrong.err]).toEqual([2, expect.stringContaining('lines.0.price')]);
-    expect(JSON.parse(await readFile('docs/basket.schema.json', 'utf8'))).toEqual(await json('price', '--schema'));
+    expect(JSON.parse(await readFile('docs/basket.schema.json', 'utf8'))).toEqual(
+      await json('price', '--schema'),
+    );
   });
 });

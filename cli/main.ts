@@ -11,7 +11,19 @@ import { strip } from './commands/strip';
 import { schema, widgets } from './commands/widgets';
 import { type Command, makeOutput, readInput, type Status, UsageError } from './support/command';
 
-const commands: readonly Command[] = [read, pitches, place, strip, reanchor, menu, shopPages, recover, widgets, schema, price];
+const commands: readonly Command[] = [
+  read,
+  pitches,
+  place,
+  strip,
+  reanchor,
+  menu,
+  shopPages,
+  recover,
+  widgets,
+  schema,
+  price,
+];
 
 const overview = `Usage: bin/stall COMMAND … [--json]
 
@@ -27,16 +39,22 @@ async function main([name, ...argv]: readonly string[]): Promise<Status> {
     return name ? 0 : 2;
   }
   const command = commands.find((c) => c.name === name);
-  if (!command) throw new UsageError(`there is no command "${name}". There are: ${commands.map((c) => c.name).join(', ')}`);
+  if (!command)
+    throw new UsageError(
+      `there is no command "${name}". There are: ${commands.map((c) => c.name).join(', ')}`,
+    );
   try {
     const input = readInput(command, argv);
     if (input.help) {
-      process.stdout.write(`Usage: bin/stall ${command.usage} [--json]\n\n${command.about}\n${command.help}\n`);
+      process.stdout.write(
+        `Usage: bin/stall ${command.usage} [--json]\n\n${command.about}\n${command.help}\n`,
+      );
       return 0;
     }
     return await command.run(input, makeOutput(input.json));
   } catch (error) {
-    if (error instanceof UsageError) throw new UsageError(`${error.message}. Usage: bin/stall ${command.usage}`);
+    if (error instanceof UsageError)
+      throw new UsageError(`${error.message}. Usage: bin/stall ${command.usage}`);
     throw error;
   }
 }
@@ -49,7 +67,9 @@ main(process.argv.slice(2)).then(
   },
   (error: unknown) => {
     const expected = error instanceof UsageError || isRefusal(error);
-    process.stderr.write(`stall: ${error instanceof Error ? (expected ? error.message : `this should not have happened: ${error.stack}`) : String(error)}\n`);
+    process.stderr.write(
+      `stall: ${error instanceof Error ? (expected ? error.message : `this should not have happened: ${error.stack}`) : String(error)}\n`,
+    );
     process.exitCode = error instanceof UsageError ? 2 : 3;
   },
 );

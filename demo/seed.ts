@@ -41,9 +41,18 @@ async function main(): Promise<void> {
   const settings = await readSettings(process.env);
   let offset = 0;
   const ctx: Ctx = {
-    store: await openStore(settings.database, join(repo, 'dist/migrations')), log: pino({ level: 'warn' }),
-    blobs: folderBlobs(join(settings.data, 'blobs')), journals: join(settings.data, 'journals'), addresses: settings, providers: settings.providers, signing: settings.signing, host: settings.host, mail: undefined,
-    pictures: new Recent(10), now: () => new Date(Date.now() - offset), changed: () => {},
+    store: await openStore(settings.database, join(repo, 'dist/migrations')),
+    log: pino({ level: 'warn' }),
+    blobs: folderBlobs(join(settings.data, 'blobs')),
+    journals: join(settings.data, 'journals'),
+    addresses: settings,
+    providers: settings.providers,
+    signing: settings.signing,
+    host: settings.host,
+    mail: undefined,
+    pictures: new Recent(10),
+    now: () => new Date(Date.now() - offset),
+    changed: () => {},
   };
   if (!(await firstSite(ctx))) {
     offset = 9 * 86_400_000;
@@ -56,7 +65,12 @@ async function main(): Promise<void> {
     const site = () => loadSite(ctx, { id });
     await addGoods(ctx, await site());
     // Before the first invoice: its number has the prefix.
-    await saveRules(ctx, await site(), { part: 'seller', value: till.seller, from: (await readRules(ctx.store.db, id)).seller }, BY);
+    await saveRules(
+      ctx,
+      await site(),
+      { part: 'seller', value: till.seller, from: (await readRules(ctx.store.db, id)).seller },
+      BY,
+    );
     const placements = await placeFirst(ctx, await site());
     await publish(ctx, await site(), BY);
     const tokens: string[] = [];
@@ -69,7 +83,13 @@ async function main(): Promise<void> {
       await review(ctx, await site(), tokens[s.buyer] ?? '', s);
     }
     // Set after the first orders, which were before there was a till.
-    for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'letters', 'exchange'] as const) await saveRules(ctx, await site(), { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] }, BY);
+    for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'letters', 'exchange'] as const)
+      await saveRules(
+        ctx,
+        await site(),
+        { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] },
+        BY,
+      );
     for (const b of laterBuyers) {
       offset = b.hoursAgo * 3_600_000;
       const token = await buyByTill(ctx, await site(), b);
@@ -91,16 +111,39 @@ async function main(): Promise<void> {
 async function addGoods(ctx: Ctx, site: Site): Promise<void> {
   const made = new Map<string, { goodsId: string; variantId: string }>();
   for (const { files = [], parts = [], sheets = [], ...input } of catalogue) {
-    const pictures = await Promise.all(files.map(async ({ file, alt, y }) => ({ hash: await takePicture(ctx, await readFile(join(repo, `demo/goods/${file}.svg`))), alt, ...(y !== undefined && { y }) })));
-    const releases = await Promise.all(sheets.map(async ({ files: own, ...r }) => ({ ...r, files: await Promise.all(own.map((f) => keepFile(ctx, f))) })));
-    const bundle = parts.flatMap(({ name, quantity }) => (made.has(name) ? [{ ...(made.get(name) as { goodsId: string; variantId: string }), quantity }] : []));
-    const product = await goods.addProduct(ctx, site, { ...input, pictures, bundle, ...(releases.length && { downloads: { releases } }) }, BY);
+    const pictures = await Promise.all(
+      files.map(async ({ file, alt, y }) => ({
+        hash: await takePicture(ctx, await readFile(join(repo, `demo/goods/${file}.svg`))),
+        alt,
+        ...(y !== undefined && { y }),
+      })),
+    );
+    const releases = await Promise.all(
+      sheets.map(async ({ files: own, ...r }) => ({
+        ...r,
+        files: await Promise.all(own.map((f) => keepFile(ctx, f))),
+      })),
+    );
+    const bundle = parts.flatMap(({ name, quantity }) =>
+      made.has(name) ? [{ ...(made.get(name) as { goodsId: string; variantId: string }), quantity }] : [],
+    );
+    const product = await goods.addProduct(
+      ctx,
+      site,
+      { ...input, pictures, bundle, ...(releases.length && { downloads: { releases } }) },
+      BY,
+    );
     made.set(product.name, { goodsId: product.id, variantId: product.variants[0]?.id ?? '' });
   }
 }
 
-async function keepFile(ctx: Ctx, f: { readonly name: string; readonly drawing?: string; readonly text?: string }) {
-  const bytes = f.drawing ? await readFile(join(repo, `demo/goods/${f.drawing}.svg`)) : Buffer.from(f.text ?? '');
+async function keepFile(
+  ctx: Ctx,
+  f: { readonly name: string; readonly drawing?: string; readonly text?: string },
+) {
+  const bytes = f.drawing
+    ? await readFile(join(repo, `demo/goods/${f.drawing}.svg`))
+    : Buffer.from(f.text ?? '');
   return takeFile(ctx, Readable.from([bytes]), f.name);
 }
 
@@ -109,24 +152,63 @@ async function placeFirst(ctx: Ctx, site: Site) {
   const header = edgePitch(home, 'header', 'end');
   const hero = listPitches(home).find((p) => p.label.startsWith('after “Forty-one kinds'));
   if (!header || !hero) throw new Error('the demo site has lost its header or hero');
-  const cart = await place(ctx, site, { kind: 'cart', settings: {}, pitch: header.address, pitchLabel: header.label, reach: { to: 'every', except: [] } });
-  const button = await place(ctx, site, { kind: 'buy', settings: { goods: 'round-log-basket', choice: 'M, natural', text: 'Buy the log basket' }, pitch: hero.address, pitchLabel: hero.label, reach: { to: 'page', page: 'index.html' } });
+  const cart = await place(ctx, site, {
+    kind: 'cart',
+    settings: {},
+    pitch: header.address,
+    pitchLabel: header.label,
+    reach: { to: 'every', except: [] },
+  });
+  const button = await place(ctx, site, {
+    kind: 'buy',
+    settings: { goods: 'round-log-basket', choice: 'M, natural', text: 'Buy the log basket' },
+    pitch: hero.address,
+    pitchLabel: hero.label,
+    reach: { to: 'page', page: 'index.html' },
+  });
   return { cart: cart.id, button: button.id };
 }
 
-async function buy(ctx: Ctx, site: Site, b: (typeof buyers)[number], placements: { button: string }): Promise<string> {
+async function buy(
+  ctx: Ctx,
+  site: Site,
+  b: (typeof buyers)[number],
+  placements: { button: string },
+): Promise<string> {
   let token: string | null = null;
   let total = 0;
   for (const [slug, quantity] of b.lines) {
     const through = slug === 'round-log-basket';
-    const cart = await addToCart(ctx, site, token, { goods: slug, quantity, placement: through ? placements.button : null, page: through ? '/' : `/goods/${slug}`, ...(through && { options: ['M', 'natural'] }) }, null);
+    const cart = await addToCart(
+      ctx,
+      site,
+      token,
+      {
+        goods: slug,
+        quantity,
+        placement: through ? placements.button : null,
+        page: through ? '/' : `/goods/${slug}`,
+        ...(through && { options: ['M', 'natural'] }),
+      },
+      null,
+    );
     token = cart.token;
     total = cart.total;
   }
   const { name, street, town, postcode } = b;
   const email = `${name.split(' ')[0]?.toLowerCase()}@${town.toLowerCase().replace(/\W/g, '')}.example`;
-  const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email, country: 'GB', total }, 'site');
-  await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams({ number: testCards[0]?.number ?? '' }).toString());
+  const { url, order } = await goToPay(
+    ctx,
+    site,
+    token ?? '',
+    { name, street, town, postcode, email, country: 'GB', total },
+    'site',
+  );
+  await post(
+    url,
+    { 'content-type': 'application/x-www-form-urlencoded' },
+    new URLSearchParams({ number: testCards[0]?.number ?? '' }).toString(),
+  );
   await reconcile(ctx, order);
   return order;
 }
@@ -136,14 +218,54 @@ async function buyByTill(ctx: Ctx, site: Site, b: (typeof laterBuyers)[number]):
   let token: string | null = null;
   for (const [slug, quantity] of b.lines) {
     const options = slug === 'round-log-basket' ? { options: ['M', 'natural'] } : {};
-    token = (await addToCart(ctx, site, token, { goods: slug, quantity, placement: null, page: slug === 'berry-trug' ? '/our-baskets/' : '/', ...options }, null)).token;
+    token = (
+      await addToCart(
+        ctx,
+        site,
+        token,
+        {
+          goods: slug,
+          quantity,
+          placement: null,
+          page: slug === 'berry-trug' ? '/our-baskets/' : '/',
+          ...options,
+        },
+        null,
+      )
+    ).token;
   }
   const { name, street, town, postcode, way, payBy, note } = b;
   const { total } = await setPlace(ctx, site, token ?? '', { country: 'GB', state: '', postcode }, way);
-  const agreed = Object.fromEntries(policiesOf(ctx, site, await readRules(ctx.store.db, site.row.id)).map((p) => [p.id, p.version]));
-  const { url, order } = await goToPay(ctx, site, token ?? '', { name, street, town, postcode, email: `${name.split(' ')[0]?.toLowerCase()}@${town.toLowerCase().replace(/\W/g, '')}.example`, country: 'GB', total, way, payBy, note, agreed }, 'site');
+  const agreed = Object.fromEntries(
+    policiesOf(ctx, site, await readRules(ctx.store.db, site.row.id)).map((p) => [p.id, p.version]),
+  );
+  const { url, order } = await goToPay(
+    ctx,
+    site,
+    token ?? '',
+    {
+      name,
+      street,
+      town,
+      postcode,
+      email: `${name.split(' ')[0]?.toLowerCase()}@${town.toLowerCase().replace(/\W/g, '')}.example`,
+      country: 'GB',
+      total,
+      way,
+      payBy,
+      note,
+      agreed,
+    },
+    'site',
+  );
   if (payBy === 'card' || payBy === 'wallet') {
-    await post(url, { 'content-type': 'application/x-www-form-urlencoded' }, new URLSearchParams(payBy === 'card' ? { number: testCards[0]?.number ?? '' } : { mood: 'never' }).toString());
+    await post(
+      url,
+      { 'content-type': 'application/x-www-form-urlencoded' },
+      new URLSearchParams(
+        payBy === 'card' ? { number: testCards[0]?.number ?? '' } : { mood: 'never' },
+      ).toString(),
+    );
     await reconcile(ctx, order);
   }
   return order;
@@ -151,20 +273,38 @@ async function buyByTill(ctx: Ctx, site: Site, b: (typeof laterBuyers)[number]):
 
 async function work(ctx: Ctx, site: Site, token: string, done: readonly ('pack' | 'send')[]): Promise<void> {
   const { id } = await orderByToken(ctx, site.row.id, token);
-  for (const act of done) await actOnOrder(ctx, site, id, { act, ...(act === 'send' && { carrier: 'Parcel post', tracking: 'RA473124829GB' }) }, BY);
+  for (const act of done)
+    await actOnOrder(
+      ctx,
+      site,
+      id,
+      { act, ...(act === 'send' && { carrier: 'Parcel post', tracking: 'RA473124829GB' }) },
+      BY,
+    );
 }
 
-async function review(ctx: Ctx, site: Site, order: string, { goods: slug, shown, answer, rating, title, text }: (typeof said)[number]): Promise<void> {
+async function review(
+  ctx: Ctx,
+  site: Site,
+  order: string,
+  { goods: slug, shown, answer, rating, title, text }: (typeof said)[number],
+): Promise<void> {
   const product = (await goods.listGoods(ctx, site.row.id)).find((g) => g.slug === slug);
   if (!product) throw new Error(`the demo has no ${slug}`);
   const { name } = await ownReview(ctx, site, order, product.id);
   await writeReview(ctx, site, order, product.id, { rating, title, text, name });
-  const written = (await listReviews(ctx, site)).find((r) => r.state === 'waiting' && r.goodsId === product.id);
+  const written = (await listReviews(ctx, site)).find(
+    (r) => r.state === 'waiting' && r.goodsId === product.id,
+  );
   if (shown && written) await decideReview(ctx, site, written.id, { state: 'shown', answer });
 }
 
 /** Sites of other kinds, with goods and nothing placed yet: one that turns pages by script, one long page, one of tables. */
-async function bringOther(ctx: Ctx, data: string, { folder, currency, goods: sold }: (typeof others)[number]): Promise<void> {
+async function bringOther(
+  ctx: Ctx,
+  data: string,
+  { folder, currency, goods: sold }: (typeof others)[number],
+): Promise<void> {
   const to = resolve(data, 'live', folder);
   await cp(join(repo, 'demo/sites', folder), to, { recursive: true });
   const { id } = await bringIn(ctx, { how: 'folder', folder: to }, { currency, liveUrl: '' });
@@ -175,12 +315,21 @@ async function bringOther(ctx: Ctx, data: string, { folder, currency, goods: sol
 async function leaveChanges(ctx: Ctx, site: Site): Promise<void> {
   const page = await loadPage(ctx, site, 'our-baskets/index.html');
   const pitch = listPitches(page).find((p) => p.label.startsWith('after “Oval, shallow and light'));
-  if (pitch) await place(ctx, site, { kind: 'buy', settings: { goods: 'berry-trug' }, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'our-baskets/index.html' } });
+  if (pitch)
+    await place(ctx, site, {
+      kind: 'buy',
+      settings: { goods: 'berry-trug' },
+      pitch: pitch.address,
+      pitchLabel: pitch.label,
+      reach: { to: 'page', page: 'our-baskets/index.html' },
+    });
   const trug = (await goods.listGoods(ctx, site.row.id)).find((g) => g.slug === 'berry-trug');
   if (trug) await goods.saveProduct(ctx, site, trug.id, { fields: { price: 4200 } }, BY);
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`The demo data could not be made: ${error instanceof Error ? error.stack : String(error)}\n`);
+  process.stderr.write(
+    `The demo data could not be made: ${error instanceof Error ? error.stack : String(error)}\n`,
+  );
   process.exit(1);
 });

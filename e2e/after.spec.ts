@@ -11,13 +11,18 @@ let server: Server;
 test.beforeAll(async () => {
   server = createServer((_, res) => {
     res.writeHead(200, { 'content-type': 'text/html; charset=utf-8' });
-    res.end(`<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Elsewhere</title><body><h1>Elsewhere</h1><stall-cart shop="${weavers}"></stall-cart><stall-shop main shop="${weavers}" level="3"></stall-shop><stall-reviews shop="${weavers}" heading="Said of us" level="2"></stall-reviews><stall-releases shop="${weavers}" goods="pattern-sheet-oval-shopper" level="2"></stall-releases><script async src="${shop(DEMO)}/stall.js" data-shop="${weavers}"></script></body></html>`);
+    res.end(
+      `<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Elsewhere</title><body><h1>Elsewhere</h1><stall-cart shop="${weavers}"></stall-cart><stall-shop main shop="${weavers}" level="3"></stall-shop><stall-reviews shop="${weavers}" heading="Said of us" level="2"></stall-reviews><stall-releases shop="${weavers}" goods="pattern-sheet-oval-shopper" level="2"></stall-releases><script async src="${shop(DEMO)}/stall.js" data-shop="${weavers}"></script></body></html>`,
+    );
   });
   await new Promise<void>((ready) => server.listen(PORT, '127.0.0.1', ready));
 });
 test.afterAll(() => server.close());
 
-test('a download is put in with its file, bought, and fetched by its buyer alone', async ({ page, browser }) => {
+test('a download is put in with its file, bought, and fetched by its buyer alone', async ({
+  page,
+  browser,
+}) => {
   test.setTimeout(120_000);
   await signIn(page, DEMO);
   await test.step('the owner puts in a release, and sees it before it is saved', async () => {
@@ -28,10 +33,16 @@ test('a download is put in with its file, bought, and fetched by its buyer alone
     await expect(page.getByText('Whoever buys it now gets nothing')).toBeVisible();
     await page.getByRole('button', { name: 'A first release' }).click();
     await page.getByLabel('Each file, at most').fill('2');
-    await page.getByLabel(/^Files, up to 2 GB each/).setInputFiles({ name: 'plans.pdf', mimeType: 'application/pdf', buffer: Buffer.alloc(250_000, 'clock') });
+    await page.getByLabel(/^Files, up to 2 GB each/).setInputFiles({
+      name: 'plans.pdf',
+      mimeType: 'application/pdf',
+      buffer: Buffer.alloc(250_000, 'clock'),
+    });
     await expect(page.getByText('250 kB')).toBeVisible();
     await page.getByRole('textbox', { name: 'What is new in 1.0' }).fill('All wheels are drawn.');
-    await expect(page.frameLocator('.phone iframe').first().getByRole('heading', { name: 'Plans of a clock' })).toBeVisible();
+    await expect(
+      page.frameLocator('.phone iframe').first().getByRole('heading', { name: 'Plans of a clock' }),
+    ).toBeVisible();
     await expect(page.getByText('unsaved, phone 390')).toBeVisible();
     await expectAccessible(page, 'sheet of a download');
     await page.getByRole('button', { name: 'Add to the goods' }).click();
@@ -54,7 +65,10 @@ test('a download is put in with its file, bought, and fetched by its buyer alone
     files = shopper.url();
     await expectAccessible(shopper, 'files of an order');
     for (const left of ['once more', 'Fetched as often as was agreed']) {
-      const [download] = await Promise.all([shopper.waitForEvent('download'), shopper.getByRole('button', { name: 'Download plans.pdf' }).click()]);
+      const [download] = await Promise.all([
+        shopper.waitForEvent('download'),
+        shopper.getByRole('button', { name: 'Download plans.pdf' }).click(),
+      ]);
       expect(download.suggestedFilename()).toBe('plans.pdf');
       await download.path();
       await shopper.reload();
@@ -105,7 +119,9 @@ test('reviews wait for the owner, are shown, and answered, with an undo', async 
   await expect(bad.getByRole('button', { name: 'Hide it' })).toBeVisible();
 });
 
-test('categories are named, moved and nested by keys, live at once, and undone from the slip', async ({ page }) => {
+test('categories are named, moved and nested by keys, live at once, and undone from the slip', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   await page.goto(`${office(DEMO)}/withybed/goods?categories`);
   const line = (name: string) => page.getByRole('textbox', { name: `Name of ${name}`, exact: true });
@@ -122,11 +138,16 @@ test('categories are named, moved and nested by keys, live at once, and undone f
   await expect(page.getByRole('link', { name: /^Kits and patterns 5/ })).toBeVisible();
   await page.goto(`${office(DEMO)}/withybed/goods?categories`);
   for (let n = 0; n < 3; n++) {
-    await page.getByRole('button', { name: /^Undo .*Category/ }).first().click();
+    await page
+      .getByRole('button', { name: /^Undo .*Category/ })
+      .first()
+      .click();
     await page.waitForTimeout(700);
   }
   await expect(line('Willow')).toBeVisible();
-  expect(await page.locator('.gtree input').evaluateAll((all) => all.map((i) => (i as HTMLInputElement).value))).toEqual(['Baskets', 'Kits and patterns', 'Workshops', 'Willow', 'Vouchers']);
+  expect(
+    await page.locator('.gtree input').evaluateAll((all) => all.map((i) => (i as HTMLInputElement).value)),
+  ).toEqual(['Baskets', 'Kits and patterns', 'Workshops', 'Willow', 'Vouchers']);
 });
 
 test('a list is narrowed on plain pages, which run no script: by tag and price', async ({ page }) => {
@@ -144,7 +165,9 @@ test('a list is narrowed on plain pages, which run no script: by tag and price',
   await expect(page.getByRole('heading', { name: 'Berry trug' })).toBeVisible();
 });
 
-test('with script the list is narrowed in place, and a product is looked at quickly by keys', async ({ page }) => {
+test('with script the list is narrowed in place, and a product is looked at quickly by keys', async ({
+  page,
+}) => {
   await page.goto(`http://localhost:${PORT}/`);
   const front = page.locator('stall-shop');
   await expect(front.getByRole('heading', { name: 'Berry trug' })).toBeVisible();

@@ -5,16 +5,28 @@ import { BARE, card, live, office } from './support/places';
 
 /** Pages a careful owner would not write today, put beside the demo site: they must come back byte for byte. */
 const oldPages: Record<string, Uint8Array> = {
-  'my-site/old/crlf.html': Buffer.from('<html>\r\n<head><title>Old</title></head>\r\n<body>\r\n<div id="header"><p>Withy</p></div>\r\n<div>one</div>\r\n</body>\r\n</html>\r\n'),
-  'my-site/old/bom.html': Buffer.from('\ufeff<!doctype html><title>B\u00e9b\u00e9</title><header><b>Withy</b></header><main><p>one</main>'),
-  'my-site/old/latin.html': Buffer.from('<html><head><meta charset="windows-1252"><title>Caf\xe9 \x80</title></head><body><div class="header"><p>Caf\xe9</p></div><p>na\xefve</body></html>', 'latin1'),
-  'my-site/old/unclosed.html': Buffer.from('<TITLE>Un</TITLE><BODY><DIV CLASS=top><P>Withy</DIV><P>one<P>two<UL><LI>a<LI>b</UL>'),
+  'my-site/old/crlf.html': Buffer.from(
+    '<html>\r\n<head><title>Old</title></head>\r\n<body>\r\n<div id="header"><p>Withy</p></div>\r\n<div>one</div>\r\n</body>\r\n</html>\r\n',
+  ),
+  'my-site/old/bom.html': Buffer.from(
+    '\ufeff<!doctype html><title>B\u00e9b\u00e9</title><header><b>Withy</b></header><main><p>one</main>',
+  ),
+  'my-site/old/latin.html': Buffer.from(
+    '<html><head><meta charset="windows-1252"><title>Caf\xe9 \x80</title></head><body><div class="header"><p>Caf\xe9</p></div><p>na\xefve</body></html>',
+    'latin1',
+  ),
+  'my-site/old/unclosed.html': Buffer.from(
+    '<TITLE>Un</TITLE><BODY><DIV CLASS=top><P>Withy</DIV><P>one<P>two<UL><LI>a<LI>b</UL>',
+  ),
 };
 
 test.describe.configure({ mode: 'serial' });
 
 /** Issue by issue what the first slice promises, through the real interface, from nothing to an order and back again. */
-test('an owner sells one thing from a page they already have, and can leave without a trace', async ({ page, context }) => {
+test('an owner sells one thing from a page they already have, and can leave without a trace', async ({
+  page,
+  context,
+}) => {
   test.setTimeout(240_000);
   const before = new Map<string, string>();
 
@@ -33,23 +45,48 @@ test('an owner sells one thing from a page they already have, and can leave with
 
   await test.step('a broken ZIP is refused with what to do, and leaves nothing', async () => {
     await page.waitForSelector('[data-ready]');
-    await page.getByLabel('The ZIP').setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('PK not a zip at all') });
+    await page.getByLabel('The ZIP').setInputFiles({
+      name: 'broken.zip',
+      mimeType: 'application/zip',
+      buffer: Buffer.from('PK not a zip at all'),
+    });
     await page.getByLabel('Prices are in').selectOption('GBP');
     await page.getByRole('button', { name: 'Read the site' }).click();
     await expect(page.getByRole('alert')).toContainText('cannot be read as a ZIP');
   });
 
   await test.step('the site is connected by its ZIP, and its pages appear in the order of its menu', async () => {
-    await page.getByLabel('The ZIP').setInputFiles({ name: 'withybed.zip', mimeType: 'application/zip', buffer: zipOf('demo/withybed', oldPages) });
+    await page.getByLabel('The ZIP').setInputFiles({
+      name: 'withybed.zip',
+      mimeType: 'application/zip',
+      buffer: zipOf('demo/withybed', oldPages),
+    });
     await page.getByRole('button', { name: 'Read the site' }).click();
     await page.waitForURL(/\/withybed\/site$/);
-    await expect(page.locator('.col h3')).toHaveText(['Home', 'Our baskets', 'Workshops', 'The withy bed', 'Journal', 'Not in a menu']);
-    await expect(page.getByRole('region', { name: 'The withy bed' }).locator('.t')).toHaveText(['The withy bed', 'Visit us']);
+    await expect(page.locator('.col h3')).toHaveText([
+      'Home',
+      'Our baskets',
+      'Workshops',
+      'The withy bed',
+      'Journal',
+      'Not in a menu',
+    ]);
+    await expect(page.getByRole('region', { name: 'The withy bed' }).locator('.t')).toHaveText([
+      'The withy bed',
+      'Visit us',
+    ]);
     await expect(page.getByRole('region', { name: 'Journal' }).locator('.pg')).toHaveCount(4);
     // Real miniatures: the frame holds the page itself.
     const mini = page.frameLocator('section[aria-label="Home"] iframe').first();
     await expect(mini.getByRole('heading', { name: /Baskets grown/ })).toBeAttached();
-    for (const path of ['/', '/journal/cutting-week/', '/old/crlf.html', '/old/bom.html', '/old/latin.html', '/old/unclosed.html']) {
+    for (const path of [
+      '/',
+      '/journal/cutting-week/',
+      '/old/crlf.html',
+      '/old/bom.html',
+      '/old/latin.html',
+      '/old/unclosed.html',
+    ]) {
       before.set(path, sha256((await bytesAt(live(BARE) + path)).body));
     }
     expect(before.get('/')).toBe(sha256(readFileSync('demo/withybed/index.html')));
@@ -67,7 +104,9 @@ test('an owner sells one thing from a page they already have, and can leave with
     await expect(page.getByText('Write the amount in figures')).toBeVisible();
     await page.getByLabel('Price', { exact: true }).fill('68');
     await page.getByRole('button', { name: 'Add to the goods' }).click();
-    await expect(page.getByRole('region', { name: 'Goods' }).getByRole('button', { name: /Round log basket/ })).toContainText('3 in stock');
+    await expect(
+      page.getByRole('region', { name: 'Goods' }).getByRole('button', { name: /Round log basket/ }),
+    ).toContainText('3 in stock');
     await expect(page.getByRole('complementary', { name: 'Slip' })).toContainText('Added to the goods');
   });
 
@@ -77,15 +116,28 @@ test('an owner sells one thing from a page they already have, and can leave with
     const overlay = page.locator('.overlay');
     await expect(page.locator('.plus').first()).toBeVisible();
     // Where the paragraph ends, in the page's own pixels; the bench draws them smaller.
-    const end = await page.frameLocator('.pagebox iframe').first().getByText('Forty-one kinds of willow').evaluate((p) => {
-      const r = p.getBoundingClientRect();
-      return { x: r.left + 30, y: r.bottom };
-    });
+    const end = await page
+      .frameLocator('.pagebox iframe')
+      .first()
+      .getByText('Forty-one kinds of willow')
+      .evaluate((p) => {
+        const r = p.getBoundingClientRect();
+        return { x: r.left + 30, y: r.bottom };
+      });
     const scale = ((await overlay.boundingBox())?.width ?? 0) / 1280;
-    await page.getByRole('button', { name: /Buy button/ }).dragTo(overlay, { targetPosition: { x: end.x * scale, y: end.y * scale } });
-    await expect(page.getByRole('region', { name: 'Buy button: settings' })).toContainText('after “Forty-one kinds');
+    await page
+      .getByRole('button', { name: /Buy button/ })
+      .dragTo(overlay, { targetPosition: { x: end.x * scale, y: end.y * scale } });
+    await expect(page.getByRole('region', { name: 'Buy button: settings' })).toContainText(
+      'after “Forty-one kinds',
+    );
     await page.getByLabel('Text', { exact: true }).fill('Buy the log basket');
-    await expect(page.frameLocator('.pagebox iframe').first().getByRole('button', { name: 'Buy the log basket · £68.00' })).toBeVisible();
+    await expect(
+      page
+        .frameLocator('.pagebox iframe')
+        .first()
+        .getByRole('button', { name: 'Buy the log basket · £68.00' }),
+    ).toBeVisible();
     await page.getByRole('region', { name: 'Shelf' }).getByRole('button', { name: /Cart/ }).click();
     await expect(page.getByRole('region', { name: 'Cart: settings' })).toContainText('on 13 of 13 pages');
   });
@@ -179,7 +231,8 @@ test('an owner sells one thing from a page they already have, and can leave with
     await expect(page.getByText('0 widgets on this page')).toBeVisible();
     await page.getByRole('button', { name: 'Publish 2 changes' }).click();
     await expect(page.getByText(/^Published: 2 changes/).first()).toBeVisible();
-    for (const [path, hash] of before) expect(sha256((await bytesAt(live(BARE) + path)).body), path).toBe(hash);
+    for (const [path, hash] of before)
+      expect(sha256((await bytesAt(live(BARE) + path)).body), path).toBe(hash);
     expect((await bytesAt(`${live(BARE)}/cart/`)).status).toBe(404);
   });
 });

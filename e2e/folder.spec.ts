@@ -13,11 +13,17 @@ const stateOf = (folder: string): Record<string, string> =>
       .map((f) => [f, sha256(readFileSync(join(folder, f)))]),
   );
 
-test('a folder is connected, written in place, guarded against foreign changes, and given back byte for byte', async ({ page }) => {
+test('a folder is connected, written in place, guarded against foreign changes, and given back byte for byte', async ({
+  page,
+}) => {
   const folder = join(process.env.STALL_E2E_DIR ?? '', 'heron');
   cpSync('demo/withybed', folder, { recursive: true });
   for (const f of readdirSync(folder, { recursive: true }) as string[]) {
-    if (f.endsWith('.html')) writeFileSync(join(folder, f), readFileSync(join(folder, f), 'utf8').replaceAll('Withybed Weavers', 'Heron Pottery'));
+    if (f.endsWith('.html'))
+      writeFileSync(
+        join(folder, f),
+        readFileSync(join(folder, f), 'utf8').replaceAll('Withybed Weavers', 'Heron Pottery'),
+      );
   }
   const before = stateOf(folder);
 
@@ -49,18 +55,31 @@ test('a folder is connected, written in place, guarded against foreign changes, 
   await page.getByLabel('Home', { exact: true }).click();
   await expect(page.getByText('on 8 of 9 pages')).toBeVisible();
 
-  writeFileSync(join(folder, 'journal/index.html'), `${readFileSync(join(folder, 'journal/index.html'), 'utf8')}<!-- by hand -->`);
+  writeFileSync(
+    join(folder, 'journal/index.html'),
+    `${readFileSync(join(folder, 'journal/index.html'), 'utf8')}<!-- by hand -->`,
+  );
   await page.getByRole('button', { name: 'Publish 1 change' }).click();
   await expect(page.getByText('journal/index.html changed on the live site')).toBeVisible();
   cpSync(join('demo/withybed/journal/index.html'), join(folder, 'journal/index.html'));
-  writeFileSync(join(folder, 'journal/index.html'), readFileSync(join(folder, 'journal/index.html'), 'utf8').replaceAll('Withybed Weavers', 'Heron Pottery'));
+  writeFileSync(
+    join(folder, 'journal/index.html'),
+    readFileSync(join(folder, 'journal/index.html'), 'utf8').replaceAll('Withybed Weavers', 'Heron Pottery'),
+  );
   expect(stateOf(folder)).toEqual(before);
 
   await page.getByRole('button', { name: 'Publish 1 change' }).click();
   await expect(page.getByText(/^Published: 1 change/).first()).toBeVisible();
   const published = stateOf(folder);
-  expect(Object.keys(published).filter((f) => !(f in before))).toEqual(['cart/index.html', 'checkout/index.html', 'payment-failed/index.html', 'thank-you/index.html']);
-  expect(Object.keys(before).filter((f) => published[f] !== before[f])).toEqual(Object.keys(before).filter((f) => f.endsWith('.html') && f !== 'index.html'));
+  expect(Object.keys(published).filter((f) => !(f in before))).toEqual([
+    'cart/index.html',
+    'checkout/index.html',
+    'payment-failed/index.html',
+    'thank-you/index.html',
+  ]);
+  expect(Object.keys(before).filter((f) => published[f] !== before[f])).toEqual(
+    Object.keys(before).filter((f) => f.endsWith('.html') && f !== 'index.html'),
+  );
 
   await page.goto(`${office(DEMO)}/heron/bench?page=workshops%2Findex.html`);
   await page.locator('.widget').click();
@@ -89,13 +108,18 @@ test('sign-in refuses a wrong password, leads nowhere else, and signs out', asyn
   await expect(page).toHaveURL(/\/sign-in\?to=/);
 });
 
-test('the welcome link is shut where there is an owner, and nobody signs up by themselves', async ({ page }) => {
+test('the welcome link is shut where there is an owner, and nobody signs up by themselves', async ({
+  page,
+}) => {
   const welcome = await page.request.get(`${office(DEMO)}/welcome?key=${'a'.repeat(24)}`);
   expect(welcome.status()).toBe(403);
   const headers = { origin: office(DEMO), 'content-type': 'application/json' };
   const data = { email: 'x@y.example', password: 'long enough words', name: 'X' };
   const signUp = await page.request.post(`${office(DEMO)}/api/auth/sign-up/email`, { headers, data });
   expect(signUp.ok()).toBe(false);
-  const foreign = await page.request.post(`${office(DEMO)}/api/auth/sign-in/email`, { headers: { ...headers, origin: live(DEMO) }, data });
+  const foreign = await page.request.post(`${office(DEMO)}/api/auth/sign-in/email`, {
+    headers: { ...headers, origin: live(DEMO) },
+    data,
+  });
   expect(foreign.status()).toBe(403);
 });

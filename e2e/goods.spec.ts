@@ -7,21 +7,29 @@ import { DEMO, office, shop } from './support/places';
 /** Goods as an owner writes them and as shoppers choose them; on a demo site that other tests do not count pieces of. */
 const home = `${shop(DEMO)}/quillfeather`;
 const goods = `${office(DEMO)}/quillfeather/goods`;
-const cell = (page: Page, column: string, choice: string) => page.getByLabel(`${column}, ${choice}`, { exact: true });
+const cell = (page: Page, column: string, choice: string) =>
+  page.getByLabel(`${column}, ${choice}`, { exact: true });
 
 const PORT = 4793;
 let server: Server;
 test.beforeAll(async () => {
   server = createServer((_, res) => {
-    res.writeHead(200, { 'content-type': 'text/html; charset=utf-8', 'content-security-policy': `default-src 'none'; script-src ${shop(DEMO)}; connect-src ${shop(DEMO)}; img-src ${shop(DEMO)} data:; form-action ${shop(DEMO)}` });
-    res.end(`<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Elsewhere</title><body><h1>Elsewhere</h1><stall-cart shop="${home}"></stall-cart><stall-shop main shop="${home}" level="3"></stall-shop><script async src="${shop(DEMO)}/stall.js" data-shop="${home}"></script></body></html>`);
+    res.writeHead(200, {
+      'content-type': 'text/html; charset=utf-8',
+      'content-security-policy': `default-src 'none'; script-src ${shop(DEMO)}; connect-src ${shop(DEMO)}; img-src ${shop(DEMO)} data:; form-action ${shop(DEMO)}`,
+    });
+    res.end(
+      `<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Elsewhere</title><body><h1>Elsewhere</h1><stall-cart shop="${home}"></stall-cart><stall-shop main shop="${home}" level="3"></stall-shop><script async src="${shop(DEMO)}/stall.js" data-shop="${home}"></script></body></html>`,
+    );
   });
   await new Promise<void>((ready) => server.listen(PORT, '127.0.0.1', ready));
 });
 test.afterAll(() => server.close());
 test.describe.configure({ mode: 'serial' });
 
-test('a product with options is written by keys: values, a block pasted from a spreadsheet, filled down, undone', async ({ page }) => {
+test('a product with options is written by keys: values, a block pasted from a spreadsheet, filled down, undone', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   await page.goto(`${goods}?id=new`);
   await page.getByLabel('Name', { exact: true }).fill('Clock key');
@@ -44,7 +52,9 @@ test('a product with options is written by keys: values, a block pasted from a s
   await page.evaluate(() => {
     const data = new DataTransfer();
     data.setData('text/plain', 'K1B\t4\nK1S\t2\nK2B\t0\n');
-    document.activeElement?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+    );
   });
   await expect(cell(page, 'Stock', 'No. 2 brass')).toHaveValue('0');
   await expect(cell(page, 'SKU', 'No. 1 steel')).toHaveValue('K1S');
@@ -85,7 +95,9 @@ test('every choice at nought is said at once, with the mend', async ({ page }) =
   await page.evaluate(() => localStorage.clear());
 });
 
-test('a shopper chooses: price and stock at once, what cannot be had is crossed out, under a strict policy', async ({ page }) => {
+test('a shopper chooses: price and stock at once, what cannot be had is crossed out, under a strict policy', async ({
+  page,
+}) => {
   const broken: string[] = [];
   page.on('console', (m) => /content security policy/i.test(m.text()) && broken.push(m.text()));
   await page.goto(`http://pages.localhost:${PORT}/`);
@@ -102,17 +114,25 @@ test('a shopper chooses: price and stock at once, what cannot be had is crossed 
   await expectAccessible(page, 'product with options in the shop front');
   await page.getByRole('button', { name: 'Add to cart' }).click();
   await expect(page.getByRole('link', { name: 'Cart, 1 piece' })).toBeVisible();
-  const data = JSON.parse((await page.locator('head script[type="application/ld+json"]').textContent()) ?? '{}') as { '@graph': { '@type': string; offers: { offerCount: number; lowPrice: string } }[] };
+  const data = JSON.parse(
+    (await page.locator('head script[type="application/ld+json"]').textContent()) ?? '{}',
+  ) as { '@graph': { '@type': string; offers: { offerCount: number; lowPrice: string } }[] };
   expect(data['@graph'].map((g) => g['@type'])).toEqual(['Product', 'BreadcrumbList']);
   expect(data['@graph'][0]?.offers).toMatchObject({ offerCount: 6, lowPrice: '12.00' });
-  await page.getByRole('searchbox').or(page.getByRole('link', { name: /Back to all goods/ })).first().click();
+  await page
+    .getByRole('searchbox')
+    .or(page.getByRole('link', { name: /Back to all goods/ }))
+    .first()
+    .click();
   await page.getByRole('searchbox').fill('clok keys');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Clock key', exact: true })).toBeVisible();
   expect(broken).toEqual([]);
 });
 
-test('in the table prices and counts are typed straight in, many are changed as one, and undone as one', async ({ page }) => {
+test('in the table prices and counts are typed straight in, many are changed as one, and undone as one', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   await page.goto(`${goods}?table`);
   await page.getByLabel('Price of Gut line, a yard').fill('3.40');
@@ -135,7 +155,9 @@ test('in the table prices and counts are typed straight in, many are changed as 
   await expect(page.locator('tbody tr')).toHaveCount(1);
 });
 
-test('a table goes out and in: every row\u2019s fate is seen first, and a refused row stops it all', async ({ page }) => {
+test('a table goes out and in: every row\u2019s fate is seen first, and a refused row stops it all', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   await page.goto(`${goods}?table`);
   await page.getByRole('button', { name: 'CSV in and out' }).click();
@@ -143,7 +165,10 @@ test('a table goes out and in: every row\u2019s fate is seen first, and a refuse
   await page.getByRole('link', { name: 'Goods as CSV' }).click();
   const text = readFileSync(await (await coming).path(), 'utf8');
   expect(text).toContain('clock-key,Clock key,ships,shown');
-  const bring = (csv: string) => page.getByLabel(/Bring a table in|goods\.csv/).setInputFiles({ name: 'goods.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  const bring = (csv: string) =>
+    page
+      .getByLabel(/Bring a table in|goods\.csv/)
+      .setInputFiles({ name: 'goods.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
   await bring(text);
   await expect(page.getByText('0 new, 0 changed, 3 as they are')).toBeVisible();
   await bring('Title;Preis;Pieces\r\nFusee chain;18,50;2\r\nBroken;dear;\r\n');

@@ -16,14 +16,23 @@ async function atCheckout(page: Page, goods = 'berry-trug'): Promise<void> {
 }
 
 /** Sets a part of the till through the office's own fields, and takes it back afterwards from the slip. */
-async function tillPart(page: Page, part: string, name: string): Promise<{ region: ReturnType<Page['getByRole']>; save: () => Promise<void>; undo: () => Promise<void> }> {
+async function tillPart(
+  page: Page,
+  part: string,
+  name: string,
+): Promise<{ region: ReturnType<Page['getByRole']>; save: () => Promise<void>; undo: () => Promise<void> }> {
   await page.goto(`${office(DEMO)}/withybed/till?${part}`);
   const region = page.getByRole('region', { name, exact: true });
   const lines = page.getByRole('button', { name: `Undo Till: ${name} changed` });
   return {
     region,
     async save() {
-      await expect(page.getByRole('complementary', { name: 'Slip' }).getByText(/Already live|nothing waiting/).first()).toBeVisible();
+      await expect(
+        page
+          .getByRole('complementary', { name: 'Slip' })
+          .getByText(/Already live|nothing waiting/)
+          .first(),
+      ).toBeVisible();
       const before = await lines.count();
       await region.getByRole('button', { name: 'Save', exact: true }).first().click();
       await expect(page.getByText('Saved, and live. The slip has the undo.').first()).toBeVisible();
@@ -58,11 +67,23 @@ test('the owner packs, sends, gives money back; papers, letters and takings foll
   const sheet = page.getByRole('region', { name: 'Order 1004' });
   await expect(sheet).toContainText('A loose handle');
   await expect(sheet.getByRole('link', { name: 'Credit note W-C1' })).toBeVisible();
-  const paper = await page.request.get(`${office(DEMO)}${await sheet.getByRole('link', { name: 'Credit note W-C1' }).getAttribute('href')}`);
+  const paper = await page.request.get(
+    `${office(DEMO)}${await sheet.getByRole('link', { name: 'Credit note W-C1' }).getAttribute('href')}`,
+  );
   expect(await paper.text()).toContain('£39.00');
-  const pdf = await page.request.get(`${office(DEMO)}${await sheet.getByRole('link', { name: 'PDF' }).first().getAttribute('href')}`);
+  const pdf = await page.request.get(
+    `${office(DEMO)}${await sheet.getByRole('link', { name: 'PDF' }).first().getAttribute('href')}`,
+  );
   expect((await pdf.body()).subarray(0, 5).toString()).toBe('%PDF-');
-  await expect.poll(async () => (await lettersTo('ada@osierham.example')).filter((l) => l.includes('RR473124829GB') || l.includes('£39.00')).length, { timeout: 40_000 }).toBe(2);
+  await expect
+    .poll(
+      async () =>
+        (await lettersTo('ada@osierham.example')).filter(
+          (l) => l.includes('RR473124829GB') || l.includes('£39.00'),
+        ).length,
+      { timeout: 40_000 },
+    )
+    .toBe(2);
   const csv = await page.request.get(`${office(DEMO)}/api/withybed/orders/csv?find=penhallow`);
   expect(await csv.text()).toMatch(/1004,W-4,.*39\.00/);
   await page.getByRole('button', { name: 'Takings', exact: true }).click();
@@ -71,8 +92,13 @@ test('the owner packs, sends, gives money back; papers, letters and takings foll
   await expectAccessible(page, 'takings');
 });
 
-test('an order by transfer: told where to pay, marked as paid, and the buyer hears of it', async ({ page, browser }) => {
-  const shopper = await (await browser.newContext({ viewport: { width: 390, height: 844 }, javaScriptEnabled: false })).newPage();
+test('an order by transfer: told where to pay, marked as paid, and the buyer hears of it', async ({
+  page,
+  browser,
+}) => {
+  const shopper = await (
+    await browser.newContext({ viewport: { width: 390, height: 844 }, javaScriptEnabled: false })
+  ).newPage();
   await shopper.goto(`${weavers}/goods/berry-trug`);
   await shopper.getByRole('button', { name: 'Add to cart' }).click();
   await shopper.getByRole('link', { name: 'Go to checkout' }).click();
@@ -108,7 +134,11 @@ test('an order by transfer: told where to pay, marked as paid, and the buyer hea
 });
 
 test('the wallet: whatever its notices do, the order is paid once', async ({ page, browser }) => {
-  for (const how of ['Pay; the notice comes twice', 'Pay; no notice ever comes', 'Pay; notices come out of order']) {
+  for (const how of [
+    'Pay; the notice comes twice',
+    'Pay; no notice ever comes',
+    'Pay; notices come out of order',
+  ]) {
     const shopper = await (await browser.newContext()).newPage();
     await atCheckout(shopper);
     await shopper.getByRole('radio', { name: 'Wallet' }).check();
@@ -150,10 +180,15 @@ test('cards that ask for a code, have no funds, or whose bank does not answer', 
   await page.getByRole('button', { name: /^Pay/ }).click();
   await payWith(page, '9000 0000 0000 0084');
   await expect(page.getByText('Your payment is being confirmed.')).toBeVisible();
-  await expect(page.getByText('Nothing was charged, and your cart is as you left it.')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('Nothing was charged, and your cart is as you left it.')).toBeVisible({
+    timeout: 20_000,
+  });
 });
 
-test('trying out is unmistakable, and no way to pay is told kindly to shoppers and loudly to the owner', async ({ page, browser }) => {
+test('trying out is unmistakable, and no way to pay is told kindly to shoppers and loudly to the owner', async ({
+  page,
+  browser,
+}) => {
   const shopper = await (await browser.newContext()).newPage();
   await signIn(page, DEMO);
   const pay = await tillPart(page, 'pay', 'Ways to pay');
@@ -179,7 +214,8 @@ test('trying out is unmistakable, and no way to pay is told kindly to shoppers a
   await expect(page.getByText('Trying out: orders are marked')).toHaveCount(0);
   const none = await tillPart(page, 'pay', 'Ways to pay');
   await expect(none.region.getByRole('checkbox', { name: 'Offered to shoppers' })).toHaveCount(4);
-  for (const box of await none.region.getByRole('checkbox', { name: 'Offered to shoppers' }).all()) await box.uncheck();
+  for (const box of await none.region.getByRole('checkbox', { name: 'Offered to shoppers' }).all())
+    await box.uncheck();
   await none.save();
   await expect(page.getByRole('alert').filter({ hasText: 'cannot finish an order' })).toBeVisible();
   await atCheckout(shopper);
@@ -189,7 +225,9 @@ test('trying out is unmistakable, and no way to pay is told kindly to shoppers a
   await expect(page.getByRole('alert').filter({ hasText: 'cannot finish an order' })).toHaveCount(0);
 });
 
-test('letters are written with a preview, and a name they do not know is told before it goes out', async ({ page }) => {
+test('letters are written with a preview, and a name they do not know is told before it goes out', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   const letters = await tillPart(page, 'letters', 'Letters');
   await page.getByRole('button', { name: /^On its way/ }).click();
@@ -197,12 +235,18 @@ test('letters are written with a preview, and a name they do not know is told be
   await text.fill('Dear {buyer},\n\nyour {godds} are on their way.');
   await expect(letters.region.getByRole('alert')).toContainText('{godds}');
   await text.fill('Dear {buyer},\n\n{goods}\n\nThese are on their way.');
-  await expect(page.frameLocator('iframe[title="The letter"]').getByText('These are on their way.')).toBeVisible();
+  await expect(
+    page.frameLocator('iframe[title="The letter"]').getByText('These are on their way.'),
+  ).toBeVisible();
   await expectAccessible(page, 'letters');
   await letters.save();
   await letters.undo();
   await expect(text).not.toHaveValue(/These are on their way/);
-  for (const [part, name] of [['checkout', 'Checkout'], ['seller', 'Who sells'], ['exchange', 'Other currencies']] as const) {
+  for (const [part, name] of [
+    ['checkout', 'Checkout'],
+    ['seller', 'Who sells'],
+    ['exchange', 'Other currencies'],
+  ] as const) {
     await tillPart(page, part, name);
     await expectAccessible(page, name);
   }
@@ -221,7 +265,9 @@ test('a shopper sets a password, fetches what is kept, and has it erased', async
   await page.goto(`${weavers}/account`);
   await page.getByLabel('E-mail').fill(email);
   await page.getByRole('button', { name: 'Send me the link' }).click();
-  await expect.poll(async () => (await lettersTo(email)).filter((l) => l.includes('/account/link/')).length).toBe(1);
+  await expect
+    .poll(async () => (await lettersTo(email)).filter((l) => l.includes('/account/link/')).length)
+    .toBe(1);
   await page.goto(linkIn((await lettersTo(email)).filter((l) => l.includes('/account/link/'))));
   await page.getByRole('button', { name: 'Open your orders' }).click();
   await page.getByText('Your data').click();
@@ -233,7 +279,9 @@ test('a shopper sets a password, fetches what is kept, and has it erased', async
   await page.getByRole('button', { name: 'Set a password' }).click();
   await expect(page.getByText('Your password is set.')).toBeVisible();
   await expectAccessible(page, 'account with own data');
-  const kept = await bytesAt((await page.getByRole('link', { name: 'Fetch all that is kept about you' }).getAttribute('href')) ?? '');
+  const kept = await bytesAt(
+    (await page.getByRole('link', { name: 'Fetch all that is kept about you' }).getAttribute('href')) ?? '',
+  );
   expect(kept.body.toString()).toContain('Pattern sheet: oval shopper');
   await page.getByRole('button', { name: 'Sign out' }).click();
   await page.getByLabel('E-mail').fill(email);
@@ -250,7 +298,10 @@ test('a shopper sets a password, fetches what is kept, and has it erased', async
   await expect(page.getByText('It is erased.')).toBeVisible();
 });
 
-test('a paid basket at the back button, two tabs and a price that changed each have a calm answer', async ({ page, browser }) => {
+test('a paid basket at the back button, two tabs and a price that changed each have a calm answer', async ({
+  page,
+  browser,
+}) => {
   const context = await browser.newContext({ javaScriptEnabled: false });
   const one = await context.newPage();
   await atCheckout(one, 'willow-bundle-1-5-kg');
@@ -279,8 +330,14 @@ test('a paid basket at the back button, two tabs and a price that changed each h
   await signIn(page, DEMO);
   await page.goto(`${office(DEMO)}/withybed/goods?id=willow`);
   const list = await page.request.get(`${office(DEMO)}/api/withybed/goods`);
-  const product = ((await list.json()) as { id: string; slug: string; variants: { id: string }[] }[]).find((g) => g.slug === 'willow-bundle-1-5-kg');
-  const put = (price: number) => page.request.put(`${office(DEMO)}/api/withybed/goods/${product?.id}`, { data: { fields: { price } }, headers: { origin: office(DEMO) } });
+  const product = ((await list.json()) as { id: string; slug: string; variants: { id: string }[] }[]).find(
+    (g) => g.slug === 'willow-bundle-1-5-kg',
+  );
+  const put = (price: number) =>
+    page.request.put(`${office(DEMO)}/api/withybed/goods/${product?.id}`, {
+      data: { fields: { price } },
+      headers: { origin: office(DEMO) },
+    });
   expect((await put(1500)).status()).toBe(200);
   await one.getByRole('button', { name: /^Pay/ }).click();
   await expect(one.getByRole('alert')).toContainText('The total is now £19.20');

@@ -4,7 +4,9 @@ import { card, DEMO, live, shop } from './support/places';
 
 test.use({ javaScriptEnabled: false });
 
-test('without any script the link on the page leads to a product that can be bought, start to finish', async ({ page }) => {
+test('without any script the link on the page leads to a product that can be bought, start to finish', async ({
+  page,
+}) => {
   await page.goto(`${live(DEMO)}/`);
   await page.getByRole('link', { name: 'Buy the log basket' }).click();
   await expect(page).toHaveURL(new RegExp(`^${shop(DEMO)}/withybed/goods/round-log-basket`));
@@ -35,7 +37,9 @@ test('without any script the link on the page leads to a product that can be bou
 
 test.describe('on a phone', () => {
   test.use({ javaScriptEnabled: true, viewport: { width: 390, height: 844 } });
-  test('plain pages and shop pages are accessible, and nothing is wider than the screen', async ({ page }) => {
+  test('plain pages and shop pages are accessible, and nothing is wider than the screen', async ({
+    page,
+  }) => {
     await page.goto(`${shop(DEMO)}/withybed/goods`);
     await expectAccessible(page, 'list of goods');
     await page.goto(`${shop(DEMO)}/withybed/goods/berry-trug`);
@@ -46,11 +50,17 @@ test.describe('on a phone', () => {
     await page.getByRole('button', { name: /Buy the log basket/ }).click();
     await expect(page.getByText('It is in your cart.')).toBeVisible();
     await expectAccessible(page, 'home with widgets');
-    for (const [path, ready] of [['cart/', 'Go to checkout'], ['checkout/', 'Pay £72.20']] as const) {
+    for (const [path, ready] of [
+      ['cart/', 'Go to checkout'],
+      ['checkout/', 'Pay £72.20'],
+    ] as const) {
       await page.goto(`${live(DEMO)}/${path}`);
       await expect(page.getByText(ready, { exact: true })).toBeVisible();
       await expectAccessible(page, path);
-      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${path} is too wide`).toBeLessThanOrEqual(0);
+      expect(
+        await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+        `${path} is too wide`,
+      ).toBeLessThanOrEqual(0);
     }
     await page.goto(`${live(DEMO)}/payment-failed/?order=unknown`);
     await expectAccessible(page, 'payment failed');

@@ -2,14 +2,29 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { buyer, bytesAt, expectAccessible, fillAddress, lettersTo, linkIn, payWith, sha256, signIn } from './support/acts';
+import {
+  buyer,
+  bytesAt,
+  expectAccessible,
+  fillAddress,
+  lettersTo,
+  linkIn,
+  payWith,
+  sha256,
+  signIn,
+} from './support/acts';
 import { card, DEMO, live, office } from './support/places';
 
 /** From a site that sells nothing to an order and back, on sites of other kinds than the first. */
 test.describe.configure({ mode: 'serial' });
 
 const hashesOf = (folder: string): Record<string, string> =>
-  Object.fromEntries((readdirSync(folder, { recursive: true }) as string[]).filter((f) => statSync(join(folder, f)).isFile()).sort().map((f) => [f, sha256(readFileSync(join(folder, f)))]));
+  Object.fromEntries(
+    (readdirSync(folder, { recursive: true }) as string[])
+      .filter((f) => statSync(join(folder, f)).isFile())
+      .sort()
+      .map((f) => [f, sha256(readFileSync(join(folder, f)))]),
+  );
 const liveFolder = (site: string) => join(process.env.STALL_E2E_DIR ?? '', 'demo/live', site);
 
 async function toSite(page: Page, site: string, lens = ''): Promise<void> {
@@ -17,7 +32,10 @@ async function toSite(page: Page, site: string, lens = ''): Promise<void> {
   await page.waitForSelector('[data-ready]');
 }
 
-test('selling is added to a site that turns pages by script, bought from, gone back from, and left without a trace', async ({ page, context }) => {
+test('selling is added to a site that turns pages by script, bought from, gone back from, and left without a trace', async ({
+  page,
+  context,
+}) => {
   test.setTimeout(240_000);
   const before = hashesOf(liveFolder('hollin'));
   await signIn(page, DEMO);
@@ -31,7 +49,9 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await expect(page.getByText('\u201cShop\u201d in the menu of every page')).toBeVisible();
     await expectAccessible(page, 'add selling');
     await page.getByRole('button', { name: 'Add selling' }).click();
-    await expect(page.getByText('Shop page built at /shop, in the menu, with the cart in every header')).toBeVisible();
+    await expect(
+      page.getByText('Shop page built at /shop, in the menu, with the cart in every header'),
+    ).toBeVisible();
   });
 
   await test.step('it is taken back as one, and added again', async () => {
@@ -145,7 +165,9 @@ test('selling is added to a site that turns pages by script, bought from, gone b
 
   await test.step('coverage says how far every page is from a checkout', async () => {
     await toSite(page, 'hollin', 'coverage');
-    await expect(page.getByRole('heading', { name: /every page reaches checkout in at most 4 clicks/ })).toBeVisible();
+    await expect(
+      page.getByRole('heading', { name: /every page reaches checkout in at most 4 clicks/ }),
+    ).toBeVisible();
     await expectAccessible(page, 'coverage');
   });
 
@@ -160,13 +182,19 @@ test('selling is added to a site that turns pages by script, bought from, gone b
   await test.step('Green Stall leaves, and shows that every byte is as it was', async () => {
     await page.getByRole('button', { name: 'Leave\u2026' }).click();
     await page.getByRole('button', { name: 'Take it all out now' }).click();
-    await expect(page.getByText(`${Object.keys(before).length} of ${Object.keys(before).length} files are byte for byte what you gave`)).toBeVisible();
+    await expect(
+      page.getByText(
+        `${Object.keys(before).length} of ${Object.keys(before).length} files are byte for byte what you gave`,
+      ),
+    ).toBeVisible();
     expect(hashesOf(liveFolder('hollin'))).toEqual(before);
     await expectAccessible(page, 'proof');
   });
 });
 
-test('by keys alone: selling is added to a page of tables, a row is placed, spelled otherwise, and moved', async ({ page }) => {
+test('by keys alone: selling is added to a page of tables, a row is placed, spelled otherwise, and moved', async ({
+  page,
+}) => {
   test.setTimeout(150_000);
   await signIn(page, DEMO);
   await toSite(page, 'quillfeather');
@@ -182,7 +210,8 @@ test('by keys alone: selling is added to a page of tables, a row is placed, spel
   await page.goto(`${office(DEMO)}/quillfeather/bench?page=parts.html`);
   await expect(page.locator('.plus').first()).toBeVisible({ timeout: 20_000 });
   const status = page.locator('.canvas [role=status]');
-  for (let n = 0; n < 40 && !(await status.textContent())?.includes('after \u201cI cut mainsprings'); n++) await page.keyboard.press(']');
+  for (let n = 0; n < 40 && !(await status.textContent())?.includes('after \u201cI cut mainsprings'); n++)
+    await page.keyboard.press(']');
   await expect(status).toContainText('after \u201cI cut mainsprings');
   await page.keyboard.press('Enter');
   for (let n = 0; n < 3; n++) await page.keyboard.press('ArrowDown');
@@ -203,20 +232,25 @@ test('by keys alone: selling is added to a page of tables, a row is placed, spel
   const served = (await bytesAt(`${live(DEMO, 'quillfeather')}/parts.html`)).body.toString('latin1');
   expect(served).toContain('[stall row form=&quot;table&quot;');
   await page.goto(`${live(DEMO, 'quillfeather')}/parts.html`);
-  await expect(page.getByRole('table').getByRole('row', { name: /Mainspring, cut to length £14.50/ })).toBeVisible();
+  await expect(
+    page.getByRole('table').getByRole('row', { name: /Mainspring, cut to length £14.50/ }),
+  ).toBeVisible();
   await page.getByRole('searchbox', { name: 'Show only rows with' }).fill('gut');
   await expect(page.getByRole('row', { name: /^Mainspring, cut/ })).toBeHidden();
   await page.getByRole('button', { name: 'Add to cart: Gut line, a yard' }).click();
   await expect(page.getByText('It is in your cart.')).toBeVisible();
 });
 
-test('one long page in German sells in German, and a newer version of it finds its widgets again', async ({ page }) => {
+test('one long page in German sells in German, and a newer version of it finds its widgets again', async ({
+  page,
+}) => {
   test.setTimeout(150_000);
   await signIn(page, DEMO);
   await page.goto(`${office(DEMO)}/brombeerhof/bench?page=index.html`);
   await expect(page.locator('.plus').first()).toBeVisible({ timeout: 20_000 });
   const status = page.locator('.canvas [role=status]');
-  for (let n = 0; n < 80 && !(await status.textContent())?.includes('after \u201cVon September'); n++) await page.keyboard.press(']');
+  for (let n = 0; n < 80 && !(await status.textContent())?.includes('after \u201cVon September'); n++)
+    await page.keyboard.press(']');
   await page.getByRole('button', { name: /^Product row/ }).click();
   await expect(page.getByRole('region', { name: 'Product row: settings' })).toBeVisible();
   await page.getByRole('button', { name: /^Publish \d/ }).click();
@@ -228,7 +262,13 @@ test('one long page in German sells in German, and a newer version of it finds i
 
   const file = join(liveFolder('brombeerhof'), 'index.html');
   const { writeFileSync } = await import('node:fs');
-  writeFileSync(file, readFileSync(file, 'utf8').replace('<section class="band" id="hof">', '<section class="band" id="neu"><h2>Neu</h2><p>Hagebutte, ab Oktober.</p></section>\n<section class="band" id="hof">'));
+  writeFileSync(
+    file,
+    readFileSync(file, 'utf8').replace(
+      '<section class="band" id="hof">',
+      '<section class="band" id="neu"><h2>Neu</h2><p>Hagebutte, ab Oktober.</p></section>\n<section class="band" id="hof">',
+    ),
+  );
   await toSite(page, 'brombeerhof', 'publishing');
   await page.getByRole('button', { name: 'Read the folder again' }).click();
   await expect(page.getByText('1 widget found again')).toBeVisible();
@@ -241,24 +281,85 @@ test('one long page in German sells in German, and a newer version of it finds i
   expect(now.match(/<stall-row/g)).toHaveLength(1);
 });
 
-test('every widget, placed through the office on each of the four sites, is accessible in that site\'s own look', async ({ page }) => {
+test("every widget, placed through the office on each of the four sites, is accessible in that site's own look", async ({
+  page,
+}) => {
   test.setTimeout(240_000);
   await signIn(page, DEMO);
-  for (const [site, path] of [['withybed', 'workshops/index.html'], ['hollin', 'process/index.html'], ['brombeerhof', 'index.html'], ['quillfeather', 'repairs.html']] as const) {
+  for (const [site, path] of [
+    ['withybed', 'workshops/index.html'],
+    ['hollin', 'process/index.html'],
+    ['brombeerhof', 'index.html'],
+    ['quillfeather', 'repairs.html'],
+  ] as const) {
     await page.goto(`${office(DEMO)}/${site}/bench?page=${encodeURIComponent(path)}`);
     await expect(page.locator('.shelf li').first()).toBeVisible();
-    const made = await page.evaluate(async ({ slug, where }) => {
-      const ask = async (url: string, method = 'GET', body?: unknown) => (await fetch(url, { method, headers: { 'content-type': 'application/json' }, ...(body !== undefined && { body: JSON.stringify(body) }) })).json();
-      const [goods, pitches] = [await ask(`/api/${slug}/goods`), await ask(`/api/${slug}/bench/pitches?page=${encodeURIComponent(where)}`)];
-      const pitch = pitches.filter((p: { region: string; address: { path: string } }) => p.region === 'main' && p.address.path !== '').at(-1);
-      const one = goods[0].slug;
-      const wanted: [string, object][] = [['buy', { goods: one }], ['cart', { form: 'summary' }], ['card', { goods: one }], ['card', { goods: one, form: 'across' }], ['row', { source: 'all' }], ['row', { source: 'all', form: 'list' }], ['row', { source: 'all', form: 'table' }], ['row', { source: 'all', form: 'slider' }], ['shop', {}], ['categories', { heading: 'Ways in' }], ['search', {}], ['lookup', { heading: 'Your order' }], ['account', {}], ['account', { form: 'icon' }], ['notice', { text: 'Shut on Sundays.' }]];
-      const ids: string[] = [];
-      for (const [kind, settings] of wanted) ids.push((await ask(`/api/${slug}/placements`, 'POST', { kind, settings, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: where } })).id);
-      const overview = await ask(`/api/${slug}/overview`);
-      return { ids, draft: overview.draftUrl as string, address: overview.columns.flatMap((c: { pages: { path: string; address: string }[] }) => c.pages).find((p: { path: string }) => p.path === where).address as string };
-    }, { slug: site, where: path });
-    expect(made.ids.every((id) => /^[a-z0-9]{8,16}$/.test(id)), site).toBe(true);
+    const made = await page.evaluate(
+      async ({ slug, where }) => {
+        const ask = async (url: string, method = 'GET', body?: unknown) =>
+          (
+            await fetch(url, {
+              method,
+              headers: { 'content-type': 'application/json' },
+              ...(body !== undefined && { body: JSON.stringify(body) }),
+            })
+          ).json();
+        const [goods, pitches] = [
+          await ask(`/api/${slug}/goods`),
+          await ask(`/api/${slug}/bench/pitches?page=${encodeURIComponent(where)}`),
+        ];
+        const pitch = pitches
+          .filter(
+            (p: { region: string; address: { path: string } }) =>
+              p.region === 'main' && p.address.path !== '',
+          )
+          .at(-1);
+        const one = goods[0].slug;
+        const wanted: [string, object][] = [
+          ['buy', { goods: one }],
+          ['cart', { form: 'summary' }],
+          ['card', { goods: one }],
+          ['card', { goods: one, form: 'across' }],
+          ['row', { source: 'all' }],
+          ['row', { source: 'all', form: 'list' }],
+          ['row', { source: 'all', form: 'table' }],
+          ['row', { source: 'all', form: 'slider' }],
+          ['shop', {}],
+          ['categories', { heading: 'Ways in' }],
+          ['search', {}],
+          ['lookup', { heading: 'Your order' }],
+          ['account', {}],
+          ['account', { form: 'icon' }],
+          ['notice', { text: 'Shut on Sundays.' }],
+        ];
+        const ids: string[] = [];
+        for (const [kind, settings] of wanted)
+          ids.push(
+            (
+              await ask(`/api/${slug}/placements`, 'POST', {
+                kind,
+                settings,
+                pitch: pitch.address,
+                pitchLabel: pitch.label,
+                reach: { to: 'page', page: where },
+              })
+            ).id,
+          );
+        const overview = await ask(`/api/${slug}/overview`);
+        return {
+          ids,
+          draft: overview.draftUrl as string,
+          address: overview.columns
+            .flatMap((c: { pages: { path: string; address: string }[] }) => c.pages)
+            .find((p: { path: string }) => p.path === where).address as string,
+        };
+      },
+      { slug: site, where: path },
+    );
+    expect(
+      made.ids.every((id) => /^[a-z0-9]{8,16}$/.test(id)),
+      site,
+    ).toBe(true);
     for (const width of [1280, 390]) {
       await page.setViewportSize({ width, height: 900 });
       await page.goto(made.draft + made.address);
@@ -266,14 +367,38 @@ test('every widget, placed through the office on each of the four sites, is acce
       await expect(page.locator('stall-lookup').getByRole('button')).toBeVisible();
       await page.waitForTimeout(400);
       // The page of tables is itself wider than a phone.
-      if (width > 400 || site !== 'quillfeather') expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${site} at ${width}`).toBeLessThanOrEqual(0);
-      const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).include('[placement]').withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-      expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`).slice(0, 3).join(' | ')}`), `${site} at ${width}`).toEqual([]);
+      if (width > 400 || site !== 'quillfeather')
+        expect(
+          await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+          `${site} at ${width}`,
+        ).toBeLessThanOrEqual(0);
+      const { violations } = await new AxeBuilder({ page })
+        .setLegacyMode(true)
+        .include('[placement]')
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(
+        violations.map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`)
+              .slice(0, 3)
+              .join(' | ')}`,
+        ),
+        `${site} at ${width}`,
+      ).toEqual([]);
     }
     await page.setViewportSize({ width: 1280, height: 800 });
     await page.goto(`${office(DEMO)}/${site}/site`);
-    await page.evaluate(async ({ slug, ids }) => {
-      for (const id of ids) await fetch(`/api/${slug}/placements/${id}`, { method: 'DELETE', headers: { 'content-type': 'application/json' } });
-    }, { slug: site, ids: made.ids });
+    await page.evaluate(
+      async ({ slug, ids }) => {
+        for (const id of ids)
+          await fetch(`/api/${slug}/placements/${id}`, {
+            method: 'DELETE',
+            headers: { 'content-type': 'application/json' },
+          });
+      },
+      { slug: site, ids: made.ids },
+    );
   }
 });

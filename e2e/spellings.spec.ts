@@ -20,7 +20,9 @@ let headers: Record<string, string> = {};
 test.beforeAll(async () => {
   server = createServer((_, res) => {
     res.writeHead(200, { 'content-type': 'text/html; charset=utf-8', ...headers });
-    res.end(`<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Elsewhere</title><body>${body}</body></html>`);
+    res.end(
+      `<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>Elsewhere</title><body>${body}</body></html>`,
+    );
   });
   await new Promise<void>((ready) => server.listen(PORT, '127.0.0.1', ready));
 });
@@ -33,9 +35,14 @@ async function open(page: Page, html: string, more: Record<string, string> = {})
   await page.goto(origin);
 }
 
-test('a shortcode works as it comes out of an editor: curly quotes, no-break spaces, split by emphasis; other brackets stay', async ({ page }) => {
-  await open(page, `<main><h1>Elsewhere</h1><p>Before [not a code] and [stall\u00a0card goods=\u201cberry-trug\u201d parts=&quot;name,price,button&quot;] after.</p>
-<p>[sta<b>ll buy goods=</b>'round-log-basket' choice='M, natural' text='The log basket']</p><pre>[stall cart]</pre><p>[stall nonsense x="1"]</p></main>${script}`);
+test('a shortcode works as it comes out of an editor: curly quotes, no-break spaces, split by emphasis; other brackets stay', async ({
+  page,
+}) => {
+  await open(
+    page,
+    `<main><h1>Elsewhere</h1><p>Before [not a code] and [stall\u00a0card goods=\u201cberry-trug\u201d parts=&quot;name,price,button&quot;] after.</p>
+<p>[sta<b>ll buy goods=</b>'round-log-basket' choice='M, natural' text='The log basket']</p><pre>[stall cart]</pre><p>[stall nonsense x="1"]</p></main>${script}`,
+  );
   await page.getByRole('button', { name: 'Add to cart: Berry trug' }).click();
   await expect(page.getByText('It is in your cart.')).toBeVisible();
   await page.getByRole('button', { name: /^The log basket/ }).click();
@@ -48,7 +55,9 @@ test('a shortcode works as it comes out of an editor: curly quotes, no-break spa
 test('a shortcode that comes late, by a script of the page, is read too', async ({ page }) => {
   await open(page, `<main></main>${script}`);
   await page.waitForTimeout(400);
-  await page.evaluate(() => document.querySelector('main')?.insertAdjacentHTML('beforeend', '<p>[stall row source="offer"]</p>'));
+  await page.evaluate(() =>
+    document.querySelector('main')?.insertAdjacentHTML('beforeend', '<p>[stall row source="offer"]</p>'),
+  );
   await expect(page.getByRole('link', { name: 'Foraging backpack' })).toBeVisible();
 });
 
@@ -60,7 +69,11 @@ test('a frame takes the height it needs at any width, sells, and keeps its cart'
   const heights = new Set<number>();
   for (const width of [1280, 820, 390]) {
     await page.setViewportSize({ width, height: 800 });
-    const off = async () => Math.abs((await page.locator('iframe').evaluate((f) => f.clientHeight)) - (await inside.locator('body').evaluate((b) => (b as HTMLElement).offsetHeight)));
+    const off = async () =>
+      Math.abs(
+        (await page.locator('iframe').evaluate((f) => f.clientHeight)) -
+          (await inside.locator('body').evaluate((b) => (b as HTMLElement).offsetHeight)),
+      );
     await expect.poll(off, { message: `at ${width}` }).toBeLessThanOrEqual(1);
     heights.add(await page.locator('iframe').evaluate((f) => f.clientHeight));
   }
@@ -79,20 +92,35 @@ test('nginx assembles includes: ready HTML, and a form that buys without any scr
   chmodSync(dir, 0o755);
   mkdirSync(join(dir, 'site'));
   mkdirSync(join(dir, 'logs'));
-  writeFileSync(join(dir, 'site/index.html'), `<!doctype html><html lang="en"><title>Assembled</title><body><h1>Assembled</h1>
+  writeFileSync(
+    join(dir, 'site/index.html'),
+    `<!doctype html><html lang="en"><title>Assembled</title><body><h1>Assembled</h1>
 <!--#include virtual="/stall/fragments/buy?goods=berry-trug&via=bbbbbbbbbb" -->
 <!--#include virtual="/stall/fragments/row?source=category&category=Baskets&limit=2&via=cccccccccc" -->
-<!--#include virtual="/stall/fragments/cart?via=dddddddddd" --></body></html>`);
+<!--#include virtual="/stall/fragments/cart?via=dddddddddd" --></body></html>`,
+  );
   // The lines of docs/widgets.md, in a whole configuration.
-  writeFileSync(join(dir, 'nginx.conf'), `daemon off; pid ${dir}/pid; error_log ${dir}/logs/error.log; worker_processes 1; events {}
+  writeFileSync(
+    join(dir, 'nginx.conf'),
+    `daemon off; pid ${dir}/pid; error_log ${dir}/logs/error.log; worker_processes 1; events {}
 http { access_log off; types { text/html html; } client_body_temp_path ${dir}/b; proxy_temp_path ${dir}/p; fastcgi_temp_path ${dir}/f; uwsgi_temp_path ${dir}/u; scgi_temp_path ${dir}/s;
   server { listen 127.0.0.1:${NGINX}; root ${dir}/site; ssi on;
-    location /stall/ { proxy_pass http://127.0.0.1:${DEMO + 1}/withybed/; proxy_set_header Host shop.localhost; proxy_set_header Accept-Encoding ""; } } }`);
-  const nginx: ChildProcess = spawn('/usr/sbin/nginx', ['-p', dir, '-c', join(dir, 'nginx.conf')], { stdio: 'inherit' });
+    location /stall/ { proxy_pass http://127.0.0.1:${DEMO + 1}/withybed/; proxy_set_header Host shop.localhost; proxy_set_header Accept-Encoding ""; } } }`,
+  );
+  const nginx: ChildProcess = spawn('/usr/sbin/nginx', ['-p', dir, '-c', join(dir, 'nginx.conf')], {
+    stdio: 'inherit',
+  });
   const context = await browser.newContext({ javaScriptEnabled: false });
   try {
     const url = `http://127.0.0.1:${NGINX}/`;
-    await expect.poll(() => bytesAt(url).then((r) => r.status, () => 0)).toBe(200);
+    await expect
+      .poll(() =>
+        bytesAt(url).then(
+          (r) => r.status,
+          () => 0,
+        ),
+      )
+      .toBe(200);
     const html = (await bytesAt(url)).body.toString();
     expect(html).not.toContain('#include');
     expect(html.match(/data-stall-fragment/g)).toHaveLength(3);
@@ -115,21 +143,33 @@ test('under a strict policy every widget that is drawn works, with nothing inlin
     if (m.text().includes('Content Security Policy')) broken.push(m.text());
   });
   const policy = `default-src 'none'; script-src ${shop(DEMO)}; connect-src ${shop(DEMO)}; img-src ${shop(DEMO)}`;
-  await open(page, `<h1>Strict</h1><stall-shop shop="${home}" level="2" per-page="4"></stall-shop><stall-categories shop="${home}"></stall-categories><stall-search shop="${home}"></stall-search><stall-lookup shop="${home}"></stall-lookup><stall-row shop="${home}" form="slider"></stall-row>${script}`, { 'content-security-policy': policy });
+  await open(
+    page,
+    `<h1>Strict</h1><stall-shop shop="${home}" level="2" per-page="4"></stall-shop><stall-categories shop="${home}"></stall-categories><stall-search shop="${home}"></stall-search><stall-lookup shop="${home}"></stall-lookup><stall-row shop="${home}" form="slider"></stall-row>${script}`,
+    { 'content-security-policy': policy },
+  );
   await expect(page.getByText('Page 1 of 3')).toBeVisible();
   await page.getByRole('link', { name: 'Next' }).first().click();
   await expect(page.getByText('Page 2 of 3')).toBeVisible();
-  await expect(page.getByRole('navigation', { name: 'All goods' }).last().getByRole('link', { name: /Baskets/ })).toBeVisible();
+  await expect(
+    page
+      .getByRole('navigation', { name: 'All goods' })
+      .last()
+      .getByRole('link', { name: /Baskets/ }),
+  ).toBeVisible();
   expect(broken).toEqual([]);
   await expectAccessible(page, 'all drawn widgets');
 });
 
-test('the script can be pinned by its hash: that version is served at an address of its own, and a wrong hash runs nothing', async ({ page }) => {
+test('the script can be pinned by its hash: that version is served at an address of its own, and a wrong hash runs nothing', async ({
+  page,
+}) => {
   const bytes = (await bytesAt(`${shop(DEMO)}/stall.js`)).body;
   const more = (await bytesAt(`${shop(DEMO)}/stall-more.js`)).body;
   const version = createHash('sha256').update(bytes).update(more).digest('hex').slice(0, 12);
   const hash = createHash('sha384').update(bytes).digest('base64');
-  const tag = (integrity: string) => `<script async src="${shop(DEMO)}/v/${version}/stall.js" integrity="sha384-${integrity}" crossorigin="anonymous"></script>`;
+  const tag = (integrity: string) =>
+    `<script async src="${shop(DEMO)}/v/${version}/stall.js" integrity="sha384-${integrity}" crossorigin="anonymous"></script>`;
   const card = `<stall-card shop="${home}" goods="berry-trug"><a href="${home}/goods/berry-trug">Berry trug</a></stall-card>`;
   await open(page, card + tag(hash));
   await expect(page.getByRole('button', { name: 'Add to cart: Berry trug' })).toBeVisible();
@@ -139,8 +179,13 @@ test('the script can be pinned by its hash: that version is served at an address
   await expect(page.getByRole('link', { name: 'Berry trug' })).toBeVisible();
 });
 
-test('a drawer holds the cart beside the page, a summary stands in a column, and both agree with the basket', async ({ page }) => {
-  await open(page, `<h1>Elsewhere</h1><stall-cart shop="${home}" opens="drawer"></stall-cart><stall-cart shop="${home}" form="summary" hide-empty></stall-cart><stall-buy shop="${home}" goods="berry-trug" after="drawer">Get the trug</stall-buy>${script}`);
+test('a drawer holds the cart beside the page, a summary stands in a column, and both agree with the basket', async ({
+  page,
+}) => {
+  await open(
+    page,
+    `<h1>Elsewhere</h1><stall-cart shop="${home}" opens="drawer"></stall-cart><stall-cart shop="${home}" form="summary" hide-empty></stall-cart><stall-buy shop="${home}" goods="berry-trug" after="drawer">Get the trug</stall-buy>${script}`,
+  );
   await page.getByRole('button', { name: 'Get the trug' }).click();
   const drawer = page.getByRole('dialog', { name: 'Your cart' });
   await expect(drawer.getByRole('link', { name: 'Berry trug', exact: true })).toBeVisible();
@@ -157,7 +202,10 @@ test('a drawer holds the cart beside the page, a summary stands in a column, and
 });
 
 test('an amount the buyer names is asked for, refused below the least, and kept', async ({ page }) => {
-  await open(page, `<h1>Elsewhere</h1><stall-cart shop="${home}"></stall-cart><stall-buy shop="${home}" goods="gift-voucher" after="checkout">Give a voucher</stall-buy>${script}`);
+  await open(
+    page,
+    `<h1>Elsewhere</h1><stall-cart shop="${home}"></stall-cart><stall-buy shop="${home}" goods="gift-voucher" after="checkout">Give a voucher</stall-buy>${script}`,
+  );
   const amount = page.getByLabel(/^Your amount/);
   await amount.fill('4');
   await page.getByRole('button', { name: 'Give a voucher' }).click();
@@ -174,7 +222,10 @@ test('one request serves a page of nine widgets, and nothing shifts at three wid
   for (const width of [1280, 820, 390]) {
     await page.setViewportSize({ width, height: 900 });
     asked.length = 0;
-    await open(page, `<style>body{margin:0;font-family:sans-serif}</style><h1>Much</h1>${placed}<p id="below">Below</p>${script}`);
+    await open(
+      page,
+      `<style>body{margin:0;font-family:sans-serif}</style><h1>Much</h1>${placed}<p id="below">Below</p>${script}`,
+    );
     const before = await page.locator('#below').evaluate((p) => p.getBoundingClientRect().top + scrollY);
     await expect(page.getByRole('link', { name: 'Willow bundle, 1.5 kg' }).first()).toBeVisible();
     await expect(page.getByRole('button', { name: 'Add to cart: Berry trug' }).first()).toBeVisible();
@@ -192,7 +243,8 @@ test.beforeAll(async () => {
   const { rowHeight } = await import('../src/core/storefront/room');
   const box = 'display:block;width:100%;container-type:inline-size';
   const parts = ['picture', 'name', 'price', 'stock', 'button'] as const;
-  const row = (count: number, columns: number) => `<stall-row shop="${home}" source="all" limit="${count}" columns="${columns}" style="${box}"><div style="min-height:${rowHeight('grid', count, columns, parts)}"><a href="#">x</a></div></stall-row>`;
+  const row = (count: number, columns: number) =>
+    `<stall-row shop="${home}" source="all" limit="${count}" columns="${columns}" style="${box}"><div style="min-height:${rowHeight('grid', count, columns, parts)}"><a href="#">x</a></div></stall-row>`;
   const slider = `<stall-row shop="${home}" source="all" form="row" limit="6" style="${box}"><div style="min-height:${rowHeight('row', 6, 4, parts)}"><a href="#">x</a></div></stall-row>`;
   placed = row(8, 4) + row(3, 3) + slider + row(1, 1);
 });

@@ -5,21 +5,29 @@ import { card, DEMO, office, shop } from './support/places';
 /** What a basket costs: set by the owner, tried beside, and paid by a shopper to the penny. */
 const weavers = `${shop(DEMO)}/withybed`;
 
-test('the owner sets shipping, sees it on a cart before it is saved, and takes it back from the slip', async ({ page }) => {
+test('the owner sets shipping, sees it on a cart before it is saved, and takes it back from the slip', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   await page.goto(`${office(DEMO)}/withybed/till`);
   const tried = page.getByRole('region', { name: 'Try a cart' });
   await tried.getByLabel('Going to').selectOption('GB');
   await expect(tried.getByText('To pay')).toBeVisible();
   for (const part of ['Tax', 'Discounts', 'Shipping']) {
-    await page.getByRole('navigation', { name: 'Rules of the till' }).getByRole('button', { name: part }).click();
+    await page
+      .getByRole('navigation', { name: 'Rules of the till' })
+      .getByRole('button', { name: part })
+      .click();
     await expect(page.getByRole('region', { name: part, exact: true })).toBeVisible();
     await expectAccessible(page, `till: ${part}`);
   }
   const ship = page.getByRole('region', { name: 'Shipping', exact: true });
   // The region this cart goes to is open, the others tell what they cost; another destination opens another.
   await expect(ship.getByLabel('Name of the region')).toHaveValue('United Kingdom');
-  await expect(ship.getByRole('button', { name: 'Ireland and Europe' })).toHaveAttribute('aria-expanded', 'false');
+  await expect(ship.getByRole('button', { name: 'Ireland and Europe' })).toHaveAttribute(
+    'aria-expanded',
+    'false',
+  );
   await expect(ship.getByText('no free line').first()).toBeVisible();
   await tried.getByLabel('Going to').selectOption('IE');
   await expect(ship.getByLabel('Name of the region')).toHaveValue('Ireland and Europe');
@@ -47,7 +55,9 @@ test('the owner sets shipping, sees it on a cart before it is saved, and takes i
   await expect(ship.getByLabel('Free from').first()).toHaveValue('80.00');
 });
 
-test('a shopper on plain pages uses a code, chooses how it comes, and pays what stood on the button', async ({ page }) => {
+test('a shopper on plain pages uses a code, chooses how it comes, and pays what stood on the button', async ({
+  page,
+}) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await page.goto(`${weavers}/goods/willow-bundle-1-5-kg`);
   await page.getByRole('button', { name: 'Add to cart' }).click();

@@ -8,7 +8,14 @@ test('every view of the office is accessible', async ({ page }) => {
   await expectAccessible(page, 'sign-in');
   await signIn(page, DEMO);
   for (const [path, ready] of [
-    ['site', '.mini:not(.wait)'], ['bench?page=index.html', '.widget'], ['goods', '.gsheet'], ['goods?id=new', '.gsheet'], ['look', '.later'], ['till', '.tedit'], ['orders', '.osheet'], ['checks', '.later'],
+    ['site', '.mini:not(.wait)'],
+    ['bench?page=index.html', '.widget'],
+    ['goods', '.gsheet'],
+    ['goods?id=new', '.gsheet'],
+    ['look', '.later'],
+    ['till', '.tedit'],
+    ['orders', '.osheet'],
+    ['checks', '.later'],
   ] as const) {
     await page.goto(`${office(DEMO)}/withybed/${path}`);
     await page.waitForSelector(ready);
@@ -22,7 +29,10 @@ test('every view of the office is accessible', async ({ page }) => {
   await expectAccessible(page, 'connect');
 });
 
-test('the office is shut to those who are not signed in, and its cookie to every page of the site', async ({ page, context }) => {
+test('the office is shut to those who are not signed in, and its cookie to every page of the site', async ({
+  page,
+  context,
+}) => {
   await page.goto(`${office(DEMO)}/withybed/orders`);
   await expect(page).toHaveURL(/\/sign-in\?to=/);
   expect((await page.request.get(`${office(DEMO)}/api/withybed/orders`)).status()).toBe(401);
@@ -32,7 +42,11 @@ test('the office is shut to those who are not signed in, and its cookie to every
   for (const c of cookies) expect([c.httpOnly, c.sameSite]).toEqual([true, 'Lax']);
   const sent: string[] = [];
   page.on('request', (r) => {
-    if (!r.url().startsWith(office(DEMO))) void r.allHeaders().then((h) => sent.push(`${r.url()} ${h.cookie ?? ''}`), () => {});
+    if (!r.url().startsWith(office(DEMO)))
+      void r.allHeaders().then(
+        (h) => sent.push(`${r.url()} ${h.cookie ?? ''}`),
+        () => {},
+      );
   });
   await page.goto(`${live(DEMO)}/`);
   await expect(page.getByRole('link', { name: /^Cart/ })).toBeVisible();
@@ -49,7 +63,10 @@ test('the owner can look up orders and change stock on a phone', async ({ page }
   await page.getByRole('button', { name: /Ines Quarrie/ }).click();
   await expect(page.getByRole('region', { name: /^Order 1/ })).toContainText('Sallowford');
   await page.goto(`${office(DEMO)}/withybed/goods`);
-  await page.getByRole('region', { name: 'Goods' }).getByRole('button', { name: /Berry trug/ }).click();
+  await page
+    .getByRole('region', { name: 'Goods' })
+    .getByRole('button', { name: /Berry trug/ })
+    .click();
   await page.getByLabel('In stock').fill('17');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByText('Berry trug is saved, and live.')).toBeVisible();
@@ -61,7 +78,11 @@ test('folders that cannot be used are refused with what to do', async ({ page })
   await page.goto(`${office(DEMO)}/connect`);
   await page.waitForSelector('[data-ready]');
   await page.getByRole('radio', { name: /A folder/ }).check({ force: true });
-  for (const [folder, says] of [['not/whole', "Write the folder's whole path"], ['/no/such/folder', 'There is no folder at /no/such/folder'], [`${process.env.STALL_E2E_DIR}/demo/live/withybed`, 'is connected already']] as const) {
+  for (const [folder, says] of [
+    ['not/whole', "Write the folder's whole path"],
+    ['/no/such/folder', 'There is no folder at /no/such/folder'],
+    [`${process.env.STALL_E2E_DIR}/demo/live/withybed`, 'is connected already'],
+  ] as const) {
     await page.getByLabel("The folder's whole path").fill(folder);
     await page.getByRole('button', { name: 'Read the site' }).click();
     await expect(page.getByRole('alert')).toContainText(says);

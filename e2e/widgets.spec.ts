@@ -50,7 +50,9 @@ test('one request serves all widgets of a page', async ({ page }) => {
   await open(page, `${cart()}${buy(voucher)}${buy('berry-trug')}${buy('round-log-basket')}${script}`);
   await expect(button(page)).toBeVisible();
   expect(asked).toHaveLength(1);
-  expect(decodeURIComponent(asked[0] ?? '')).toContain('goods=berry-trug,pattern-sheet-oval-shopper,round-log-basket');
+  expect(decodeURIComponent(asked[0] ?? '')).toContain(
+    'goods=berry-trug,pattern-sheet-oval-shopper,round-log-basket',
+  );
 });
 
 test('two tabs agree', async ({ page, context }) => {
@@ -115,7 +117,9 @@ test('when the shop does not answer the plain link stays', async ({ page }) => {
   await expect(page.getByRole('button')).toHaveCount(0);
 });
 
-test('an unknown product keeps its link; a hidden empty cart shows itself when it is filled', async ({ page }) => {
+test('an unknown product keeps its link; a hidden empty cart shows itself when it is filled', async ({
+  page,
+}) => {
   await open(page, `${cart('hide-empty')}${buy('never-was')}${buy(voucher)}${script}`);
   await expect(button(page)).toBeVisible();
   await expect(page.getByRole('link', { name: 'Get it' })).toHaveCount(1);
@@ -131,7 +135,10 @@ test('a button that leads on opens the cart', async ({ page }) => {
 });
 
 test('nothing shifts while widgets load, on a wide screen and on a phone', async ({ page }) => {
-  for (const size of [{ width: 1280, height: 800 }, { width: 390, height: 844 }]) {
+  for (const size of [
+    { width: 1280, height: 800 },
+    { width: 390, height: 844 },
+  ]) {
     await page.setViewportSize(size);
     await page.addInitScript(() => {
       const seen = window as unknown as { moved: string[] };

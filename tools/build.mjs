@@ -9,7 +9,17 @@ import { build } from 'esbuild';
 const root = fileURLToPath(new URL('..', import.meta.url));
 process.chdir(root);
 
-const inputs = ['src', 'standins', 'demo', 'tools/build.mjs', 'astro.config.ts', 'package-lock.json', 'tsconfig.json', 'bench', 'cli'];
+const inputs = [
+  'src',
+  'standins',
+  'demo',
+  'tools/build.mjs',
+  'astro.config.ts',
+  'package-lock.json',
+  'tsconfig.json',
+  'bench',
+  'cli',
+];
 
 /** A hash over everything that goes into dist/: an unchanged tree is not built again. */
 async function stamp() {
@@ -25,33 +35,96 @@ async function stamp() {
 
 const run = (command, args) =>
   new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' } });
+    const child = spawn(command, args, {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1' },
+    });
     let out = '';
     child.stdout.on('data', (d) => (out += d));
     child.stderr.on('data', (d) => (out += d));
-    child.on('close', (code) => (code === 0 ? resolve(out) : reject(new Error(`${command} ${args.join(' ')} failed:\n${out}`))));
+    child.on('close', (code) =>
+      code === 0 ? resolve(out) : reject(new Error(`${command} ${args.join(' ')} failed:\n${out}`)),
+    );
   });
 
 const now = await stamp();
-if ((await readFile('dist/.stamp', 'utf8').catch(() => '')) === now && !process.argv.includes('--force')) process.exit(0);
+if ((await readFile('dist/.stamp', 'utf8').catch(() => '')) === now && !process.argv.includes('--force'))
+  process.exit(0);
 
 process.stdout.write('Building Green Stall (once, until something changes) ...\n');
 await rm('dist', { recursive: true, force: true });
 await mkdir('dist/widgets', { recursive: true });
-const node = { bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', sourcemap: 'linked', logLevel: 'error' };
-const browser = { bundle: true, platform: 'browser', target: 'es2022', minify: true, legalComments: 'none', loader: { '.css': 'text' }, logLevel: 'error' };
+const node = {
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  packages: 'external',
+  sourcemap: 'linked',
+  logLevel: 'error',
+};
+const browser = {
+  bundle: true,
+  platform: 'browser',
+  target: 'es2022',
+  minify: true,
+  legalComments: 'none',
+  loader: { '.css': 'text' },
+  logLevel: 'error',
+};
 await Promise.all([
   build({ ...node, entryPoints: { main: 'src/server/main.ts' }, outdir: 'dist/server' }),
-  build({ ...node, entryPoints: { 'card-provider': 'standins/card-provider/main.ts', wallet: 'standins/wallet/main.ts', 'site-host': 'standins/site-host/main.ts', mailbox: 'standins/mailbox/main.ts' }, outdir: 'dist/standins' }),
+  build({
+    ...node,
+    entryPoints: {
+      'card-provider': 'standins/card-provider/main.ts',
+      wallet: 'standins/wallet/main.ts',
+      'site-host': 'standins/site-host/main.ts',
+      mailbox: 'standins/mailbox/main.ts',
+    },
+    outdir: 'dist/standins',
+  }),
   build({ ...node, entryPoints: { seed: 'demo/seed.ts' }, outdir: 'dist/demo' }),
-  build({ ...node, entryPoints: { main: 'bench/main.ts', 'reading-child': 'bench/reading-child.ts', 'bare-child': 'bench/bare-child.ts' }, outdir: 'dist/bench' }),
+  build({
+    ...node,
+    entryPoints: {
+      main: 'bench/main.ts',
+      'reading-child': 'bench/reading-child.ts',
+      'bare-child': 'bench/bare-child.ts',
+    },
+    outdir: 'dist/bench',
+  }),
   build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),
-  build({ ...node, entryPoints: { survey: 'src/services/reading/survey-worker.ts', pitches: 'src/services/reading/pitch-worker.ts' }, outdir: 'dist/workers' }),
-  build({ ...browser, format: 'iife', entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' }, outdir: 'dist/widgets' }),
-  build({ ...browser, format: 'esm', entryPoints: { 'stall-more': 'src/widgets/stall-more.ts' }, outdir: 'dist/widgets' }),
+  build({
+    ...node,
+    entryPoints: {
+      survey: 'src/services/reading/survey-worker.ts',
+      pitches: 'src/services/reading/pitch-worker.ts',
+    },
+    outdir: 'dist/workers',
+  }),
+  build({
+    ...browser,
+    format: 'iife',
+    entryPoints: { stall: 'src/widgets/stall.ts', frame: 'src/office/in-page/in-page.ts' },
+    outdir: 'dist/widgets',
+  }),
+  build({
+    ...browser,
+    format: 'esm',
+    entryPoints: { 'stall-more': 'src/widgets/stall-more.ts' },
+    outdir: 'dist/widgets',
+  }),
   // On ordinary pages the sheet stands beside the owner's own: everything in it is nested under .stall.
   readFile('src/core/storefront/storefront.css', 'utf8').then((css) =>
-    build({ minify: true, target: 'chrome100', stdin: { contents: `.stall{container-type:inline-size;${css}}`, loader: 'css' }, outfile: 'dist/widgets/stall.css', logLevel: 'error' })),
+    build({
+      minify: true,
+      target: 'chrome100',
+      stdin: { contents: `.stall{container-type:inline-size;${css}}`, loader: 'css' },
+      outfile: 'dist/widgets/stall.css',
+      logLevel: 'error',
+    }),
+  ),
   cp('src/data/migrations', 'dist/migrations', { recursive: true }),
   run('node_modules/.bin/astro', ['build', '--silent']),
 ]);

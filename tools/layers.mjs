@@ -5,7 +5,22 @@ import ts from 'typescript';
 
 /** To the left a layer, to the right what it may import. `type:` allows types only. Packages: `npm:` by name, `npm:*` for any. */
 export const layers = [
-  { in: 'src/core', may: ['src/core', 'npm:zod', 'npm:parse5', 'npm:css-tree', 'npm:culori', 'npm:currency-codes', 'npm:iconv-lite', 'npm:chardet', 'npm:html-encoding-sniffer', 'npm:image-size', 'type:npm:schema-dts'] },
+  {
+    in: 'src/core',
+    may: [
+      'src/core',
+      'npm:zod',
+      'npm:parse5',
+      'npm:css-tree',
+      'npm:culori',
+      'npm:currency-codes',
+      'npm:iconv-lite',
+      'npm:chardet',
+      'npm:html-encoding-sniffer',
+      'npm:image-size',
+      'type:npm:schema-dts',
+    ],
+  },
   { in: 'src/data', may: ['src/data', 'type:src/core', 'npm:*'] },
   { in: 'src/services', may: ['src/services', 'src/data', 'src/core', 'npm:*'] },
   { in: 'src/server', may: ['src/server', 'src/services', 'src/data', 'src/core', 'npm:*'] },
@@ -17,7 +32,10 @@ export const layers = [
   { in: 'src/env.d.ts', may: ['type:src/server'] },
   { in: 'cli', may: ['cli', 'src/services', 'src/core', 'npm:*'] },
   { in: 'standins', may: ['standins', 'npm:*'] },
-  { in: 'demo', may: ['demo', 'src/core', 'src/data', 'src/services', 'src/server/settings', 'standins', 'npm:*'] },
+  {
+    in: 'demo',
+    may: ['demo', 'src/core', 'src/data', 'src/services', 'src/server/settings', 'standins', 'npm:*'],
+  },
   { in: 'bench', may: ['bench', 'src', 'standins', 'demo', 'npm:*'] },
   { in: 'e2e', may: ['e2e', 'src/core/storefront/room', 'npm:*'] },
 ];
@@ -34,15 +52,29 @@ function filesIn(dir) {
 /** Imports of a file: the name, and whether only types are wanted. */
 export function importsOf(text, file) {
   const code = file.endsWith('.astro') ? (/^---\n([\s\S]*?)\n---/.exec(text)?.[1] ?? '') : text;
-  const tree = ts.createSourceFile(file, code, ts.ScriptTarget.Latest, false, file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS);
+  const tree = ts.createSourceFile(
+    file,
+    code,
+    ts.ScriptTarget.Latest,
+    false,
+    file.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS,
+  );
   const found = [];
   const visit = (node) => {
     if ((ts.isImportDeclaration(node) || ts.isExportDeclaration(node)) && node.moduleSpecifier) {
-      const typeOnly = ts.isImportDeclaration(node) ? Boolean(node.importClause?.isTypeOnly) : node.isTypeOnly;
+      const typeOnly = ts.isImportDeclaration(node)
+        ? Boolean(node.importClause?.isTypeOnly)
+        : node.isTypeOnly;
       found.push({ name: node.moduleSpecifier.text, typeOnly });
     }
-    if (ts.isCallExpression(node) && node.expression.kind === ts.SyntaxKind.ImportKeyword && ts.isStringLiteral(node.arguments[0] ?? node)) found.push({ name: node.arguments[0].text, typeOnly: false });
-    if (ts.isImportTypeNode(node) && ts.isLiteralTypeNode(node.argument)) found.push({ name: node.argument.literal.text, typeOnly: true });
+    if (
+      ts.isCallExpression(node) &&
+      node.expression.kind === ts.SyntaxKind.ImportKeyword &&
+      ts.isStringLiteral(node.arguments[0] ?? node)
+    )
+      found.push({ name: node.arguments[0].text, typeOnly: false });
+    if (ts.isImportTypeNode(node) && ts.isLiteralTypeNode(node.argument))
+      found.push({ name: node.argument.literal.text, typeOnly: true });
     ts.forEachChild(node, visit);
   };
   visit(tree);
@@ -60,10 +92,15 @@ export function fault(file, { name, typeOnly }) {
     if (typeOnly && layer.may.some((m) => m.startsWith('type:') && within(m.slice(5)))) return undefined;
     return `${file}: may not import ${target}${typeOnly ? ' (even as a type)' : ''}`;
   }
-  if (name.startsWith('node:')) return noNode.some((d) => file.startsWith(`${d}/`)) ? `${file}: may not use ${name}` : undefined;
+  if (name.startsWith('node:'))
+    return noNode.some((d) => file.startsWith(`${d}/`)) ? `${file}: may not use ${name}` : undefined;
   if (name.startsWith('astro:')) return undefined;
   const pack = name.startsWith('@') ? name.split('/').slice(0, 2).join('/') : name.split('/')[0];
-  return layer.may.includes('npm:*') || layer.may.includes(`npm:${pack}`) || (typeOnly && layer.may.includes(`type:npm:${pack}`)) ? undefined : `${file}: may not use the package ${pack}`;
+  return layer.may.includes('npm:*') ||
+    layer.may.includes(`npm:${pack}`) ||
+    (typeOnly && layer.may.includes(`type:npm:${pack}`))
+    ? undefined
+    : `${file}: may not use the package ${pack}`;
 }
 
 export function checkAll() {

@@ -9,11 +9,29 @@ const PORT = 4940;
 const office = `http://localhost:${PORT}`;
 const live = `http://withybed.localhost:${PORT + 3}`;
 const dir = await mkdtemp(join(tmpdir(), 'stall-pictures-'));
-const demo = spawn(process.execPath, ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(PORT)], { stdio: ['ignore', 'pipe', 'inherit'] });
+const demo = spawn(
+  process.execPath,
+  ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(PORT)],
+  { stdio: ['ignore', 'pipe', 'inherit'] },
+);
 await new Promise((ready) => demo.stdout.on('data', (d) => String(d).includes('Ctrl+C') && ready()));
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] });
-const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', timezoneId: 'Europe/London' });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--no-first-run',
+  ],
+});
+const context = await browser.newContext({
+  viewport: { width: 1280, height: 800 },
+  locale: 'en-GB',
+  timezoneId: 'Europe/London',
+});
 const page = await context.newPage();
 const shot = async (name, wait = 700) => {
   await page.waitForTimeout(wait);
@@ -31,7 +49,10 @@ await shot('adding');
 await page.getByRole('button', { name: 'Add selling' }).click();
 await page.getByText(/^Shop page built/).waitFor();
 await page.goto(`${office}/withybed/bench?page=index.html`);
-await page.getByRole('button', { name: /^Pitch after/ }).nth(1).click();
+await page
+  .getByRole('button', { name: /^Pitch after/ })
+  .nth(1)
+  .click();
 await page.locator('.shelf button[data-kind=row]').click();
 await page.getByLabel('Heading', { exact: true }).fill('Fresh from the bench');
 await page.waitForTimeout(2500);
@@ -40,7 +61,10 @@ await page.goto(`${office}/withybed/site`);
 await page.waitForSelector('.mini:not(.wait)');
 await shot('site', 5500);
 await page.goto(`${office}/withybed/site?lens=menus`);
-await page.getByText(/^Needs/).first().waitFor();
+await page
+  .getByText(/^Needs/)
+  .first()
+  .waitFor();
 await shot('menus', 2500);
 await page.goto(`${office}/withybed/site?lens=coverage`);
 await shot('coverage', 2000);

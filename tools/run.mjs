@@ -10,9 +10,13 @@ const dist = fileURLToPath(new URL('../dist', import.meta.url));
 const [mode = 'demo', ...args] = process.argv.slice(2);
 const usage = `Usage: bin/${mode} [--data DIR] [--port N]${mode === 'demo' ? ' [--fresh] [--bare]' : ''}
   --data DIR  where everything is kept (default: data/${mode})
-  --port N    first of ${mode === 'demo' ? 'eight' : 'three'} ports in a row (default: 4600)${mode === 'demo' ? `
+  --port N    first of ${mode === 'demo' ? 'eight' : 'three'} ports in a row (default: 4600)${
+    mode === 'demo'
+      ? `
   --fresh     throw the demo's data away and start over
-  --bare      no demo data: come in as a new owner does` : ''}`;
+  --bare      no demo data: come in as a new owner does`
+      : ''
+  }`;
 
 const stop = (message) => {
   process.stderr.write(`\n${message}\n\n`);
@@ -28,7 +32,8 @@ for (let i = 0; i < args.length; i++) {
   } else if (arg === '--fresh' && mode === 'demo') options.fresh = true;
   else if (arg === '--bare' && mode === 'demo') options.bare = true;
   else if (arg === '--data' && args[i + 1]) options.data = args[++i];
-  else if (arg === '--port' && /^\d+$/.test(args[i + 1] ?? '') && Number(args[i + 1]) <= 65_000) options.port = Number(args[++i]);
+  else if (arg === '--port' && /^\d+$/.test(args[i + 1] ?? '') && Number(args[i + 1]) <= 65_000)
+    options.port = Number(args[++i]);
   else stop(`Not understood: ${arg}\n\n${usage}`);
 }
 
@@ -36,36 +41,64 @@ const data = resolve(options.data);
 const { port } = options;
 const busy = (p) =>
   new Promise((done) => {
-    const socket = connect(p, '127.0.0.1', () => { socket.destroy(); done(true); });
+    const socket = connect(p, '127.0.0.1', () => {
+      socket.destroy();
+      done(true);
+    });
     socket.on('error', () => done(false));
   });
 for (let p = port; p < port + (mode === 'demo' ? 8 : 3); p++) {
-  if (await busy(p)) stop(`Port ${p} is taken by another program. Stop it, or choose other ports: bin/${mode} --port ${port + 100}`);
+  if (await busy(p))
+    stop(
+      `Port ${p} is taken by another program. Stop it, or choose other ports: bin/${mode} --port ${port + 100}`,
+    );
 }
 
 if (options.fresh) {
-  if (!(await access(join(data, 'stall.db')).then(() => true, () => false)) && !(await access(data).then(() => false, () => true))) {
-    stop(`${data} holds no Green Stall data, so --fresh leaves it alone. Name another folder with --data DIR.`);
+  if (
+    !(await access(join(data, 'stall.db')).then(
+      () => true,
+      () => false,
+    )) &&
+    !(await access(data).then(
+      () => false,
+      () => true,
+    ))
+  ) {
+    stop(
+      `${data} holds no Green Stall data, so --fresh leaves it alone. Name another folder with --data DIR.`,
+    );
   }
   await rm(data, { recursive: true, force: true });
 }
 
-const isThere = (path) => access(path).then(() => true, () => false);
+const isThere = (path) =>
+  access(path).then(
+    () => true,
+    () => false,
+  );
 
 /** Level by level: Node's recursive mkdir never returns where a folder that is there refuses any child (/proc). */
 async function makeFolder(dir) {
   const there = () => isThere(dir);
   if (await there()) return;
   if (dir !== dirname(dir)) await makeFolder(dirname(dir));
-  await mkdir(dir).catch(async (e) => { if (e.code !== 'EEXIST' || !(await there())) throw e; });
+  await mkdir(dir).catch(async (e) => {
+    if (e.code !== 'EEXIST' || !(await there())) throw e;
+  });
 }
-await makeFolder(data).catch((e) => stop(`The data folder ${data} cannot be made (${e.code}). Choose another with --data DIR.`));
+await makeFolder(data).catch((e) =>
+  stop(`The data folder ${data} cannot be made (${e.code}). Choose another with --data DIR.`),
+);
 
 const env = { ...process.env, STALL_DATA: data, STALL_PORT: String(port) };
 const children = [];
 const start = (file, extra = {}) =>
   new Promise((ready, failed) => {
-    const child = fork(join(dist, file), { env: { ...env, ...extra }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    const child = fork(join(dist, file), {
+      env: { ...env, ...extra },
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
     children.push(child);
     child.once('message', () => ready(child));
     child.once('exit', (code) => (code === 0 ? ready(child) : failed(code)));
@@ -82,8 +115,16 @@ async function standinKeys() {
   const file = join(data, 'standins.json');
   const known = await readFile(file, 'utf8').then(JSON.parse, () => undefined);
   if (known?.wallet) return known;
-  const made = { cards: randomBytes(18).toString('hex'), notices: `whsec_${randomBytes(24).toString('base64')}`, host: randomBytes(18).toString('hex'), wallet: randomBytes(18).toString('hex'), walletNotices: `whsec_${randomBytes(24).toString('base64')}` };
-  await writeFile(file, JSON.stringify(made), { mode: 0o600 }).catch((e) => stop(`The data folder ${data} cannot be written (${e.code}). Choose another with --data DIR.`));
+  const made = {
+    cards: randomBytes(18).toString('hex'),
+    notices: `whsec_${randomBytes(24).toString('base64')}`,
+    host: randomBytes(18).toString('hex'),
+    wallet: randomBytes(18).toString('hex'),
+    walletNotices: `whsec_${randomBytes(24).toString('base64')}`,
+  };
+  await writeFile(file, JSON.stringify(made), { mode: 0o600 }).catch((e) =>
+    stop(`The data folder ${data} cannot be written (${e.code}). Choose another with --data DIR.`),
+  );
   return made;
 }
 
@@ -92,24 +133,55 @@ try {
   if (mode === 'demo') {
     const keys = await standinKeys();
     Object.assign(env, {
-      STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`, STALL_CARDS_PAGES: `http://cards.localhost:${port + 4}`, STALL_CARDS_KEY: keys.cards, STALL_CARDS_NOTICE_SECRET: keys.notices,
-      STALL_WALLET_API: `http://127.0.0.1:${port + 7}/v1`, STALL_WALLET_PAGES: `http://wallet.localhost:${port + 7}`, STALL_WALLET_KEY: keys.wallet, STALL_WALLET_NOTICE_SECRET: keys.walletNotices,
-      STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`, STALL_HOST_KEY: keys.host, STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
-      STALL_SMTP: `smtp://127.0.0.1:${port + 6}`, STALL_MAIL_FROM: 'shop@green-stall.example',
+      STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`,
+      STALL_CARDS_PAGES: `http://cards.localhost:${port + 4}`,
+      STALL_CARDS_KEY: keys.cards,
+      STALL_CARDS_NOTICE_SECRET: keys.notices,
+      STALL_WALLET_API: `http://127.0.0.1:${port + 7}/v1`,
+      STALL_WALLET_PAGES: `http://wallet.localhost:${port + 7}`,
+      STALL_WALLET_KEY: keys.wallet,
+      STALL_WALLET_NOTICE_SECRET: keys.walletNotices,
+      STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`,
+      STALL_HOST_KEY: keys.host,
+      STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
+      STALL_SMTP: `smtp://127.0.0.1:${port + 6}`,
+      STALL_MAIL_FROM: 'shop@green-stall.example',
       STALL_LOG: process.env.STALL_LOG ?? 'warn',
     });
-    if (!options.bare) Object.assign(env, { STALL_DEMO_EMAIL: owner.email, STALL_DEMO_PASSWORD: owner.password });
+    if (!options.bare)
+      Object.assign(env, { STALL_DEMO_EMAIL: owner.email, STALL_DEMO_PASSWORD: owner.password });
     await Promise.all([
-      start('standins/card-provider.js', { CARDS_PORT: String(port + 4), CARDS_KEY: keys.cards, CARDS_NOTICE_SECRET: keys.notices, CARDS_FILE: join(data, 'cards.json') }),
-      start('standins/wallet.js', { WALLET_PORT: String(port + 7), WALLET_KEY: keys.wallet, WALLET_NOTICE_SECRET: keys.walletNotices, WALLET_FILE: join(data, 'wallet.json') }),
-      start('standins/mailbox.js', { MAILBOX_PORT: String(port + 5), MAILBOX_SMTP_PORT: String(port + 6), MAILBOX_DATA: join(data, 'mailbox') }),
-      start('standins/site-host.js', { HOST_PORT: String(port + 3), HOST_KEY: keys.host, HOST_DATA: join(data, 'host') }),
+      start('standins/card-provider.js', {
+        CARDS_PORT: String(port + 4),
+        CARDS_KEY: keys.cards,
+        CARDS_NOTICE_SECRET: keys.notices,
+        CARDS_FILE: join(data, 'cards.json'),
+      }),
+      start('standins/wallet.js', {
+        WALLET_PORT: String(port + 7),
+        WALLET_KEY: keys.wallet,
+        WALLET_NOTICE_SECRET: keys.walletNotices,
+        WALLET_FILE: join(data, 'wallet.json'),
+      }),
+      start('standins/mailbox.js', {
+        MAILBOX_PORT: String(port + 5),
+        MAILBOX_SMTP_PORT: String(port + 6),
+        MAILBOX_DATA: join(data, 'mailbox'),
+      }),
+      start('standins/site-host.js', {
+        HOST_PORT: String(port + 3),
+        HOST_KEY: keys.host,
+        HOST_DATA: join(data, 'host'),
+      }),
     ]);
     // Seeding looks whether there is anything to do, but loading it takes longer than looking here.
     const seeded = join(data, 'demo-seeded');
     if (!options.bare && !((await isThere(seeded)) && (await isThere(join(data, 'stall.db'))))) {
       await start('demo/seed.js');
-      await writeFile(seeded, 'The demo data was made. Delete this file to have it looked over at the next start.\n');
+      await writeFile(
+        seeded,
+        'The demo data was made. Delete this file to have it looked over at the next start.\n',
+      );
     }
   }
   const server = await start('server/main.js');

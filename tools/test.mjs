@@ -5,7 +5,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 
 const dir = await mkdtemp(join(tmpdir(), 'stall-report-'));
-const env = { ...process.env, STALL_REPORT: join(dir, 'browser.json'), ASTRO_TELEMETRY_DISABLED: '1', CI: process.env.CI ?? '' };
+const env = {
+  ...process.env,
+  STALL_REPORT: join(dir, 'browser.json'),
+  ASTRO_TELEMETRY_DISABLED: '1',
+  CI: process.env.CI ?? '',
+};
 let passed = 0;
 let failed = 0;
 
@@ -22,18 +27,24 @@ async function check(name, command, args) {
   const code = await run(command, args);
   if (code === 0) passed++;
   else failed++;
-  process.stdout.write(`== ${name}: ${code === 0 ? 'passed' : 'FAILED'} in ${Math.round((Date.now() - began) / 1000)} s\n`);
+  process.stdout.write(
+    `== ${name}: ${code === 0 ? 'passed' : 'FAILED'} in ${Math.round((Date.now() - began) / 1000)} s\n`,
+  );
 }
 
 /** Counts the tests of a reporter's JSON; a report that is missing or empty is a failure. */
 async function count(file, read) {
-  const counts = await readFile(file, 'utf8').then((text) => read(JSON.parse(text)), () => undefined);
+  const counts = await readFile(file, 'utf8').then(
+    (text) => read(JSON.parse(text)),
+    () => undefined,
+  );
   if (!counts || counts.passed + counts.failed === 0) failed++;
   passed += counts?.passed ?? 0;
   failed += counts?.failed ?? 0;
 }
 
 const bin = (name) => join('node_modules/.bin', name);
+await check('format', bin('biome'), ['format', '.']);
 await check('lint', bin('biome'), ['lint', '.', '--error-on-warnings']);
 await check('types', bin('astro'), ['check', '--minimumSeverity', 'error']);
 await check('layers', process.execPath, ['tools/layers.mjs']);
@@ -41,10 +52,16 @@ await check('build', process.execPath, ['tools/build.mjs']);
 process.stdout.write('\n== unit tests\n');
 const unit = join(dir, 'unit.json');
 await run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`]);
-await count(unit, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + (r.success ? 0 : r.numFailedTests ? 0 : 1) }));
+await count(unit, (r) => ({
+  passed: r.numPassedTests,
+  failed: r.numFailedTests + (r.success ? 0 : r.numFailedTests ? 0 : 1),
+}));
 process.stdout.write('\n== browser tests\n');
 await run(bin('playwright'), ['test']);
-await count(env.STALL_REPORT, ({ stats, errors }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky + errors.length }));
+await count(env.STALL_REPORT, ({ stats, errors }) => ({
+  passed: stats.expected,
+  failed: stats.unexpected + stats.flaky + errors.length,
+}));
 
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);

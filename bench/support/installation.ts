@@ -13,7 +13,11 @@ export interface Installation {
 /** The demo on a folder and ports of its own, as bin/demo starts it. */
 export async function startDemo(port: number, env: Record<string, string> = {}): Promise<Installation> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-bench-'));
-  const child = spawn(process.execPath, ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(port)], { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, ...env } });
+  const child = spawn(
+    process.execPath,
+    ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(port)],
+    { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, ...env } },
+  );
   // A measurement that fails leaves nothing running.
   process.once('exit', () => child.kill('SIGTERM'));
   await heard(child, /Ctrl\+C closes it/);
@@ -38,7 +42,10 @@ export async function stop(child: ChildProcess, dir: string): Promise<void> {
 
 export const startProgram = (file: string, env: Record<string, string>): Promise<ChildProcess> =>
   new Promise((ready, failed) => {
-    const child = fork(join('dist', file), { env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    const child = fork(join('dist', file), {
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
     process.once('exit', () => child.kill('SIGTERM'));
     child.once('message', () => ready(child));
     child.once('exit', (code) => failed(new Error(`${file} stopped with ${code}`)));
@@ -51,29 +58,62 @@ interface Answer {
 }
 
 /** One request to an address under .localhost, which Node does not resolve by itself. */
-export function ask(url: string, method = 'GET', body?: string | Record<string, string>, type = 'application/x-www-form-urlencoded'): Promise<Answer> {
+export function ask(
+  url: string,
+  method = 'GET',
+  body?: string | Record<string, string>,
+  type = 'application/x-www-form-urlencoded',
+): Promise<Answer> {
   const to = new URL(url);
   const raw = body === undefined || typeof body === 'string' ? body : new URLSearchParams(body).toString();
   return new Promise((resolve, reject) => {
-    const req = request({ host: '127.0.0.1', port: to.port, path: to.pathname + to.search, method, headers: { host: to.host, ...(raw && { 'content-type': type, 'content-length': Buffer.byteLength(raw) }) } }, (res) => {
-      let text = '';
-      res.setEncoding('utf8');
-      res.on('data', (c: string) => (text += c));
-      res.on('end', () => resolve({ status: res.statusCode ?? 0, body: text, location: String(res.headers.location ?? '') }));
-    });
+    const req = request(
+      {
+        host: '127.0.0.1',
+        port: to.port,
+        path: to.pathname + to.search,
+        method,
+        headers: {
+          host: to.host,
+          ...(raw && { 'content-type': type, 'content-length': Buffer.byteLength(raw) }),
+        },
+      },
+      (res) => {
+        let text = '';
+        res.setEncoding('utf8');
+        res.on('data', (c: string) => (text += c));
+        res.on('end', () =>
+          resolve({ status: res.statusCode ?? 0, body: text, location: String(res.headers.location ?? '') }),
+        );
+      },
+    );
     req.on('error', reject);
     req.end(raw);
   });
 }
 
-const buyer = { email: 'b@buyers.example', name: 'Buyer', street: '1 Row', town: 'Town', postcode: 'WB4 2TR', country: 'GB' };
+const buyer = {
+  email: 'b@buyers.example',
+  name: 'Buyer',
+  street: '1 Row',
+  town: 'Town',
+  postcode: 'WB4 2TR',
+  country: 'GB',
+};
 
 /** One shopper: into the cart, to the checkout. Returns where to pay, or the answer that refused. */
-export async function shopAndCheckOut(shop: string, goods: string, total: number): Promise<{ url?: string; cart: string; refused?: string }> {
+export async function shopAndCheckOut(
+  shop: string,
+  goods: string,
+  total: number,
+): Promise<{ url?: string; cart: string; refused?: string }> {
   const first = await ask(`${shop}/v1/withybed/carts`, 'POST', JSON.stringify({ goods }), 'application/json');
   const added = JSON.parse(first.body) as { token: string };
   if (first.status !== 200) return { cart: '', refused: first.body };
-  const paid = await ask(`${shop}/v1/withybed/carts/${added.token}/page/checkout`, 'POST', { ...buyer, total: String(total) });
+  const paid = await ask(`${shop}/v1/withybed/carts/${added.token}/page/checkout`, 'POST', {
+    ...buyer,
+    total: String(total),
+  });
   if (paid.status !== 200) return { cart: added.token, refused: paid.body };
   return { cart: added.token, url: (JSON.parse(paid.body) as { url: string }).url };
 }

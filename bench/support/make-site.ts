@@ -9,7 +9,10 @@ export function seeded(seed: number): (below: number) => number {
   };
 }
 
-const words = 'willow rod basket weave soak frost river bench handle trug oval log berry journal winter spring autumn cut bundle strip peel boil base rim stake upset waling border pairing twill colour brown buff white green market stall letter visit friday workshop beginner half day tea barn field'.split(' ');
+const words =
+  'willow rod basket weave soak frost river bench handle trug oval log berry journal winter spring autumn cut bundle strip peel boil base rim stake upset waling border pairing twill colour brown buff white green market stall letter visit friday workshop beginner half day tea barn field'.split(
+    ' ',
+  );
 
 export const sentence = (next: (below: number) => number, length: number): string => {
   const text = Array.from({ length }, () => words[next(words.length)]).join(' ');
@@ -29,7 +32,8 @@ export function* makeSite(pages: number, seed: number): Generator<readonly [stri
 
 function page(next: (below: number) => number, n: number, section: string, up: string): string {
   const blocks = Array.from({ length: 14 + next(8) }, (_, i) => block(next, i, up)).join('\n');
-  const item = (href: string, label: string, current: boolean) => `<li${current ? ' class="current"' : ''}><a href="${up}${href}">${label}</a></li>`;
+  const item = (href: string, label: string, current: boolean) =>
+    `<li${current ? ' class="current"' : ''}><a href="${up}${href}">${label}</a></li>`;
   return `<!doctype html>
 <html lang="en">
 <head><meta charset="utf-8"><title>${sentence(next, 4)} \u00b7 Osier Farm</title><link rel="stylesheet" href="${up}site.css"></head>
@@ -51,10 +55,15 @@ ${blocks}
 
 function block(next: (below: number) => number, i: number, up: string): string {
   switch (next(6)) {
-    case 0: return `<h2>${sentence(next, 4)}</h2><p>${sentence(next, 40)}</p>`;
-    case 1: return `<ul>${Array.from({ length: 4 }, () => `<li>${sentence(next, 7)}</li>`).join('')}</ul>`;
-    case 2: return `<figure><img src="${up}pictures/${next(40)}.jpg" alt="${sentence(next, 4)}" width="600" height="400"><figcaption>${sentence(next, 6)}</figcaption></figure>`;
-    case 3: return `<table><tr><th>${sentence(next, 2)}<td>${sentence(next, 3)}<tr><th>${sentence(next, 2)}<td>${sentence(next, 3)}</table>`;
-    default: return `<p>${sentence(next, 30 + next(60))} <a href="${up}baskets/p${2 + 5 * next(9)}/index.html">${sentence(next, 2)}</a> ${sentence(next, 12 + i)}</p>`;
+    case 0:
+      return `<h2>${sentence(next, 4)}</h2><p>${sentence(next, 40)}</p>`;
+    case 1:
+      return `<ul>${Array.from({ length: 4 }, () => `<li>${sentence(next, 7)}</li>`).join('')}</ul>`;
+    case 2:
+      return `<figure><img src="${up}pictures/${next(40)}.jpg" alt="${sentence(next, 4)}" width="600" height="400"><figcaption>${sentence(next, 6)}</figcaption></figure>`;
+    case 3:
+      return `<table><tr><th>${sentence(next, 2)}<td>${sentence(next, 3)}<tr><th>${sentence(next, 2)}<td>${sentence(next, 3)}</table>`;
+    default:
+      return `<p>${sentence(next, 30 + next(60))} <a href="${up}baskets/p${2 + 5 * next(9)}/index.html">${sentence(next, 2)}</a> ${sentence(next, 12 + i)}</p>`;
   }
 }

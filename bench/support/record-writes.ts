@@ -31,7 +31,8 @@ export function recordWrites(): readonly RecordedTransaction[] {
   const { execute: executeAlone } = client;
   client.execute = async function (this: Sqlite3Client, statement: InStatement) {
     const result = await executeAlone.call(this, statement as string);
-    if (typeof statement === 'object' && /^\s*(?:insert|update|delete)\b/i.test(statement.sql)) done.push([{ sql: statement.sql, args: statement.args as unknown[] }]);
+    if (typeof statement === 'object' && /^\s*(?:insert|update|delete)\b/i.test(statement.sql))
+      done.push([{ sql: statement.sql, args: statement.args as unknown[] }]);
     return result;
   } as typeof executeAlone;
   return done;

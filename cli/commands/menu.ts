@@ -10,12 +10,22 @@ import { count } from './read';
 
 export const menu: Command = {
   name: 'menu',
-  about: 'Changes the menu in every page\'s copy of it: adds, renames, moves, nests or removes an item.',
-  usage: 'menu DIR [--add LABEL --to ADDRESS | --rename ITEM --label LABEL | --move ITEM | --remove ITEM]\n       [--under ITEM] [--before LABEL | --after LABEL] (--out DIR2 | --in-place)',
+  about: "Changes the menu in every page's copy of it: adds, renames, moves, nests or removes an item.",
+  usage:
+    'menu DIR [--add LABEL --to ADDRESS | --rename ITEM --label LABEL | --move ITEM | --remove ITEM]\n       [--under ITEM] [--before LABEL | --after LABEL] (--out DIR2 | --in-place)',
   help: 'ITEM is the label of an item; "Journal/2025" is 2025 below Journal. --under nests. Without a change, shows the menus and where copies differ.',
   options: {
-    add: { type: 'string' }, to: { type: 'string' }, rename: { type: 'string' }, label: { type: 'string' }, move: { type: 'string' }, remove: { type: 'string' },
-    under: { type: 'string' }, before: { type: 'string' }, after: { type: 'string' }, out: { type: 'string' }, 'in-place': { type: 'boolean' },
+    add: { type: 'string' },
+    to: { type: 'string' },
+    rename: { type: 'string' },
+    label: { type: 'string' },
+    move: { type: 'string' },
+    remove: { type: 'string' },
+    under: { type: 'string' },
+    before: { type: 'string' },
+    after: { type: 'string' },
+    out: { type: 'string' },
+    'in-place': { type: 'boolean' },
   },
   needs: ['DIR'],
   async run({ args: [dir = ''], flags }, out) {
@@ -35,23 +45,50 @@ export const menu: Command = {
 
 function changeFrom(flags: Readonly<Record<string, string | boolean | undefined>>): MenuChange | undefined {
   const text = (name: string) => (typeof flags[name] === 'string' ? (flags[name] as string) : undefined);
-  const path = (item: string | undefined) => item?.split('/').map((s) => s.trim()).filter(Boolean) ?? [];
-  const at = { under: path(text('under')), ...(text('before') && { before: text('before') }), ...(text('after') && { after: text('after') }) };
+  const path = (item: string | undefined) =>
+    item
+      ?.split('/')
+      .map((s) => s.trim())
+      .filter(Boolean) ?? [];
+  const at = {
+    under: path(text('under')),
+    ...(text('before') && { before: text('before') }),
+    ...(text('after') && { after: text('after') }),
+  };
   const asked = ['add', 'rename', 'move', 'remove'].filter((name) => text(name) !== undefined);
   if (asked.length > 1) throw new UsageError(`choose one of --${asked.join(' and --')}`);
   const [verb] = asked;
   if (!verb) return undefined;
-  const made = verb === 'add' ? { do: verb, label: text('add'), to: text('to'), at } : verb === 'rename' ? { do: verb, item: path(text('rename')), label: text('label') } : verb === 'move' ? { do: verb, item: path(text('move')), at } : { do: verb, item: path(text('remove')) };
+  const made =
+    verb === 'add'
+      ? { do: verb, label: text('add'), to: text('to'), at }
+      : verb === 'rename'
+        ? { do: verb, item: path(text('rename')), label: text('label') }
+        : verb === 'move'
+          ? { do: verb, item: path(text('move')), at }
+          : { do: verb, item: path(text('remove')) };
   const parsed = menuChange.safeParse(made);
-  if (!parsed.success) throw new UsageError(`--${verb}: ${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}`);
+  if (!parsed.success)
+    throw new UsageError(
+      `--${verb}: ${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message}`,
+    );
   return parsed.data;
 }
 
-async function everywhere(site: ReadSite, change: MenuChange, out: Output): Promise<{ changes: Changes; left: { page: string; why: string }[] }> {
+async function everywhere(
+  site: ReadSite,
+  change: MenuChange,
+  out: Output,
+): Promise<{ changes: Changes; left: { page: string; why: string }[] }> {
   const changes = new Map<PagePath, Uint8Array>();
   const left: { page: string; why: string }[] = [];
   for (const [n, { path }] of site.reading.pages.entries()) {
-    const done = computePage(await site.load(path), { placements: [], menu: [change] }, { shopUrl: '', scriptUrl: '', cartHref: '', productName: () => undefined }, site.index.find);
+    const done = computePage(
+      await site.load(path),
+      { placements: [], menu: [change] },
+      { shopUrl: '', scriptUrl: '', cartHref: '', productName: () => undefined },
+      site.index.find,
+    );
     if (done.menuProblem) left.push({ page: path, why: done.menuProblem });
     else if (done.edits.length) changes.set(path, done.bytes);
     out.progress('changing menu of page', n + 1, site.reading.pages.length);
@@ -80,10 +117,18 @@ interface Item {
   readonly href: string;
   readonly children: readonly Item[];
 }
-const lines = (items: readonly Item[], depth: number): string[] => items.flatMap((i) => [`${'  '.repeat(depth)}${i.label}${i.page ? `  ${i.page}` : i.href ? `  ${i.href.replace(/^(\.\.?\/)+/, '')}` : ''}`, ...lines(i.children, depth + 1)]);
+const lines = (items: readonly Item[], depth: number): string[] =>
+  items.flatMap((i) => [
+    `${'  '.repeat(depth)}${i.label}${i.page ? `  ${i.page}` : i.href ? `  ${i.href.replace(/^(\.\.?\/)+/, '')}` : ''}`,
+    ...lines(i.children, depth + 1),
+  ]);
 
 /** Items without a link are the current one: where that alone differs, copies are the same. */
-const bare = (text: string): string => text.split('\n').map((l) => l.replace(/ {2}\S+$/, '')).join('\n');
+const bare = (text: string): string =>
+  text
+    .split('\n')
+    .map((l) => l.replace(/ {2}\S+$/, ''))
+    .join('\n');
 
 function differing(copies: Copies): { menu: string[]; pages: PagePath[] }[] {
   const seen = new Map<string, { menu: string[]; pages: PagePath[] }>();
@@ -100,7 +145,9 @@ function show(copies: Copies, out: Output): 0 | 1 {
   const all = differing(copies);
   out.give(all);
   for (const { menu: items, pages } of all) {
-    out.say(`${items.length ? 'Menu' : 'No menu'} on ${count(pages.length, 'page')}: ${pages.slice(0, 5).join(', ')}${pages.length > 5 ? ', …' : ''}`);
+    out.say(
+      `${items.length ? 'Menu' : 'No menu'} on ${count(pages.length, 'page')}: ${pages.slice(0, 5).join(', ')}${pages.length > 5 ? ', …' : ''}`,
+    );
     for (const line of items) out.say(`  ${line}`);
   }
   return all.length > 1 ? 1 : 0;

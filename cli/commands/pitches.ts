@@ -15,9 +15,20 @@ export const pitches: Command = {
     const page = await site.load(findPage(site, args[1] ?? ''));
     const all = listPitches(page);
     const proven = provenPitches(page, all);
-    out.give(proven.map((p) => ({ label: p.label, region: p.region, offset: page.source.start + p.offset * page.source.unit, pitch: p.address })));
-    for (const [n, p] of proven.entries()) out.say(`${String(n + 1).padStart(4)}  ${p.region.padEnd(6)}  ${p.label}`);
-    if (proven.length < all.length) out.warn(`${all.length - proven.length} more would be moved by the browser, because of how the page is written there.`);
+    out.give(
+      proven.map((p) => ({
+        label: p.label,
+        region: p.region,
+        offset: page.source.start + p.offset * page.source.unit,
+        pitch: p.address,
+      })),
+    );
+    for (const [n, p] of proven.entries())
+      out.say(`${String(n + 1).padStart(4)}  ${p.region.padEnd(6)}  ${p.label}`);
+    if (proven.length < all.length)
+      out.warn(
+        `${all.length - proven.length} more would be moved by the browser, because of how the page is written there.`,
+      );
     return 0;
   },
 };

@@ -23,9 +23,20 @@ export const place: Command = {
     const site = await readFrom(dir, out, plan);
     const done = await applyPlan(site, plan, out);
     await writeSite(site.files, dir, done.changes, target);
-    out.give({ pages: done.changes.size, placed: done.placed, lost: done.lost, menu: done.menu, shopPages: done.shopPages });
-    out.say(`${count(done.changes.size, 'page')} written, ${count(done.placed, 'placement')} set${done.shopPages.length ? `, ${count(done.shopPages.length, 'page')} built for the shop` : ''}.`);
-    for (const l of done.lost) out.warn(`${l.page}: ${l.id} was left out: ${l.why}.${l.best ? ` Perhaps ${l.best.label} (${Math.round(l.best.confidence * 100)}%).` : ''}`);
+    out.give({
+      pages: done.changes.size,
+      placed: done.placed,
+      lost: done.lost,
+      menu: done.menu,
+      shopPages: done.shopPages,
+    });
+    out.say(
+      `${count(done.changes.size, 'page')} written, ${count(done.placed, 'placement')} set${done.shopPages.length ? `, ${count(done.shopPages.length, 'page')} built for the shop` : ''}.`,
+    );
+    for (const l of done.lost)
+      out.warn(
+        `${l.page}: ${l.id} was left out: ${l.why}.${l.best ? ` Perhaps ${l.best.label} (${Math.round(l.best.confidence * 100)}%).` : ''}`,
+      );
     for (const m of done.menu) out.warn(`${m.page}: the menu was left as it is: ${m.why}.`);
     for (const note of site.reading.notes) out.warn(note);
     return done.lost.length + done.menu.length > 0 ? 1 : 0;
@@ -46,10 +57,21 @@ export async function applyPlan(site: ReadSite, plan: Plan, out: Output): Promis
   const lost: Applied['lost'] = [];
   const menu: Applied['menu'] = [];
   let placed = 0;
-  const one = (path: PagePath, page: Parameters<typeof computePage>[0], placements: Plan['placements']): void => {
+  const one = (
+    path: PagePath,
+    page: Parameters<typeof computePage>[0],
+    placements: Plan['placements'],
+  ): void => {
     const done = computePage(page, { placements, menu: plan.menu }, contextFor(plan, path), site.index.find);
     placed += done.placed.length;
-    lost.push(...done.lost.map((l) => ({ page: path, id: l.id, why: l.why, ...(l.best && { best: { label: l.best.label, confidence: l.best.confidence } }) })));
+    lost.push(
+      ...done.lost.map((l) => ({
+        page: path,
+        id: l.id,
+        why: l.why,
+        ...(l.best && { best: { label: l.best.label, confidence: l.best.confidence } }),
+      })),
+    );
     if (done.menuProblem) menu.push({ page: path, why: done.menuProblem });
     changes.set(path, done.bytes);
   };
@@ -65,7 +87,12 @@ export async function applyPlan(site: ReadSite, plan: Plan, out: Output): Promis
   const built = plan.shopPages.length ? await buildShopPages(site, plan) : [];
   for (const { path, bytes } of built) {
     const parsed = parsePageFile(path, bytes);
-    if ('page' in parsed) one(path, parsed.page, plan.placements.filter((p) => reachesShopPages(p.reach, p.pitch.region)));
+    if ('page' in parsed)
+      one(
+        path,
+        parsed.page,
+        plan.placements.filter((p) => reachesShopPages(p.reach, p.pitch.region)),
+      );
   }
   return { changes, placed, lost, menu, shopPages: built.map((b) => b.path) };
 }

@@ -26,10 +26,19 @@ export const price: Command = {
     const locale = String((data as { locale?: string }).locale ?? 'en');
     const money = (amount: Minor) => formatMoney({ amount, currency }, locale);
     out.give(worked.value);
-    for (const s of steps) out.say(`${s.what.padEnd(34)} ${(s.kind === 'included' ? `(${money(s.amount)})` : money(s.amount)).padStart(14)}  ${s.rule}`);
+    for (const s of steps)
+      out.say(
+        `${s.what.padEnd(34)} ${(s.kind === 'included' ? `(${money(s.amount)})` : money(s.amount)).padStart(14)}  ${s.rule}`,
+      );
     out.say(`${'To pay'.padEnd(34)} ${money(total).padStart(14)}`);
-    for (const c of codes) if (c.says !== 'applied' && c.says !== 'voucher') out.warn(`code ${c.code}: ${c.says}`);
-    if (noWay) out.warn(noWay === 'no-region' ? 'nothing can be sent there: no region holds the place' : 'nothing can be sent there: the basket is beyond every band');
+    for (const c of codes)
+      if (c.says !== 'applied' && c.says !== 'voucher') out.warn(`code ${c.code}: ${c.says}`);
+    if (noWay)
+      out.warn(
+        noWay === 'no-region'
+          ? 'nothing can be sent there: no region holds the place'
+          : 'nothing can be sent there: the basket is beyond every band',
+      );
     return noWay ? 1 : 0;
   },
 };

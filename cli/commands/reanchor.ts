@@ -14,18 +14,42 @@ export const reanchor: Command = {
   async run({ args: [oldDir = '', newDir = ''], flags }, out) {
     const plan = await loadPlan(String(flags.plan ?? 'plan.json'));
     const [before, after] = [await readFrom(oldDir, out, plan), await readFrom(newDir, out, plan)];
-    const done = await findAgain(before, after, plan.placements, (n, all) => out.progress('looking for placement', n, all));
-    if (typeof flags.write === 'string') await writeFile(flags.write, `${JSON.stringify({ ...plan, placements: done.placements }, null, 2)}\n`);
+    const done = await findAgain(before, after, plan.placements, (n, all) =>
+      out.progress('looking for placement', n, all),
+    );
+    if (typeof flags.write === 'string')
+      await writeFile(flags.write, `${JSON.stringify({ ...plan, placements: done.placements }, null, 2)}\n`);
     const lost = done.anchorings.filter((a) => !a.found);
     out.give({
-      pages: [...done.pages].filter(([was, now]) => was !== now).map(([was, now]) => ({ was, now: now ?? null })),
+      pages: [...done.pages]
+        .filter(([was, now]) => was !== now)
+        .map(([was, now]) => ({ was, now: now ?? null })),
       found: done.anchorings.length - lost.length,
-      placements: done.anchorings.map((a) => (a.found ? { id: a.id, page: a.page, was: a.was, found: true, label: a.label, confidence: a.confidence } : { id: a.id, page: a.page ?? null, was: a.was, found: false, why: a.why, best: a.best ? { label: a.best.label, confidence: a.confidence, pitch: a.best.address } : null })),
+      placements: done.anchorings.map((a) =>
+        a.found
+          ? { id: a.id, page: a.page, was: a.was, found: true, label: a.label, confidence: a.confidence }
+          : {
+              id: a.id,
+              page: a.page ?? null,
+              was: a.was,
+              found: false,
+              why: a.why,
+              best: a.best ? { label: a.best.label, confidence: a.confidence, pitch: a.best.address } : null,
+            },
+      ),
     });
-    for (const [was, now] of done.pages) if (was !== now) out.say(now ? `${was} is now ${now}` : `${was} is gone`);
-    for (const a of done.anchorings) if (a.found) out.say(`${a.id}  ${a.page}  ${a.label} (${Math.round(a.confidence * 100)}%)`);
-    for (const a of lost) if (!a.found) out.warn(`${a.id}  ${a.page ?? a.was}: lost: ${a.why}.${a.best ? ` Perhaps ${a.best.label} (${Math.round(a.confidence * 100)}%).` : ''}`);
-    out.say(`${count(done.anchorings.length - lost.length, 'placement')} found again, ${lost.length} for the owner to look at.`);
+    for (const [was, now] of done.pages)
+      if (was !== now) out.say(now ? `${was} is now ${now}` : `${was} is gone`);
+    for (const a of done.anchorings)
+      if (a.found) out.say(`${a.id}  ${a.page}  ${a.label} (${Math.round(a.confidence * 100)}%)`);
+    for (const a of lost)
+      if (!a.found)
+        out.warn(
+          `${a.id}  ${a.page ?? a.was}: lost: ${a.why}.${a.best ? ` Perhaps ${a.best.label} (${Math.round(a.confidence * 100)}%).` : ''}`,
+        );
+    out.say(
+      `${count(done.anchorings.length - lost.length, 'placement')} found again, ${lost.length} for the owner to look at.`,
+    );
     return lost.length > 0 ? 1 : 0;
   },
 };

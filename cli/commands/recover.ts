@@ -16,8 +16,15 @@ export const recover: Command = {
     const place = { folder, journal: journalOf(folder), read: async () => Buffer.alloc(0) };
     const journal = await finishOrUndo(place, flags.undo ? 'undo' : 'finish');
     await forgetJournal(place.journal);
-    out.give({ files: journal?.changes.length ?? 0, did: journal ? (flags.undo ? 'undone' : 'finished') : 'nothing' });
-    out.say(journal ? `${count(journal.changes.length, 'file')} ${flags.undo ? 'as before' : 'as wanted'}.` : 'Nothing was cut off here.');
+    out.give({
+      files: journal?.changes.length ?? 0,
+      did: journal ? (flags.undo ? 'undone' : 'finished') : 'nothing',
+    });
+    out.say(
+      journal
+        ? `${count(journal.changes.length, 'file')} ${flags.undo ? 'as before' : 'as wanted'}.`
+        : 'Nothing was cut off here.',
+    );
     return 0;
   },
 };

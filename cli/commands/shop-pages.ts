@@ -12,20 +12,31 @@ import { count } from './read';
 
 export const shopPages: Command = {
   name: 'shop-pages',
-  about: 'Builds the pages of the shop from the site\'s own header, menu and footer.',
+  about: "Builds the pages of the shop from the site's own header, menu and footer.",
   usage: 'shop-pages DIR --plan plan.json [--model PAGE] (--out DIR2 | --in-place)',
   help: 'The plan names the pages ("shopPages"); without any, all are built. The plainest page of the site is the model, unless one is named.',
-  options: { plan: { type: 'string' }, model: { type: 'string' }, out: { type: 'string' }, 'in-place': { type: 'boolean' } },
+  options: {
+    plan: { type: 'string' },
+    model: { type: 'string' },
+    out: { type: 'string' },
+    'in-place': { type: 'boolean' },
+  },
   needs: ['DIR'],
   async run({ args: [dir = ''], flags }, out) {
     const plan = await loadPlan(String(flags.plan ?? 'plan.json'));
     const target = targetOf(dir, flags);
     const site = await readFrom(dir, out, plan);
     const model = typeof flags.model === 'string' ? findPage(site, flags.model) : undefined;
-    const built = await buildShopPages(site, { ...plan, shopPages: plan.shopPages.length ? plan.shopPages : [...shopParts] }, model);
+    const built = await buildShopPages(
+      site,
+      { ...plan, shopPages: plan.shopPages.length ? plan.shopPages : [...shopParts] },
+      model,
+    );
     await writeSite(site.files, dir, new Map(built.map((b) => [b.path, b.bytes])), target);
     out.give(built.map(({ path, part, model: m }) => ({ path, part, model: m })));
-    out.say(`${count(built.length, 'page')} built from ${built[0]?.model}: ${built.map((b) => b.path).join(', ')}`);
+    out.say(
+      `${count(built.length, 'page')} built from ${built[0]?.model}: ${built.map((b) => b.path).join(', ')}`,
+    );
     return 0;
   },
 };
@@ -41,15 +52,33 @@ export async function buildShopPages(site: ReadSite, plan: Plan, model?: PagePat
   const facts = model ? site.reading.pages.find((p) => p.path === model) : chooseModel(site.reading.pages);
   if (!facts) throw invalid('The site has no page to take header and footer from.');
   const manifest = Object.fromEntries(site.files.paths.map((p) => [p, 'there']));
-  const pages = shopPagesOf({ manifest, reading: site.reading }, shopAddress.parse({})).filter((p) => (plan.shopPages as readonly string[]).includes(p.part));
+  const pages = shopPagesOf({ manifest, reading: site.reading }, shopAddress.parse({})).filter((p) =>
+    (plan.shopPages as readonly string[]).includes(p.part),
+  );
   const page = await site.load(facts.path);
-  const others = await Promise.all(site.reading.pages.filter((p) => p.chrome === facts.chrome && p.path !== facts.path).slice(0, 4).map((p) => site.load(p.path)));
+  const others = await Promise.all(
+    site.reading.pages
+      .filter((p) => p.chrome === facts.chrome && p.path !== facts.path)
+      .slice(0, 4)
+      .map((p) => site.load(p.path)),
+  );
   const shop = plan.shop.url.replace(/\/$/, '');
   return pages.map((p) => {
     const hrefs = Object.fromEntries(pages.map((x) => [x.part, relativeAddress(p.path, x.address)]));
-    const main = shopPageMain({ part: p.part, title: p.title, shopUrl: shop, scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href, hrefs });
+    const main = shopPageMain({
+      part: p.part,
+      title: p.title,
+      shopUrl: shop,
+      scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href,
+      hrefs,
+    });
     const bytes = buildShopPage(page, {
-      part: p.part, title: `${p.title} \u00b7 ${site.reading.name}`, main, others, scripts: 'keep', lang: facts.lang || site.reading.lang,
+      part: p.part,
+      title: `${p.title} \u00b7 ${site.reading.name}`,
+      main,
+      others,
+      scripts: 'keep',
+      lang: facts.lang || site.reading.lang,
       head: p.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
       link: (href) => rebaseLink(href, facts.path, p.path),
     });

@@ -26,7 +26,11 @@ export const strip: Command = {
     for (const [n, path] of pages.entries()) {
       const bytes = await site.read(path);
       out.progress('stripping page', n + 1, pages.length);
-      if (!Buffer.from(bytes).includes('stall') && !Buffer.from(bytes).includes(Buffer.from('stall', 'utf16le'))) continue;
+      if (
+        !Buffer.from(bytes).includes('stall') &&
+        !Buffer.from(bytes).includes(Buffer.from('stall', 'utf16le'))
+      )
+        continue;
       if (isBuilt(readSource(bytes).structure)) {
         changes.set(path, undefined);
         gone++;
@@ -38,8 +42,13 @@ export const strip: Command = {
     }
     await writeSite(site, dir, changes, target);
     out.give({ pages: changes.size - gone, removed: gone, faults });
-    out.say(`${count(changes.size - gone, 'page')} as the owner made ${changes.size - gone === 1 ? 'it' : 'them'} again, ${count(gone, 'page')} of the shop taken away.`);
-    for (const f of faults) out.warn(`${f.page}, line ${f.line}: the mark of ${f.id} is ${f.what === 'crossed' ? 'tangled up with another' : f.what === 'unclosed' ? 'opened and never closed' : 'closed and never opened'}. It was left alone: look at the page, and delete what is left of the widget.`);
+    out.say(
+      `${count(changes.size - gone, 'page')} as the owner made ${changes.size - gone === 1 ? 'it' : 'them'} again, ${count(gone, 'page')} of the shop taken away.`,
+    );
+    for (const f of faults)
+      out.warn(
+        `${f.page}, line ${f.line}: the mark of ${f.id} is ${f.what === 'crossed' ? 'tangled up with another' : f.what === 'unclosed' ? 'opened and never closed' : 'closed and never opened'}. It was left alone: look at the page, and delete what is left of the widget.`,
+      );
     return faults.length > 0 ? 1 : 0;
   },
 };

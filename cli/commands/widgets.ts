@@ -11,10 +11,21 @@ export const widgets: Command = {
   options: {},
   needs: [],
   async run(_, out) {
-    out.give({ widgets: kinds.map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, built: k.built, settings: k.schema() })), spellings: Object.entries(spellings).map(([spelling, s]) => ({ spelling, name: s.name, hint: s.hint })) });
-    for (const k of kinds) out.say(`${k.kind.padEnd(11)} ${k.name.padEnd(22)} ${k.built ? k.hint : `${k.hint} (not built yet)`}`);
+    out.give({
+      widgets: kinds.map((k) => ({
+        kind: k.kind,
+        name: k.name,
+        hint: k.hint,
+        built: k.built,
+        settings: k.schema(),
+      })),
+      spellings: Object.entries(spellings).map(([spelling, s]) => ({ spelling, name: s.name, hint: s.hint })),
+    });
+    for (const k of kinds)
+      out.say(`${k.kind.padEnd(11)} ${k.name.padEnd(22)} ${k.built ? k.hint : `${k.hint} (not built yet)`}`);
     out.say('');
-    for (const [spelling, s] of Object.entries(spellings)) out.say(`${spelling.padEnd(11)} ${s.name.padEnd(22)} ${s.hint}`);
+    for (const [spelling, s] of Object.entries(spellings))
+      out.say(`${spelling.padEnd(11)} ${s.name.padEnd(22)} ${s.hint}`);
     return 0;
   },
 };

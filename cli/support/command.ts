@@ -38,19 +38,27 @@ export class UsageError extends Error {
   override name = 'UsageError';
 }
 
-export function readInput(command: Command, argv: readonly string[]): Input & { json: boolean; help: boolean } {
+export function readInput(
+  command: Command,
+  argv: readonly string[],
+): Input & { json: boolean; help: boolean } {
   const parsed = parse(command, argv);
   const args = parsed.positionals;
   const help = parsed.values.help === true;
   const most = command.needs.length + (command.may?.length ?? 0);
-  if (!help && args.length < command.needs.length) throw new UsageError(`${command.needs[args.length]} is missing`);
+  if (!help && args.length < command.needs.length)
+    throw new UsageError(`${command.needs[args.length]} is missing`);
   if (!help && args.length > most) throw new UsageError(`"${args[most]}" is one argument too many`);
   return { args, flags: parsed.values as Input['flags'], json: parsed.values.json === true, help };
 }
 
 function parse(command: Command, argv: readonly string[]) {
   try {
-    return parseArgs({ args: [...argv], allowPositionals: true, options: { ...command.options, json: { type: 'boolean' }, help: { type: 'boolean', short: 'h' } } });
+    return parseArgs({
+      args: [...argv],
+      allowPositionals: true,
+      options: { ...command.options, json: { type: 'boolean' }, help: { type: 'boolean', short: 'h' } },
+    });
   } catch (error) {
     throw new UsageError(error instanceof Error ? (error.message.split('. ')[0] ?? '') : String(error));
   }

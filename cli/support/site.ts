@@ -27,11 +27,34 @@ const KEPT = 40;
 export async function readFrom(name: string, out: Output, plan?: Plan): Promise<ReadSite> {
   const files = await ownersOnly(await openSite(name), plan !== undefined);
   const mine = plan && idsOf(plan.placements);
-  const owners = async (path: PagePath): Promise<Uint8Array> => (mine && isPagePath(path) ? withoutOwn(await files.read(path), mine) : files.read(path));
+  const owners = async (path: PagePath): Promise<Uint8Array> =>
+    mine && isPagePath(path) ? withoutOwn(await files.read(path), mine) : files.read(path);
   const surveyAll = plan ? undefined : surveyInThreads(files.paths.filter(isPagePath).length, files.fileOf);
-  const says = plan ? plan.regions.flatMap((r) => r.pages.map((page) => ({ page: page as PagePath, regions: [{ region: r.region, path: r.path, confidence: 1, by: 'owner' as const, ...(r.from !== undefined && { from: r.from }), ...(r.to !== undefined && { to: r.to }) }] }))) : [];
-  const read = await readSite({ ...files, read: owners }, { onPage: (done, all) => out.progress('reading page', done, all), ...(surveyAll && { surveyAll }), says });
-  if (read.pages.length === 0) throw invalid(`No page was found in ${name}: none of its ${files.paths.length} files is an HTML page. Name the folder that holds index.html.${read.notes.length ? ` (${read.notes[0]})` : ''}`);
+  const says = plan
+    ? plan.regions.flatMap((r) =>
+        r.pages.map((page) => ({
+          page: page as PagePath,
+          regions: [
+            {
+              region: r.region,
+              path: r.path,
+              confidence: 1,
+              by: 'owner' as const,
+              ...(r.from !== undefined && { from: r.from }),
+              ...(r.to !== undefined && { to: r.to }),
+            },
+          ],
+        })),
+      )
+    : [];
+  const read = await readSite(
+    { ...files, read: owners },
+    { onPage: (done, all) => out.progress('reading page', done, all), ...(surveyAll && { surveyAll }), says },
+  );
+  if (read.pages.length === 0)
+    throw invalid(
+      `No page was found in ${name}: none of its ${files.paths.length} files is an HTML page. Name the folder that holds index.html.${read.notes.length ? ` (${read.notes[0]})` : ''}`,
+    );
   const reading = { ...read, notes: [...files.notes, ...read.notes] };
   const facts = new Map(reading.pages.map((p) => [p.path, p]));
   const recent = new Map<PagePath, ParsedPage>();
@@ -63,8 +86,16 @@ async function ownersOnly(files: OpenSite, planned: boolean): Promise<OpenSite> 
 /** A page as somebody names it: its file, or its address. */
 export function findPage({ reading }: ReadSite, name: string): PagePath {
   const wanted = name.replace(/^\.\//, '');
-  const found = reading.pages.find((p) => p.path === wanted || p.address === wanted || p.address === `/${wanted}`);
-  if (!found) throw invalid(`The site has no page "${name}". It has: ${reading.pages.slice(0, 8).map((p) => p.path).join(', ')}${reading.pages.length > 8 ? ', …' : ''}`);
+  const found = reading.pages.find(
+    (p) => p.path === wanted || p.address === wanted || p.address === `/${wanted}`,
+  );
+  if (!found)
+    throw invalid(
+      `The site has no page "${name}". It has: ${reading.pages
+        .slice(0, 8)
+        .map((p) => p.path)
+        .join(', ')}${reading.pages.length > 8 ? ', …' : ''}`,
+    );
   return found.path;
 }
 
@@ -85,7 +116,9 @@ export async function loadPlan(file: string): Promise<Plan> {
   try {
     data = JSON.parse(text);
   } catch (error) {
-    throw invalid(`${file}, line ${lineOfFault(text, String(error))}: this is not JSON. Look for a comma or a bracket too many or too few.`);
+    throw invalid(
+      `${file}, line ${lineOfFault(text, String(error))}: this is not JSON. Look for a comma or a bracket too many or too few.`,
+    );
   }
   const plan = readPlan(data);
   if (!plan.ok) throw invalid(`${file}: ${plan.error}.`);

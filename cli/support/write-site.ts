@@ -11,24 +11,36 @@ export type Changes = ReadonlyMap<PagePath, Uint8Array | undefined>;
 /** Where a command writes: a new folder, or the site's own. */
 export type Target = { readonly out: string } | { readonly inPlace: string };
 
-export function targetOf(dir: string, flags: { readonly out?: string | boolean | undefined; readonly 'in-place'?: string | boolean | undefined }): Target {
+export function targetOf(
+  dir: string,
+  flags: { readonly out?: string | boolean | undefined; readonly 'in-place'?: string | boolean | undefined },
+): Target {
   if (flags['in-place'] && flags.out) throw invalid('Choose one of --out DIR and --in-place.');
   if (flags['in-place']) return { inPlace: resolve(dir) };
   if (typeof flags.out === 'string') return { out: resolve(flags.out) };
   throw invalid('Say where the pages go: --out DIR for a new folder, --in-place for the site itself.');
 }
 
-export async function writeSite(site: OpenSite, dir: string, changes: Changes, target: Target): Promise<void> {
+export async function writeSite(
+  site: OpenSite,
+  dir: string,
+  changes: Changes,
+  target: Target,
+): Promise<void> {
   if ('inPlace' in target) await inPlace(site, target.inPlace, changes);
   else await intoNew(site, dir, target.out, changes);
 }
 
 /** A whole copy of the site with its changes. The folder must be new or empty: nothing there is written over. */
 async function intoNew(site: OpenSite, dir: string, out: string, changes: Changes): Promise<void> {
-  const there = await readdir(out).catch((e: NodeJS.ErrnoException) => (e.code === 'ENOENT' ? [] : Promise.reject(invalid(`${out} cannot be used (${e.code}).`))));
-  if (there.length > 0) throw invalid(`${out} is not empty. Name a new folder, so that nothing in it is written over.`);
+  const there = await readdir(out).catch((e: NodeJS.ErrnoException) =>
+    e.code === 'ENOENT' ? [] : Promise.reject(invalid(`${out} cannot be used (${e.code}).`)),
+  );
+  if (there.length > 0)
+    throw invalid(`${out} is not empty. Name a new folder, so that nothing in it is written over.`);
   await mkdir(out, { recursive: true });
-  if (`${await realpath(out)}/`.startsWith(`${await realpath(dir).catch(() => dir)}/`)) throw invalid(`${out} lies inside the site itself. Name a folder outside it.`);
+  if (`${await realpath(out)}/`.startsWith(`${await realpath(dir).catch(() => dir)}/`))
+    throw invalid(`${out} lies inside the site itself. Name a folder outside it.`);
   for (const path of new Set([...site.paths, ...changes.keys()])) {
     const target = join(out, path);
     const bytes = changes.get(path);
@@ -60,7 +72,8 @@ async function inPlace(site: OpenSite, folder: string, changes: Changes): Promis
 }
 
 /** Beside the site, not in it: a web host must never show it. */
-export const journalOf = (folder: string): string => join(dirname(folder), `.${basename(folder)}.stall-journal`);
+export const journalOf = (folder: string): string =>
+  join(dirname(folder), `.${basename(folder)}.stall-journal`);
 
 const keep = (bytes: Map<string, Uint8Array>, content: Uint8Array): string => {
   const hash = sha256(content);

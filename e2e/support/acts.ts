@@ -22,11 +22,16 @@ export function zipOf(folder: string, extra: Record<string, Uint8Array> = {}): B
 export function bytesAt(url: string): Promise<{ status: number; body: Buffer }> {
   const to = new URL(url);
   return new Promise((resolve, reject) => {
-    request({ host: '127.0.0.1', port: to.port, path: to.pathname + to.search, headers: { host: to.host } }, (res) => {
-      const chunks: Buffer[] = [];
-      res.on('data', (c: Buffer) => chunks.push(c));
-      res.on('end', () => resolve({ status: res.statusCode ?? 0, body: Buffer.concat(chunks) }));
-    }).on('error', reject).end();
+    request(
+      { host: '127.0.0.1', port: to.port, path: to.pathname + to.search, headers: { host: to.host } },
+      (res) => {
+        const chunks: Buffer[] = [];
+        res.on('data', (c: Buffer) => chunks.push(c));
+        res.on('end', () => resolve({ status: res.statusCode ?? 0, body: Buffer.concat(chunks) }));
+      },
+    )
+      .on('error', reject)
+      .end();
   });
 }
 
@@ -37,7 +42,11 @@ const signedIn = new Map<string, Cookies>();
  * Signs in: the first time as people do; later with the session of then, since the office takes only so many sign-ins from one
  * address in a row. Where that session was ended, as people do again.
  */
-export async function signIn(page: Page, port: number, owner: { email: string; password: string } = demoOwner): Promise<void> {
+export async function signIn(
+  page: Page,
+  port: number,
+  owner: { email: string; password: string } = demoOwner,
+): Promise<void> {
   const key = `${port} ${owner.email}`;
   const known = signedIn.get(key);
   if (known) {
@@ -62,12 +71,21 @@ export async function signIn(page: Page, port: number, owner: { email: string; p
 /** Letters to an address, newest first, as the stand-in mailbox kept them. */
 export async function lettersTo(address: string, port = DEMO): Promise<string[]> {
   const { body } = await bytesAt(`http://mailbox.localhost:${port + 5}/letters.json`);
-  return (JSON.parse(body.toString()) as { to: string; text: string }[]).filter((l) => l.to.includes(address)).map((l) => l.text);
+  return (JSON.parse(body.toString()) as { to: string; text: string }[])
+    .filter((l) => l.to.includes(address))
+    .map((l) => l.text);
 }
 
 export const linkIn = ([letter = '']: readonly string[]): string => /https?:\/\/\S+/.exec(letter)?.[0] ?? '';
 
-export const buyer = { email: 'ada@penhallow.example', name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'United Kingdom' } as const;
+export const buyer = {
+  email: 'ada@penhallow.example',
+  name: 'Ada Penhallow',
+  street: '4 Weir Lane',
+  town: 'Osierham',
+  postcode: 'WB4 2TR',
+  country: 'United Kingdom',
+} as const;
 
 export async function fillAddress(page: Page): Promise<void> {
   await page.getByLabel('E-mail').fill(buyer.email);
@@ -87,6 +105,18 @@ export async function payWith(page: Page, number: string): Promise<void> {
 
 /** WCAG 2.2 A and AA by axe; frames of other origins are looked at on their own pages. */
 export async function expectAccessible(page: Page, what: string): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`).slice(0, 4).join(' | ')}`), what).toEqual([]);
+  const { violations } = await new AxeBuilder({ page })
+    .setLegacyMode(true)
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  expect(
+    violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => `${n.target.join(' ')} ${n.failureSummary?.split('\n')[1] ?? ''}`)
+          .slice(0, 4)
+          .join(' | ')}`,
+    ),
+    what,
+  ).toEqual([]);
 }

@@ -8,7 +8,10 @@ import { BARE, DEMO } from './places';
 export default async function start() {
   const dir = await mkdtemp(join(tmpdir(), 'stall-e2e-'));
   process.env.STALL_E2E_DIR = dir;
-  const bare = await run(['--bare', '--data', join(dir, 'bare'), '--port', String(BARE)], /\/welcome\?key=[\w-]+/);
+  const bare = await run(
+    ['--bare', '--data', join(dir, 'bare'), '--port', String(BARE)],
+    /\/welcome\?key=[\w-]+/,
+  );
   const demo = await run(['--data', join(dir, 'demo'), '--port', String(DEMO)], /Ctrl\+C closes it/);
   process.env.STALL_E2E_WELCOME = `http://localhost:${BARE}${bare.found}`;
   return async () => {
@@ -19,7 +22,9 @@ export default async function start() {
 }
 
 function run(args: string[], ready: RegExp): Promise<{ child: ChildProcess; found: string }> {
-  const child = spawn(process.execPath, ['tools/run.mjs', 'demo', ...args], { stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, ['tools/run.mjs', 'demo', ...args], {
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   return new Promise((resolve, reject) => {
     let out = '';
     const hear = (chunk: Buffer) => {

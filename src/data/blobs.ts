@@ -10,7 +10,10 @@ export interface BlobStore {
   /** As put, and tells whether the bytes were not here before: who fails later can take back what only they brought. */
   readonly putNew: (bytes: Uint8Array) => Promise<{ hash: string; isNew: boolean }>;
   /** Takes in bytes as they come, so that a large file is never in memory. @throws TooLarge, having kept nothing. */
-  readonly putStream: (bytes: AsyncIterable<Uint8Array>, most: number) => Promise<{ hash: string; size: number }>;
+  readonly putStream: (
+    bytes: AsyncIterable<Uint8Array>,
+    most: number,
+  ) => Promise<{ hash: string; size: number }>;
   readonly remove: (hash: string) => Promise<void>;
   /** @throws when the blob is not there: a manifest names only what was put. */
   readonly get: (hash: string) => Promise<Buffer>;
@@ -74,7 +77,10 @@ export function folderBlobs(root: string): BlobStore {
 /** Writes beside the target, syncs, renames: after a crash there is the old file or the new one, never half of one. */
 export async function writeDurably(path: string, bytes: Uint8Array): Promise<void> {
   const beside = `${path}.${randomUUID().slice(0, 8)}.part`;
-  const mode = await stat(path).then((s) => s.mode & 0o777, () => undefined);
+  const mode = await stat(path).then(
+    (s) => s.mode & 0o777,
+    () => undefined,
+  );
   const file = await open(beside, 'w', mode);
   try {
     await file.writeFile(bytes);
@@ -85,4 +91,8 @@ export async function writeDurably(path: string, bytes: Uint8Array): Promise<voi
   await rename(beside, path);
 }
 
-const exists = (path: string): Promise<boolean> => stat(path).then(() => true, () => false);
+const exists = (path: string): Promise<boolean> =>
+  stat(path).then(
+    () => true,
+    () => false,
+  );

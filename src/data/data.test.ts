@@ -32,12 +32,15 @@ describe('blobs', () => {
 
   it('have the SHA-256 of the standard', () => {
     // FIPS 180-4, example "abc".
-    expect(sha256(Buffer.from('abc'))).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
+    expect(sha256(Buffer.from('abc'))).toBe(
+      'ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad',
+    );
   });
 
   it('are never looked for outside their folder', async () => {
     const blobs = folderBlobs(join(dir, 'blobs'));
-    for (const bad of ['', '../secrets.json', 'A'.repeat(64), 'a'.repeat(63)]) expect(() => blobs.get(bad)).toThrow(RangeError);
+    for (const bad of ['', '../secrets.json', 'A'.repeat(64), 'a'.repeat(63)])
+      expect(() => blobs.get(bad)).toThrow(RangeError);
     await expect(blobs.get('a'.repeat(64))).rejects.toThrow();
   });
 
@@ -67,11 +70,19 @@ describe('the database', () => {
   afterEach(() => store.close());
 
   it('is durable on every connection, and has its foreign keys on', async () => {
-    const asked = await Promise.all(Array.from({ length: 8 }, () => store.db.get<Record<string, number>>(sql`PRAGMA synchronous`)));
+    const asked = await Promise.all(
+      Array.from({ length: 8 }, () => store.db.get<Record<string, number>>(sql`PRAGMA synchronous`)),
+    );
     for (const row of asked) expect(Object.values(row)[0]).toBe(2);
     const mode = await store.db.get<Record<string, string>>(sql`PRAGMA journal_mode`);
     expect(Object.values(mode)[0]).toBe('wal');
-    await expect(store.write((tx) => tx.run(sql`INSERT INTO cart_lines (id, cart, goods_id, quantity, added_at) VALUES ('a', 'none', 'none', 1, 0)`))).rejects.toThrow();
+    await expect(
+      store.write((tx) =>
+        tx.run(
+          sql`INSERT INTO cart_lines (id, cart, goods_id, quantity, added_at) VALUES ('a', 'none', 'none', 1, 0)`,
+        ),
+      ),
+    ).rejects.toThrow();
   });
 
   it('takes migrations once: opening again changes nothing', async () => {
@@ -100,7 +111,10 @@ describe('the database', () => {
       Array.from({ length: 100 }, () =>
         store.write(async (tx) => {
           const [row] = await tx.select().from(idempotency).where(eq(idempotency.key, 'n'));
-          await tx.update(idempotency).set({ answer: Number(row?.answer) + 1 }).where(eq(idempotency.key, 'n'));
+          await tx
+            .update(idempotency)
+            .set({ answer: Number(row?.answer) + 1 })
+            .where(eq(idempotency.key, 'n'));
         }),
       ),
     );
@@ -109,7 +123,14 @@ describe('the database', () => {
 
   it('lets the sign-in library write through the same gate, beside transactions', async () => {
     const now = new Date();
-    const owner = (n: number) => ({ id: String(n), name: 'M', email: `${n}@x.example`, emailVerified: false, createdAt: now, updatedAt: now });
+    const owner = (n: number) => ({
+      id: String(n),
+      name: 'M',
+      email: `${n}@x.example`,
+      emailVerified: false,
+      createdAt: now,
+      updatedAt: now,
+    });
     await Promise.all([
       store.write(async (tx) => {
         await tx.insert(idempotency).values({ key: 'a', answer: 1, at: now });

@@ -74,8 +74,11 @@ function throughGate(client: Client, gate: Gate<Tx>): Client {
   const reads = (stmt: InStatement) => /^\s*select\b/i.test(typeof stmt === 'string' ? stmt : stmt.sql);
   return new Proxy(client, {
     get(target, name) {
-      if (name === 'execute') return (stmt: InStatement) => (reads(stmt) ? target.execute(stmt) : gate.run(() => target.execute(stmt)));
-      if (name === 'batch') return (...args: Parameters<Client['batch']>) => gate.run(() => target.batch(...args));
+      if (name === 'execute')
+        return (stmt: InStatement) =>
+          reads(stmt) ? target.execute(stmt) : gate.run(() => target.execute(stmt));
+      if (name === 'batch')
+        return (...args: Parameters<Client['batch']>) => gate.run(() => target.batch(...args));
       const value = Reflect.get(target, name, target);
       return typeof value === 'function' ? value.bind(target) : value;
     },

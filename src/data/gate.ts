@@ -48,7 +48,9 @@ export class Gate<T = never> {
     return this.#enter((resolve, reject) => ({ joins: work, resolve, reject }));
   }
 
-  #enter<R>(job: (resolve: (value: unknown) => void, reject: (error: unknown) => void) => Job<T>): Promise<R> {
+  #enter<R>(
+    job: (resolve: (value: unknown) => void, reject: (error: unknown) => void) => Job<T>,
+  ): Promise<R> {
     this.#waiting++;
     const ended = new Promise<unknown>((resolve, reject) => {
       this.#queue.push(job(resolve, reject));
@@ -65,7 +67,10 @@ export class Gate<T = never> {
       // Whatever else happens at this moment first: who writes now, too, can share the commit.
       if (this.#queue[0]?.joins) await new Promise((soon) => setImmediate(soon));
       const other = this.#queue.findIndex((j) => !j.joins);
-      const joining = this.#queue.splice(0, Math.min(TOGETHER, other === -1 ? this.#queue.length : Math.max(other, 1)));
+      const joining = this.#queue.splice(
+        0,
+        Math.min(TOGETHER, other === -1 ? this.#queue.length : Math.max(other, 1)),
+      );
       const [first] = joining;
       if (first?.alone) await Promise.resolve().then(first.alone).then(first.resolve, first.reject);
       else if (this.on) await this.#together(this.on, joining);
@@ -90,7 +95,8 @@ export class Gate<T = never> {
       }
     };
     try {
-      if (jobs.length === 1 && only) only.resolve(await on.transaction((tx) => only.joins?.(tx) ?? Promise.resolve()));
+      if (jobs.length === 1 && only)
+        only.resolve(await on.transaction((tx) => only.joins?.(tx) ?? Promise.resolve()));
       else {
         await on.transaction(all);
         for (const tell of told) tell();

@@ -26,7 +26,13 @@ export const many = <C extends SQLiteColumn>(column: C): Many<C> => ({ many: col
 
 type Asked = Readonly<Record<string, SQLiteColumn | Many<SQLiteColumn>>>;
 type DataOf<C extends SQLiteColumn> = C['_']['data'] | (C['_']['notNull'] extends true ? never : null);
-type Values<A extends Asked> = { readonly [K in keyof A]: A[K] extends SQLiteColumn ? DataOf<A[K]> : A[K] extends Many<infer C> ? readonly C['_']['data'][] : never };
+type Values<A extends Asked> = {
+  readonly [K in keyof A]: A[K] extends SQLiteColumn
+    ? DataOf<A[K]>
+    : A[K] extends Many<infer C>
+      ? readonly C['_']['data'][]
+      : never;
+};
 type Filled<A extends Asked> = { readonly [K in keyof A]: SQL };
 
 /** What this module knows of the builder's queries; held by a test, since the builder keeps it to itself. */
@@ -50,16 +56,24 @@ export const executorOf = (db: Place): Executor => {
 
 type Encode = (value: unknown) => unknown;
 const encoderOf = (asked: SQLiteColumn | Many<SQLiteColumn>): Encode =>
-  'many' in asked ? (values) => JSON.stringify((values as readonly unknown[]).map((v) => asked.many.mapToDriverValue(v))) : (v) => (v === null || v === undefined ? null : asked.mapToDriverValue(v));
+  'many' in asked
+    ? (values) => JSON.stringify((values as readonly unknown[]).map((v) => asked.many.mapToDriverValue(v)))
+    : (v) => (v === null || v === undefined ? null : asked.mapToDriverValue(v));
 
 /** Reads a row into an object as the builder would; a column that is null stays null. */
 type Read = (row: ArrayLike<unknown>) => unknown;
 function readerOf({ fields, joinsNotNullableMap }: Prepared): Read | undefined {
   if (!fields) return undefined;
-  const mayBeMissing = (field: unknown): boolean => is(field, Column) && joinsNotNullableMap?.[getTableName(field.table)] === false;
-  if (fields.some((f) => f.path.length > 1 && mayBeMissing(f.field))) throw new Error('a kept query names the columns of what may be missing one by one');
+  const mayBeMissing = (field: unknown): boolean =>
+    is(field, Column) && joinsNotNullableMap?.[getTableName(field.table)] === false;
+  if (fields.some((f) => f.path.length > 1 && mayBeMissing(f.field)))
+    throw new Error('a kept query names the columns of what may be missing one by one');
   const parts = fields.map(({ path, field }) => {
-    const decoder = is(field, Column) ? field : is(field, SQL) ? (field as unknown as { decoder: Column }).decoder : (field as { sql: { decoder: Column } }).sql.decoder;
+    const decoder = is(field, Column)
+      ? field
+      : is(field, SQL)
+        ? (field as unknown as { decoder: Column }).decoder
+        : (field as { sql: { decoder: Column } }).sql.decoder;
     return { path, read: (v: unknown) => (v === null ? null : decoder.mapFromDriverValue(v)) };
   });
   return (row) => {
@@ -83,7 +97,10 @@ function readied(prepared: Prepared): Ready {
   const query = prepared.getQuery();
   const fills = query.params.map((p): ((values: Readonly<Record<string, unknown>>) => unknown) => {
     if (!is(p, Param) || !is(p.value, Placeholder)) return () => p;
-    const { encoder, value: { name } } = p;
+    const {
+      encoder,
+      value: { name },
+    } = p;
     return (values) => encoder.mapToDriverValue(values[name]);
   });
   return { sql: query.sql, fill: (values) => fills.map((f) => f(values)), read: readerOf(prepared) };
@@ -95,7 +112,10 @@ async function ask(db: Place, ready: Ready, values: Readonly<Record<string, unkn
 }
 
 /** A query with named arguments. @param asked what each argument is: the column whose values it is compared with or written to. */
-export function keep<A extends Asked, R>(asked: A, build: (q: Maker, args: Filled<A>) => PromiseLike<R>): (db: Place, values: Values<A>) => Promise<R> {
+export function keep<A extends Asked, R>(
+  asked: A,
+  build: (q: Maker, args: Filled<A>) => PromiseLike<R>,
+): (db: Place, values: Values<A>) => Promise<R> {
   let ready: Ready | undefined;
   return async (db, values) => {
     ready ??= readied(preparedOf(build(maker, argsOf(asked))));
@@ -104,10 +124,12 @@ export function keep<A extends Asked, R>(asked: A, build: (q: Maker, args: Fille
 }
 
 function argsOf<A extends Asked>(asked: A): Filled<A> {
-  return Object.fromEntries(Object.entries(asked).map(([name, a]) => {
-    const param = new Param(sql.placeholder(name), { mapToDriverValue: encoderOf(a) });
-    return [name, 'many' in a ? sql`(select value from json_each(${param}))` : sql`${param}`];
-  })) as unknown as Filled<A>;
+  return Object.fromEntries(
+    Object.entries(asked).map(([name, a]) => {
+      const param = new Param(sql.placeholder(name), { mapToDriverValue: encoderOf(a) });
+      return [name, 'many' in a ? sql`(select value from json_each(${param}))` : sql`${param}`];
+    }),
+  ) as unknown as Filled<A>;
 }
 
 /** Rows in one statement; more go in several. Chosen by hand: a cart's lines fit. */
@@ -117,13 +139,20 @@ const ROWS = 20;
  * Rows put into a table: what a row leaves out gets the column's usual value. @param twice what becomes of a row whose key is there
  * already: an error, or nothing.
  */
-export function keepInsert<T extends SQLiteTable>(table: T, twice: 'fails' | 'is left' = 'fails'): (db: Place, ...rows: readonly T['$inferInsert'][]) => Promise<void> {
+export function keepInsert<T extends SQLiteTable>(
+  table: T,
+  twice: 'fails' | 'is left' = 'fails',
+): (db: Place, ...rows: readonly T['$inferInsert'][]) => Promise<void> {
   const columns = Object.entries(getTableColumns(table)) as [string, SQLiteColumn][];
   const bySize = new Map<number, Ready>();
   const readyFor = (size: number): Ready => {
-    const asked = Object.fromEntries(Array.from({ length: size }, (_, n) => columns.map(([name, c]) => [`${n}.${name}`, c])).flat()) as Asked;
+    const asked = Object.fromEntries(
+      Array.from({ length: size }, (_, n) => columns.map(([name, c]) => [`${n}.${name}`, c])).flat(),
+    ) as Asked;
     const args = argsOf(asked);
-    const values = Array.from({ length: size }, (_, n) => Object.fromEntries(columns.map(([name]) => [name, args[`${n}.${name}`]])));
+    const values = Array.from({ length: size }, (_, n) =>
+      Object.fromEntries(columns.map(([name]) => [name, args[`${n}.${name}`]])),
+    );
     const query = maker.insert(table).values(values as never);
     return readied(preparedOf(twice === 'is left' ? query.onConflictDoNothing() : query));
   };
@@ -134,7 +163,8 @@ export function keepInsert<T extends SQLiteTable>(table: T, twice: 'fails' | 'is
       bySize.set(some.length, ready);
       const values: Record<string, unknown> = {};
       some.forEach((row, i) => {
-        for (const [name, column] of columns) values[`${i}.${name}`] = (row as Record<string, unknown>)[name] ?? usual(column);
+        for (const [name, column] of columns)
+          values[`${i}.${name}`] = (row as Record<string, unknown>)[name] ?? usual(column);
       });
       await ask(db, ready, values);
     }

@@ -19,22 +19,32 @@ afterEach(async () => {
   await rm(dir, { recursive: true, force: true });
 });
 
-const all = async () => (await client.execute('SELECT id, a, n FROM t ORDER BY id')).rows.map((r) => [r.id, r.a, r.n]);
+const all = async () =>
+  (await client.execute('SELECT id, a, n FROM t ORDER BY id')).rows.map((r) => [r.id, r.a, r.n]);
 
 describe('statements that are kept', () => {
   it('answer like new ones, however often and with whatever they are asked', async () => {
-    await fc.assert(fc.asyncProperty(fc.array(fc.tuple(fc.string(), fc.option(fc.integer())), { maxLength: 12 }), async (rows) => {
-      await client.execute('DELETE FROM t');
-      const told = new Map<string, number | null>();
-      for (const [a, n] of rows) {
-        const { rowsAffected } = await client.execute({ sql: 'INSERT INTO t (a, n) VALUES (?, ?) ON CONFLICT (a) DO UPDATE SET n = excluded.n', args: [a, n] });
-        expect(rowsAffected).toBe(1);
-        told.set(a, n);
-      }
-      expect((await all()).map(([, a, n]) => [a, n])).toEqual([...told]);
-      const back = await client.execute('DELETE FROM t RETURNING a');
-      expect([back.columns, back.rows.length]).toEqual([['a'], told.size]);
-    }), { numRuns: 30 });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.string(), fc.option(fc.integer())), { maxLength: 12 }),
+        async (rows) => {
+          await client.execute('DELETE FROM t');
+          const told = new Map<string, number | null>();
+          for (const [a, n] of rows) {
+            const { rowsAffected } = await client.execute({
+              sql: 'INSERT INTO t (a, n) VALUES (?, ?) ON CONFLICT (a) DO UPDATE SET n = excluded.n',
+              args: [a, n],
+            });
+            expect(rowsAffected).toBe(1);
+            told.set(a, n);
+          }
+          expect((await all()).map(([, a, n]) => [a, n])).toEqual([...told]);
+          const back = await client.execute('DELETE FROM t RETURNING a');
+          expect([back.columns, back.rows.length]).toEqual([['a'], told.size]);
+        },
+      ),
+      { numRuns: 30 },
+    );
   });
 
   it('one that failed works the next time, and leaves nothing half-done behind', async () => {
@@ -51,7 +61,7 @@ describe('statements that are kept', () => {
 
   it('follow a table that changed meanwhile', async () => {
     expect(await all()).toEqual([]);
-    await client.execute('ALTER TABLE t ADD COLUMN more TEXT DEFAULT \'m\'');
+    await client.execute("ALTER TABLE t ADD COLUMN more TEXT DEFAULT 'm'");
     await client.execute("INSERT INTO t (a, n) VALUES ('q', 2)");
     expect(await all()).toEqual([[1, 'q', 2]]);
     expect((await client.execute('SELECT more FROM t')).rows[0]?.more).toBe('m');

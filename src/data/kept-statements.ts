@@ -25,7 +25,10 @@ const noRows = new TypeError('The raw() method is only for statements that retur
 class KeptStatement {
   readonly #columns: ReturnType<Statement['columns']> | undefined;
 
-  constructor(readonly statement: Statement, readonly forget: () => void) {
+  constructor(
+    readonly statement: Statement,
+    readonly forget: () => void,
+  ) {
     statement.safeIntegers(true);
     try {
       statement.raw(true);
@@ -86,7 +89,10 @@ export function keepStatements(): void {
     kept.set(this, own);
     const known = own.get(sql);
     if (known) return known;
-    const made = new KeptStatement(prepare.call(this as Driver, sql) as Statement, () => void own.delete(sql));
+    const made = new KeptStatement(
+      prepare.call(this as Driver, sql) as Statement,
+      () => void own.delete(sql),
+    );
     own.set(sql, made);
     const [oldest] = own.size > MOST ? own.keys() : [];
     if (oldest !== undefined) own.delete(oldest);

@@ -2,7 +2,11 @@ import { QueryClient } from '@tanstack/react-query';
 
 /** What an endpoint refused with, as a sentence for the owner; `field` names what to look at. */
 export class Problem extends Error {
-  constructor(message: string, readonly status: number, readonly field?: string) {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly field?: string,
+  ) {
     super(message);
   }
 }
@@ -13,17 +17,25 @@ export async function call<T>(path: string, method = 'GET', body?: unknown): Pro
   const answer = await fetch(path, {
     method,
     // Said even without a body: a writing request that names no type counts as a form, and is refused.
-    ...(method !== 'GET' && { headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' } }),
+    ...(method !== 'GET' && {
+      headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' },
+    }),
     ...(body !== undefined && { body: raw ? body : JSON.stringify(body) }),
   }).catch(() => {
-    throw new Problem('The office does not answer. Check that Green Stall is running; what you typed is kept.', 0);
+    throw new Problem(
+      'The office does not answer. Check that Green Stall is running; what you typed is kept.',
+      0,
+    );
   });
   const value = (await answer.json().catch(() => ({}))) as T & { title?: string; field?: string };
-  if (!answer.ok) throw new Problem(value.title ?? 'That did not work. Please try again.', answer.status, value.field);
+  if (!answer.ok)
+    throw new Problem(value.title ?? 'That did not work. Please try again.', answer.status, value.field);
   return value;
 }
 
-export const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } } });
+export const queries = new QueryClient({
+  defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
+});
 
 /** After a change: everything that may show it is asked for again. */
 export const refresh = (...keys: string[]): void => {

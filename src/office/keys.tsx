@@ -22,7 +22,9 @@ export function KeyList({ onClose }: { onClose: () => void }) {
       <dl>
         {list.map(([keys, what]) => (
           <div key={keys} className="contents">
-            <dt><kbd className="keycap">{keys}</kbd></dt>
+            <dt>
+              <kbd className="keycap">{keys}</kbd>
+            </dt>
             <dd>{what}</dd>
           </div>
         ))}
@@ -31,12 +33,28 @@ export function KeyList({ onClose }: { onClose: () => void }) {
   );
 }
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** "Ctrl+Shift+Z", "Alt+1", "]": how a key press is named in a key map. */
 function nameOf(e: KeyboardEvent): string {
-  const key = e.key.length === 1 ? (e.key === ' ' ? 'Space' : e.ctrlKey || e.altKey || e.metaKey ? e.key.toUpperCase() : e.key) : e.key;
-  return [(e.ctrlKey || e.metaKey) && 'Ctrl', e.altKey && 'Alt', e.shiftKey && (e.ctrlKey || e.metaKey) && 'Shift', key].filter(Boolean).join('+');
+  const key =
+    e.key.length === 1
+      ? e.key === ' '
+        ? 'Space'
+        : e.ctrlKey || e.altKey || e.metaKey
+          ? e.key.toUpperCase()
+          : e.key
+      : e.key;
+  return [
+    (e.ctrlKey || e.metaKey) && 'Ctrl',
+    e.altKey && 'Alt',
+    e.shiftKey && (e.ctrlKey || e.metaKey) && 'Shift',
+    key,
+  ]
+    .filter(Boolean)
+    .join('+');
 }
 
 /** Binds keys while the view stands. Plain letters are left to fields that are being typed in. */

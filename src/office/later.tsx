@@ -10,7 +10,8 @@ interface Plan {
 const later: Readonly<Record<'look' | 'checks', Plan>> = {
   look: {
     title: 'Look',
-    today: 'Today the shop takes button, fonts, colours and corners from your style sheets by itself, and makes every pair of colours readable. There is nothing to set yet.',
+    today:
+      'Today the shop takes button, fonts, colours and corners from your style sheets by itself, and makes every pair of colours readable. There is nothing to set yet.',
     holds: [
       ['What was found', 'the colours, fonts, corners and widths of your site, by role and share of use'],
       ['What the shop wears', 'and the thread from each to your site, with its contrast'],
@@ -19,9 +20,13 @@ const later: Readonly<Record<'look' | 'checks', Plan>> = {
   },
   checks: {
     title: 'Checks',
-    today: 'Today Green Stall checks each page as it writes it: a widget is left out, and you are told, rather than set in a place that is not sure. No check runs over the whole site yet.',
+    today:
+      'Today Green Stall checks each page as it writes it: a widget is left out, and you are told, rather than set in a place that is not sure. No check runs over the whole site yet.',
     holds: [
-      ['Findings', 'each with place, reason and mend: cart out of reach, dead links, prices in the text that are no longer true'],
+      [
+        'Findings',
+        'each with place, reason and mend: cart out of reach, dead links, prices in the text that are no longer true',
+      ],
       ["The shopper's ways", 'how many clicks from every page to a finished checkout'],
       ['History', 'what came and went between runs'],
     ],
@@ -35,7 +40,13 @@ export function Later({ place }: { place: Place }) {
       <h1>{it.title}</h1>
       <p>{it.today}</p>
       <p className="mt-6 font-semibold text-ink">This place is not built yet. It will hold:</p>
-      <ul>{it.holds.map(([name, what]) => <li key={name}><b>{name}</b>: {what}</li>)}</ul>
+      <ul>
+        {it.holds.map(([name, what]) => (
+          <li key={name}>
+            <b>{name}</b>: {what}
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }

@@ -35,25 +35,41 @@ function Frame() {
   const [over, setOver] = useState<'find' | 'keys' | null>(null);
   const [above, setAbove] = useState<ReactNode>(null);
   const close = useCallback(() => setOver(null), []);
-  const fold = () => setFolded((was) => {
-    localStorage.setItem('slip', was ? 'open' : 'folded');
-    return !was;
-  });
-  useKeys(useMemo(() => ({
-    'Ctrl+K': () => setOver('find'),
-    '?': () => setOver('keys'),
-    ...Object.fromEntries(places.map((p, i) => [`Alt+${i + 1}`, () => location.assign(hrefOf(site.slug, p.place))])),
-  }), [site.slug]));
+  const fold = () =>
+    setFolded((was) => {
+      localStorage.setItem('slip', was ? 'open' : 'folded');
+      return !was;
+    });
+  useKeys(
+    useMemo(
+      () => ({
+        'Ctrl+K': () => setOver('find'),
+        '?': () => setOver('keys'),
+        ...Object.fromEntries(
+          places.map((p, i) => [`Alt+${i + 1}`, () => location.assign(hrefOf(site.slug, p.place))]),
+        ),
+      }),
+      [site.slug],
+    ),
+  );
   return (
     <div className={folded ? 'gs folded' : 'gs'}>
-      <a className="skip" href="#main">To the work</a>
+      <a className="skip" href="#main">
+        To the work
+      </a>
       <TopBar onFind={() => setOver('find')} onKeys={() => setOver('keys')} />
       <Alarm />
-      <main className="main" id="main" tabIndex={-1}>{view(place, setAbove)}</main>
+      <main className="main" id="main" tabIndex={-1}>
+        {view(place, setAbove)}
+      </main>
       <Slip folded={folded && !above} onFold={fold} above={above} />
       {over === 'find' && <Find onClose={close} />}
       {over === 'keys' && <KeyList onClose={close} />}
-      <Toaster position="bottom-left" toastOptions={{ style: { font: '500 13px/18px var(--font-ui)', borderRadius: 5 } }} closeButton />
+      <Toaster
+        position="bottom-left"
+        toastOptions={{ style: { font: '500 13px/18px var(--font-ui)', borderRadius: 5 } }}
+        closeButton
+      />
     </div>
   );
 }
@@ -73,18 +89,36 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
   const go = (slug: string) => location.assign(slug === '+' ? '/connect' : hrefOf(slug, current));
   return (
     <header className="bar">
-      <a className="brand" href={hrefOf(site.slug, 'site')} aria-label="Green Stall, to the pages"><Mark /><span>Green Stall</span></a>
+      <a className="brand" href={hrefOf(site.slug, 'site')} aria-label="Green Stall, to the pages">
+        <Mark />
+        <span>Green Stall</span>
+      </a>
       <div className="sitepick">
         <select aria-label="Site" value={site.slug} onChange={(e) => go(e.target.value)}>
-          {sites.map((s) => <option key={s.slug} value={s.slug}>{s.name}</option>)}
+          {sites.map((s) => (
+            <option key={s.slug} value={s.slug}>
+              {s.name}
+            </option>
+          ))}
           <option value="+">Connect another…</option>
         </select>
       </div>
       <nav className="places" aria-label="Places">
-        {places.map((p) => <a key={p.place} href={hrefOf(site.slug, p.place)} aria-current={p.place === current ? 'page' : undefined}>{p.name}</a>)}
+        {places.map((p) => (
+          <a
+            key={p.place}
+            href={hrefOf(site.slug, p.place)}
+            aria-current={p.place === current ? 'page' : undefined}
+          >
+            {p.name}
+          </a>
+        ))}
       </nav>
       <div className="bar-end">
-        <button type="button" className="find" onClick={onFind}><Search size={13} aria-hidden />Find or do…<kbd>Ctrl K</kbd></button>
+        <button type="button" className="find" onClick={onFind}>
+          <Search size={13} aria-hidden />
+          Find or do…<kbd>Ctrl K</kbd>
+        </button>
         <Account onKeys={onKeys} />
       </div>
     </header>
@@ -96,17 +130,38 @@ function Account({ onKeys }: { onKeys: () => void }) {
   const [open, setOpen] = useState(false);
   useKeys(useMemo(() => ({ Escape: () => setOpen(false) }), []));
   const leave = async () => {
-    await fetch('/api/auth/sign-out', { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{}' });
+    await fetch('/api/auth/sign-out', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{}',
+    });
     location.assign('/sign-in');
   };
   return (
     <div className="who">
-      <button type="button" aria-label={`Account: ${owner.name}`} aria-expanded={open} onClick={() => setOpen(!open)}>{owner.name.slice(0, 1).toUpperCase()}</button>
+      <button
+        type="button"
+        aria-label={`Account: ${owner.name}`}
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        {owner.name.slice(0, 1).toUpperCase()}
+      </button>
       {open && (
         <div className="who-menu">
           <p className="note">{owner.email}</p>
-          <button type="button" onClick={() => { setOpen(false); onKeys(); }}>Keys</button>
-          <button type="button" onClick={() => void leave()}>Sign out</button>
+          <button
+            type="button"
+            onClick={() => {
+              setOpen(false);
+              onKeys();
+            }}
+          >
+            Keys
+          </button>
+          <button type="button" onClick={() => void leave()}>
+            Sign out
+          </button>
         </div>
       )}
     </div>

@@ -11,4 +11,5 @@ export const places: readonly { readonly place: Exclude<Place, 'bench'>; readonl
 ];
 
 export const hrefOf = (slug: string, place: string): string => `/${slug}/${place}`;
-export const benchHref = (slug: string, page: string): string => `/${slug}/bench?page=${encodeURIComponent(page)}`;
+export const benchHref = (slug: string, page: string): string =>
+  `/${slug}/bench?page=${encodeURIComponent(page)}`;

@@ -6,7 +6,24 @@ import type { Minor } from '../core/money/minor';
 export interface Boot {
   readonly place: Place;
   readonly owner: { readonly name: string; readonly email: string };
-  readonly site: { readonly slug: string; readonly name: string; readonly currency: string; readonly locale: string; readonly liveUrl: string; readonly draftUrl: string; readonly shopUrl: string; /** The site's text font, and the files it brings. */ readonly font: string; readonly fonts: readonly { readonly family: string; readonly weight: string; readonly style: string; readonly url: string }[]; readonly country: string; readonly taxIncluded: boolean };
+  readonly site: {
+    readonly slug: string;
+    readonly name: string;
+    readonly currency: string;
+    readonly locale: string;
+    readonly liveUrl: string;
+    readonly draftUrl: string;
+    readonly shopUrl: string /** The site's text font, and the files it brings. */;
+    readonly font: string;
+    readonly fonts: readonly {
+      readonly family: string;
+      readonly weight: string;
+      readonly style: string;
+      readonly url: string;
+    }[];
+    readonly country: string;
+    readonly taxIncluded: boolean;
+  };
   readonly sites: readonly { readonly slug: string; readonly name: string }[];
 }
 export type Place = 'site' | 'bench' | 'goods' | 'look' | 'till' | 'orders' | 'checks';
@@ -21,7 +38,8 @@ export function useBoot(): Boot {
 
 export function useMoney(): (amount: number, currency?: string) => string {
   const { site } = useBoot();
-  return (amount, currency = site.currency) => formatMoney({ amount: amount as Minor, currency }, site.locale);
+  return (amount, currency = site.currency) =>
+    formatMoney({ amount: amount as Minor, currency }, site.locale);
 }
 
 export const pictureOf = (shopUrl: string, hash: string | null, width = 96): string | undefined =>

@@ -4,7 +4,12 @@ import { Problem } from './api';
  * Sends one large file, telling how far it is; `fetch` cannot tell that of what it sends. Stopped by its signal.
  * @throws Problem
  */
-export function upload<T>(path: string, file: File, onProgress: (done: number) => void, signal: AbortSignal): Promise<T> {
+export function upload<T>(
+  path: string,
+  file: File,
+  onProgress: (done: number) => void,
+  signal: AbortSignal,
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     const stop = () => request.abort();
@@ -20,9 +25,14 @@ export function upload<T>(path: string, file: File, onProgress: (done: number) =
         // Answered by something between here and the office.
       }
       if (request.status >= 200 && request.status < 300 && answer) resolve(answer);
-      else reject(new Problem(answer?.title ?? 'The file did not arrive whole. Please try again.', request.status));
+      else
+        reject(
+          new Problem(answer?.title ?? 'The file did not arrive whole. Please try again.', request.status),
+        );
     });
-    request.addEventListener('error', () => reject(new Problem('The connection broke off. Nothing of the file was kept; please try again.', 0)));
+    request.addEventListener('error', () =>
+      reject(new Problem('The connection broke off. Nothing of the file was kept; please try again.', 0)),
+    );
     request.addEventListener('abort', () => reject(new Problem('Stopped. Nothing of the file was kept.', 0)));
     signal.addEventListener('abort', stop);
     request.send(file);

@@ -15,18 +15,33 @@ it('what is remembered of a site is made once, until it changes or gets old; fai
   expect(await get()).toBe(2);
   now = 5001;
   expect(await get()).toBe(3);
-  await expect(memo.get('a', 'x', async () => { throw new Error('no'); })).rejects.toThrow('no');
+  await expect(
+    memo.get('a', 'x', async () => {
+      throw new Error('no');
+    }),
+  ).rejects.toThrow('no');
   expect(await memo.get('a', 'x', async () => 'yes')).toBe('yes');
 });
 
 it('what was being made when a change came is not remembered', async () => {
   const memo = new PerSite(5000);
   let finish: (v: string) => void = () => {};
-  const old = memo.get('a', 'k', () => new Promise<string>((r) => { finish = r; }));
+  const old = memo.get(
+    'a',
+    'k',
+    () =>
+      new Promise<string>((r) => {
+        finish = r;
+      }),
+  );
   memo.drop('a');
   const fresh = memo.get('a', 'k', async () => 'after');
   finish('before');
-  expect([await old, await fresh, await memo.get('a', 'k', async () => 'again')]).toEqual(['before', 'after', 'after']);
+  expect([await old, await fresh, await memo.get('a', 'k', async () => 'again')]).toEqual([
+    'before',
+    'after',
+    'after',
+  ]);
 });
 
 it('prepared answers end by the clock: an offer that ran out is not told on', async () => {
@@ -46,14 +61,20 @@ it('prepared answers end by the clock: an offer that ran out is not told on', as
 
 it('HTML inside JSON is the same bytes, whether its pieces were kept or not', () => {
   const text = fc.string({ unit: 'binary' });
-  fc.assert(fc.property(text, text, fc.array(text, { maxLength: 4 }), (a, b, many) => {
-    const card = html`<article title="${a}">${b}</article>`;
-    card.lasting = true;
-    const page = html`<ul>${many.map((m) => html`<li data-x="${m}">${card}</li>`)}</ul>${card}${new Html(a)}`;
-    for (let n = 0; n < 2; n++) {
-      expect(Buffer.concat(jsonBytes(page)).toString()).toBe(Buffer.from(JSON.stringify(page.text)).toString());
-      expect(JSON.parse(jsonWithHtml({ x: a }, 'html', { [b]: page, more: card }).toString())).toEqual(JSON.parse(JSON.stringify({ x: a, html: { [b]: page.text, more: card.text } })));
-    }
-    expect(jsonWithHtml({}, 'html', {}).toString()).toBe('{"html":{}}');
-  }));
+  fc.assert(
+    fc.property(text, text, fc.array(text, { maxLength: 4 }), (a, b, many) => {
+      const card = html`<article title="${a}">${b}</article>`;
+      card.lasting = true;
+      const page = html`<ul>${many.map((m) => html`<li data-x="${m}">${card}</li>`)}</ul>${card}${new Html(a)}`;
+      for (let n = 0; n < 2; n++) {
+        expect(Buffer.concat(jsonBytes(page)).toString()).toBe(
+          Buffer.from(JSON.stringify(page.text)).toString(),
+        );
+        expect(JSON.parse(jsonWithHtml({ x: a }, 'html', { [b]: page, more: card }).toString())).toEqual(
+          JSON.parse(JSON.stringify({ x: a, html: { [b]: page.text, more: card.text } })),
+        );
+      }
+      expect(jsonWithHtml({}, 'html', {}).toString()).toBe('{"html":{}}');
+    }),
+  );
 });

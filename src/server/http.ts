@@ -7,7 +7,10 @@ export const OWNER_BODY = 600 * 1024 * 1024;
 
 export class HttpError extends Error {
   override name = 'HttpError';
-  constructor(readonly status: number, message: string) {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -29,7 +32,8 @@ export async function readFields(req: IncomingMessage): Promise<Record<string, u
   if (/^application\/json\b/i.test(req.headers['content-type'] ?? '')) {
     try {
       const parsed: unknown = JSON.parse(raw);
-      if (parsed && typeof parsed === 'object' && !Array.isArray(parsed)) return parsed as Record<string, unknown>;
+      if (parsed && typeof parsed === 'object' && !Array.isArray(parsed))
+        return parsed as Record<string, unknown>;
     } catch {
       // Falls through to the one answer for both.
     }
@@ -46,16 +50,29 @@ export interface Answer {
 }
 
 /** On every answer; each listener adds its own content security policy. */
-const always = { 'x-content-type-options': 'nosniff', 'referrer-policy': 'strict-origin-when-cross-origin' } as const;
+const always = {
+  'x-content-type-options': 'nosniff',
+  'referrer-policy': 'strict-origin-when-cross-origin',
+} as const;
 
 export function send(res: ServerResponse, { status = 200, type, body, headers = {} }: Answer): void {
   const bytes = body === undefined ? undefined : Buffer.from(body as string);
-  res.writeHead(status, { ...always, ...(type && { 'content-type': type }), ...(bytes && { 'content-length': bytes.length }), ...headers });
+  res.writeHead(status, {
+    ...always,
+    ...(type && { 'content-type': type }),
+    ...(bytes && { 'content-length': bytes.length }),
+    ...headers,
+  });
   res.end(res.req.method === 'HEAD' ? undefined : bytes);
 }
 
-export const json = (value: unknown, headers: Readonly<Record<string, string>> = {}, status = 200): Answer =>
-  ({ status, type: 'application/json; charset=utf-8', body: JSON.stringify(value), headers });
+export const json = (
+  value: unknown,
+  headers: Readonly<Record<string, string>> = {},
+  status = 200,
+): Answer => ({ status, type: 'application/json; charset=utf-8', body: JSON.stringify(value), headers });
 
 export const problem = (error: unknown): { status: number; body: Record<string, unknown> } =>
-  error instanceof HttpError ? { status: error.status, body: { title: error.message, status: error.status } } : problemOf(error);
+  error instanceof HttpError
+    ? { status: error.status, body: { title: error.message, status: error.status } }
+    : problemOf(error);

@@ -40,7 +40,8 @@ async function main(): Promise<void> {
   const memo = new PerSite(PreparedAnswers.LIFETIME_MS);
   const widgets = await loadWidgets(settings.shop);
   const ctx: Ctx = {
-    store, log,
+    store,
+    log,
     blobs: folderBlobs(join(settings.data, 'blobs')),
     journals: join(settings.data, 'journals'),
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
@@ -63,16 +64,38 @@ async function main(): Promise<void> {
   const demoOwner = await demo(auth);
   const app: App = { ctx, auth, welcome: makeWelcome(), services, demoOwner };
 
-  const { handler } = (await import(pathToFileURL(join(dist, 'office/server/entry.mjs')).href)) as { handler: Parameters<typeof officeListener>[1] };
+  const { handler } = (await import(pathToFileURL(join(dist, 'office/server/entry.mjs')).href)) as {
+    handler: Parameters<typeof officeListener>[1];
+  };
   const servers = await Promise.all([
     listen(officeListener(app, handler, join(dist, 'office/client')), settings.port, 'the office'),
-    listen(publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }), settings.port + 1, 'the shop endpoints'),
+    listen(
+      publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }),
+      settings.port + 1,
+      'the shop endpoints',
+    ),
     listen(draftListener(ctx, widgets.frame), settings.port + 2, 'the drafts'),
   ]);
-  const every = (ms: number, what: string, round: () => Promise<unknown>) => setInterval(() => void round().catch((error: unknown) => log.error({ error: String(error) }, `${what} failed`)), ms);
+  const every = (ms: number, what: string, round: () => Promise<unknown>) =>
+    setInterval(
+      () => void round().catch((error: unknown) => log.error({ error: String(error) }, `${what} failed`)),
+      ms,
+    );
   const rounds = [
-    every(SWEEP_MS, 'sweep', () => Promise.all([releaseExpired(ctx), forgetOver(ctx), chargeDue(ctx), reconcileSilent(ctx), resendRefunds(ctx)])),
-    every(LETTERS_MS, 'sending letters', oneAtATime(() => sendDue(ctx))),
+    every(SWEEP_MS, 'sweep', () =>
+      Promise.all([
+        releaseExpired(ctx),
+        forgetOver(ctx),
+        chargeDue(ctx),
+        reconcileSilent(ctx),
+        resendRefunds(ctx),
+      ]),
+    ),
+    every(
+      LETTERS_MS,
+      'sending letters',
+      oneAtATime(() => sendDue(ctx)),
+    ),
     every(CALENDAR_MS, 'finding letters of the day', () => lettersOfTheDay(ctx)),
   ];
   await announce(settings, app);
@@ -95,7 +118,11 @@ function oneAtATime(round: () => Promise<unknown>): () => Promise<unknown> {
 
 /** The demo's owner is made by the server itself, so that passwords are only ever hashed in one place. */
 async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']> {
-  const { STALL_DEMO_EMAIL: email, STALL_DEMO_PASSWORD: password, STALL_DEMO_NAME: name = 'Marnie' } = process.env;
+  const {
+    STALL_DEMO_EMAIL: email,
+    STALL_DEMO_PASSWORD: password,
+    STALL_DEMO_NAME: name = 'Marnie',
+  } = process.env;
   if (!email || !password) return undefined;
   if (!(await auth.hasOwner())) await auth.createOwner({ name, email, password });
   return { email, password };
@@ -105,19 +132,50 @@ async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']
  * The widgets' files. Beside the address that always has the newest, both scripts stand at one named by what they are:
  * a page that gives their hash (subresource integrity) names that one, and is told when there is a newer.
  */
-async function loadWidgets(shop: string): Promise<{ files: Map<string, Prepared>; frame: Prepared; pinned: NonNullable<Ctx['pinned']> }> {
-  const script = { 'content-type': 'text/javascript; charset=utf-8', 'cache-control': 'public, max-age=300, stale-while-revalidate=86400', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' };
+async function loadWidgets(
+  shop: string,
+): Promise<{ files: Map<string, Prepared>; frame: Prepared; pinned: NonNullable<Ctx['pinned']> }> {
+  const script = {
+    'content-type': 'text/javascript; charset=utf-8',
+    'cache-control': 'public, max-age=300, stale-while-revalidate=86400',
+    'access-control-allow-origin': '*',
+    'cross-origin-resource-policy': 'cross-origin',
+  };
   const files = new Map<string, Prepared>();
-  const [first, more] = await Promise.all(['stall.js', 'stall-more.js'].map((name) => readFile(join(dist, 'widgets', name))));
+  const [first, more] = await Promise.all(
+    ['stall.js', 'stall-more.js'].map((name) => readFile(join(dist, 'widgets', name))),
+  );
   if (!first || !more) throw new Error('the widgets are not built');
   const version = createHash('sha256').update(first).update(more).digest('hex').slice(0, 12);
-  for (const [name, bytes] of [['stall.js', first], ['stall-more.js', more]] as const) {
+  for (const [name, bytes] of [
+    ['stall.js', first],
+    ['stall-more.js', more],
+  ] as const) {
     files.set(`/${name}`, prepare(bytes, script, pressing.lasting));
-    files.set(`/v/${version}/${name}`, prepare(bytes, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, pressing.lasting));
+    files.set(
+      `/v/${version}/${name}`,
+      prepare(bytes, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, pressing.lasting),
+    );
   }
-  const pinned = { url: `${shop}/v/${version}/stall.js`, integrity: `sha384-${createHash('sha384').update(first).digest('base64')}` };
-  files.set('/stall.css', prepare(await readFile(join(dist, 'widgets/stall.css')), { ...script, 'content-type': 'text/css; charset=utf-8' }));
-  return { files, pinned, frame: prepare(await readFile(join(dist, 'widgets/frame.js')), { ...script, 'cache-control': 'no-cache' }) };
+  const pinned = {
+    url: `${shop}/v/${version}/stall.js`,
+    integrity: `sha384-${createHash('sha384').update(first).digest('base64')}`,
+  };
+  files.set(
+    '/stall.css',
+    prepare(await readFile(join(dist, 'widgets/stall.css')), {
+      ...script,
+      'content-type': 'text/css; charset=utf-8',
+    }),
+  );
+  return {
+    files,
+    pinned,
+    frame: prepare(await readFile(join(dist, 'widgets/frame.js')), {
+      ...script,
+      'cache-control': 'no-cache',
+    }),
+  };
 }
 
 function listen(listener: RequestListener, port: number, what: string): Promise<Server> {
@@ -125,7 +183,13 @@ function listen(listener: RequestListener, port: number, what: string): Promise<
     const server = createServer(listener);
     server.once('error', (error: NodeJS.ErrnoException) => {
       const taken = error.code === 'EADDRINUSE';
-      reject(new SettingsError(taken ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (three in a row are used, eight by the demo).` : `Cannot listen on port ${port} for ${what}: ${error.message}`));
+      reject(
+        new SettingsError(
+          taken
+            ? `Port ${port}, wanted for ${what}, is taken by another program. Stop that program, or choose other ports with --port N (three in a row are used, eight by the demo).`
+            : `Cannot listen on port ${port} for ${what}: ${error.message}`,
+        ),
+      );
     });
     server.listen(port, process.env.STALL_BIND ?? '127.0.0.1', () => resolve(server));
   });
@@ -135,7 +199,9 @@ async function announce(settings: Settings, app: App): Promise<void> {
   const ready = { office: settings.office, shop: settings.shop };
   app.ctx.log.info(ready, 'Green Stall is open');
   if (!(await app.auth.hasOwner())) {
-    process.stdout.write(`\n  The first owner comes in here, once:\n  ${settings.office}/welcome?key=${app.welcome.key}\n\n`);
+    process.stdout.write(
+      `\n  The first owner comes in here, once:\n  ${settings.office}/welcome?key=${app.welcome.key}\n\n`,
+    );
   }
   process.send?.({ ready: true });
 }
@@ -160,6 +226,8 @@ function stopOn(servers: Server[], rounds: readonly NodeJS.Timeout[], close: () 
 }
 
 main().catch((error: unknown) => {
-  process.stderr.write(`\n${error instanceof SettingsError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n\n`);
+  process.stderr.write(
+    `\n${error instanceof SettingsError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n\n`,
+  );
   process.exit(1);
 });

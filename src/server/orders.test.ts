@@ -18,7 +18,9 @@ let base = '';
 beforeEach(async () => {
   w = await makeWorld();
   await w.addGoods('Trug', 4200, 50);
-  server = createServer(publicListener(w.ctx, { files: new Map(), answers: new PreparedAnswers(), writesPerMinute: undefined }));
+  server = createServer(
+    publicListener(w.ctx, { files: new Map(), answers: new PreparedAnswers(), writesPerMinute: undefined }),
+  );
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });
@@ -32,14 +34,34 @@ const get = async (path: string) => {
   return { status: answer.status, headers: answer.headers, bytes: Buffer.from(await answer.arrayBuffer()) };
 };
 const post = async (path: string, form: Record<string, string>) => {
-  const answer = await fetch(base + path, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' });
+  const answer = await fetch(base + path, {
+    method: 'POST',
+    body: new URLSearchParams(form),
+    redirect: 'manual',
+  });
   return { status: answer.status, headers: answer.headers, text: await answer.text() };
 };
-const notice = async (provider: string, secret: string, reference: string, type = 'payment.approved', id = `msg_${provider}_${reference}`) => {
-  const body = JSON.stringify({ type, data: { id: 'p', reference, amount: 4200, currency: 'GBP', detail: provider } });
-  return (await fetch(`${base}/v1/notices/${provider}`, { method: 'POST', body, headers: sign(secret, id, Math.floor(Date.now() / 1000), body) })).status;
+const notice = async (
+  provider: string,
+  secret: string,
+  reference: string,
+  type = 'payment.approved',
+  id = `msg_${provider}_${reference}`,
+) => {
+  const body = JSON.stringify({
+    type,
+    data: { id: 'p', reference, amount: 4200, currency: 'GBP', detail: provider },
+  });
+  return (
+    await fetch(`${base}/v1/notices/${provider}`, {
+      method: 'POST',
+      body,
+      headers: sign(secret, id, Math.floor(Date.now() / 1000), body),
+    })
+  ).status;
 };
-const stateOf = async (token: string) => (await w.ctx.store.db.select({ s: orders.state }).from(orders).where(eq(orders.token, token)))[0]?.s;
+const stateOf = async (token: string) =>
+  (await w.ctx.store.db.select({ s: orders.state }).from(orders).where(eq(orders.token, token)))[0]?.s;
 
 describe('notices', () => {
   it('speak of their own provider’s payments alone, signed with its own secret', async () => {
@@ -72,7 +94,10 @@ describe('papers and texts', () => {
     expect(page.headers.get('content-security-policy')).toBe("default-src 'none'; style-src 'unsafe-inline'");
     expect(page.bytes.toString()).not.toContain('<script');
     const pdf = await get(`/tiny/papers/${token}/${doc?.id}/pdf`);
-    expect([pdf.headers.get('content-type'), pdf.bytes.subarray(0, 5).toString()]).toEqual(['application/pdf', '%PDF-']);
+    expect([pdf.headers.get('content-type'), pdf.bytes.subarray(0, 5).toString()]).toEqual([
+      'application/pdf',
+      '%PDF-',
+    ]);
     expect(pdf.headers.get('cache-control')).toBe('no-store');
     const other = await w.buy([{ goods: 'trug' }], 'b@b.example');
     expect((await get(`/tiny/papers/${other}/${doc?.id}`)).status).toBe(404);
@@ -80,18 +105,33 @@ describe('papers and texts', () => {
   });
 
   it('a text to agree to is read on a page of its own, cleaned; a buyer who did not tick it is told beside the box', async () => {
-    await w.till('checkout', { policies: [{ id: 'terms', name: 'Terms', text: '<p>Be <b>kind</b><img src=x onerror=alert(1)></p>' }] });
+    await w.till('checkout', {
+      policies: [{ id: 'terms', name: 'Terms', text: '<p>Be <b>kind</b><img src=x onerror=alert(1)></p>' }],
+    });
     const text = (await get('/tiny/policies/terms')).bytes.toString();
     expect(text).toContain('<strong>kind</strong>');
     expect(text).not.toContain('onerror');
     expect((await get('/tiny/policies/other')).status).toBe(404);
     const site = await w.site();
-    const cart = new URL((await post('/tiny/goods/trug', { quantity: '1', placement: '' })).headers.get('location') ?? '').pathname;
-    const form = { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total: '4200' };
+    const cart = new URL(
+      (await post('/tiny/goods/trug', { quantity: '1', placement: '' })).headers.get('location') ?? '',
+    ).pathname;
+    const form = {
+      email: 'a@b.example',
+      name: 'A',
+      street: 'S',
+      town: 'T',
+      postcode: 'WB4 2TR',
+      country: 'GB',
+      total: '4200',
+    };
     const wrong = await post(cart.replace('/cart/', '/checkout/'), form);
     expect([wrong.status, wrong.text.includes('id="stall-agree-terms-error"')]).toEqual([422, true]);
     const [policy] = policiesOf(w.ctx, site, await readRules(w.ctx.store.db, site.row.id));
-    expect((await post(cart.replace('/cart/', '/checkout/'), { ...form, 'agree-terms': policy?.version ?? '' })).status).toBe(303);
+    expect(
+      (await post(cart.replace('/cart/', '/checkout/'), { ...form, 'agree-terms': policy?.version ?? '' }))
+        .status,
+    ).toBe(303);
   });
 });
 
@@ -102,15 +142,25 @@ describe('a shopper’s account', () => {
     await setPassword(w.ctx, site, 'ada@x.example', 'nine reeds and a rush');
     const plain = await post('/tiny/account', { email: 'ada@x.example', password: 'nine reeds and a rush' });
     expect(plain.status).toBe(303);
-    expect((await get(new URL(plain.headers.get('location') ?? '').pathname)).bytes.toString()).toContain('Orders of ada@x.example');
-    const widget = await post('/v1/tiny/account/session', { email: 'ada@x.example', password: 'nine reeds and a rush' });
+    expect((await get(new URL(plain.headers.get('location') ?? '').pathname)).bytes.toString()).toContain(
+      'Orders of ada@x.example',
+    );
+    const widget = await post('/v1/tiny/account/session', {
+      email: 'ada@x.example',
+      password: 'nine reeds and a rush',
+    });
     expect(JSON.parse(widget.text)).toMatchObject({ session: expect.stringMatching(/^[\w-]{16,}$/) });
     let last = '';
-    for (let n = 0; n < 11; n++) last = (await post('/tiny/account', { email: 'ada@x.example', password: `wrong ${n}` })).text;
+    for (let n = 0; n < 11; n++)
+      last = (await post('/tiny/account', { email: 'ada@x.example', password: `wrong ${n}` })).text;
     expect(last).toContain('many tries');
     // The right one does not help now, and others are not shut out with them.
-    expect((await post('/tiny/account', { email: 'ADA@x.example', password: 'nine reeds and a rush' })).status).not.toBe(303);
-    expect((await post('/tiny/account', { email: 'bea@x.example', password: 'x' })).text).toContain('do not belong together');
+    expect(
+      (await post('/tiny/account', { email: 'ADA@x.example', password: 'nine reeds and a rush' })).status,
+    ).not.toBe(303);
+    expect((await post('/tiny/account', { email: 'bea@x.example', password: 'x' })).text).toContain(
+      'do not belong together',
+    );
   });
 
   it('an empty password asks for the letter, as before', async () => {
@@ -124,10 +174,17 @@ describe('a shopper’s account', () => {
     const way = new URL(dataHref(w.ctx, site, 'ada@x.example')).pathname;
     const kept = await get(way);
     expect(kept.headers.get('content-disposition')).toContain('attachment');
-    expect(JSON.parse(kept.bytes.toString())).toMatchObject({ address: 'ada@x.example', orders: [{ number: 1001 }] });
+    expect(JSON.parse(kept.bytes.toString())).toMatchObject({
+      address: 'ada@x.example',
+      orders: [{ number: 1001 }],
+    });
     expect((await get(`${way}x`)).status).toBe(303);
     await setPassword(w.ctx, site, 'ada@x.example', 'nine reeds and a rush');
-    const here = new URL((await post('/tiny/account', { email: 'ada@x.example', password: 'nine reeds and a rush' })).headers.get('location') ?? '').pathname;
+    const here = new URL(
+      (
+        await post('/tiny/account', { email: 'ada@x.example', password: 'nine reeds and a rush' })
+      ).headers.get('location') ?? '',
+    ).pathname;
     expect((await post(here, { erase: 'ask' })).text).toContain('Yes, erase it');
     expect((await w.orders())[0]?.buyer.email).toBe('ada@x.example');
     expect((await post(here, { erase: 'yes' })).text).toContain('It is erased.');
@@ -139,7 +196,9 @@ describe('a shopper’s account', () => {
 describe('the checkout', () => {
   it('without a way to pay has no button, and keeps the cart', async () => {
     await w.till('pay', { ways: [] });
-    const cart = new URL((await post('/tiny/goods/trug', { quantity: '1', placement: '' })).headers.get('location') ?? '').pathname;
+    const cart = new URL(
+      (await post('/tiny/goods/trug', { quantity: '1', placement: '' })).headers.get('location') ?? '',
+    ).pathname;
     const page = (await get(cart.replace('/cart/', '/checkout/'))).bytes.toString();
     expect(page).toContain('Paying is not possible here just now');
     expect(page).not.toMatch(/<button[^>]*type="submit"/);
@@ -147,9 +206,13 @@ describe('the checkout', () => {
   });
 
   it('keeps what was typed for whoever comes back, and asks for the parts the country writes', async () => {
-    const cart = new URL((await post('/tiny/goods/trug', { quantity: '1', placement: '' })).headers.get('location') ?? '').pathname;
+    const cart = new URL(
+      (await post('/tiny/goods/trug', { quantity: '1', placement: '' })).headers.get('location') ?? '',
+    ).pathname;
     const checkout = cart.replace('/cart/', '/checkout/');
-    const us = (await post(checkout, { look: '1', country: 'US', street: '4 Weir Lane', email: '"><script>' })).text;
+    const us = (
+      await post(checkout, { look: '1', country: 'US', street: '4 Weir Lane', email: '"><script>' })
+    ).text;
     expect(us).toContain('<option value="CA">California</option>');
     expect(us).not.toContain('<script>');
     const again = (await get(checkout)).bytes.toString();

@@ -22,7 +22,11 @@ interface Answer {
   text: string;
 }
 
-function ask(port: number, path: string, options: { host?: string; method?: string; form?: Record<string, string> } = {}): Promise<Answer> {
+function ask(
+  port: number,
+  path: string,
+  options: { host?: string; method?: string; form?: Record<string, string> } = {},
+): Promise<Answer> {
   const body = options.form && new URLSearchParams(options.form).toString();
   return new Promise((resolve, reject) => {
     const req = request(
@@ -31,7 +35,10 @@ function ask(port: number, path: string, options: { host?: string; method?: stri
         port,
         path,
         method: options.method ?? (body ? 'POST' : 'GET'),
-        headers: { host: options.host ?? 'shop.test', ...(body && { 'content-type': 'application/x-www-form-urlencoded' }) },
+        headers: {
+          host: options.host ?? 'shop.test',
+          ...(body && { 'content-type': 'application/x-www-form-urlencoded' }),
+        },
       },
       (res) => {
         let text = '';
@@ -60,8 +67,20 @@ beforeAll(async () => {
   const end = listPitches(page).find((p) => p.label === 'at the end of the header');
   const after = listPitches(page).find((p) => p.label === 'after “words”');
   if (!end || !after) throw new Error('the tiny site has lost its pitches');
-  await place(w.ctx, site, { kind: 'cart', settings: {}, pitch: end.address, pitchLabel: end.label, reach: { to: 'every', except: [] } });
-  await place(w.ctx, site, { kind: 'buy', settings: { goods: 'trug' }, pitch: after.address, pitchLabel: after.label, reach: { to: 'page', page: 'index.html' } });
+  await place(w.ctx, site, {
+    kind: 'cart',
+    settings: {},
+    pitch: end.address,
+    pitchLabel: end.label,
+    reach: { to: 'every', except: [] },
+  });
+  await place(w.ctx, site, {
+    kind: 'buy',
+    settings: { goods: 'trug' },
+    pitch: after.address,
+    pitchLabel: after.label,
+    reach: { to: 'page', page: 'index.html' },
+  });
   const start = (listener: Parameters<typeof createServer>[1]) =>
     new Promise<number>((ready) => {
       const server = createServer(listener ?? (() => {}));
@@ -69,7 +88,9 @@ beforeAll(async () => {
       server.listen(0, '127.0.0.1', () => ready((server.address() as AddressInfo).port));
     });
   ports.draft = await start(draftListener(w.ctx, prepare('frame()', {})));
-  ports.shop = await start(publicListener(w.ctx, { files: new Map(), answers: new PreparedAnswers(), writesPerMinute: undefined }));
+  ports.shop = await start(
+    publicListener(w.ctx, { files: new Map(), answers: new PreparedAnswers(), writesPerMinute: undefined }),
+  );
 });
 afterAll(async () => {
   for (const s of servers) s.close();
@@ -89,7 +110,9 @@ describe('the draft of a site', () => {
 
   it('is known only by its key, framed only by the office, and takes nothing in', async () => {
     expect((await ask(ports.draft, '/', { host: 'guess.draft.test' })).status).toBe(404);
-    expect((await draft('/')).headers['content-security-policy']).toContain('frame-ancestors http://office.test');
+    expect((await draft('/')).headers['content-security-policy']).toContain(
+      'frame-ancestors http://office.test',
+    );
     expect((await draft('/', 'POST')).status).toBe(405);
   });
 
@@ -116,7 +139,9 @@ describe('the plain pages of the shop', () => {
     expect(page.status).toBe(200);
     const all = elements(page.text);
     // Data for search engines is no script.
-    expect(all.filter((e) => e.tagName === 'script' && attr(e, 'type') !== 'application/ld+json').length).toBe(0);
+    expect(
+      all.filter((e) => e.tagName === 'script' && attr(e, 'type') !== 'application/ld+json').length,
+    ).toBe(0);
     expect(String(page.headers['content-security-policy'])).toContain("default-src 'none'");
     expect(String(page.headers['content-security-policy'])).not.toContain('script-src');
     expect(all.some((e) => e.tagName === 'header')).toBe(true);
@@ -137,13 +162,23 @@ describe('the plain pages of the shop', () => {
     const wrong = await shop(checkout, { total: '4200', email: 'ada' });
     expect(wrong.status).toBe(422);
     expect(wrong.text).toContain('value="ada"');
-    const buyer = { email: 'a@b.example', name: 'Ada', street: '1', town: 'T', postcode: 'WB4 2TR', country: 'UK' };
+    const buyer = {
+      email: 'a@b.example',
+      name: 'Ada',
+      street: '1',
+      town: 'T',
+      postcode: 'WB4 2TR',
+      country: 'UK',
+    };
     const changed = await shop(checkout, { ...buyer, total: '1' });
     expect(changed.status).toBe(409);
     expect(changed.text).toContain('The total is now &#163;42.00');
     const paying = await shop(checkout, { ...buyer, total: '4200' });
     expect(paying.headers.location).toMatch(/^https:\/\/cards\.example\//);
-    expect(w.provider.asked.at(-1)).toMatchObject({ amount: 4200, approvedUrl: expect.stringMatching(/^http:\/\/shop\.test\/tiny\/thanks\//) });
+    expect(w.provider.asked.at(-1)).toMatchObject({
+      amount: 4200,
+      approvedUrl: expect.stringMatching(/^http:\/\/shop\.test\/tiny\/thanks\//),
+    });
     const thanks = new URL(w.provider.asked.at(-1)?.approvedUrl ?? '').pathname;
     const waiting = await shop(thanks);
     expect(waiting.text).toContain('being confirmed');
@@ -164,7 +199,8 @@ describe('the plain pages of the shop', () => {
 
 describe('what widgets ask for', () => {
   it('a cart is fragments whose forms come back with the site\u2019s own ways', async () => {
-    const token = 'cart=https%3A%2F%2Ftiny.example%2Fcart%2F&checkout=https%3A%2F%2Ftiny.example%2Fcheckout%2F&back=https%3A%2F%2Ftiny.example%2F';
+    const token =
+      'cart=https%3A%2F%2Ftiny.example%2Fcart%2F&checkout=https%3A%2F%2Ftiny.example%2Fcheckout%2F&back=https%3A%2F%2Ftiny.example%2F';
     const added = JSON.parse((await shop('/v1/tiny/carts', { goods: 'trug' })).text) as { token: string };
     const cart = await shop(`/v1/tiny/carts/${added.token}/page?${token}`);
     expect(cart.headers['stall-pieces']).toBe('1');
@@ -179,6 +215,10 @@ describe('what widgets ask for', () => {
   it('an unknown order is not known, and a notice without signature is refused', async () => {
     expect((await shop('/v1/tiny/orders/none/page?part=thanks')).status).toBe(404);
     expect((await shop('/v1/notices/card', { a: 'b' })).status).toBe(403);
-    expect((await ask(ports.shop, '/v1/tiny/carts', { method: 'OPTIONS' })).headers['access-control-allow-headers']).toContain('idempotency-key');
+    expect(
+      (await ask(ports.shop, '/v1/tiny/carts', { method: 'OPTIONS' })).headers[
+        'access-control-allow-headers'
+      ],
+    ).toContain('idempotency-key');
   });
 });

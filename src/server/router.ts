@@ -27,14 +27,21 @@ export function route(method: Method, path: string, handler: Handler): Route {
 }
 
 /** The first route that fits; HEAD is served as GET. */
-export function match(routes: readonly Route[], method: string, pathname: string): { handler: Handler; params: Record<string, string> } | undefined {
+export function match(
+  routes: readonly Route[],
+  method: string,
+  pathname: string,
+): { handler: Handler; params: Record<string, string> } | undefined {
   const wanted = method === 'HEAD' ? 'GET' : method;
   for (const r of routes) {
     if (r.method !== wanted) continue;
     const m = r.pattern.exec(pathname);
     if (!m) continue;
     try {
-      return { handler: r.handler, params: Object.fromEntries(r.names.map((n, i) => [n, decodeURIComponent(m[i + 1] ?? '')])) };
+      return {
+        handler: r.handler,
+        params: Object.fromEntries(r.names.map((n, i) => [n, decodeURIComponent(m[i + 1] ?? '')])),
+      };
     } catch {
       return undefined;
     }

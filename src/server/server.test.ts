@@ -47,7 +47,10 @@ describe('public endpoints', () => {
   let listener: ReturnType<typeof publicListener>;
   beforeAll(async () => {
     w = await makeWorld();
-    listener = publicListener({ ...w.ctx, changed: (id) => answers.drop(id) }, { files: new Map([['/stall.js', prepare('x'.repeat(2000), {})]]), answers, writesPerMinute: 3 });
+    listener = publicListener(
+      { ...w.ctx, changed: (id) => answers.drop(id) },
+      { files: new Map([['/stall.js', prepare('x'.repeat(2000), {})]]), answers, writesPerMinute: 3 },
+    );
     await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   });
@@ -65,9 +68,18 @@ describe('public endpoints', () => {
     expect(etag).toMatch(/^"[\w-]+"$/);
     expect(first.headers.get('access-control-allow-origin')).toBe('*');
     expect(first.headers.get('set-cookie')).toBeNull();
-    expect(await first.json()).toMatchObject({ goods: { trug: { name: 'Trug', price: '£42.00', stock: 'Only 3 left' } }, look: expect.stringContaining('--stall-accent:') });
+    expect(await first.json()).toMatchObject({
+      goods: { trug: { name: 'Trug', price: '£42.00', stock: 'Only 3 left' } },
+      look: expect.stringContaining('--stall-accent:'),
+    });
     expect((await fetch(url, { headers: { 'if-none-match': etag } })).status).toBe(304);
-    await saveProduct({ ...w.ctx, changed: (id) => answers.drop(id) }, await w.site(), made.id, { fields: { price: 4400 } }, 't');
+    await saveProduct(
+      { ...w.ctx, changed: (id) => answers.drop(id) },
+      await w.site(),
+      made.id,
+      { fields: { price: 4400 } },
+      't',
+    );
     const after = await fetch(url, { headers: { 'if-none-match': etag } });
     expect(after.status).toBe(200);
     expect(await after.text()).toContain('£44.00');
@@ -76,7 +88,11 @@ describe('public endpoints', () => {
   it('tell programs of others what is sold: feeds and a sitemap, cacheable, without what is by link only', async () => {
     await w.addGoods('Creel', 5000, 3);
     await w.addGoods('Secret', 100, 3, { shows: 'link' });
-    for (const [name, type] of [['feed.atom', 'application/atom+xml'], ['feed.json', 'application/ld+json'], ['sitemap.xml', 'application/xml']] as const) {
+    for (const [name, type] of [
+      ['feed.atom', 'application/atom+xml'],
+      ['feed.json', 'application/ld+json'],
+      ['sitemap.xml', 'application/xml'],
+    ] as const) {
       const answer = await fetch(`${base}/tiny/${name}`);
       expect(answer.headers.get('content-type')).toContain(type);
       expect(answer.headers.get('etag')).toMatch(/^"/);
@@ -99,7 +115,11 @@ describe('public endpoints', () => {
     expect([gone.status, gone.headers.get('content-type')]).toEqual([404, 'application/problem+json']);
     expect(await gone.json()).toEqual({ title: 'There is no such site.', status: 404 });
     for (const body of ['{', '[]', JSON.stringify({ goods: 'trug', quantity: -1 })]) {
-      const answer = await fetch(`${base}/v1/tiny/carts`, { method: 'POST', headers: { 'content-type': 'application/json' }, body });
+      const answer = await fetch(`${base}/v1/tiny/carts`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body,
+      });
       expect(answer.status).toBeGreaterThanOrEqual(400);
       expect(await answer.text()).not.toMatch(/at .*\.ts|node_modules/);
     }
@@ -111,6 +131,9 @@ describe('public endpoints', () => {
 });
 
 it('migrations stand in the repository as they are applied', async () => {
-  const journal = JSON.parse(await readFile('src/data/migrations/meta/_journal.json', 'utf8')) as { entries: { tag: string }[] };
-  for (const { tag } of journal.entries) expect((await readFile(`src/data/migrations/${tag}.sql`, 'utf8')).length).toBeGreaterThan(10);
+  const journal = JSON.parse(await readFile('src/data/migrations/meta/_journal.json', 'utf8')) as {
+    entries: { tag: string }[];
+  };
+  for (const { tag } of journal.entries)
+    expect((await readFile(`src/data/migrations/${tag}.sql`, 'utf8')).length).toBeGreaterThan(10);
 });

@@ -11,7 +11,10 @@ const environment = z.object({
   STALL_OFFICE_URL: z.url().optional(),
   STALL_SHOP_URL: z.url().optional(),
   /** With a star for the site's key: https://*.draft.example.org */
-  STALL_DRAFT_URL: z.string().regex(/^https?:\/\/\*\./).optional(),
+  STALL_DRAFT_URL: z
+    .string()
+    .regex(/^https?:\/\/\*\./)
+    .optional(),
   STALL_CARDS_API: z.url().default('http://127.0.0.1:4604/v1'),
   /** Origin of the provider's payment pages, when it is not that of its API. */
   STALL_CARDS_PAGES: z.url().optional(),
@@ -39,8 +42,17 @@ export interface Settings {
   readonly shop: string;
   readonly draft: (key: string) => string;
   /** Payment providers that have a key. */
-  readonly providers: Readonly<Partial<Record<'card' | 'wallet', { readonly api: string; readonly pages: string; readonly key: string; readonly noticeSecret: string }>>>;
-  readonly host: { readonly endpoint: string; readonly key: string; readonly liveUrl: (name: string) => string } | undefined;
+  readonly providers: Readonly<
+    Partial<
+      Record<
+        'card' | 'wallet',
+        { readonly api: string; readonly pages: string; readonly key: string; readonly noticeSecret: string }
+      >
+    >
+  >;
+  readonly host:
+    | { readonly endpoint: string; readonly key: string; readonly liveUrl: (name: string) => string }
+    | undefined;
   readonly mail: { readonly server: string; readonly from: string } | undefined;
   readonly writesPerMinute: number | undefined;
   readonly logLevel: string;
@@ -70,10 +82,29 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
     shop: (e.STALL_SHOP_URL ?? `http://shop.localhost:${e.STALL_PORT + 1}`).replace(/\/$/, ''),
     draft: (key) => star.replace('*', key).replace(/\/$/, ''),
     providers: {
-      ...(e.STALL_CARDS_KEY && { card: { api: e.STALL_CARDS_API, pages: new URL(e.STALL_CARDS_PAGES ?? e.STALL_CARDS_API).origin, key: e.STALL_CARDS_KEY, noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices } }),
-      ...(e.STALL_WALLET_API && e.STALL_WALLET_KEY && e.STALL_WALLET_NOTICE_SECRET && { wallet: { api: e.STALL_WALLET_API, pages: new URL(e.STALL_WALLET_PAGES ?? e.STALL_WALLET_API).origin, key: e.STALL_WALLET_KEY, noticeSecret: e.STALL_WALLET_NOTICE_SECRET } }),
+      ...(e.STALL_CARDS_KEY && {
+        card: {
+          api: e.STALL_CARDS_API,
+          pages: new URL(e.STALL_CARDS_PAGES ?? e.STALL_CARDS_API).origin,
+          key: e.STALL_CARDS_KEY,
+          noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices,
+        },
+      }),
+      ...(e.STALL_WALLET_API &&
+        e.STALL_WALLET_KEY &&
+        e.STALL_WALLET_NOTICE_SECRET && {
+          wallet: {
+            api: e.STALL_WALLET_API,
+            pages: new URL(e.STALL_WALLET_PAGES ?? e.STALL_WALLET_API).origin,
+            key: e.STALL_WALLET_KEY,
+            noticeSecret: e.STALL_WALLET_NOTICE_SECRET,
+          },
+        }),
     },
-    host: endpoint && live ? { endpoint, key: e.STALL_HOST_KEY ?? '', liveUrl: (name) => live.replace('*', name) } : undefined,
+    host:
+      endpoint && live
+        ? { endpoint, key: e.STALL_HOST_KEY ?? '', liveUrl: (name) => live.replace('*', name) }
+        : undefined,
     mail: e.STALL_SMTP ? { server: e.STALL_SMTP, from: e.STALL_MAIL_FROM } : undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
     logLevel: e.STALL_LOG,
@@ -91,11 +122,19 @@ async function secretsIn(data: string): Promise<z.infer<typeof secretFile>> {
     await mkdir(data, { recursive: true });
     const known = await readFile(path, 'utf8').catch(() => undefined);
     if (known !== undefined) return secretFile.parse(JSON.parse(known));
-    const made = { auth: randomBytes(32).toString('hex'), notices: `whsec_${randomBytes(24).toString('base64')}` };
+    const made = {
+      auth: randomBytes(32).toString('hex'),
+      notices: `whsec_${randomBytes(24).toString('base64')}`,
+    };
     await writeFile(path, JSON.stringify(made), { mode: 0o600 });
     return made;
   } catch (error) {
-    if (error instanceof z.ZodError || error instanceof SyntaxError) throw new SettingsError(`${path} is damaged. Put the copy back that belongs to this data, or remove it to make new secrets (owners then sign in again).`);
-    throw new SettingsError(`The data folder ${data} cannot be written (${(error as NodeJS.ErrnoException).code}). Choose another with --data DIR, or give this user the right to write there.`);
+    if (error instanceof z.ZodError || error instanceof SyntaxError)
+      throw new SettingsError(
+        `${path} is damaged. Put the copy back that belongs to this data, or remove it to make new secrets (owners then sign in again).`,
+      );
+    throw new SettingsError(
+      `The data folder ${data} cannot be written (${(error as NodeJS.ErrnoException).code}). Choose another with --data DIR, or give this user the right to write there.`,
+    );
   }
 }

@@ -28,7 +28,10 @@ export class Recent<K, V> {
  */
 export class PerSite {
   #sites = new Map<string, { readonly until: number; readonly kept: Map<string, unknown> }>();
-  constructor(private readonly lifetimeMs: number, private readonly now: () => number = () => performance.now()) {}
+  constructor(
+    private readonly lifetimeMs: number,
+    private readonly now: () => number = () => performance.now(),
+  ) {}
 
   /** The site's own shelf; a fresh one when the last is too old. */
   of(siteId: string): Map<string, unknown> {

@@ -13,18 +13,28 @@ export class Refusal extends Error {
   }
 }
 
-export const invalid = (message: string, detail?: Record<string, unknown>) => new Refusal('invalid', message, detail);
+export const invalid = (message: string, detail?: Record<string, unknown>) =>
+  new Refusal('invalid', message, detail);
 export const missing = (message: string) => new Refusal('missing', message);
-export const conflict = (message: string, detail?: Record<string, unknown>) => new Refusal('conflict', message, detail);
+export const conflict = (message: string, detail?: Record<string, unknown>) =>
+  new Refusal('conflict', message, detail);
 export const unreachable = (message: string) => new Refusal('unreachable', message);
 
 const statusOf = { invalid: 422, missing: 404, conflict: 409, unreachable: 502, denied: 403 } as const;
 
 /** By name, not by class: the framework's pages come in a bundle of their own. */
-export const isRefusal = (e: unknown): e is Refusal => e instanceof Error && e.name === 'Refusal' && 'kind' in e;
+export const isRefusal = (e: unknown): e is Refusal =>
+  e instanceof Error && e.name === 'Refusal' && 'kind' in e;
 
 /** RFC 9457 problem details: a sentence a person can act on, and data for programs. Never the inside of a bug. */
 export function problemOf(error: unknown): { status: number; body: Record<string, unknown> } {
-  if (isRefusal(error)) return { status: statusOf[error.kind], body: { title: error.message, status: statusOf[error.kind], ...error.detail } };
-  return { status: 500, body: { title: 'Something went wrong on our side. Nothing was changed; please try again.', status: 500 } };
+  if (isRefusal(error))
+    return {
+      status: statusOf[error.kind],
+      body: { title: error.message, status: statusOf[error.kind], ...error.detail },
+    };
+  return {
+    status: 500,
+    body: { title: 'Something went wrong on our side. Nothing was changed; please try again.', status: 500 },
+  };
 }

@@ -35,11 +35,26 @@ export interface World {
   readonly ctx: Ctx;
   readonly site: () => Promise<Site>;
   readonly clock: { ms: number };
-  readonly provider: { up: boolean; /** What becomes of a card that is charged again. */ again: 'approved' | 'declined' | 'open'; charges: { reference: string; amount: number; mandate: string }[]; /** What becomes of money that is given back, and what was asked for. */ refund: 'done' | 'failed' | 'open'; refunds: { payment: string; reference: string; amount: number }[]; asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[] };
+  readonly provider: {
+    up: boolean /** What becomes of a card that is charged again. */;
+    again: 'approved' | 'declined' | 'open';
+    charges: {
+      reference: string;
+      amount: number;
+      mandate: string;
+    }[] /** What becomes of money that is given back, and what was asked for. */;
+    refund: 'done' | 'failed' | 'open';
+    refunds: { payment: string; reference: string; amount: number }[];
+    asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[];
+  };
   /** Letters that were sent, in order. */
   readonly letters: Letter[];
   /** A cart that went to pay, and the order's token; with `buy` the provider has said yes, too. */
-  readonly order: (lines: readonly Bought[], email?: string, more?: Partial<CheckoutInput>) => Promise<{ token: string; reference: string }>;
+  readonly order: (
+    lines: readonly Bought[],
+    email?: string,
+    more?: Partial<CheckoutInput>,
+  ) => Promise<{ token: string; reference: string }>;
   /** The provider says yes to the last payment that was asked for, or to another. */
   readonly approve: (reference?: string) => Promise<void>;
   /** Orders as the office sees them, the newest first. */
@@ -47,44 +62,83 @@ export interface World {
   readonly buy: (lines: readonly Bought[], email?: string, more?: Partial<CheckoutInput>) => Promise<string>;
   /** Sets a part of the till; what is left out stands as usual. */
   readonly till: <P extends keyof TillRules>(part: P, value: unknown) => Promise<TillRules>;
-  readonly addGoods: (name: string, price: number, stock: number | null, more?: Partial<ProductInput>) => ReturnType<typeof addProduct>;
+  readonly addGoods: (
+    name: string,
+    price: number,
+    stock: number | null,
+    more?: Partial<ProductInput>,
+  ) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
 }
 
 type Bought = Partial<AddInput> & { readonly goods: string };
 
 export const tinySite: Record<string, string> = {
-  'index.html': '<!doctype html><html lang="en-GB"><head><title>Tiny</title></head><body><header><a href="/">Tiny</a><nav><ul><li><a href="/">Home</a></li><li><a href="/about/">About</a></li></ul></nav></header><main><h1>Tiny</h1><p>words</p></main><footer>f</footer></body></html>',
-  'about/index.html': '<!doctype html><html lang="en-GB"><head><title>About</title></head><body><header><a href="/">Tiny</a></header><main><h1>About</h1><p>more</p></main><footer>f</footer></body></html>',
+  'index.html':
+    '<!doctype html><html lang="en-GB"><head><title>Tiny</title></head><body><header><a href="/">Tiny</a><nav><ul><li><a href="/">Home</a></li><li><a href="/about/">About</a></li></ul></nav></header><main><h1>Tiny</h1><p>words</p></main><footer>f</footer></body></html>',
+  'about/index.html':
+    '<!doctype html><html lang="en-GB"><head><title>About</title></head><body><header><a href="/">Tiny</a></header><main><h1>About</h1><p>more</p></main><footer>f</footer></body></html>',
 };
 
 export const zipFrom = (files: Record<string, string | Uint8Array>): Buffer =>
-  Buffer.from(zipSync(Object.fromEntries(Object.entries(files).map(([name, body]) => [name, typeof body === 'string' ? Buffer.from(body) : body]))));
+  Buffer.from(
+    zipSync(
+      Object.fromEntries(
+        Object.entries(files).map(([name, body]) => [
+          name,
+          typeof body === 'string' ? Buffer.from(body) : body,
+        ]),
+      ),
+    ),
+  );
 
 /** @param cards the address of another card provider than the one that comes with the world. */
 export async function makeWorld(cards?: string): Promise<World> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-test-'));
   const store = await openStore(`file:${join(dir, 'stall.db')}`, 'src/data/migrations');
-  const provider: World['provider'] = { up: true, again: 'approved', charges: [], refund: 'done', refunds: [], asked: [] };
+  const provider: World['provider'] = {
+    up: true,
+    again: 'approved',
+    charges: [],
+    refund: 'done',
+    refunds: [],
+    asked: [],
+  };
   const server = createServer(async (req, res) => {
     let raw = '';
     for await (const chunk of req) raw += chunk;
     if (!provider.up) return void res.writeHead(503).end();
     // Asked how a payment stands: it is still open.
-    if (req.method === 'GET') return void res.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
+    if (req.method === 'GET')
+      return void res
+        .writeHead(200, { 'content-type': 'application/json' })
+        .end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
     if (req.url?.endsWith('/refunds')) {
       provider.refunds.push(JSON.parse(raw) as World['provider']['refunds'][number]);
-      return void res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ state: provider.refund, detail: provider.refund === 'failed' ? 'The card is closed' : 'card' }));
+      return void res.writeHead(201, { 'content-type': 'application/json' }).end(
+        JSON.stringify({
+          state: provider.refund,
+          detail: provider.refund === 'failed' ? 'The card is closed' : 'card',
+        }),
+      );
     }
     if (req.url?.endsWith('/charges')) {
       const charge = JSON.parse(raw) as World['provider']['charges'][number];
       // The same reference again is the same charge.
       if (!provider.charges.some((c) => c.reference === charge.reference)) provider.charges.push(charge);
-      return void res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: `pay_${charge.reference}`, state: provider.again, detail: 'card ending 0019' }));
+      return void res.writeHead(201, { 'content-type': 'application/json' }).end(
+        JSON.stringify({
+          id: `pay_${charge.reference}`,
+          state: provider.again,
+          detail: 'card ending 0019',
+        }),
+      );
     }
     const asked = JSON.parse(raw) as World['provider']['asked'][number];
     provider.asked.push(asked);
-    res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ id: `pay_${asked.reference}`, url: `https://cards.example/${asked.reference}` }));
+    res
+      .writeHead(201, { 'content-type': 'application/json' })
+      .end(JSON.stringify({ id: `pay_${asked.reference}`, url: `https://cards.example/${asked.reference}` }));
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const letters: Letter[] = [];
@@ -92,25 +146,85 @@ export async function makeWorld(cards?: string): Promise<World> {
   const quiet = () => {};
   const api = `http://127.0.0.1:${(server.address() as AddressInfo).port}/v1`;
   const ctx: Ctx = {
-    store, blobs: folderBlobs(join(dir, 'blobs')), journals: join(dir, 'journals'), pictures: new Recent(5), host: undefined, changed: quiet, mail: { send: async (letter) => void letters.push(letter) },
-    addresses: { office: 'http://office.test', shop: 'http://shop.test', draft: (k) => `http://${k}.draft.test` },
-    providers: { card: { api: cards ?? api, pages: 'https://cards.example', key: 'k', noticeSecret }, wallet: { api, pages: 'https://wallet.example', key: 'w', noticeSecret: walletSecret } }, signing: 'a key for tests', now: () => new Date(clock.ms), log: { info: quiet, warn: quiet, error: quiet },
+    store,
+    blobs: folderBlobs(join(dir, 'blobs')),
+    journals: join(dir, 'journals'),
+    pictures: new Recent(5),
+    host: undefined,
+    changed: quiet,
+    mail: { send: async (letter) => void letters.push(letter) },
+    addresses: {
+      office: 'http://office.test',
+      shop: 'http://shop.test',
+      draft: (k) => `http://${k}.draft.test`,
+    },
+    providers: {
+      card: { api: cards ?? api, pages: 'https://cards.example', key: 'k', noticeSecret },
+      wallet: { api, pages: 'https://wallet.example', key: 'w', noticeSecret: walletSecret },
+    },
+    signing: 'a key for tests',
+    now: () => new Date(clock.ms),
+    log: { info: quiet, warn: quiet, error: quiet },
   };
-  const { id } = await bringIn(ctx, { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) }, { currency: 'GBP', liveUrl: 'https://tiny.example/' });
+  const { id } = await bringIn(
+    ctx,
+    { how: 'zip', fileName: 't.zip', bytes: zipFrom(tinySite) },
+    { currency: 'GBP', liveUrl: 'https://tiny.example/' },
+  );
   const site = () => loadSite(ctx, { id });
   const order: World['order'] = async (lines, email = 'ada@penhallow.example', more = {}) => {
     let cart: CartView | undefined;
-    for (const line of lines) cart = await addToCart(ctx, await site(), cart?.token ?? null, { quantity: 1, placement: null, page: '/', ...line }, null);
-    const { order: token } = await goToPay(ctx, await site(), cart?.token ?? '', { email, name: 'Ada Penhallow', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'GB', total: cart?.total ?? 0, ...more }, 'site');
+    for (const line of lines)
+      cart = await addToCart(
+        ctx,
+        await site(),
+        cart?.token ?? null,
+        { quantity: 1, placement: null, page: '/', ...line },
+        null,
+      );
+    const { order: token } = await goToPay(
+      ctx,
+      await site(),
+      cart?.token ?? '',
+      {
+        email,
+        name: 'Ada Penhallow',
+        street: '4 Weir Lane',
+        town: 'Osierham',
+        postcode: 'WB4 2TR',
+        country: 'GB',
+        total: cart?.total ?? 0,
+        ...more,
+      },
+      'site',
+    );
     return { token, reference: provider.asked.at(-1)?.reference ?? '' };
   };
   const approve: World['approve'] = async (reference = provider.asked.at(-1)?.reference ?? '') => {
     const asked = provider.asked.find((a) => a.reference === reference);
-    const body = JSON.stringify({ type: 'payment.approved', data: { id: `pay_${reference}`, reference, amount: asked?.amount, currency: 'GBP', ...(asked?.again && { mandate: `man_${reference}` }) } });
+    const body = JSON.stringify({
+      type: 'payment.approved',
+      data: {
+        id: `pay_${reference}`,
+        reference,
+        amount: asked?.amount,
+        currency: 'GBP',
+        ...(asked?.again && { mandate: `man_${reference}` }),
+      },
+    });
     // Signatures are held against the true time, whatever the clock of the test says.
     const at = new Date();
     const id = `msg_${reference}`;
-    await takeNotice(ctx, 'card', { 'webhook-id': id, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(id, at, body) }, body);
+    await takeNotice(
+      ctx,
+      'card',
+      {
+        'webhook-id': id,
+        'webhook-timestamp': String(Math.floor(at.getTime() / 1000)),
+        'webhook-signature': new Webhook(noticeSecret).sign(id, at, body),
+      },
+      body,
+    );
   };
   const buy: World['buy'] = async (lines, email, more) => {
     const { token, reference } = await order(lines, email, more);
@@ -118,11 +232,24 @@ export async function makeWorld(cards?: string): Promise<World> {
     return token;
   };
   return {
-    dir, ctx, site, clock, provider, letters, order, approve, buy,
-    addGoods: async (name, price, stock, more = {}) => addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
-    till: async (part, value) => saveRules(ctx, await site(), { part, value, from: (await readRules(store.db, id))[part] }, 'test'),
+    dir,
+    ctx,
+    site,
+    clock,
+    provider,
+    letters,
+    order,
+    approve,
+    buy,
+    addGoods: async (name, price, stock, more = {}) =>
+      addProduct(ctx, await site(), { name, price, variants: [{ stock }], ...more }, 'test'),
+    till: async (part, value) =>
+      saveRules(ctx, await site(), { part, value, from: (await readRules(store.db, id))[part] }, 'test'),
     async orders() {
-      const rows = await store.db.select({ id: orders.id }).from(orders).orderBy(desc(orders.createdAt), sql`rowid desc`);
+      const rows = await store.db
+        .select({ id: orders.id })
+        .from(orders)
+        .orderBy(desc(orders.createdAt), sql`rowid desc`);
       const at = await site();
       return Promise.all(rows.map((o) => readOrder(ctx, at, o.id)));
     },

@@ -28,7 +28,11 @@ function keep(shop: string, session: string): void {
 }
 
 /** Asks for the account page: what a form on it says, the session, and the page itself, for the link in the letter. */
-export async function askAccount(shop: string, form: URLSearchParams, signal: AbortSignal): Promise<Response> {
+export async function askAccount(
+  shop: string,
+  form: URLSearchParams,
+  signal: AbortSignal,
+): Promise<Response> {
   const link = /^#orders=([\w-]{16,40})$/.exec(location.hash)?.[1];
   if (link) {
     // Used up at once, so it leaves the address: nobody passes it on with the page.
@@ -52,4 +56,5 @@ export async function askAccount(shop: string, form: URLSearchParams, signal: Ab
 }
 
 /** As a plain form, which needs no preflight. */
-const post = (to: string, body: URLSearchParams, signal: AbortSignal): Promise<Response> => fetch(to, { method: 'POST', body, signal });
+const post = (to: string, body: URLSearchParams, signal: AbortSignal): Promise<Response> =>
+  fetch(to, { method: 'POST', body, signal });

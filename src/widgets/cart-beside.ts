@@ -35,13 +35,23 @@ export async function openDrawer(from: StallElement): Promise<void> {
   const head = document.createElement('header');
   head.append(title, close);
   const cart = document.createElement('stall-page');
-  for (const [name, value] of Object.entries({ part: 'cart', shop, 'cart-href': cartWay(shop, from.way('cart')), 'checkout-href': checkoutWay(shop, from.way('checkout')), beside: '' })) cart.setAttribute(name, value);
+  for (const [name, value] of Object.entries({
+    part: 'cart',
+    shop,
+    'cart-href': cartWay(shop, from.way('cart')),
+    'checkout-href': checkoutWay(shop, from.way('checkout')),
+    beside: '',
+  }))
+    cart.setAttribute(name, value);
   dialog.append(head, cart);
   root.append(dialog);
   document.body.append(host);
   close.addEventListener('click', () => dialog.close());
   // A press beside the drawer lands on the dialog itself.
-  dialog.addEventListener('click', (e) => e.target === dialog && e.clientX < dialog.getBoundingClientRect().left && dialog.close());
+  dialog.addEventListener(
+    'click',
+    (e) => e.target === dialog && e.clientX < dialog.getBoundingClientRect().left && dialog.close(),
+  );
   // "Keep looking" is what the drawer was opened from.
   dialog.addEventListener('click', (e) => {
     const on = e.composedPath()[0];
@@ -67,7 +77,11 @@ export function showSummary(el: StallElement, { words, look }: PageData, signal:
   const root = el.shadowRoot ?? el.attachShadow({ mode: 'open' });
   root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css + summaryCss)];
   const text = el.textContent?.trim() || words.yourCart;
-  const make = <K extends keyof HTMLElementTagNameMap>(tag: K, content: string, css = ''): HTMLElementTagNameMap[K] => {
+  const make = <K extends keyof HTMLElementTagNameMap>(
+    tag: K,
+    content: string,
+    css = '',
+  ): HTMLElementTagNameMap[K] => {
     const made = document.createElement(tag);
     made.textContent = content;
     if (css) made.className = css;
@@ -75,8 +89,12 @@ export function showSummary(el: StallElement, { words, look }: PageData, signal:
   };
   const say = async () => {
     const { token } = cartOf(el.shop);
-    const answer = token ? await fetch(`${apiOf(el.shop)}/carts/${token}`, { signal }).catch(() => undefined) : undefined;
-    const cart: Summary = answer?.ok ? ((await answer.json()) as Summary) : { pieces: 0, total: '', lines: [] };
+    const answer = token
+      ? await fetch(`${apiOf(el.shop)}/carts/${token}`, { signal }).catch(() => undefined)
+      : undefined;
+    const cart: Summary = answer?.ok
+      ? ((await answer.json()) as Summary)
+      : { pieces: 0, total: '', lines: [] };
     if (signal.aborted) return;
     el.hidden = cart.pieces === 0 && el.hasAttribute('hide-empty');
     const box = make('div', '', 'box');
@@ -92,7 +110,12 @@ export function showSummary(el: StallElement, { words, look }: PageData, signal:
       }
       const sum = make('p', '', 'sum');
       sum.append(make('span', words.pieces.replace('{n}', String(cart.pieces))), make('span', cart.total));
-      const ways = ([[words.seeCart, cartWay(el.shop, el.way('cart')), ''], [words.toCheckout, checkoutWay(el.shop, el.way('checkout')), 'stall-button']] as const).map(([said, href, css]) => {
+      const ways = (
+        [
+          [words.seeCart, cartWay(el.shop, el.way('cart')), ''],
+          [words.toCheckout, checkoutWay(el.shop, el.way('checkout')), 'stall-button'],
+        ] as const
+      ).map(([said, href, css]) => {
         const p = document.createElement('p');
         const a = make('a', said, css);
         a.href = href;

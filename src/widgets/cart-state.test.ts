@@ -20,12 +20,20 @@ beforeEach(() => {
   kept = new Map();
   asked = [];
   page = new EventTarget();
-  vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => void kept.set(k, v) });
+  vi.stubGlobal('localStorage', {
+    getItem: (k: string) => kept.get(k) ?? null,
+    setItem: (k: string, v: string) => void kept.set(k, v),
+  });
   vi.stubGlobal('document', new EventTarget());
   vi.stubGlobal('addEventListener', page.addEventListener.bind(page));
   vi.stubGlobal('location', { pathname: '/our-baskets/' });
   vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
-    const a: Asked = { url, method: init.method ?? 'GET', body: JSON.parse(String(init.body ?? '{}')) as Record<string, unknown>, key: (init.headers as Record<string, string> | undefined)?.['idempotency-key'] };
+    const a: Asked = {
+      url,
+      method: init.method ?? 'GET',
+      body: JSON.parse(String(init.body ?? '{}')) as Record<string, unknown>,
+      key: (init.headers as Record<string, string> | undefined)?.['idempotency-key'],
+    };
     asked.push(a);
     return answer(a);
   });
@@ -47,7 +55,13 @@ describe('the cart of a page', () => {
     cart.onCart(SHOP, (s) => heard.push(s.pieces), until.signal);
     answer = () => json({ token: TOKEN, pieces: 2 });
     await cart.addToCart(SHOP, { goods: 'trug', placement: 'p1', quantity: 2 });
-    expect(asked).toMatchObject([{ url: 'https://shop.example/v1/withybed/carts', method: 'POST', body: { goods: 'trug', placement: 'p1', quantity: 2, page: '/our-baskets/' } }]);
+    expect(asked).toMatchObject([
+      {
+        url: 'https://shop.example/v1/withybed/carts',
+        method: 'POST',
+        body: { goods: 'trug', placement: 'p1', quantity: 2, page: '/our-baskets/' },
+      },
+    ]);
     expect(JSON.parse(kept.get(`stall:${SHOP}`) ?? '')).toEqual({ token: TOKEN, pieces: 2 });
     until.abort();
     answer = () => json({ token: TOKEN, pieces: 3 });
@@ -61,9 +75,14 @@ describe('the cart of a page', () => {
     let pieces = 0;
     answer = async (a) => {
       await new Promise((soon) => setTimeout(soon, 5));
-      return json({ token: a.url.endsWith('/carts') ? `${TOKEN}${++pieces}`.slice(-22) : a.url.split('/').at(-2), pieces: a.url.endsWith('/carts') ? pieces : ++pieces });
+      return json({
+        token: a.url.endsWith('/carts') ? `${TOKEN}${++pieces}`.slice(-22) : a.url.split('/').at(-2),
+        pieces: a.url.endsWith('/carts') ? pieces : ++pieces,
+      });
     };
-    const all = await Promise.all(['trug', 'line', 'pattern'].map((goods) => cart.addToCart(SHOP, { goods, placement: null })));
+    const all = await Promise.all(
+      ['trug', 'line', 'pattern'].map((goods) => cart.addToCart(SHOP, { goods, placement: null })),
+    );
     expect(asked.filter((a) => a.url.endsWith('/carts'))).toHaveLength(1);
     expect(new Set(all.map((s) => s.token)).size).toBe(1);
     expect(cart.cartOf(SHOP).pieces).toBe(3);
@@ -72,8 +91,14 @@ describe('the cart of a page', () => {
 
   it('one thing that cannot be had does not keep the next out, and says why', async () => {
     const cart = await load();
-    answer = (a) => (a.body.goods === 'gone' ? json({ title: 'This is not for sale any more.' }, 404) : json({ token: TOKEN, pieces: 1 }, 201));
-    const [gone, trug] = await Promise.allSettled([cart.addToCart(SHOP, { goods: 'gone', placement: null }), cart.addToCart(SHOP, { goods: 'trug', placement: null })]);
+    answer = (a) =>
+      a.body.goods === 'gone'
+        ? json({ title: 'This is not for sale any more.' }, 404)
+        : json({ token: TOKEN, pieces: 1 }, 201);
+    const [gone, trug] = await Promise.allSettled([
+      cart.addToCart(SHOP, { goods: 'gone', placement: null }),
+      cart.addToCart(SHOP, { goods: 'trug', placement: null }),
+    ]);
     expect(gone).toMatchObject({ status: 'rejected', reason: new Error('This is not for sale any more.') });
     expect(trug).toMatchObject({ status: 'fulfilled', value: { pieces: 1 } });
   });
@@ -88,18 +113,39 @@ describe('the cart of a page', () => {
     expect(cart.cartOf(SHOP)).toEqual({ token: TOKEN, pieces: 4 });
   });
 
-  it.each([['', 0], ['{', 0], ['null', 0], [JSON.stringify({ token: '<script>', pieces: 5 }), 0], [JSON.stringify({ token: TOKEN, pieces: 'many' }), 0], [JSON.stringify({ token: TOKEN, pieces: 2 }), 2]])('kept as %j is read as far as it makes sense', async (text, pieces) => {
+  it.each([
+    ['', 0],
+    ['{', 0],
+    ['null', 0],
+    [JSON.stringify({ token: '<script>', pieces: 5 }), 0],
+    [JSON.stringify({ token: TOKEN, pieces: 'many' }), 0],
+    [JSON.stringify({ token: TOKEN, pieces: 2 }), 2],
+  ])('kept as %j is read as far as it makes sense', async (text, pieces) => {
     kept.set(`stall:${SHOP}`, text);
     expect((await load()).cartOf(SHOP).pieces).toBe(pieces);
   });
 
   it('leads to the site\u2019s own pages; where storage is blocked, to the plain ones with the cart in their address', async () => {
     const cart = await load();
-    expect([cart.cartWay(SHOP, '/cart/'), cart.checkoutWay(SHOP, '/checkout/'), cart.cartWay(SHOP, null)]).toEqual(['/cart/', '/checkout/', `${SHOP}/goods`]);
-    vi.stubGlobal('localStorage', { getItem: () => { throw new Error('blocked'); }, setItem: () => { throw new Error('blocked'); } });
+    expect([
+      cart.cartWay(SHOP, '/cart/'),
+      cart.checkoutWay(SHOP, '/checkout/'),
+      cart.cartWay(SHOP, null),
+    ]).toEqual(['/cart/', '/checkout/', `${SHOP}/goods`]);
+    vi.stubGlobal('localStorage', {
+      getItem: () => {
+        throw new Error('blocked');
+      },
+      setItem: () => {
+        throw new Error('blocked');
+      },
+    });
     answer = () => json({ token: TOKEN, pieces: 1 });
     await cart.addToCart(SHOP, { goods: 'trug', placement: null });
-    expect([cart.cartWay(SHOP, '/cart/'), cart.checkoutWay(SHOP, '#')]).toEqual([`${SHOP}/cart/${TOKEN}`, `${SHOP}/checkout/${TOKEN}`]);
+    expect([cart.cartWay(SHOP, '/cart/'), cart.checkoutWay(SHOP, '#')]).toEqual([
+      `${SHOP}/cart/${TOKEN}`,
+      `${SHOP}/checkout/${TOKEN}`,
+    ]);
     expect(cart.cartOf(SHOP).pieces).toBe(1);
   });
 
@@ -127,16 +173,29 @@ describe('what the widgets of a page ask for', () => {
   it('is asked once for all of them, in whatever order they stand, and once for each language', async () => {
     const { pageData } = await import('./page-data');
     answer = () => json(data);
-    const all = [pageData(SHOP, { goods: 'trug' }), pageData(SHOP, { widget: 'row?source=all' }), pageData(SHOP, { goods: 'line' }), pageData(SHOP, { goods: 'trug' }), pageData(SHOP, { goods: 'trug', lang: 'de' })];
+    const all = [
+      pageData(SHOP, { goods: 'trug' }),
+      pageData(SHOP, { widget: 'row?source=all' }),
+      pageData(SHOP, { goods: 'line' }),
+      pageData(SHOP, { goods: 'trug' }),
+      pageData(SHOP, { goods: 'trug', lang: 'de' }),
+    ];
     await Promise.all(all);
-    expect(asked.map((a) => decodeURIComponent(a.url)).sort()).toEqual(['https://shop.example/v1/withybed/page?goods=line,trug&w=row?source=all', 'https://shop.example/v1/withybed/page?goods=trug&lang=de']);
+    expect(asked.map((a) => decodeURIComponent(a.url)).sort()).toEqual([
+      'https://shop.example/v1/withybed/page?goods=line,trug&w=row?source=all',
+      'https://shop.example/v1/withybed/page?goods=trug&lang=de',
+    ]);
     expect(all[0]).toBe(all[1]);
   });
 
   it('waits for the loader, asks anew afterwards, and says when there is no answer', async () => {
     const { pageData, waitFor } = await import('./page-data');
     let go = () => {};
-    waitFor(new Promise<void>((done) => { go = done; }));
+    waitFor(
+      new Promise<void>((done) => {
+        go = done;
+      }),
+    );
     answer = () => json(data);
     const first = pageData(SHOP, { goods: 'trug' });
     await new Promise((soon) => setTimeout(soon, 10));

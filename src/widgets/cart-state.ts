@@ -22,7 +22,8 @@ export function cartOf(shop: string): CartState {
   let kept: CartState = { pieces: 0 };
   try {
     const raw = JSON.parse(localStorage.getItem(keyOf(shop)) ?? '{}') as Partial<CartState>;
-    if (typeof raw.token === 'string' && /^[\w-]{16,40}$/.test(raw.token)) kept = { token: raw.token, pieces: Number(raw.pieces) || 0 };
+    if (typeof raw.token === 'string' && /^[\w-]{16,40}$/.test(raw.token))
+      kept = { token: raw.token, pieces: Number(raw.pieces) || 0 };
   } catch {
     // Blocked or damaged: start with an empty one.
   }
@@ -43,11 +44,15 @@ export function keepCart(shop: string, state: CartState): void {
 /** Hears of changes in this page and in other tabs, until the signal aborts. */
 export function onCart(shop: string, tell: (state: CartState) => void, signal: AbortSignal): void {
   document.addEventListener(CHANGED, () => tell(cartOf(shop)), { signal });
-  addEventListener('storage', (e) => {
-    if (e.key !== keyOf(shop)) return;
-    states.delete(shop);
-    tell(cartOf(shop));
-  }, { signal });
+  addEventListener(
+    'storage',
+    (e) => {
+      if (e.key !== keyOf(shop)) return;
+      states.delete(shop);
+      tell(cartOf(shop));
+    },
+    { signal },
+  );
 }
 
 const way = (shop: string, part: string, own: string | null): string => {
@@ -86,7 +91,10 @@ async function add(shop: string, line: CartLine): Promise<CartState> {
   const api = `${apiOf(shop)}/carts${token ? `/${token}/lines` : ''}`;
   const answer = await fetch(api, {
     method: 'POST',
-    headers: { 'content-type': 'application/json', 'idempotency-key': crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}` },
+    headers: {
+      'content-type': 'application/json',
+      'idempotency-key': crypto.randomUUID?.() ?? `${Date.now()}-${Math.random().toString(36).slice(2)}`,
+    },
     body: JSON.stringify({ ...line, page: location.pathname }),
   });
   const body = (await answer.json()) as { token: string; pieces: number; title?: string };

@@ -1,7 +1,16 @@
 import type { PageData } from './page-data';
 
 /** As the server wrote it: id, places of its values, price, price before, words on stock, sold out, most, picture. */
-type Row = readonly [id: string, at: readonly number[], price: string, was: string, stock: string, out: 0 | 1, most: number, picture: number];
+type Row = readonly [
+  id: string,
+  at: readonly number[],
+  price: string,
+  was: string,
+  stock: string,
+  out: 0 | 1,
+  most: number,
+  picture: number,
+];
 
 /**
  * A product's page comes to life: a press on a choice shows its price, stock and picture at once and crosses out what cannot
@@ -13,16 +22,24 @@ export function chooser(root: ParentNode, words: PageData['words'] | undefined):
     const form = product.querySelector<HTMLFormElement>('form[data-variants]');
     if (form) options(product, form, show, words);
     product.querySelector('[data-film]')?.addEventListener('click', (e) => film(e as MouseEvent));
-    for (const b of product.querySelectorAll<HTMLElement>('[data-amount]')) b.addEventListener('click', () => {
-      const field = b.closest('form')?.querySelector<HTMLInputElement>('[name=amount]');
-      if (field) field.value = b.dataset.amount ?? '';
-    });
+    for (const b of product.querySelectorAll<HTMLElement>('[data-amount]'))
+      b.addEventListener('click', () => {
+        const field = b.closest('form')?.querySelector<HTMLInputElement>('[name=amount]');
+        if (field) field.value = b.dataset.amount ?? '';
+      });
   }
 }
 
-function options(product: HTMLElement, form: HTMLFormElement, show: (n: number) => void, words: PageData['words'] | undefined): void {
+function options(
+  product: HTMLElement,
+  form: HTMLFormElement,
+  show: (n: number) => void,
+  words: PageData['words'] | undefined,
+): void {
   const rows = JSON.parse(form.dataset.variants ?? '[]') as Row[];
-  const sets = [...form.querySelectorAll('fieldset')].map((f) => [...f.querySelectorAll<HTMLInputElement>('input')]);
+  const sets = [...form.querySelectorAll('fieldset')].map((f) => [
+    ...f.querySelectorAll<HTMLInputElement>('input'),
+  ]);
   const price = product.querySelector<HTMLElement>('[data-price]');
   const from = price?.innerHTML ?? '';
   const stock = form.querySelector<HTMLElement>('[data-stock]');
@@ -31,7 +48,10 @@ function options(product: HTMLElement, form: HTMLFormElement, show: (n: number) 
     const chosen = sets.map((set) => set.findIndex((i) => i.checked));
     for (const [n, set] of sets.entries()) {
       for (const [x, input] of set.entries()) {
-        const can = rows.some((r) => !r[5] && r[1][n] === x && r[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y));
+        const can = rows.some(
+          (r) =>
+            !r[5] && r[1][n] === x && r[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y),
+        );
         input.closest('label')?.classList.toggle('stall-not', !can);
         const out = input.parentElement?.querySelector('[data-out]');
         if (out) out.textContent = can ? '' : ` (${words?.notHad ?? ''})`;
@@ -84,7 +104,12 @@ function gallery(product: HTMLElement): (n: number) => void {
       show(to);
     });
   }
-  if (large && thumbs.length) swipe(large, () => thumbs.findIndex((t) => t.hasAttribute('aria-current')), (n) => show((n + thumbs.length) % thumbs.length));
+  if (large && thumbs.length)
+    swipe(
+      large,
+      () => thumbs.findIndex((t) => t.hasAttribute('aria-current')),
+      (n) => show((n + thumbs.length) % thumbs.length),
+    );
   return show;
 }
 
@@ -92,12 +117,16 @@ function gallery(product: HTMLElement): (n: number) => void {
 function swipe(on: HTMLElement, at: () => number, to: (n: number) => void): void {
   let from: Touch | undefined;
   on.addEventListener('touchstart', (e) => void (from = e.changedTouches[0]), { passive: true });
-  on.addEventListener('touchend', (e) => {
-    const end = e.changedTouches[0];
-    if (!from || !end) return;
-    const [x, y] = [end.clientX - from.clientX, end.clientY - from.clientY];
-    if (Math.abs(x) > 40 && Math.abs(x) > 2 * Math.abs(y)) to(at() + (x < 0 ? 1 : -1));
-  }, { passive: true });
+  on.addEventListener(
+    'touchend',
+    (e) => {
+      const end = e.changedTouches[0];
+      if (!from || !end) return;
+      const [x, y] = [end.clientX - from.clientX, end.clientY - from.clientY];
+      if (Math.abs(x) > 40 && Math.abs(x) > 2 * Math.abs(y)) to(at() + (x < 0 ? 1 : -1));
+    },
+    { passive: true },
+  );
 }
 
 /** Files play here; a film on another site opens there, in a window of its own. */

@@ -9,12 +9,18 @@ const { apiOf } = taken();
  * A quick look at a product: a modal dialog of the browser's own, inside the widget's shadow root, so that it wears the
  * look, its forms are sent by the widget, and focus goes back to the card when it closes.
  */
-export async function openGlance(from: StallElement, button: HTMLElement, words: PageData['words'] | undefined): Promise<void> {
+export async function openGlance(
+  from: StallElement,
+  button: HTMLElement,
+  words: PageData['words'] | undefined,
+): Promise<void> {
   const root = from.shadowRoot;
   if (!root || button.ariaBusy) return;
   button.ariaBusy = 'true';
   const query = new URLSearchParams({ lang: from.getAttribute('lang') ?? '' });
-  const answer = await fetch(`${apiOf(from.shop)}/glance/${encodeURIComponent(button.dataset.glance ?? '')}?${query}`).catch(() => undefined);
+  const answer = await fetch(
+    `${apiOf(from.shop)}/glance/${encodeURIComponent(button.dataset.glance ?? '')}?${query}`,
+  ).catch(() => undefined);
   button.ariaBusy = null;
   // Without an answer the product's own page is as good.
   if (!answer?.ok) return void button.parentElement?.querySelector('a')?.click();
@@ -32,7 +38,8 @@ export async function openGlance(from: StallElement, button: HTMLElement, words:
   if (title) title.id = 'stall-look';
   dialog.setAttribute('aria-labelledby', 'stall-look');
   // The link to the whole page leads where the card's own link does.
-  for (const link of box.querySelectorAll<HTMLAnchorElement>('a[data-goods]')) link.href = button.parentElement?.querySelector('a')?.href ?? link.href;
+  for (const link of box.querySelectorAll<HTMLAnchorElement>('a[data-goods]'))
+    link.href = button.parentElement?.querySelector('a')?.href ?? link.href;
   dialog.append(close, box);
   root.append(dialog);
   chooser(dialog, words);

@@ -10,12 +10,35 @@ export interface ProductData {
   readonly href?: string;
   readonly action?: string;
   /** Choices by their words: variant, price, words on stock, sold out. */
-  readonly choices?: Readonly<Record<string, readonly [id: string, price: string, stock: string, soldOut: boolean]>>;
+  readonly choices?: Readonly<
+    Record<string, readonly [id: string, price: string, stock: string, soldOut: boolean]>
+  >;
 }
 export interface PageData {
   readonly goods: Readonly<Record<string, ProductData>>;
   readonly look: string;
-  readonly words: Readonly<Record<'buy' | 'soldOut' | 'inCart' | 'seeCart' | 'failed' | 'cart' | 'pieces' | 'onePiece' | 'amount' | 'least' | 'close' | 'empty' | 'yourCart' | 'toCheckout' | 'account' | 'keepLooking' | 'notHad', string>>;
+  readonly words: Readonly<
+    Record<
+      | 'buy'
+      | 'soldOut'
+      | 'inCart'
+      | 'seeCart'
+      | 'failed'
+      | 'cart'
+      | 'pieces'
+      | 'onePiece'
+      | 'amount'
+      | 'least'
+      | 'close'
+      | 'empty'
+      | 'yourCart'
+      | 'toCheckout'
+      | 'account'
+      | 'keepLooking'
+      | 'notHad',
+      string
+    >
+  >;
   /** Widgets that the server drew, by what was asked for. */
   readonly html: Readonly<Record<string, string>>;
 }
@@ -44,15 +67,18 @@ export function pageData(shop: string, { goods, widget, lang }: Wish = {}): Prom
 function start(shop: string, key: string, lang: string) {
   const goods = new Set<string>();
   const widgets = new Set<string>();
-  const answer = ready.catch(() => {}).then(() => new Promise<void>((soon) => setTimeout(soon))).then(async () => {
-    asked.delete(key);
-    const query = new URLSearchParams({ goods: [...goods].sort().join(',') });
-    for (const w of [...widgets].sort()) query.append('w', w);
-    if (lang) query.set('lang', lang);
-    const found = await fetch(`${apiOf(shop)}/page?${query}`);
-    if (!found.ok) throw new Error(`Green Stall: ${shop} answered ${found.status}`);
-    return (await found.json()) as PageData;
-  });
+  const answer = ready
+    .catch(() => {})
+    .then(() => new Promise<void>((soon) => setTimeout(soon)))
+    .then(async () => {
+      asked.delete(key);
+      const query = new URLSearchParams({ goods: [...goods].sort().join(',') });
+      for (const w of [...widgets].sort()) query.append('w', w);
+      if (lang) query.set('lang', lang);
+      const found = await fetch(`${apiOf(shop)}/page?${query}`);
+      if (!found.ok) throw new Error(`Green Stall: ${shop} answered ${found.status}`);
+      return (await found.json()) as PageData;
+    });
   const made = { goods, widgets, answer };
   asked.set(key, made);
   return made;

@@ -6,7 +6,11 @@ import type { pageData } from './page-data';
  * What the first script of a page knows and the second needs. The two are bundles of their own; what they share is handed
  * over here, so that there is one cart, one request, and no code twice.
  */
-export interface Shared extends Pick<typeof cart, 'cartOf' | 'keepCart' | 'onCart' | 'addToCart' | 'refreshCart' | 'apiOf' | 'cartWay' | 'checkoutWay'> {
+export interface Shared
+  extends Pick<
+    typeof cart,
+    'cartOf' | 'keepCart' | 'onCart' | 'addToCart' | 'refreshCart' | 'apiOf' | 'cartWay' | 'checkoutWay'
+  > {
   readonly pageData: typeof pageData;
   readonly StallElement: typeof StallElement;
   readonly sheet: typeof sheet;

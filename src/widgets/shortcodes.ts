@@ -14,8 +14,11 @@ export function readShortcodes(root: Element): void {
   const walker = document.createTreeWalker(root, NodeFilter.SHOW_TEXT);
   for (let node = walker.nextNode(); node; node = walker.nextNode()) {
     if (!/\[|stall/i.test(node.nodeValue ?? '')) continue;
-    const block = (node.parentElement as Element | null)?.closest('p,li,td,th,dd,div,section,article,main,aside,figure,blockquote,h1,h2,h3,h4,h5,h6,header,footer,body');
-    if (block && !block.closest(SKIP) && /\[[\s\u00a0]*stall/i.test(block.textContent ?? '')) blocks.add(block);
+    const block = (node.parentElement as Element | null)?.closest(
+      'p,li,td,th,dd,div,section,article,main,aside,figure,blockquote,h1,h2,h3,h4,h5,h6,header,footer,body',
+    );
+    if (block && !block.closest(SKIP) && /\[[\s\u00a0]*stall/i.test(block.textContent ?? ''))
+      blocks.add(block);
   }
   for (const block of blocks) replaceIn(block);
 }
@@ -32,12 +35,17 @@ function replaceIn(block: Element): void {
 }
 
 const texts = (block: Element): Text[] => {
-  const walker = document.createTreeWalker(block, NodeFilter.SHOW_TEXT, (n) => (n.parentElement?.closest(SKIP) ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT));
+  const walker = document.createTreeWalker(block, NodeFilter.SHOW_TEXT, (n) =>
+    n.parentElement?.closest(SKIP) ? NodeFilter.FILTER_REJECT : NodeFilter.FILTER_ACCEPT,
+  );
   const out: Text[] = [];
   for (let node = walker.nextNode(); node; node = walker.nextNode()) out.push(node as Text);
   return out;
 };
-const textOf = (block: Element): string => texts(block).map((t) => t.data).join('');
+const textOf = (block: Element): string =>
+  texts(block)
+    .map((t) => t.data)
+    .join('');
 
 function rangeOf(block: Element, from: number, to: number): Range | undefined {
   const range = document.createRange();
@@ -63,7 +71,15 @@ function elementOf(code: Shortcode): HTMLElement {
   for (const [name, value] of code.attributes) {
     // "text" is what stands in the element; the rest are its attributes. Nothing that could run is one of them.
     if (name === 'text') el.textContent = value;
-    else if (NAME.test(name) && !name.startsWith('on') && name !== 'style') el.setAttribute(code.kind === 'buy' && name === 'show-price' ? 'price' : code.kind === 'cart' && name === 'hide-when-empty' ? 'hide-empty' : name, value === 'yes' ? '' : value);
+    else if (NAME.test(name) && !name.startsWith('on') && name !== 'style')
+      el.setAttribute(
+        code.kind === 'buy' && name === 'show-price'
+          ? 'price'
+          : code.kind === 'cart' && name === 'hide-when-empty'
+            ? 'hide-empty'
+            : name,
+        value === 'yes' ? '' : value,
+      );
   }
   if (code.kind === 'buy' && !code.attributes.has('show-price')) el.setAttribute('price', '');
   if (code.attributes.get('show-price') === 'no') el.removeAttribute('price');

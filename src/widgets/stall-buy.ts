@@ -38,10 +38,14 @@ export class StallBuy extends StallElement {
     note.textContent = product.soldOut ? '' : product.stock;
     form.append(...(amount ? [amount] : []), button, note);
     root.replaceChildren(form);
-    form.addEventListener('submit', (e) => {
-      e.preventDefault();
-      void this.#buy(button, note, words, amount?.querySelector('input')?.value, choice?.[0]);
-    }, { signal });
+    form.addEventListener(
+      'submit',
+      (e) => {
+        e.preventDefault();
+        void this.#buy(button, note, words, amount?.querySelector('input')?.value, choice?.[0]);
+      },
+      { signal },
+    );
   }
 
   #lead(product: ProductData, look: string, words: PageData['words']): void {
@@ -63,20 +67,40 @@ export class StallBuy extends StallElement {
       img.alt = text;
       button.className = 'p';
       button.append(img);
-    } else button.textContent = product.soldOut ? `${product.name}: ${words.soldOut}` : text + (this.hasAttribute('price') && !product.open ? ` \u00b7 ${product.price}` : '');
+    } else
+      button.textContent = product.soldOut
+        ? `${product.name}: ${words.soldOut}`
+        : text + (this.hasAttribute('price') && !product.open ? ` \u00b7 ${product.price}` : '');
   }
 
-  async #buy(button: HTMLButtonElement, note: HTMLElement, words: PageData['words'], amount?: string, variant?: string): Promise<void> {
+  async #buy(
+    button: HTMLButtonElement,
+    note: HTMLElement,
+    words: PageData['words'],
+    amount?: string,
+    variant?: string,
+  ): Promise<void> {
     if (button.ariaBusy) return;
     button.ariaBusy = 'true';
     const after = this.getAttribute('after');
     // Opened while the press is still heard: later the browser would take it for a pop-up.
-    const fresh = this.getAttribute('window') === 'new' && (after === 'cart' || after === 'checkout') ? open('', '_blank') : null;
+    const fresh =
+      this.getAttribute('window') === 'new' && (after === 'cart' || after === 'checkout')
+        ? open('', '_blank')
+        : null;
     try {
-      await addToCart(this.shop, { goods: this.getAttribute('goods') ?? '', placement: this.getAttribute('placement'), ...(amount !== undefined && { amount }), ...(variant && { variant }) });
+      await addToCart(this.shop, {
+        goods: this.getAttribute('goods') ?? '',
+        placement: this.getAttribute('placement'),
+        ...(amount !== undefined && { amount }),
+        ...(variant && { variant }),
+      });
       const cart = cartWay(this.shop, this.way('cart'));
       if (after === 'cart' || after === 'checkout') {
-        const to = new URL(after === 'cart' ? cart : checkoutWay(this.shop, this.way('checkout')), document.baseURI).href;
+        const to = new URL(
+          after === 'cart' ? cart : checkoutWay(this.shop, this.way('checkout')),
+          document.baseURI,
+        ).href;
         if (fresh) fresh.location.href = to;
         else location.assign(to);
         return;

@@ -13,12 +13,16 @@ b{font-weight:inherit}b:not(:empty)::before{content:"\\b7\\a0"}
 b:not(:empty){display:block;min-width:1.25rem;border-radius:1rem;background:var(--stall-accent);color:var(--stall-accent-ink);font:700 .75rem/1.25rem var(--stall-font);text-align:center}b:not(:empty)::before{content:none}}
 i{font-style:normal}span{display:inline-flex;gap:.3em}`;
 
-const basket = '<svg width="22" height="22" viewBox="0 0 26 26" fill="none" stroke="currentColor" stroke-width="1.9" aria-hidden="true"><path d="M3 11h20l-2.6 12H5.6z" stroke-linejoin="round"/><path d="M8 11C8 1 18 1 18 11M7.6 15.5h10.8M8.4 19h9.2"/></svg>';
+const basket =
+  '<svg width="22" height="22" viewBox="0 0 26 26" fill="none" stroke="currentColor" stroke-width="1.9" aria-hidden="true"><path d="M3 11h20l-2.6 12H5.6z" stroke-linejoin="round"/><path d="M8 11C8 1 18 1 18 11M7.6 15.5h10.8M8.4 19h9.2"/></svg>';
 
 /** The way to the cart, with how many pieces are in it. Attributes: shop, cart, checkout, form, opens, hide-empty, lang. */
 export class StallCart extends StallElement {
   protected show(data: PageData, signal: AbortSignal): void {
-    if (this.getAttribute('form') === 'summary') return void taken().more().then((m) => signal.aborted || m.showSummary(this, data, signal));
+    if (this.getAttribute('form') === 'summary')
+      return void taken()
+        .more()
+        .then((m) => signal.aborted || m.showSummary(this, data, signal));
     const root = this.root(css, data.look);
     const text = this.textContent?.trim() || data.words.cart;
     const link = document.createElement('a');
@@ -35,17 +39,26 @@ export class StallCart extends StallElement {
     const say = ({ pieces }: { pieces: number }) => {
       link.href = cartWay(this.shop, this.way('cart'));
       count.textContent = pieces ? String(pieces) : '';
-      link.setAttribute('aria-label', `${text}, ${(pieces === 1 ? data.words.onePiece : data.words.pieces).replace('{n}', String(pieces))}`);
+      link.setAttribute(
+        'aria-label',
+        `${text}, ${(pieces === 1 ? data.words.onePiece : data.words.pieces).replace('{n}', String(pieces))}`,
+      );
       this.hidden = pieces === 0 && this.hasAttribute('hide-empty');
     };
     say(cartOf(this.shop));
     onCart(this.shop, say, signal);
     if (this.getAttribute('opens') !== 'drawer') return;
     link.setAttribute('aria-haspopup', 'dialog');
-    link.addEventListener('click', (e) => {
-      if (e.ctrlKey || e.metaKey || e.shiftKey) return;
-      e.preventDefault();
-      void taken().more().then((m) => m.openDrawer(this));
-    }, { signal });
+    link.addEventListener(
+      'click',
+      (e) => {
+        if (e.ctrlKey || e.metaKey || e.shiftKey) return;
+        e.preventDefault();
+        void taken()
+          .more()
+          .then((m) => m.openDrawer(this));
+      },
+      { signal },
+    );
   }
 }

@@ -7,20 +7,53 @@ import { taken } from './shared';
 const { StallElement, addToCart, apiOf, cartWay } = taken();
 
 /** Attributes that say where a widget stands and leads, not what it is. */
-const NOT_ITS_OWN = new Set(['shop', 'cart', 'checkout', 'page', 'placement', 'after', 'style', 'class', 'id', 'main', 'slot', 'hidden', 'part', 'data-stall-n', 'is', 'role', 'tabindex', 'title', 'dir']);
+const NOT_ITS_OWN = new Set([
+  'shop',
+  'cart',
+  'checkout',
+  'page',
+  'placement',
+  'after',
+  'style',
+  'class',
+  'id',
+  'main',
+  'slot',
+  'hidden',
+  'part',
+  'data-stall-n',
+  'is',
+  'role',
+  'tabindex',
+  'title',
+  'dir',
+]);
 
 /**
  * A widget that the server draws, with the same HTML that stands on the plain pages. Here its links lead to the site's own
  * shop page, and its forms are sent without leaving the page.
  */
 export class StallDrawn extends StallElement {
-  static readonly observedAttributes = ['goods', 'source', 'category', 'of', 'form', 'limit', 'columns', 'parts', 'heading', 'order'];
+  static readonly observedAttributes = [
+    'goods',
+    'source',
+    'category',
+    'of',
+    'form',
+    'limit',
+    'columns',
+    'parts',
+    'heading',
+    'order',
+  ];
   protected words: PageData['words'] | undefined;
   protected look = '';
 
   /** "row?source=newest": what the server is asked to draw. */
   protected own(): string {
-    const attributes = [...this.attributes].filter((a) => !NOT_ITS_OWN.has(a.name)).sort((a, b) => (a.name < b.name ? -1 : 1));
+    const attributes = [...this.attributes]
+      .filter((a) => !NOT_ITS_OWN.has(a.name))
+      .sort((a, b) => (a.name < b.name ? -1 : 1));
     return `${this.localName.slice(6)}?${new URLSearchParams(attributes.map((a) => [a.name, a.value]))}`;
   }
 
@@ -85,7 +118,9 @@ export class StallDrawn extends StallElement {
   }
 
   protected clicked(e: MouseEvent): void {
-    const reviews = (e.target as HTMLElement).closest('a[data-reviews]') && this.shadowRoot?.querySelector<HTMLElement>('.stall-reviews');
+    const reviews =
+      (e.target as HTMLElement).closest('a[data-reviews]') &&
+      this.shadowRoot?.querySelector<HTMLElement>('.stall-reviews');
     if (reviews) {
       // No address leads into a shadow root.
       e.preventDefault();
@@ -98,7 +133,10 @@ export class StallDrawn extends StallElement {
     if (glance) return void openGlance(this, glance, this.words);
     const by = Number((e.target as HTMLElement).closest<HTMLElement>('[data-slide]')?.dataset.slide ?? 0);
     const row = by ? this.shadowRoot?.querySelector('.stall-as-slider') : null;
-    row?.scrollBy({ left: by * row.clientWidth * 0.9, behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' });
+    row?.scrollBy({
+      left: by * row.clientWidth * 0.9,
+      behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth',
+    });
   }
 
   async #add(form: HTMLFormElement, goods: string): Promise<void> {
@@ -108,7 +146,13 @@ export class StallDrawn extends StallElement {
     const note = noteAt(form);
     const data = new FormData(form);
     try {
-      await addToCart(this.shop, { goods, placement: this.getAttribute('placement'), quantity: Number(data.get('quantity') ?? 1) || 1, ...(data.has('amount') && { amount: String(data.get('amount')) }), ...choiceOf(data) });
+      await addToCart(this.shop, {
+        goods,
+        placement: this.getAttribute('placement'),
+        quantity: Number(data.get('quantity') ?? 1) || 1,
+        ...(data.has('amount') && { amount: String(data.get('amount')) }),
+        ...choiceOf(data),
+      });
       if (this.getAttribute('after') === 'drawer') return void (await taken().more()).openDrawer(this);
       const link = document.createElement('a');
       link.href = cartWay(this.shop, this.way('cart'));
@@ -124,7 +168,10 @@ export class StallDrawn extends StallElement {
   /** A form whose answer is the widget again. */
   async #send(form: HTMLFormElement): Promise<void> {
     const own = this.own().replace(/^[^?]*\?/, '');
-    const answer = await fetch(`${apiOf(this.shop)}/lookup?${new URLSearchParams({ own })}`, { method: 'POST', body: new URLSearchParams(new FormData(form) as unknown as Record<string, string>) }).catch(() => undefined);
+    const answer = await fetch(`${apiOf(this.shop)}/lookup?${new URLSearchParams({ own })}`, {
+      method: 'POST',
+      body: new URLSearchParams(new FormData(form) as unknown as Record<string, string>),
+    }).catch(() => undefined);
     if (answer?.headers.get('content-type')?.startsWith('text/html')) {
       this.fill(await answer.text());
       const told = this.shadowRoot?.querySelector<HTMLElement>('[role=alert],[role=status]');
@@ -135,7 +182,8 @@ export class StallDrawn extends StallElement {
 }
 
 const choiceOf = (data: FormData): { options?: string[]; texts?: string[] } => {
-  const list = (name: string) => [0, 1, 2, 3, 4].filter((n) => data.has(`${name}-${n}`)).map((n) => String(data.get(`${name}-${n}`)));
+  const list = (name: string) =>
+    [0, 1, 2, 3, 4].filter((n) => data.has(`${name}-${n}`)).map((n) => String(data.get(`${name}-${n}`)));
   const [options, texts] = [list('option'), list('text')];
   return { ...(options.length && { options }), ...(texts.length && { texts }) };
 };

@@ -1,7 +1,13 @@
 import { pageData, type PageData, type Wish } from './page-data';
 
 /** Ways that the page's one script tag names, for elements that name none: shortcodes, elements written by hand. */
-export const ways: Record<'shop' | 'cart' | 'checkout' | 'page' | 'account', string> = { shop: '', cart: '', checkout: '', page: '', account: '' };
+export const ways: Record<'shop' | 'cart' | 'checkout' | 'page' | 'account', string> = {
+  shop: '',
+  cart: '',
+  checkout: '',
+  page: '',
+  account: '',
+};
 
 const sheets = new Map<string, CSSStyleSheet>();
 

@@ -38,22 +38,35 @@ export class StallPage extends HTMLElement {
     this.#words = words;
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
     root.adoptedStyleSheets = [sheet(`:host{display:block;container-type:inline-size;${look}}`), sheet(css)];
-    root.addEventListener('submit', (e) => {
-      e.preventDefault();
-      void this.#submit(e as SubmitEvent).catch((error: unknown) => this.#sorry(error));
-    }, { signal });
+    root.addEventListener(
+      'submit',
+      (e) => {
+        e.preventDefault();
+        void this.#submit(e as SubmitEvent).catch((error: unknown) => this.#sorry(error));
+      },
+      { signal },
+    );
     // What the sum depends on is looked at as soon as it is written.
-    root.addEventListener('change', (e) => {
-      const field = e.target as HTMLInputElement;
-      if (field.dataset.look !== undefined) field.form?.requestSubmit(field.form.querySelector<HTMLButtonElement>('[name=look]'));
-    }, { signal });
+    root.addEventListener(
+      'change',
+      (e) => {
+        const field = e.target as HTMLInputElement;
+        if (field.dataset.look !== undefined)
+          field.form?.requestSubmit(field.form.querySelector<HTMLButtonElement>('[name=look]'));
+      },
+      { signal },
+    );
     await this.#load(signal);
   }
 
   /** The address of this part's fragment, with the site's own ways in it. */
   #address(): string | undefined {
     const of = (part: string) => new URL(this.getAttribute(`${part}-href`) ?? '.', location.href).href;
-    const ways = new URLSearchParams({ cart: of('cart'), checkout: of('checkout'), back: new URL('./', of('cart').replace(/[^/]*\/?$/, '')).href });
+    const ways = new URLSearchParams({
+      cart: of('cart'),
+      checkout: of('checkout'),
+      back: new URL('./', of('cart').replace(/[^/]*\/?$/, '')).href,
+    });
     const part = this.getAttribute('part') ?? 'cart';
     const api = apiOf(this.#shop);
     if (part === 'thanks' || part === 'failed') {
@@ -65,13 +78,15 @@ export class StallPage extends HTMLElement {
   }
 
   async #load(signal: AbortSignal): Promise<void> {
-    if (this.getAttribute('part') === 'account') return this.#show(await askAccount(this.#shop, new URLSearchParams(), signal));
+    if (this.getAttribute('part') === 'account')
+      return this.#show(await askAccount(this.#shop, new URLSearchParams(), signal));
     const address = this.#address();
     if (!address) return this.#empty();
     const answer = await fetch(address, { signal });
     if (answer.status === 404) return this.#empty();
     await this.#show(answer);
-    if (this.shadowRoot?.querySelector('[data-waiting]')) setTimeout(() => signal.aborted || void this.#load(signal), LOOK_AGAIN);
+    if (this.shadowRoot?.querySelector('[data-waiting]'))
+      setTimeout(() => signal.aborted || void this.#load(signal), LOOK_AGAIN);
     else if (this.getAttribute('part') === 'thanks') await refreshCart(this.#shop);
   }
 
@@ -86,7 +101,9 @@ export class StallPage extends HTMLElement {
     try {
       const body = new URLSearchParams(data as unknown as Record<string, string>);
       // Sent as a plain form, which needs no preflight.
-      const answer = await (form.dataset.send === undefined ? fetch(form.action, { method: 'POST', body }) : askAccount(this.#shop, body, this.#life?.signal ?? AbortSignal.abort()));
+      const answer = await (form.dataset.send === undefined
+        ? fetch(form.action, { method: 'POST', body })
+        : askAccount(this.#shop, body, this.#life?.signal ?? AbortSignal.abort()));
       if (answer.headers.get('content-type')?.includes('json')) {
         const { url } = (await answer.json()) as { url?: string };
         if (url) return void location.assign(url);
@@ -95,7 +112,14 @@ export class StallPage extends HTMLElement {
       const typed = button?.name === 'look' ? new FormData(form) : undefined;
       await this.#show(answer, button?.getAttribute('aria-label') ?? undefined);
       if (typed) keepTyped(typed, this.shadowRoot?.querySelector('form.stall-checkout') ?? undefined);
-      if (button?.name === 'look') this.shadowRoot?.querySelector<HTMLElement>(at?.id ? `#${at.id}` : `input[name=${(at as HTMLInputElement | null)?.name === 'payBy' ? 'payBy' : 'way'}]:checked`)?.focus();
+      if (button?.name === 'look')
+        this.shadowRoot
+          ?.querySelector<HTMLElement>(
+            at?.id
+              ? `#${at.id}`
+              : `input[name=${(at as HTMLInputElement | null)?.name === 'payBy' ? 'payBy' : 'way'}]:checked`,
+          )
+          ?.focus();
     } finally {
       form.ariaBusy = null;
       button?.removeAttribute('aria-busy');
@@ -113,7 +137,9 @@ export class StallPage extends HTMLElement {
     const pieces = answer.headers.get('stall-pieces');
     const { token } = cartOf(this.#shop);
     if (pieces !== null && token) keepCart(this.#shop, { token, pieces: Number(pieces) });
-    const target = root.querySelector<HTMLElement>('[aria-invalid],.stall-account > [role=alert] ~ * input') ?? (focusOn ? root.querySelector<HTMLElement>(`[aria-label="${CSS.escape(focusOn)}"]`) : null);
+    const target =
+      root.querySelector<HTMLElement>('[aria-invalid],.stall-account > [role=alert] ~ * input') ??
+      (focusOn ? root.querySelector<HTMLElement>(`[aria-label="${CSS.escape(focusOn)}"]`) : null);
     target?.focus();
   }
 
@@ -138,7 +164,10 @@ export class StallPage extends HTMLElement {
     const p = document.createElement('p');
     p.className = 'stall-alert';
     p.setAttribute('role', 'alert');
-    p.textContent = this.#words?.failed ?? ((error as Error).message || 'The shop does not answer just now. Your cart is kept; please try again in a moment.');
+    p.textContent =
+      this.#words?.failed ??
+      ((error as Error).message ||
+        'The shop does not answer just now. Your cart is kept; please try again in a moment.');
     root.querySelector('[role=alert]')?.remove();
     root.prepend(p);
   }
@@ -146,7 +175,9 @@ export class StallPage extends HTMLElement {
 
 /** Puts what stood in a form into the one that took its place; what the sum decides stays as it came. */
 function keepTyped(typed: FormData, form: HTMLFormElement | undefined): void {
-  for (const field of form?.querySelectorAll<HTMLInputElement | HTMLSelectElement>('input:not([type=radio],[type=hidden]),select,textarea') ?? []) {
+  for (const field of form?.querySelectorAll<HTMLInputElement | HTMLSelectElement>(
+    'input:not([type=radio],[type=hidden]),select,textarea',
+  ) ?? []) {
     if (field instanceof HTMLInputElement && field.type === 'checkbox') field.checked = typed.has(field.name);
     else if (typed.has(field.name)) field.value = String(typed.get(field.name));
   }

@@ -3,7 +3,18 @@ import { taken } from './shared';
 import { StallDrawn } from './stall-drawn';
 
 const { apiOf } = taken();
-const QUESTIONS = ['goods', 'category', 'find', 'sort', 'page', 'least', 'most', 'stock', 'offer', 'tag'] as const;
+const QUESTIONS = [
+  'goods',
+  'category',
+  'find',
+  'sort',
+  'page',
+  'least',
+  'most',
+  'stock',
+  'offer',
+  'tag',
+] as const;
 
 /**
  * The shop front. On the shop's own page (`main`) what is open stands in the page's address, so that it can be linked to,
@@ -28,13 +39,18 @@ export class StallShop extends StallDrawn {
 
   protected override listen(root: ShadowRoot, signal: AbortSignal): void {
     super.listen(root, signal);
-    root.addEventListener('change', (e) => (e.target as HTMLElement).closest<HTMLFormElement>('form[data-at-once]')?.requestSubmit(), { signal });
+    root.addEventListener(
+      'change',
+      (e) => (e.target as HTMLElement).closest<HTMLFormElement>('form[data-at-once]')?.requestSubmit(),
+      { signal },
+    );
     if (this.#main) addEventListener('popstate', () => void this.#go(fromAddress(), false), { signal });
   }
 
   protected override fill(html: string): void {
     super.fill(html);
-    for (const link of this.shadowRoot?.querySelectorAll<HTMLAnchorElement>('a[data-go],a[data-goods]') ?? []) {
+    for (const link of this.shadowRoot?.querySelectorAll<HTMLAnchorElement>('a[data-go],a[data-goods]') ??
+      []) {
       if (this.#main) link.href = `${location.pathname}${withState(askedBy(link))}`;
     }
     if (this.#main) this.#tell();
@@ -79,7 +95,9 @@ export class StallShop extends StallDrawn {
     root?.firstElementChild?.setAttribute('aria-busy', 'true');
     const own = this.own().replace(/^[^?]*\?/, '');
     try {
-      const answer = await fetch(`${apiOf(this.shop)}/widget/shop?${state}&${new URLSearchParams({ own })}`, { signal: asking.signal });
+      const answer = await fetch(`${apiOf(this.shop)}/widget/shop?${state}&${new URLSearchParams({ own })}`, {
+        signal: asking.signal,
+      });
       if (!answer.ok) throw new Error(String(answer.status));
       const html = await answer.text();
       this.#state = state;
@@ -100,7 +118,11 @@ export class StallShop extends StallDrawn {
     const root = this.shadowRoot;
     if (!moved || !root) return;
     const searching = new URLSearchParams(this.#state).has('find');
-    const target = root.querySelector<HTMLElement>(searching ? 'input[type=search]' : '.stall-product h1,.stall-product h2,.stall-product h3,[role=status]');
+    const target = root.querySelector<HTMLElement>(
+      searching
+        ? 'input[type=search]'
+        : '.stall-product h1,.stall-product h2,.stall-product h3,[role=status]',
+    );
     if (target && !searching) target.tabIndex = -1;
     target?.focus({ preventScroll: true });
     if (this.getBoundingClientRect().top < 0) this.scrollIntoView({ block: 'start' });

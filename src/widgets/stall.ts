@@ -13,26 +13,50 @@ const tag = document.currentScript as HTMLScriptElement | null;
 const base = new URL('.', tag?.src ?? location.href).href;
 
 /** Elements that the second script defines. */
-const OTHERS = 'stall-card,stall-row,stall-shop,stall-categories,stall-search,stall-lookup,stall-reviews,stall-releases,stall-account,stall-page';
+const OTHERS =
+  'stall-card,stall-row,stall-shop,stall-categories,stall-search,stall-lookup,stall-reviews,stall-releases,stall-account,stall-page';
 
 if (!isHere()) {
   let second: ReturnType<Shared['more']> | undefined;
   const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
-  for (const to of ['shop', 'cart', 'checkout', 'page', 'account'] as const) ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
-  hand({ addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart, pageData, StallElement, sheet, more, ways });
+  for (const to of ['shop', 'cart', 'checkout', 'page', 'account'] as const)
+    ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
+  hand({
+    addToCart,
+    apiOf,
+    cartOf,
+    cartWay,
+    checkoutWay,
+    keepCart,
+    onCart,
+    refreshCart,
+    pageData,
+    StallElement,
+    sheet,
+    more,
+    ways,
+  });
 
-  const wanted = (root: ParentNode & Node): boolean => root.querySelector(OTHERS) !== null || /\[\s*stall\s/i.test(root.textContent ?? '');
+  const wanted = (root: ParentNode & Node): boolean =>
+    root.querySelector(OTHERS) !== null || /\[\s*stall\s/i.test(root.textContent ?? '');
   const parsed = new Promise<void>((soon) => {
     if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', () => soon());
     else soon();
   });
   // One request for the page: it is sent when all of its widgets are known.
-  waitFor(parsed.then(() => (wanted(document.body) ? more().then((m) => m.readShortcodes(document.body)) : undefined)));
+  waitFor(
+    parsed.then(() =>
+      wanted(document.body) ? more().then((m) => m.readShortcodes(document.body)) : undefined,
+    ),
+  );
   customElements.define('stall-buy', StallBuy);
   customElements.define('stall-cart', StallCart);
 
   const look = () => {
-    const shops = new Set([ways.shop, ...[...document.querySelectorAll('[shop]')].map((el) => el.getAttribute('shop') ?? '')]);
+    const shops = new Set([
+      ways.shop,
+      ...[...document.querySelectorAll('[shop]')].map((el) => el.getAttribute('shop') ?? ''),
+    ]);
     for (const shop of shops) if (shop && cartOf(shop).token) void refreshCart(shop);
   };
   void parsed.then(() => {
@@ -40,17 +64,27 @@ if (!isHere()) {
     look();
     // Pages that switch without reloading bring widgets late.
     new MutationObserver((changes) => {
-      for (const { addedNodes } of changes) for (const node of addedNodes) if (node instanceof Element && (node.matches(OTHERS) || wanted(node))) void more().then((m) => m.readShortcodes(node));
+      for (const { addedNodes } of changes)
+        for (const node of addedNodes)
+          if (node instanceof Element && (node.matches(OTHERS) || wanted(node)))
+            void more().then((m) => m.readShortcodes(node));
     }).observe(document.body, { childList: true, subtree: true });
   });
   // A page that comes back from the back-forward cache shows the cart as it is now.
   addEventListener('pageshow', (e) => e.persisted && look());
   // In a frame of ours: the page that holds it may give it the height it needs.
-  if (tag?.dataset.frame !== undefined) void parsed.then(() => new ResizeObserver(() => parent.postMessage({ stallHeight: document.body.offsetHeight }, '*')).observe(document.body));
+  if (tag?.dataset.frame !== undefined)
+    void parsed.then(() =>
+      new ResizeObserver(() => parent.postMessage({ stallHeight: document.body.offsetHeight }, '*')).observe(
+        document.body,
+      ),
+    );
   // Our frames say how tall they are; nobody else is believed.
   addEventListener('message', (e) => {
     const height = Number((e.data as { stallHeight?: unknown } | null)?.stallHeight);
     if (!(height > 0) || height > 20_000) return;
-    for (const frame of document.querySelectorAll('iframe')) if (frame.contentWindow === e.source && frame.src.startsWith(base)) frame.style.height = `${Math.ceil(height)}px`;
+    for (const frame of document.querySelectorAll('iframe'))
+      if (frame.contentWindow === e.source && frame.src.startsWith(base))
+        frame.style.height = `${Math.ceil(height)}px`;
   });
 }

@@ -18,13 +18,56 @@ export interface TestCard {
 
 export const testCards: readonly TestCard[] = [
   { number: withCheckDigit('900000000000001'), outcome: 'approve', says: 'Approved', late: 0, times: 1 },
-  { number: withCheckDigit('900000000000002'), outcome: 'decline', says: 'Declined by the bank', late: 0, times: 1 },
-  { number: withCheckDigit('900000000000003'), outcome: 'approve', says: 'Approved, the notice comes twice', late: 0, times: 2 },
-  { number: withCheckDigit('900000000000004'), outcome: 'approve', says: 'Approved, the notice comes 8 seconds late', late: 8, times: 1 },
-  { number: withCheckDigit('900000000000005'), outcome: 'approve', says: 'Approved once, declined when charged again', late: 0, times: 1, onceOnly: true },
-  { number: withCheckDigit('900000000000006'), outcome: 'confirm', says: 'Asks for a code, then approved', late: 0, times: 1 },
-  { number: withCheckDigit('900000000000007'), outcome: 'decline', says: 'Insufficient funds', late: 0, times: 1 },
-  { number: withCheckDigit('900000000000008'), outcome: 'timeout', says: 'The bank does not answer; declined 6 seconds later', late: 6, times: 1 },
+  {
+    number: withCheckDigit('900000000000002'),
+    outcome: 'decline',
+    says: 'Declined by the bank',
+    late: 0,
+    times: 1,
+  },
+  {
+    number: withCheckDigit('900000000000003'),
+    outcome: 'approve',
+    says: 'Approved, the notice comes twice',
+    late: 0,
+    times: 2,
+  },
+  {
+    number: withCheckDigit('900000000000004'),
+    outcome: 'approve',
+    says: 'Approved, the notice comes 8 seconds late',
+    late: 8,
+    times: 1,
+  },
+  {
+    number: withCheckDigit('900000000000005'),
+    outcome: 'approve',
+    says: 'Approved once, declined when charged again',
+    late: 0,
+    times: 1,
+    onceOnly: true,
+  },
+  {
+    number: withCheckDigit('900000000000006'),
+    outcome: 'confirm',
+    says: 'Asks for a code, then approved',
+    late: 0,
+    times: 1,
+  },
+  {
+    number: withCheckDigit('900000000000007'),
+    outcome: 'decline',
+    says: 'Insufficient funds',
+    late: 0,
+    times: 1,
+  },
+  {
+    number: withCheckDigit('900000000000008'),
+    outcome: 'timeout',
+    says: 'The bank does not answer; declined 6 seconds later',
+    late: 6,
+    times: 1,
+  },
 ];
 
 /** Luhn check digit (ISO/IEC 7812-1, annex B). */
@@ -37,12 +80,30 @@ export function withCheckDigit(digits: string): string {
 }
 
 /** What a press with a card does to a payment. */
-export function pressCard(card: TestCard, payment: Pick<Payment, 'approvedUrl' | 'declinedUrl'>, code: string): Outcome | 'wrong-code' {
+export function pressCard(
+  card: TestCard,
+  payment: Pick<Payment, 'approvedUrl' | 'declinedUrl'>,
+  code: string,
+): Outcome | 'wrong-code' {
   const ending = `card ending ${card.number.slice(-4)}`;
   const { late, times } = card;
   if (card.outcome === 'confirm' && code.trim() !== CONFIRM_CODE) return 'wrong-code';
   // The shopper is back before anybody knows: the shop says that it is being confirmed.
-  if (card.outcome === 'timeout') return { state: 'open', detail: `The bank did not answer, ${ending}`, to: payment.approvedUrl, notices: [{ type: 'payment.pending', late: 0 }, { type: 'payment.declined', late, times }] };
-  if (card.outcome === 'decline') return { state: 'declined', detail: `${card.says}, ${ending}`, notices: [{ type: 'payment.declined', late, times }] };
+  if (card.outcome === 'timeout')
+    return {
+      state: 'open',
+      detail: `The bank did not answer, ${ending}`,
+      to: payment.approvedUrl,
+      notices: [
+        { type: 'payment.pending', late: 0 },
+        { type: 'payment.declined', late, times },
+      ],
+    };
+  if (card.outcome === 'decline')
+    return {
+      state: 'declined',
+      detail: `${card.says}, ${ending}`,
+      notices: [{ type: 'payment.declined', late, times }],
+    };
   return { state: 'approved', detail: ending, notices: [{ type: 'payment.approved', late, times }] };
 }

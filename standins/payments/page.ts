@@ -8,7 +8,12 @@ export function amountOf(p: Payment): string {
 }
 
 /** A provider's own page around what it asks. @param ink its colour. */
-export const shell = (p: Payment, what: string, { ink, paper }: { readonly ink: string; readonly paper: string }, body: string): string => `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Pay ${escaped(p.payee)}</title>
+export const shell = (
+  p: Payment,
+  what: string,
+  { ink, paper }: { readonly ink: string; readonly paper: string },
+  body: string,
+): string => `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>Pay ${escaped(p.payee)}</title>
 <style>
 body{margin:0;background:${paper};color:#182338;font:16px/1.5 system-ui,sans-serif}
 main{max-width:25rem;margin:0 auto;padding:2.5rem 1.25rem}

@@ -19,7 +19,12 @@ export interface Payment {
   refunded?: number;
 }
 
-export type NoticeType = 'payment.pending' | 'payment.approved' | 'payment.declined' | 'refund.done' | 'refund.failed';
+export type NoticeType =
+  | 'payment.pending'
+  | 'payment.approved'
+  | 'payment.declined'
+  | 'refund.done'
+  | 'refund.failed';
 
 /** What becomes of a payment when somebody presses something: its state, and the notices that go out, each so many seconds later and so often. */
 export interface Outcome {

@@ -59,8 +59,15 @@ export function serve(p: Provider): Server {
   const kept = p.file ? load(p.file) : undefined;
   const payments = new Map<string, Payment>(kept?.payments ?? []);
   const refunds = new Map<string, Refund>(kept?.refunds ?? []);
-  const byReference = new Map([...payments.values()].filter((x) => x.state !== 'declined').map((x) => [x.reference, x.id]));
-  const save = () => p.file && writeFileSync(p.file, JSON.stringify({ payments: [...payments].slice(-2_000), refunds: [...refunds].slice(-2_000) }));
+  const byReference = new Map(
+    [...payments.values()].filter((x) => x.state !== 'declined').map((x) => [x.reference, x.id]),
+  );
+  const save = () =>
+    p.file &&
+    writeFileSync(
+      p.file,
+      JSON.stringify({ payments: [...payments].slice(-2_000), refunds: [...refunds].slice(-2_000) }),
+    );
 
   async function api(req: IncomingMessage, res: ServerResponse, path: string): Promise<void> {
     if (req.headers.authorization !== `Bearer ${p.key}`) return json(res, 401, { title: 'Unknown key' });
@@ -72,7 +79,13 @@ export function serve(p: Provider): Server {
     }
     const payment = payments.get(path.slice('/v1/payments/'.length));
     if (!payment) return json(res, 404, { title: 'Unknown payment' });
-    json(res, 200, { id: payment.id, reference: payment.reference, state: payment.state, detail: payment.detail, mandate: payment.mandate ?? '' });
+    json(res, 200, {
+      id: payment.id,
+      reference: payment.reference,
+      state: payment.state,
+      detail: payment.detail,
+      mandate: payment.mandate ?? '',
+    });
   }
 
   /** The same reference again is the same payment. */
@@ -92,7 +105,14 @@ export function serve(p: Provider): Server {
     const known = byReference.get(asked.reference);
     const id = known ?? newId('pay');
     if (!known) {
-      const made: Payment = { ...asked, id, approvedUrl: '', declinedUrl: '', state: outcome.state, detail: outcome.detail };
+      const made: Payment = {
+        ...asked,
+        id,
+        approvedUrl: '',
+        declinedUrl: '',
+        state: outcome.state,
+        detail: outcome.detail,
+      };
       payments.set(id, made);
       byReference.set(asked.reference, id);
       save();
@@ -103,12 +123,24 @@ export function serve(p: Provider): Server {
   }
 
   /** Never more than was paid; the same reference again is the same refund. */
-  function refund(res: ServerResponse, { payment: id = '', reference, amount, currency, noticeUrl }: Asked): void {
+  function refund(
+    res: ServerResponse,
+    { payment: id = '', reference, amount, currency, noticeUrl }: Asked,
+  ): void {
     const known = refunds.get(reference);
     if (known) return void json(res, 200, known);
     const payment = payments.get(id);
-    const why = !payment ? 'This payment is not known here' : payment.state !== 'approved' ? 'This payment was never taken' : payment.currency !== currency || (payment.refunded ?? 0) + amount > payment.amount ? 'That is more than was paid' : '';
-    const made: Refund = { state: why ? 'failed' : p.refundLate > 0 ? 'open' : 'done', detail: why || (payment?.detail ?? '') };
+    const why = !payment
+      ? 'This payment is not known here'
+      : payment.state !== 'approved'
+        ? 'This payment was never taken'
+        : payment.currency !== currency || (payment.refunded ?? 0) + amount > payment.amount
+          ? 'That is more than was paid'
+          : '';
+    const made: Refund = {
+      state: why ? 'failed' : p.refundLate > 0 ? 'open' : 'done',
+      detail: why || (payment?.detail ?? ''),
+    };
     refunds.set(reference, made);
     if (payment && !why) payment.refunded = (payment.refunded ?? 0) + amount;
     save();
@@ -116,7 +148,13 @@ export function serve(p: Provider): Server {
       void wait(p.refundLate).then(() => {
         made.state = 'done';
         save();
-        return notice(noticeUrl, 'refund.done', { id: reference, reference, amount, currency, detail: made.detail });
+        return notice(noticeUrl, 'refund.done', {
+          id: reference,
+          reference,
+          amount,
+          currency,
+          detail: made.detail,
+        });
       });
     }
     json(res, 201, made);
@@ -125,18 +163,26 @@ export function serve(p: Provider): Server {
   async function pay(req: IncomingMessage, res: ServerResponse, id: string): Promise<void> {
     const payment = payments.get(id);
     const html = (status: number, body: string): void => {
-      res.writeHead(status, { 'content-type': 'text/html; charset=utf-8', 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'" });
+      res.writeHead(status, {
+        'content-type': 'text/html; charset=utf-8',
+        'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'",
+      });
       res.end(body);
     };
     const go = (location: string): void => void res.writeHead(303, { location }).end();
-    if (!payment) return html(404, '<!doctype html><title>Unknown payment</title><p>This payment is not known here.');
+    if (!payment)
+      return html(404, '<!doctype html><title>Unknown payment</title><p>This payment is not known here.');
     if (payment.state === 'approved') return go(payment.approvedUrl);
     if (req.method !== 'POST') return html(200, p.page(payment));
     const form = new URLSearchParams(await read(req));
     if (form.get('leave')) return go(payment.declinedUrl);
     const outcome = p.press(payment, form);
     if ('page' in outcome) return html(422, outcome.page);
-    Object.assign(payment, { state: outcome.state, detail: outcome.detail, ...(outcome.mandate && { mandate: outcome.mandate }) });
+    Object.assign(payment, {
+      state: outcome.state,
+      detail: outcome.detail,
+      ...(outcome.mandate && { mandate: outcome.mandate }),
+    });
     // A declined reference may be tried again, as a payment of its own.
     if (outcome.state === 'declined') byReference.delete(payment.reference);
     save();
@@ -146,7 +192,15 @@ export function serve(p: Provider): Server {
 
   function tell(payment: Payment, { notices }: Outcome): void {
     const { id, reference, amount, currency, detail, mandate = '', noticeUrl } = payment;
-    for (const n of notices) void wait(n.late).then(() => notice(noticeUrl, n.type, { id, reference, amount, currency, detail, ...(mandate && { mandate }) }, n.times));
+    for (const n of notices)
+      void wait(n.late).then(() =>
+        notice(
+          noticeUrl,
+          n.type,
+          { id, reference, amount, currency, detail, ...(mandate && { mandate }) },
+          n.times,
+        ),
+      );
   }
 
   /** Sends a notice, and again with growing pauses until it is taken; `times` is how often it goes out though it was taken. */
@@ -155,7 +209,9 @@ export function serve(p: Provider): Server {
     const body = JSON.stringify({ type, data });
     let sent = 0;
     for (let tries = 0; tries < 8 && sent < times; tries++) {
-      const status = await post(url, sign(p.secret, id, Math.floor(Date.now() / 1000), body), body).catch(() => 0);
+      const status = await post(url, sign(p.secret, id, Math.floor(Date.now() / 1000), body), body).catch(
+        () => 0,
+      );
       if (status >= 200 && status < 300) sent++;
       else await wait(0.5 * 2 ** tries);
     }
@@ -165,9 +221,12 @@ export function serve(p: Provider): Server {
     const path = new URL(req.url ?? '/', p.origin).pathname;
     const work = path.startsWith('/v1/') ? api(req, res, path) : pay(req, res, path.replace('/pay/', ''));
     work.catch(() => res.headersSent || json(res, 400, { title: 'That request makes no sense here.' }));
-  }).listen(p.port, '127.0.0.1', () => process.send?.({ ready: true }))
+  })
+    .listen(p.port, '127.0.0.1', () => process.send?.({ ready: true }))
     .on('error', (e: NodeJS.ErrnoException) => {
-      process.stderr.write(`The stand-in ${p.name} cannot listen on port ${p.port} (${e.code}). Choose other ports with --port N.\n`);
+      process.stderr.write(
+        `The stand-in ${p.name} cannot listen on port ${p.port} (${e.code}). Choose other ports with --port N.\n`,
+      );
       process.exit(1);
     });
 }

@@ -7,5 +7,10 @@ import { createHmac } from 'node:crypto';
 export function sign(secret: string, id: string, timestamp: number, body: string): Record<string, string> {
   const key = Buffer.from(secret.replace(/^whsec_/, ''), 'base64');
   const signature = createHmac('sha256', key).update(`${id}.${timestamp}.${body}`).digest('base64');
-  return { 'webhook-id': id, 'webhook-timestamp': String(timestamp), 'webhook-signature': `v1,${signature}`, 'content-type': 'application/json' };
+  return {
+    'webhook-id': id,
+    'webhook-timestamp': String(timestamp),
+    'webhook-signature': `v1,${signature}`,
+    'content-type': 'application/json',
+  };
 }

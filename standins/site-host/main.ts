@@ -14,7 +14,12 @@ const port = Number(process.env.HOST_PORT ?? 4603);
 const key = process.env.HOST_KEY ?? '';
 const root = resolve(process.env.HOST_DATA ?? 'data/host');
 /** Sites served straight from a folder of this machine, by name. */
-const folders = new Map(await readFile(join(root, 'folders.json'), 'utf8').then((text) => Object.entries(JSON.parse(text) as Record<string, string>), () => []));
+const folders = new Map(
+  await readFile(join(root, 'folders.json'), 'utf8').then(
+    (text) => Object.entries(JSON.parse(text) as Record<string, string>),
+    () => [],
+  ),
+);
 const LIMIT = 600 * 1024 * 1024;
 
 const folderOf = (name: string): string => folders.get(name) ?? join(root, name, 'current');
@@ -45,7 +50,9 @@ async function take(req: IncomingMessage, res: ServerResponse, name: string): Pr
   const next = join(root, name, `next-${randomBytes(4).toString('hex')}`);
   await symlink(version, next);
   await rename(next, join(root, name, 'current'));
-  res.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify({ live: `http://${name}.localhost:${port}/` }));
+  res
+    .writeHead(201, { 'content-type': 'application/json' })
+    .end(JSON.stringify({ live: `http://${name}.localhost:${port}/` }));
 }
 
 async function serve(res: ServerResponse, name: string, pathname: string): Promise<void> {
@@ -56,18 +63,30 @@ async function serve(res: ServerResponse, name: string, pathname: string): Promi
   if (isFolder && !pathname.endsWith('/')) return void res.writeHead(301, { location: `${pathname}/` }).end();
   const file = isFolder ? join(wanted, 'index.html') : wanted;
   const bytes = await readFile(file).catch(() => undefined);
-  if (!bytes) return void res.writeHead(404, { 'content-type': 'text/plain' }).end(`${name} has no page here.`);
-  res.writeHead(200, { 'content-type': lookup(file) ?? 'application/octet-stream', 'cache-control': 'no-cache' }).end(bytes);
+  if (!bytes)
+    return void res.writeHead(404, { 'content-type': 'text/plain' }).end(`${name} has no page here.`);
+  res
+    .writeHead(200, {
+      'content-type': lookup(file) ?? 'application/octet-stream',
+      'cache-control': 'no-cache',
+    })
+    .end(bytes);
 }
 
 createServer((req, res) => {
   const host = String(req.headers.host ?? '').split(':')[0] ?? '';
   const { pathname } = new URL(req.url ?? '/', 'http://host');
   const put = /^\/sites\/([a-z0-9]{1,40})$/.exec(pathname);
-  const work = req.method === 'PUT' && put ? take(req, res, put[1] ?? '') : serve(res, host.replace(/\.localhost$/, ''), pathname);
+  const work =
+    req.method === 'PUT' && put
+      ? take(req, res, put[1] ?? '')
+      : serve(res, host.replace(/\.localhost$/, ''), pathname);
   work.catch(() => res.headersSent || res.writeHead(400).end('That request makes no sense here.'));
-}).listen(port, '127.0.0.1', () => process.send?.({ ready: true }))
+})
+  .listen(port, '127.0.0.1', () => process.send?.({ ready: true }))
   .on('error', (e: NodeJS.ErrnoException) => {
-    process.stderr.write(`The stand-in web host cannot listen on port ${port} (${e.code}). Choose other ports with --port N.\n`);
+    process.stderr.write(
+      `The stand-in web host cannot listen on port ${port} (${e.code}). Choose other ports with --port N.\n`,
+    );
     process.exit(1);
   });

@@ -7,12 +7,30 @@ import { isMood, moods } from './moods';
 
 const port = Number(process.env.WALLET_PORT ?? 4607);
 
-const page = (p: Payment, problem = ''): string => shell(p, 'wallet', { ink: '#6b2f5b', paper: '#f4ecf1' }, `<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
-${Object.entries(moods).map(([mood, { says }], n) => `<button name="mood" value="${mood}"${n > 0 ? ' class="other"' : ''}>${escaped(says)}</button>`).join('\n')}</form>
-<form method="post" class="bare"><button class="quiet" name="leave" value="1">Leave without paying</button></form>`);
+const page = (p: Payment, problem = ''): string =>
+  shell(
+    p,
+    'wallet',
+    { ink: '#6b2f5b', paper: '#f4ecf1' },
+    `<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
+${Object.entries(moods)
+  .map(
+    ([mood, { says }], n) =>
+      `<button name="mood" value="${mood}"${n > 0 ? ' class="other"' : ''}>${escaped(says)}</button>`,
+  )
+  .join('\n')}</form>
+<form method="post" class="bare"><button class="quiet" name="leave" value="1">Leave without paying</button></form>`,
+  );
 
 serve({
-  name: 'wallet', port, key: process.env.WALLET_KEY ?? '', secret: process.env.WALLET_NOTICE_SECRET ?? '', origin: process.env.WALLET_URL ?? `http://wallet.localhost:${port}`, file: process.env.WALLET_FILE, refundLate: 2, page,
+  name: 'wallet',
+  port,
+  key: process.env.WALLET_KEY ?? '',
+  secret: process.env.WALLET_NOTICE_SECRET ?? '',
+  origin: process.env.WALLET_URL ?? `http://wallet.localhost:${port}`,
+  file: process.env.WALLET_FILE,
+  refundLate: 2,
+  page,
   press(payment, form) {
     const mood = form.get('mood') ?? '';
     return isMood(mood) ? moods[mood].outcome : { page: page(payment, 'Press one of these.') };

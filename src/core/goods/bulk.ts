@@ -8,8 +8,18 @@ const name = z.string().trim().min(1).max(200);
 
 /** One change to many products. Prices round to the next end that is asked for, half upwards. */
 export const bulkEdit = z.discriminatedUnion('do', [
-  z.object({ do: z.literal('price'), by: z.enum(['percent', 'amount', 'set']), value: z.number(), ends: z.enum(['', '00', '50', '90', '95', '99']).default('') }),
-  z.object({ do: z.literal('offer'), percent: z.number().gt(0).max(100), from: z.iso.datetime({ offset: true }).nullable().default(null), until: z.iso.datetime({ offset: true }).nullable().default(null) }),
+  z.object({
+    do: z.literal('price'),
+    by: z.enum(['percent', 'amount', 'set']),
+    value: z.number(),
+    ends: z.enum(['', '00', '50', '90', '95', '99']).default(''),
+  }),
+  z.object({
+    do: z.literal('offer'),
+    percent: z.number().gt(0).max(100),
+    from: z.iso.datetime({ offset: true }).nullable().default(null),
+    until: z.iso.datetime({ offset: true }).nullable().default(null),
+  }),
   z.object({ do: z.literal('offer-end') }),
   z.object({ do: z.literal('category'), how: z.enum(['in', 'out']), path: name }),
   z.object({ do: z.literal('tag'), how: z.enum(['in', 'out']), tag: z.string().trim().min(1).max(40) }),
@@ -34,14 +44,28 @@ export function endingIn(price: number, ends: string, currency: string): Minor {
 /** A product's form with the change made; the same form where it changes nothing. */
 export function applyBulk(f: ProductForm, e: BulkEdit, currency: string): ProductForm {
   if (e.do === 'price') return priced(f, e, currency);
-  if (e.do === 'offer') return { ...f, offer: { kind: 'percent', value: e.percent, from: e.from, until: e.until } };
+  if (e.do === 'offer')
+    return { ...f, offer: { kind: 'percent', value: e.percent, from: e.from, until: e.until } };
   if (e.do === 'offer-end') return { ...f, offer: null, was: null };
   if (e.do === 'category') {
     const path = pathOfNames(namesIn(e.path));
     const without = f.categories.filter((c) => c !== path);
-    return { ...f, categories: e.how === 'out' ? without : f.categories.includes(path) ? f.categories : [...f.categories, path] };
+    return {
+      ...f,
+      categories:
+        e.how === 'out' ? without : f.categories.includes(path) ? f.categories : [...f.categories, path],
+    };
   }
-  if (e.do === 'tag') return { ...f, tags: e.how === 'out' ? f.tags.filter((t) => t !== e.tag) : f.tags.includes(e.tag) ? f.tags : [...f.tags, e.tag] };
+  if (e.do === 'tag')
+    return {
+      ...f,
+      tags:
+        e.how === 'out'
+          ? f.tags.filter((t) => t !== e.tag)
+          : f.tags.includes(e.tag)
+            ? f.tags
+            : [...f.tags, e.tag],
+    };
   if (e.do === 'shows') return { ...f, shows: e.shows };
   if (e.do === 'badge') return { ...f, badge: e.badge };
   if (e.do === 'tax') return { ...f, taxClass: e.taxClass };
@@ -49,10 +73,26 @@ export function applyBulk(f: ProductForm, e: BulkEdit, currency: string): Produc
 }
 
 function priced(f: ProductForm, e: Extract<BulkEdit, { do: 'price' }>, currency: string): ProductForm {
-  const to = (p: number) => endingIn(e.by === 'percent' ? p * (1 + e.value / 100) : e.by === 'amount' ? p + e.value : e.value, e.ends, currency);
+  const to = (p: number) =>
+    endingIn(
+      e.by === 'percent' ? p * (1 + e.value / 100) : e.by === 'amount' ? p + e.value : e.value,
+      e.ends,
+      currency,
+    );
   const price = to(f.price);
   // A price before that is no longer more than the price says nothing.
   const was = f.was !== null && f.was > price ? f.was : null;
-  const grown = (d: number | null) => (d === null || e.by !== 'percent' ? d : Math.round(d * (1 + e.value / 100)));
-  return { ...f, price, was, ...(f.openLeast !== null && { openLeast: price }), variants: f.variants.map((v) => ({ ...v, price: v.price === null || e.by === 'set' ? v.price : to(v.price), difference: grown(v.difference) })) };
+  const grown = (d: number | null) =>
+    d === null || e.by !== 'percent' ? d : Math.round(d * (1 + e.value / 100));
+  return {
+    ...f,
+    price,
+    was,
+    ...(f.openLeast !== null && { openLeast: price }),
+    variants: f.variants.map((v) => ({
+      ...v,
+      price: v.price === null || e.by === 'set' ? v.price : to(v.price),
+      difference: grown(v.difference),
+    })),
+  };
 }

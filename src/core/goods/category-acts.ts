@@ -13,22 +13,34 @@ export type CategoryAct =
   | { readonly do: 'add'; readonly parent: string | null; readonly name: string; readonly id: string }
   | { readonly do: 'rename'; readonly id: string; readonly name: string }
   /** Beneath `parent`, before one of its children; last where that is null. */
-  | { readonly do: 'move'; readonly id: string; readonly parent: string | null; readonly before: string | null }
+  | {
+      readonly do: 'move';
+      readonly id: string;
+      readonly parent: string | null;
+      readonly before: string | null;
+    }
   | { readonly do: 'remove'; readonly id: string };
 
 /** Paths that are remembered of each category. */
 const FORMER = 20;
 
 /** What an act leaves, each category with the path it had until now among those it had before. */
-export function actOnCategories(rows: readonly CategoryRow[], act: CategoryAct): Result<readonly CategoryRow[]> {
+export function actOnCategories(
+  rows: readonly CategoryRow[],
+  act: CategoryAct,
+): Result<readonly CategoryRow[]> {
   const after = rowsAfter(rows, act);
   if (!after.ok) return after;
   const before = new Map(withPaths(rows).map((c) => [c.id, c.path]));
   const now = new Map(withPaths(after.value).map((c) => [c.id, c.path]));
-  return ok(after.value.map((row) => {
-    const [was, is] = [before.get(row.id), now.get(row.id)];
-    return was === undefined || was === is ? row : { ...row, former: [...row.former.filter((p) => p !== was && p !== is), was].slice(-FORMER) };
-  }));
+  return ok(
+    after.value.map((row) => {
+      const [was, is] = [before.get(row.id), now.get(row.id)];
+      return was === undefined || was === is
+        ? row
+        : { ...row, former: [...row.former.filter((p) => p !== was && p !== is), was].slice(-FORMER) };
+    }),
+  );
 }
 
 /**
@@ -37,26 +49,52 @@ export function actOnCategories(rows: readonly CategoryRow[], act: CategoryAct):
  */
 function rowsAfter(rows: readonly CategoryRow[], act: CategoryAct): Result<readonly CategoryRow[]> {
   const known = rows.find((r) => r.id === act.id);
-  if (act.do !== 'add' && !known) return fail('This category is gone. It may have been removed in another window.');
+  if (act.do !== 'add' && !known)
+    return fail('This category is gone. It may have been removed in another window.');
   if (act.do === 'add' || act.do === 'rename') {
     const [name = '', ...more] = namesIn(act.name);
-    if (!name || more.length || name.length > 60) return fail(more.length ? 'A name has no slash; put the category into another by moving it.' : 'A category needs a name of at most 60 letters.');
+    if (!name || more.length || name.length > 60)
+      return fail(
+        more.length
+          ? 'A name has no slash; put the category into another by moving it.'
+          : 'A category needs a name of at most 60 letters.',
+      );
     const parent = act.do === 'add' ? act.parent : (known?.parent ?? null);
     const clash = sameName(rows, parent, name, act.id);
     if (clash) return clash;
     if (act.do === 'rename') return ok(rows.map((r) => (r.id === act.id ? { ...r, name } : r)));
-    if (parent !== null && !rows.some((r) => r.id === parent)) return fail('The category it is to stand in is gone.');
+    if (parent !== null && !rows.some((r) => r.id === parent))
+      return fail('The category it is to stand in is gone.');
     if (depthOf(rows, parent) >= DEEPEST) return fail(`Categories nest ${DEEPEST} deep at most.`);
     const slugs = new Set(rows.map((r) => r.slug));
-    return ok(numbered([...rows, { id: act.id, slug: slugOf(name, (s) => slugs.has(s)), name, parent, order: rows.length + 1, former: [] }]));
+    return ok(
+      numbered([
+        ...rows,
+        {
+          id: act.id,
+          slug: slugOf(name, (s) => slugs.has(s)),
+          name,
+          parent,
+          order: rows.length + 1,
+          former: [],
+        },
+      ]),
+    );
   }
   return act.do === 'move' ? moved(rows, known as CategoryRow, act) : removed(rows, known as CategoryRow);
 }
 
-function moved(rows: readonly CategoryRow[], one: CategoryRow, { parent, before }: { readonly parent: string | null; readonly before: string | null }): Result<readonly CategoryRow[]> {
-  if (parent !== null && !rows.some((r) => r.id === parent)) return fail('The category it is to stand in is gone.');
-  if (parent === one.id || (parent !== null && isBelow(rows, parent, one.id))) return fail('A category cannot stand in itself.');
-  if (depthOf(rows, parent) + heightOf(rows, one.id) > DEEPEST) return fail(`Categories nest ${DEEPEST} deep at most.`);
+function moved(
+  rows: readonly CategoryRow[],
+  one: CategoryRow,
+  { parent, before }: { readonly parent: string | null; readonly before: string | null },
+): Result<readonly CategoryRow[]> {
+  if (parent !== null && !rows.some((r) => r.id === parent))
+    return fail('The category it is to stand in is gone.');
+  if (parent === one.id || (parent !== null && isBelow(rows, parent, one.id)))
+    return fail('A category cannot stand in itself.');
+  if (depthOf(rows, parent) + heightOf(rows, one.id) > DEEPEST)
+    return fail(`Categories nest ${DEEPEST} deep at most.`);
   const clash = sameName(rows, parent, one.name, one.id);
   if (clash) return clash;
   const left = rows.filter((r) => r.id !== one.id);
@@ -68,7 +106,10 @@ function moved(rows: readonly CategoryRow[], one: CategoryRow, { parent, before 
 function removed(rows: readonly CategoryRow[], one: CategoryRow): Result<readonly CategoryRow[]> {
   for (const child of rows.filter((r) => r.parent === one.id)) {
     const clash = sameName(rows, one.parent, child.name, one.id);
-    if (clash) return fail(`${child.name} would move up, and there is another of that name. Rename one of them first.`);
+    if (clash)
+      return fail(
+        `${child.name} would move up, and there is another of that name. Rename one of them first.`,
+      );
   }
   // Children take its place, in their own order.
   const children = rows.filter((r) => r.parent === one.id).map((r) => ({ ...r, parent: one.parent }));
@@ -76,15 +117,26 @@ function removed(rows: readonly CategoryRow[], one: CategoryRow): Result<readonl
   return ok(numbered(others.flatMap((r) => (r.id === one.id ? children : [r]))));
 }
 
-const numbered = (rows: readonly CategoryRow[]): CategoryRow[] => rows.map((r, n) => ({ ...r, order: n + 1 }));
+const numbered = (rows: readonly CategoryRow[]): CategoryRow[] =>
+  rows.map((r, n) => ({ ...r, order: n + 1 }));
 
 /** Small and capital letters are the same, as a shopper reads them. */
-const sameName = (rows: readonly CategoryRow[], parent: string | null, name: string, but: string): Result<never> | undefined =>
-  rows.some((r) => r.id !== but && r.parent === parent && r.name.toLowerCase() === name.toLowerCase()) ? fail(`There is a category called ${name} here already.`) : undefined;
+const sameName = (
+  rows: readonly CategoryRow[],
+  parent: string | null,
+  name: string,
+  but: string,
+): Result<never> | undefined =>
+  rows.some((r) => r.id !== but && r.parent === parent && r.name.toLowerCase() === name.toLowerCase())
+    ? fail(`There is a category called ${name} here already.`)
+    : undefined;
 
-const childrenOf = (rows: readonly CategoryRow[], id: string): CategoryRow[] => rows.filter((r) => r.parent === id);
-const isBelow = (rows: readonly CategoryRow[], id: string, above: string): boolean => childrenOf(rows, above).some((c) => c.id === id || isBelow(rows, id, c.id));
-const heightOf = (rows: readonly CategoryRow[], id: string): number => 1 + Math.max(0, ...childrenOf(rows, id).map((c) => heightOf(rows, c.id)));
+const childrenOf = (rows: readonly CategoryRow[], id: string): CategoryRow[] =>
+  rows.filter((r) => r.parent === id);
+const isBelow = (rows: readonly CategoryRow[], id: string, above: string): boolean =>
+  childrenOf(rows, above).some((c) => c.id === id || isBelow(rows, id, c.id));
+const heightOf = (rows: readonly CategoryRow[], id: string): number =>
+  1 + Math.max(0, ...childrenOf(rows, id).map((c) => heightOf(rows, c.id)));
 function depthOf(rows: readonly CategoryRow[], id: string | null): number {
   const row = id === null ? undefined : rows.find((r) => r.id === id);
   return row ? 1 + depthOf(rows, row.parent) : 0;

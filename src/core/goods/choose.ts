@@ -40,17 +40,26 @@ function related(all: readonly Product[], slug: string): readonly Product[] {
   const to = all.find((p) => p.slug === slug);
   if (!to) return [];
   if (to.related.length) return to.related.flatMap((s) => all.find((p) => p.slug === s) ?? []);
-  const shared = (p: Product) => p.categories.filter((path) => isIn(to, path) || to.categories.some((mine) => isIn(p, mine))).length;
+  const shared = (p: Product) =>
+    p.categories.filter((path) => isIn(to, path) || to.categories.some((mine) => isIn(p, mine))).length;
   return all.filter((p) => p !== to && shared(p) > 0).sort((a, b) => shared(b) - shared(a));
 }
 
 /** By hand means the order given; only `newest` as a source has an order of its own. */
-export function sorted(products: readonly Product[], c: Pick<Choice, 'order' | 'source'>, at: number, lang: string): readonly Product[] {
+export function sorted(
+  products: readonly Product[],
+  c: Pick<Choice, 'order' | 'source'>,
+  at: number,
+  lang: string,
+): readonly Product[] {
   const order = c.order === 'hand' && c.source === 'newest' ? 'newest' : c.order;
   const names = new Intl.Collator(lang);
   const least = (p: Product) => priceFrom(p, at).least;
   const by: Record<Exclude<Order, 'hand'>, (a: Product, b: Product) => number> = {
-    newest: (a, b) => b.addedAt - a.addedAt, name: (a, b) => names.compare(a.name, b.name), cheapest: (a, b) => least(a) - least(b), dearest: (a, b) => least(b) - least(a),
+    newest: (a, b) => b.addedAt - a.addedAt,
+    name: (a, b) => names.compare(a.name, b.name),
+    cheapest: (a, b) => least(a) - least(b),
+    dearest: (a, b) => least(b) - least(a),
   };
   return order === 'hand' ? products : [...products].sort(by[order]);
 }

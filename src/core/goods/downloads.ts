@@ -14,7 +14,9 @@ export const keptFile = z.object({
   /** SHA-256 of the bytes, by which they are kept. */
   hash: z.string().regex(/^[0-9a-f]{64}$/, 'This is no file that was kept.'),
   /** As the buyer saves it. */
-  name: line(200).min(1, 'A file needs a name.').regex(/^[^/\\\p{Cc}]+$/u, 'A file\u2019s name has no slashes.'),
+  name: line(200)
+    .min(1, 'A file needs a name.')
+    .regex(/^[^/\\\p{Cc}]+$/u, 'A file\u2019s name has no slashes.'),
   /** Bytes. */
   size: z.number().int().min(0).max(MAX_FILE, 'A file has at most 2 GB.'),
 });
@@ -26,14 +28,29 @@ const release = z.object({
   /** What is new, as rich text. */
   notes: z.string().trim().max(20_000).default(''),
   /** `only`: a value of an option, for which alone the file is meant; '' for every buyer. */
-  files: z.array(keptFile.extend({ only: line(60).default('') })).max(30, 'A release has at most 30 files.').default([]),
+  files: z
+    .array(keptFile.extend({ only: line(60).default('') }))
+    .max(30, 'A release has at most 30 files.')
+    .default([]),
 });
 
 export const downloads = z.object({
   /** Times each file may be fetched for each piece bought; null for as often as wished. */
-  limit: z.number('Write a whole number.').int('Write a whole number.').min(1, 'Once at least.').max(1_000).nullable().default(5),
+  limit: z
+    .number('Write a whole number.')
+    .int('Write a whole number.')
+    .min(1, 'Once at least.')
+    .max(1_000)
+    .nullable()
+    .default(5),
   /** Days after paying; null for ever. */
-  days: z.number('Write whole days.').int('Write whole days.').min(1, 'One day at least.').max(3_650).nullable().default(null),
+  days: z
+    .number('Write whole days.')
+    .int('Write whole days.')
+    .min(1, 'One day at least.')
+    .max(3_650)
+    .nullable()
+    .default(null),
   releases: z.array(release).max(100, 'At most a hundred releases.').default([]),
 });
 
@@ -45,10 +62,12 @@ export type KeptFile = z.output<typeof keptFile>;
 export const noDownloads: Downloads = downloads.parse({});
 
 /** Releases, the newest first; of one day, the one that stands first. */
-export const newestFirst = (d: Downloads): Release[] => [...d.releases].sort((a, b) => (a.date < b.date ? 1 : a.date > b.date ? -1 : 0));
+export const newestFirst = (d: Downloads): Release[] =>
+  [...d.releases].sort((a, b) => (a.date < b.date ? 1 : a.date > b.date ? -1 : 0));
 
 /** Files of a release that a buyer of this choice may have. */
-export const filesFor = (r: Release, values: readonly string[]): ReleaseFile[] => r.files.filter((f) => f.only === '' || values.includes(f.only));
+export const filesFor = (r: Release, values: readonly string[]): ReleaseFile[] =>
+  r.files.filter((f) => f.only === '' || values.includes(f.only));
 
 export interface Bought {
   /** When it was paid, or when the owner let the buyer begin anew; milliseconds since 1970. */
@@ -56,12 +75,19 @@ export interface Bought {
   readonly quantity: number;
 }
 
-export type MayFetch = { readonly may: true; readonly left: number | null; readonly until: number | null } | { readonly may: false; readonly why: 'used' | 'over' };
+export type MayFetch =
+  | { readonly may: true; readonly left: number | null; readonly until: number | null }
+  | { readonly may: false; readonly why: 'used' | 'over' };
 
 const DAY = 86_400_000;
 
 /** Whether a file may be fetched (again). @param starts how often it was begun since. */
-export function mayFetch(d: Pick<Downloads, 'limit' | 'days'>, bought: Bought, starts: number, now: number): MayFetch {
+export function mayFetch(
+  d: Pick<Downloads, 'limit' | 'days'>,
+  bought: Bought,
+  starts: number,
+  now: number,
+): MayFetch {
   const until = d.days === null ? null : bought.since + d.days * DAY;
   if (until !== null && now >= until) return { may: false, why: 'over' };
   const left = d.limit === null ? null : d.limit * bought.quantity - starts;
@@ -70,6 +96,15 @@ export function mayFetch(d: Pick<Downloads, 'limit' | 'days'>, bought: Bought, s
 
 /** A file's size for people, in the decimal units of file managers (ISO 80000-13 keeps "kB" for 1,000). */
 export function sizeWords(bytes: number, locale: string): string {
-  const [n, unit] = bytes < 1_000_000 ? [Math.max(1, bytes / 1_000), 'kilobyte'] : bytes < 1_000_000_000 ? [bytes / 1_000_000, 'megabyte'] : [bytes / 1_000_000_000, 'gigabyte'];
-  return new Intl.NumberFormat(locale, { style: 'unit', unit: unit as string, maximumFractionDigits: (n as number) < 10 ? 1 : 0 }).format(n as number);
+  const [n, unit] =
+    bytes < 1_000_000
+      ? [Math.max(1, bytes / 1_000), 'kilobyte']
+      : bytes < 1_000_000_000
+        ? [bytes / 1_000_000, 'megabyte']
+        : [bytes / 1_000_000_000, 'gigabyte'];
+  return new Intl.NumberFormat(locale, {
+    style: 'unit',
+    unit: unit as string,
+    maximumFractionDigits: (n as number) < 10 ? 1 : 0,
+  }).format(n as number);
 }

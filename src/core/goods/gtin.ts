@@ -16,7 +16,10 @@ const lengths: readonly number[] = [8, 12, 13, 14];
 export function gtinFault(text: string): string | undefined {
   const digits = text.replace(/[\s-]/g, '');
   if (!/^\d+$/.test(digits)) return 'A GTIN is digits only.';
-  if (!lengths.includes(digits.length)) return `A GTIN has 8, 12, 13 or 14 digits; this has ${digits.length}.`;
+  if (!lengths.includes(digits.length))
+    return `A GTIN has 8, 12, 13 or 14 digits; this has ${digits.length}.`;
   const wanted = gtinCheckDigit(digits.slice(0, -1));
-  return wanted === Number(digits.at(-1)) ? undefined : `The last digit checks the others and should be ${wanted}. Look at the digits again.`;
+  return wanted === Number(digits.at(-1))
+    ? undefined
+    : `The last digit checks the others and should be ${wanted}. Look at the digits again.`;
 }

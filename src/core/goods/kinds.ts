@@ -16,14 +16,70 @@ export interface GoodsKind {
 }
 
 export const goodsKinds = {
-  ships: { name: 'Ships', hint: 'A thing that is sent or collected.', ships: true, options: true, counted: 'may be', pieces: 'pieces' },
-  download: { name: 'Download', hint: 'Files the buyer gets at once.', ships: false, options: true, counted: 'may be', pieces: 'pieces' },
-  event: { name: 'Place at an event', hint: 'A date, a place, and seats.', ships: false, options: true, counted: 'may be', pieces: 'seats' },
-  service: { name: 'Service', hint: 'Work that you do; nothing is sent.', ships: false, options: true, counted: 'may be', pieces: 'pieces' },
-  voucher: { name: 'Gift voucher', hint: 'Money to spend here later.', ships: false, options: true, counted: 'may be', pieces: 'pieces' },
-  bundle: { name: 'Bundle', hint: 'Several of your products as one; its stock follows theirs.', ships: true, options: false, counted: 'by parts', pieces: 'pieces' },
-  link: { name: 'Link to another seller', hint: 'Shown here, bought there.', ships: false, options: false, counted: 'never', pieces: 'pieces' },
-  subscription: { name: 'Subscription', hint: 'Charged again each week, month or year.', ships: true, options: true, counted: 'may be', pieces: 'pieces' },
+  ships: {
+    name: 'Ships',
+    hint: 'A thing that is sent or collected.',
+    ships: true,
+    options: true,
+    counted: 'may be',
+    pieces: 'pieces',
+  },
+  download: {
+    name: 'Download',
+    hint: 'Files the buyer gets at once.',
+    ships: false,
+    options: true,
+    counted: 'may be',
+    pieces: 'pieces',
+  },
+  event: {
+    name: 'Place at an event',
+    hint: 'A date, a place, and seats.',
+    ships: false,
+    options: true,
+    counted: 'may be',
+    pieces: 'seats',
+  },
+  service: {
+    name: 'Service',
+    hint: 'Work that you do; nothing is sent.',
+    ships: false,
+    options: true,
+    counted: 'may be',
+    pieces: 'pieces',
+  },
+  voucher: {
+    name: 'Gift voucher',
+    hint: 'Money to spend here later.',
+    ships: false,
+    options: true,
+    counted: 'may be',
+    pieces: 'pieces',
+  },
+  bundle: {
+    name: 'Bundle',
+    hint: 'Several of your products as one; its stock follows theirs.',
+    ships: true,
+    options: false,
+    counted: 'by parts',
+    pieces: 'pieces',
+  },
+  link: {
+    name: 'Link to another seller',
+    hint: 'Shown here, bought there.',
+    ships: false,
+    options: false,
+    counted: 'never',
+    pieces: 'pieces',
+  },
+  subscription: {
+    name: 'Subscription',
+    hint: 'Charged again each week, month or year.',
+    ships: true,
+    options: true,
+    counted: 'may be',
+    pieces: 'pieces',
+  },
 } as const satisfies Record<string, GoodsKind>;
 
 export type GoodsKindId = keyof typeof goodsKinds;

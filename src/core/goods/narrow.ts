@@ -16,10 +16,16 @@ export interface Narrowing {
 }
 
 /** How many things a list is narrowed by; two ends of a price are one. */
-export const narrowedBy = (n: Narrowing): number => (n.least !== null || n.most !== null ? 1 : 0) + (n.inStock ? 1 : 0) + (n.onOffer ? 1 : 0) + n.tags.length;
+export const narrowedBy = (n: Narrowing): number =>
+  (n.least !== null || n.most !== null ? 1 : 0) + (n.inStock ? 1 : 0) + (n.onOffer ? 1 : 0) + n.tags.length;
 
 /** Products that fit, in their order. @param free pieces of each variant, where only what is to be had is wanted. */
-export function narrowed(products: readonly Product[], n: Narrowing, at: number, free?: ReadonlyMap<string, number | null>): readonly Product[] {
+export function narrowed(
+  products: readonly Product[],
+  n: Narrowing,
+  at: number,
+  free?: ReadonlyMap<string, number | null>,
+): readonly Product[] {
   if (narrowedBy(n) === 0) return products;
   const tags = n.tags.map((t) => t.toLowerCase());
   const priced = (p: Product): boolean => {
@@ -27,14 +33,30 @@ export function narrowed(products: readonly Product[], n: Narrowing, at: number,
     const { least } = priceFrom(p, at);
     return (n.least === null || least >= n.least) && (n.most === null || least <= n.most);
   };
-  return products.filter((p) => tags.every((t) => p.tags.some((own) => own.toLowerCase() === t)) && (!n.onOffer || isOnOffer(p, at)) && priced(p) && (!n.inStock || canBeHad(p, free)));
+  return products.filter(
+    (p) =>
+      tags.every((t) => p.tags.some((own) => own.toLowerCase() === t)) &&
+      (!n.onOffer || isOnOffer(p, at)) &&
+      priced(p) &&
+      (!n.inStock || canBeHad(p, free)),
+  );
 }
 
 /** A link to another seller counts as to be had: what is there, nobody here knows. */
-const canBeHad = (p: Product, free?: ReadonlyMap<string, number | null>): boolean => p.kind === 'link' || p.variants.some((v) => mostOf(free?.get(v.id) ?? null, p.stockRule) !== 0);
+const canBeHad = (p: Product, free?: ReadonlyMap<string, number | null>): boolean =>
+  p.kind === 'link' || p.variants.some((v) => mostOf(free?.get(v.id) ?? null, p.stockRule) !== 0);
 
 /** What a list can be narrowed by: its prices, and its tags, the most used first. Tags in small and capital letters are one. */
-export function facetsOf(products: readonly Product[], at: number, mostTags: number): { readonly least: Minor; readonly most: Minor; readonly offers: number; readonly tags: readonly { readonly name: string; readonly count: number }[] } {
+export function facetsOf(
+  products: readonly Product[],
+  at: number,
+  mostTags: number,
+): {
+  readonly least: Minor;
+  readonly most: Minor;
+  readonly offers: number;
+  readonly tags: readonly { readonly name: string; readonly count: number }[];
+} {
   const tags = new Map<string, { name: string; count: number }>();
   let [least, most, offers] = [Number.POSITIVE_INFINITY, 0, 0];
   for (const p of products) {
@@ -48,6 +70,8 @@ export function facetsOf(products: readonly Product[], at: number, mostTags: num
       else tags.set(key, { name: p.tags.find((t) => t.toLowerCase() === key) ?? key, count: 1 });
     }
   }
-  const used = [...tags.values()].sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1)).slice(0, mostTags);
+  const used = [...tags.values()]
+    .sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1))
+    .slice(0, mostTags);
   return { least: (products.length ? least : 0) as Minor, most: most as Minor, offers, tags: used };
 }

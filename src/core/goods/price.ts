@@ -10,7 +10,10 @@ type Priced = Pick<Product, 'price' | 'was' | 'offer'>;
 export const fullPrice = (p: Pick<Product, 'price'>, v: Pick<Variant, 'price' | 'difference'>): Minor =>
   v.price ?? (Math.max(0, p.price + (v.difference ?? 0)) as Minor);
 
-export const offerRuns = (o: Offer | null, at: number): o is Offer => o !== null && (o.from === null || Date.parse(o.from) <= at) && (o.until === null || at < Date.parse(o.until));
+export const offerRuns = (o: Offer | null, at: number): o is Offer =>
+  o !== null &&
+  (o.from === null || Date.parse(o.from) <= at) &&
+  (o.until === null || at < Date.parse(o.until));
 
 /** A full price with an offer on it: per cent or an amount off, never below nought. */
 export function offered(full: Minor, offer: Offer): Minor {
@@ -31,7 +34,12 @@ export interface PriceNow {
  * is no reduction at all is left out.
  * @param lowest the lowest price of the thirty days before, where it is known.
  */
-export function priceNow(p: Priced, v: Pick<Variant, 'price' | 'difference'>, at: number, lowest?: Minor): PriceNow {
+export function priceNow(
+  p: Priced,
+  v: Pick<Variant, 'price' | 'difference'>,
+  at: number,
+  lowest?: Minor,
+): PriceNow {
   const full = fullPrice(p, v);
   const runs = offerRuns(p.offer, at);
   const price = runs ? offered(full, p.offer as Offer) : full;
@@ -41,7 +49,10 @@ export function priceNow(p: Priced, v: Pick<Variant, 'price' | 'difference'>, at
 }
 
 /** What a product costs at least, and whether its variants differ. */
-export function priceFrom(p: Priced & Pick<Product, 'variants'>, at: number): { readonly least: Minor; readonly differs: boolean } {
+export function priceFrom(
+  p: Priced & Pick<Product, 'variants'>,
+  at: number,
+): { readonly least: Minor; readonly differs: boolean } {
   let least = Number.POSITIVE_INFINITY;
   let most = 0;
   for (const v of p.variants) {
@@ -71,26 +82,42 @@ export function lowestBefore(history: readonly PricePoint[], start: number): Min
   for (const [i, point] of history.entries()) {
     if (point.at >= start) break;
     const until = Math.min(history[i + 1]?.at ?? start, start);
-    if (until > start - DAYS_30) lowest = lowest === undefined ? point.price : (Math.min(lowest, point.price) as Minor);
+    if (until > start - DAYS_30)
+      lowest = lowest === undefined ? point.price : (Math.min(lowest, point.price) as Minor);
   }
   return lowest;
 }
 
 /** When the price now in force began: the start of the last run of one price, for reductions by hand. */
-export const reducedSince = (history: readonly PricePoint[], now: number): number => [...history].reverse().find((p) => p.at <= now)?.at ?? now;
+export const reducedSince = (history: readonly PricePoint[], now: number): number =>
+  [...history].reverse().find((p) => p.at <= now)?.at ?? now;
 
 /** Whole per cent off: 25.00 to 15.00 is 40 %. */
-export const percentOff = (was: Minor, price: Minor): number => (was > 0 ? Math.round(((was - price) / was) * 100) : 0);
+export const percentOff = (was: Minor, price: Minor): number =>
+  was > 0 ? Math.round(((was - price) / was) * 100) : 0;
 
 /** Units of measure, what they measure, and how many of the base unit each is. */
 export const measures = {
-  g: { of: 'weight', in: 0.001 }, kg: { of: 'weight', in: 1 }, ml: { of: 'volume', in: 0.001 }, cl: { of: 'volume', in: 0.01 }, l: { of: 'volume', in: 1 },
-  cm: { of: 'length', in: 0.01 }, m: { of: 'length', in: 1 }, m2: { of: 'area', in: 1 }, piece: { of: 'count', in: 1 },
+  g: { of: 'weight', in: 0.001 },
+  kg: { of: 'weight', in: 1 },
+  ml: { of: 'volume', in: 0.001 },
+  cl: { of: 'volume', in: 0.01 },
+  l: { of: 'volume', in: 1 },
+  cm: { of: 'length', in: 0.01 },
+  m: { of: 'length', in: 1 },
+  m2: { of: 'area', in: 1 },
+  piece: { of: 'count', in: 1 },
 } as const;
 export type Measure = keyof typeof measures;
 
 /** The unit a price is told for: kilogram, litre, metre, square metre, one piece. Directive 98/6/EC, Article 2(b). */
-const tellsBy = { weight: 'kg', volume: 'l', length: 'm', area: 'm2', count: 'piece' } as const satisfies Record<string, Measure>;
+const tellsBy = {
+  weight: 'kg',
+  volume: 'l',
+  length: 'm',
+  area: 'm2',
+  count: 'piece',
+} as const satisfies Record<string, Measure>;
 
 /** Price per unit: 14.00 for 1.5 kg is 9.33 a kilogram. */
 export function pricePerUnit(price: Minor, u: UnitPrice): { readonly price: Minor; readonly per: Measure } {
@@ -110,5 +137,10 @@ export interface Margin {
 /** What is kept of a price. @param rate tax in per cent. @param included whether the price holds it. */
 export function marginOf(price: Minor, cost: Minor, rate: number, included: boolean): Margin {
   const net = included ? rounded(price / (1 + rate / 100)) : price;
-  return { tax: (price - net) as Minor, cost, profit: (net - cost) as Minor, percent: net === 0 ? 0 : Math.round(((net - cost) / net) * 1000) / 10 };
+  return {
+    tax: (price - net) as Minor,
+    cost,
+    profit: (net - cost) as Minor,
+    percent: net === 0 ? 0 : Math.round(((net - cost) / net) * 1000) / 10,
+  };
 }

@@ -10,11 +10,24 @@ import { optionLimits } from './variants';
  * What an owner may write about a product: the one form that sheet, list, CSV and programs fill. Money is in minor units of
  * the shop's currency, weights in grams, moments in ISO 8601 with an offset.
  */
-const money = (what: string) => z.number(`Write ${what}.`).int(`Write ${what} in whole minor units.`).min(0, 'A price is not below nought.').max(1_000_000_000_000, 'That price is too large to be kept exactly.').transform((n) => n as Minor);
+const money = (what: string) =>
+  z
+    .number(`Write ${what}.`)
+    .int(`Write ${what} in whole minor units.`)
+    .min(0, 'A price is not below nought.')
+    .max(1_000_000_000_000, 'That price is too large to be kept exactly.')
+    .transform((n) => n as Minor);
 const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit here.`);
 const moment = z.iso.datetime({ offset: true, error: 'Write a date and a time.' });
 const hash = z.string().regex(/^[0-9a-f]{64}$/, 'This is no picture that was kept.');
-const slugText = z.string().trim().max(80).regex(/^[\p{L}\p{N}]+(-[\p{L}\p{N}]+)*$/u, 'An address has letters, digits and hyphens: round-log-basket.');
+const slugText = z
+  .string()
+  .trim()
+  .max(80)
+  .regex(
+    /^[\p{L}\p{N}]+(-[\p{L}\p{N}]+)*$/u,
+    'An address has letters, digits and hyphens: round-log-basket.',
+  );
 
 const picture = z.object({
   hash,
@@ -27,8 +40,18 @@ const picture = z.object({
 const option = z.object({
   name: line(40).min(1, 'Give the option a name, like Size.'),
   as: z.enum(['list', 'swatch']).default('list'),
-  values: z.array(z.object({ name: line(60).min(1, 'A value needs a name.'), colour: z.string().regex(/^(#[0-9a-f]{6})?$/i, 'Write a colour like #7a8a5c.').default('') }))
-    .min(1, 'An option needs a value.').max(optionLimits.values, `An option has at most ${optionLimits.values} values.`),
+  values: z
+    .array(
+      z.object({
+        name: line(60).min(1, 'A value needs a name.'),
+        colour: z
+          .string()
+          .regex(/^(#[0-9a-f]{6})?$/i, 'Write a colour like #7a8a5c.')
+          .default(''),
+      }),
+    )
+    .min(1, 'An option needs a value.')
+    .max(optionLimits.values, `An option has at most ${optionLimits.values} values.`),
 });
 
 const variant = z.object({
@@ -38,21 +61,38 @@ const variant = z.object({
   price: money('the price').nullable().default(null),
   difference: z.number().int().min(-1_000_000_000_000).max(1_000_000_000_000).nullable().default(null),
   sku: line(60).default(''),
-  gtin: line(20).default('').superRefine((text, c) => {
-    const fault = text && gtinFault(text);
-    if (fault) c.addIssue({ code: 'custom', message: fault });
-  }),
+  gtin: line(20)
+    .default('')
+    .superRefine((text, c) => {
+      const fault = text && gtinFault(text);
+      if (fault) c.addIssue({ code: 'custom', message: fault });
+    }),
   /** Pieces on hand when it is new; later changes go through the ledger. Null when nobody counts. */
-  stock: z.number('Count whole pieces.').int('Count whole pieces.').min(0, 'Stock is not below nought.').max(10_000_000).nullable().default(null),
+  stock: z
+    .number('Count whole pieces.')
+    .int('Count whole pieces.')
+    .min(0, 'Stock is not below nought.')
+    .max(10_000_000)
+    .nullable()
+    .default(null),
   /** Grams. */
   weight: z.number().int('Write whole grams.').min(0).max(10_000_000).nullable().default(null),
   picture: hash.nullable().default(null),
 });
 
-const offer = z.object({ kind: z.enum(['amount', 'percent']), value: z.number().positive('An offer takes something off.'), from: moment.nullable().default(null), until: moment.nullable().default(null) })
+const offer = z
+  .object({
+    kind: z.enum(['amount', 'percent']),
+    value: z.number().positive('An offer takes something off.'),
+    from: moment.nullable().default(null),
+    until: moment.nullable().default(null),
+  })
   .refine((o) => o.kind !== 'percent' || o.value <= 100, 'At most 100 per cent can come off.')
   .refine((o) => o.kind !== 'amount' || Number.isInteger(o.value), 'Write the amount in whole minor units.')
-  .refine((o) => !o.from || !o.until || Date.parse(o.from) < Date.parse(o.until), 'The offer ends before it begins.');
+  .refine(
+    (o) => !o.from || !o.until || Date.parse(o.from) < Date.parse(o.until),
+    'The offer ends before it begins.',
+  );
 
 /** Films that browsers play by themselves (media types of RFC 6381 containers). */
 export const filmTypes = ['video/mp4', 'video/webm'] as const;
@@ -67,7 +107,11 @@ const stockRule = z.object({
 
 export const productInput = z.object({
   kind: z.enum(goodsKindIds).default('ships'),
-  name: z.string('Give it a name; shoppers search by it.').trim().min(1, 'Give it a name; shoppers search by it.').max(140, 'A name has at most 140 characters.'),
+  name: z
+    .string('Give it a name; shoppers search by it.')
+    .trim()
+    .min(1, 'Give it a name; shoppers search by it.')
+    .max(140, 'A name has at most 140 characters.'),
   /** Its address; made from the name where none is given. */
   slug: z.union([z.literal(''), slugText]).default(''),
   /** Rich text as HTML, sanitised before it is kept. */
@@ -78,32 +122,102 @@ export const productInput = z.object({
   /** Where the buyer names the amount: the least, and amounts that are offered for a press. */
   openLeast: money('the least amount').nullable().default(null),
   openSuggestions: z.array(money('the amounts')).max(6, 'At most six amounts are suggested.').default([]),
-  unit: z.object({ amount: z.number().positive('Write how much one piece holds.').max(1_000_000), measure: z.enum(['g', 'kg', 'ml', 'cl', 'l', 'cm', 'm', 'm2', 'piece']) }).nullable().default(null),
+  unit: z
+    .object({
+      amount: z.number().positive('Write how much one piece holds.').max(1_000_000),
+      measure: z.enum(['g', 'kg', 'ml', 'cl', 'l', 'cm', 'm', 'm2', 'piece']),
+    })
+    .nullable()
+    .default(null),
   cost: money('the cost').nullable().default(null),
   taxClass: z.enum(['standard', 'reduced', 'zero', 'books', 'digital']).default('standard'),
   /** In lists; by its link alone; nowhere. */
   shows: z.enum(['shown', 'link', 'hidden']).default('shown'),
-  categories: z.array(z.string().trim().min(1).max(200)).max(20, 'A product stands in at most 20 categories.').default([]),
+  categories: z
+    .array(z.string().trim().min(1).max(200))
+    .max(20, 'A product stands in at most 20 categories.')
+    .default([]),
   tags: z.array(line(40).min(1)).max(30, 'At most 30 tags.').default([]),
   badge: line(24).default(''),
   /** Words it is also found by. */
   searchWords: line(300).default(''),
-  sections: z.array(z.object({ title: line(80).min(1, 'A section needs a title, like Care.'), text: z.string().trim().max(20_000).default('') })).max(8, 'At most eight sections.').default([]),
+  sections: z
+    .array(
+      z.object({
+        title: line(80).min(1, 'A section needs a title, like Care.'),
+        text: z.string().trim().max(20_000).default(''),
+      }),
+    )
+    .max(8, 'At most eight sections.')
+    .default([]),
   /** What the buyer may write, like initials on a label. */
-  texts: z.array(z.object({ label: line(60).min(1, 'Say what the buyer writes.'), most: z.number().int().min(1).max(500).default(40), required: z.boolean().default(false), price: money('what it costs').default(0 as Minor) })).max(5, 'A buyer writes at most five texts.').default([]),
+  texts: z
+    .array(
+      z.object({
+        label: line(60).min(1, 'Say what the buyer writes.'),
+        most: z.number().int().min(1).max(500).default(40),
+        required: z.boolean().default(false),
+        price: money('what it costs').default(0 as Minor),
+      }),
+    )
+    .max(5, 'A buyer writes at most five texts.')
+    .default([]),
   /** Slugs of products that go with it; none for those that share its categories. */
   related: z.array(z.string().min(1).max(80)).max(12, 'At most twelve related products.').default([]),
-  video: z.string().trim().max(500).regex(/^(https?:\/\/[^\s"'<>]+)?$/, 'Write the address of the film, beginning with https://.').default(''),
+  video: z
+    .string()
+    .trim()
+    .max(500)
+    .regex(/^(https?:\/\/[^\s"'<>]+)?$/, 'Write the address of the film, beginning with https://.')
+    .default(''),
   /** A film of the owner's own, in place of an address. */
-  film: keptFile.extend({ type: z.enum(filmTypes) }).nullable().default(null),
+  film: keptFile
+    .extend({ type: z.enum(filmTypes) })
+    .nullable()
+    .default(null),
   pictures: z.array(picture).max(20, 'At most 20 pictures.').default([]),
   options: z.array(option).max(optionLimits.options, `At most ${optionLimits.options} options.`).default([]),
-  variants: z.array(variant).min(1).max(optionLimits.variants, `At most ${optionLimits.variants.toLocaleString('en')} variants: fewer values, please.`).default([variant.parse({})]),
+  variants: z
+    .array(variant)
+    .min(1)
+    .max(
+      optionLimits.variants,
+      `At most ${optionLimits.variants.toLocaleString('en')} variants: fewer values, please.`,
+    )
+    .default([variant.parse({})]),
   stockRule: stockRule.default(stockRule.parse({})),
-  event: z.object({ start: moment, end: moment.nullable().default(null), place: line(200).default(''), address: line(300).default('') }).nullable().default(null),
-  bundle: z.array(z.object({ goodsId: z.string(), variantId: z.string(), quantity: z.number().int().min(1).max(99).default(1) })).max(30, 'A bundle has at most 30 parts.').default([]),
-  link: z.object({ url: z.url({ protocol: /^https?$/, error: 'Write the whole address, beginning with https://.' }).max(500), seller: line(80).default('') }).nullable().default(null),
-  every: z.object({ count: z.number().int().min(1).max(12).default(1), unit: z.enum(['week', 'month', 'year']) }).nullable().default(null),
+  event: z
+    .object({
+      start: moment,
+      end: moment.nullable().default(null),
+      place: line(200).default(''),
+      address: line(300).default(''),
+    })
+    .nullable()
+    .default(null),
+  bundle: z
+    .array(
+      z.object({
+        goodsId: z.string(),
+        variantId: z.string(),
+        quantity: z.number().int().min(1).max(99).default(1),
+      }),
+    )
+    .max(30, 'A bundle has at most 30 parts.')
+    .default([]),
+  link: z
+    .object({
+      url: z
+        .url({ protocol: /^https?$/, error: 'Write the whole address, beginning with https://.' })
+        .max(500),
+      seller: line(80).default(''),
+    })
+    .nullable()
+    .default(null),
+  every: z
+    .object({ count: z.number().int().min(1).max(12).default(1), unit: z.enum(['week', 'month', 'year']) })
+    .nullable()
+    .default(null),
   /** Files and releases, where it is downloaded. */
   downloads: downloads.default(noDownloads),
   /** Months a voucher holds; null for ever. */
@@ -144,39 +258,66 @@ export interface Product extends Omit<ProductForm, 'variants'> {
 export const productFields = Object.keys(productInput.shape) as (keyof ProductForm)[];
 
 /** A product as its own form again. */
-export const formOf = (p: Product): ProductForm => Object.fromEntries(productFields.map((f) => [f, p[f as keyof Product]])) as unknown as ProductForm;
+export const formOf = (p: Product): ProductForm =>
+  Object.fromEntries(productFields.map((f) => [f, p[f as keyof Product]])) as unknown as ProductForm;
 
 /** What belongs together across fields; each fault with the field to look at. */
-export function formFaults(f: ProductForm): { readonly field: keyof ProductForm; readonly message: string } | undefined {
+export function formFaults(
+  f: ProductForm,
+): { readonly field: keyof ProductForm; readonly message: string } | undefined {
   const fault = (field: keyof ProductForm, message: string) => ({ field, message });
   const names = f.options.map((o) => o.name.toLowerCase());
   if (new Set(names).size < names.length) return fault('options', 'Two options have the same name.');
-  for (const o of f.options) if (new Set(o.values.map((v) => v.name)).size < o.values.length) return fault('options', `${o.name} has the same value twice.`);
+  for (const o of f.options)
+    if (new Set(o.values.map((v) => v.name)).size < o.values.length)
+      return fault('options', `${o.name} has the same value twice.`);
   const keys = f.variants.map((v) => JSON.stringify(v.values));
   if (new Set(keys).size < keys.length) return fault('variants', 'Two variants are the same choice.');
-  if (f.variants.some((v) => v.values.length !== f.options.length || v.values.some((x, i) => !f.options[i]?.values.some((o) => o.name === x)))) return fault('variants', 'A variant names a value that its option does not have.');
-  if (f.was !== null && f.was <= f.price) return fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+  if (
+    f.variants.some(
+      (v) =>
+        v.values.length !== f.options.length ||
+        v.values.some((x, i) => !f.options[i]?.values.some((o) => o.name === x)),
+    )
+  )
+    return fault('variants', 'A variant names a value that its option does not have.');
+  if (f.was !== null && f.was <= f.price)
+    return fault('was', 'The price before is more than the price now; leave it empty where there is none.');
   const values = new Set(f.options.flatMap((o) => o.values.map((v) => v.name)));
   const stray = f.downloads.releases.flatMap((r) => r.files).find((x) => x.only && !values.has(x.only));
-  if (stray) return fault('downloads', `${stray.name} is meant for \u201c${stray.only}\u201d, which no option has.`);
+  if (stray)
+    return fault('downloads', `${stray.name} is meant for \u201c${stray.only}\u201d, which no option has.`);
   const releases = f.downloads.releases.map((r) => r.name);
   if (new Set(releases).size < releases.length) return fault('downloads', 'Two releases have the same name.');
   if (f.kind === 'event' && !f.event) return fault('event', 'Say when it takes place.');
-  if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start)) return fault('event', 'It ends before it begins.');
+  if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start))
+    return fault('event', 'It ends before it begins.');
   if (f.kind === 'bundle' && f.bundle.length === 0) return fault('bundle', 'Choose what is in the bundle.');
   if (f.kind === 'link' && !f.link) return fault('link', 'Write where it is sold.');
   if (f.kind === 'subscription' && !f.every) return fault('every', 'Say how often it is charged.');
-  if (f.stockRule.whenOut === 'preorder' && !f.stockRule.expected) return fault('stockRule', 'Say when it is expected.');
+  if (f.stockRule.whenOut === 'preorder' && !f.stockRule.expected)
+    return fault('stockRule', 'Say when it is expected.');
   return undefined;
 }
 
 /** Whether a product is announced as reduced, by hand or by an offer that runs. */
 export const isOnOffer = (p: Pick<Product, 'price' | 'was' | 'offer'>, at: number): boolean =>
-  (p.was !== null && p.was > p.price) || (p.offer !== null && (p.offer.from === null || Date.parse(p.offer.from) <= at) && (p.offer.until === null || at < Date.parse(p.offer.until)));
+  (p.was !== null && p.was > p.price) ||
+  (p.offer !== null &&
+    (p.offer.from === null || Date.parse(p.offer.from) <= at) &&
+    (p.offer.until === null || at < Date.parse(p.offer.until)));
 
 /** "Round log basket" → "round-log-basket"; letters of any script stay, so that other languages have readable addresses. */
 export function slugOf(name: string, taken: (slug: string) => boolean): string {
-  const base = name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '').slice(0, 60).replace(/-+$/, '') || 'product';
+  const base =
+    name
+      .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 60)
+      .replace(/-+$/, '') || 'product';
   for (let n = 1; ; n++) {
     const slug = n === 1 ? base : `${base}-${n}`;
     if (!taken(slug)) return slug;

@@ -16,7 +16,8 @@ export interface Rating {
 }
 
 /** The mean of some stars; nothing where nobody gave any. @param sum of all stars, 1 to 5 each. */
-export const ratingOf = (sum: number, count: number): Rating | null => (count === 0 ? null : { value: Math.round((sum / count) * 10) / 10, count });
+export const ratingOf = (sum: number, count: number): Rating | null =>
+  count === 0 ? null : { value: Math.round((sum / count) * 10) / 10, count };
 
 export const reviewOrders = ['newest', 'best', 'worst'] as const;
 export type ReviewOrder = (typeof reviewOrders)[number];

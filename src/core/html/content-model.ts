@@ -6,8 +6,27 @@ import { childrenOf, type Element, elementsIn, find, isText } from './tree';
  * own kind of children: what stands in an item or a cell stands in a list or table.
  */
 const containers = new Set([
-  'body', 'main', 'div', 'section', 'article', 'aside', 'header', 'footer', 'blockquote', 'figure', 'figcaption', 'li', 'dd', 'td', 'th',
-  'center', 'fieldset', 'details', 'noindex', 'layer', 'ilayer',
+  'body',
+  'main',
+  'div',
+  'section',
+  'article',
+  'aside',
+  'header',
+  'footer',
+  'blockquote',
+  'figure',
+  'figcaption',
+  'li',
+  'dd',
+  'td',
+  'th',
+  'center',
+  'fieldset',
+  'details',
+  'noindex',
+  'layer',
+  'ilayer',
 ]);
 
 /** Text-level elements that old pages wrap around whole blocks; containers only when they do. */
@@ -15,17 +34,59 @@ const wrappers = new Set(['font', 'span', 'b', 'strong', 'i', 'em', 'small', 'bi
 
 /** Inside these, nothing of ours stands: text, links, controls, embedded and inert content, menus. */
 const closed = new Set([
-  'p', 'a', 'button', 'label', 'nav', 'menu', 'dir', 'select', 'svg', 'math', 'template', 'noscript', 'noframes', 'noembed', 'pre', 'listing', 'xmp', 'plaintext',
-  'dialog', 'object', 'applet', 'embed', 'video', 'audio', 'canvas', 'iframe', 'frameset', 'address', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'hgroup', 'picture', 'summary',
-  'caption', 'legend', 'dt', 'textarea', 'marquee', 'map',
+  'p',
+  'a',
+  'button',
+  'label',
+  'nav',
+  'menu',
+  'dir',
+  'select',
+  'svg',
+  'math',
+  'template',
+  'noscript',
+  'noframes',
+  'noembed',
+  'pre',
+  'listing',
+  'xmp',
+  'plaintext',
+  'dialog',
+  'object',
+  'applet',
+  'embed',
+  'video',
+  'audio',
+  'canvas',
+  'iframe',
+  'frameset',
+  'address',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'hgroup',
+  'picture',
+  'summary',
+  'caption',
+  'legend',
+  'dt',
+  'textarea',
+  'marquee',
+  'map',
 ]);
 
 const HTML = 'http://www.w3.org/1999/xhtml';
 
-export const isClosed = (el: Element): boolean => closed.has(el.tagName) || el.namespaceURI !== HTML || (el.tagName === 'form' && !wrapsPage(el));
+export const isClosed = (el: Element): boolean =>
+  closed.has(el.tagName) || el.namespaceURI !== HTML || (el.tagName === 'form' && !wrapsPage(el));
 
 /** Some makers of pages wrap a whole page in one form: it holds a heading or a menu, and is a container like any other. */
-const wrapsPage = (form: Element): boolean => find(form, (e) => e.tagName === 'h1' || e.tagName === 'nav' || e.tagName === 'main') !== undefined;
+const wrapsPage = (form: Element): boolean =>
+  find(form, (e) => e.tagName === 'h1' || e.tagName === 'nav' || e.tagName === 'main') !== undefined;
 
 /** An element of the page's own making ("my-layout"): browsers lay its children out like those of a div. */
 const isCustom = (el: Element): boolean => el.tagName.includes('-') && !el.tagName.startsWith('stall-');
@@ -39,18 +100,79 @@ export function isContainer(el: Element): boolean {
 
 /** Text runs of a container: between two of these, and between such and text, nothing is set apart. */
 const phrasing = new Set([
-  'a', 'abbr', 'acronym', 'area', 'b', 'bdi', 'bdo', 'big', 'blink', 'br', 'button', 'cite', 'code', 'data', 'del', 'dfn', 'em', 'font', 'i', 'img', 'input', 'ins', 'kbd',
-  'label', 'mark', 'meter', 'nobr', 'output', 'picture', 'progress', 'q', 's', 'samp', 'select', 'small', 'span', 'strike', 'strong', 'sub', 'sup', 'textarea', 'time', 'tt', 'u', 'var', 'wbr',
+  'a',
+  'abbr',
+  'acronym',
+  'area',
+  'b',
+  'bdi',
+  'bdo',
+  'big',
+  'blink',
+  'br',
+  'button',
+  'cite',
+  'code',
+  'data',
+  'del',
+  'dfn',
+  'em',
+  'font',
+  'i',
+  'img',
+  'input',
+  'ins',
+  'kbd',
+  'label',
+  'mark',
+  'meter',
+  'nobr',
+  'output',
+  'picture',
+  'progress',
+  'q',
+  's',
+  'samp',
+  'select',
+  'small',
+  'span',
+  'strike',
+  'strong',
+  'sub',
+  'sup',
+  'textarea',
+  'time',
+  'tt',
+  'u',
+  'var',
+  'wbr',
 ]);
 
 /** A block of its own: not part of a line of text. Text-level elements around blocks are blocks. */
-export const isBlock = (el: Element): boolean => !phrasing.has(el.tagName) || (wrappers.has(el.tagName) && elementsIn(el).some((k) => !phrasing.has(k.tagName)));
+export const isBlock = (el: Element): boolean =>
+  !phrasing.has(el.tagName) ||
+  (wrappers.has(el.tagName) && elementsIn(el).some((k) => !phrasing.has(k.tagName)));
 
 /** Text of its own, or elements of a line of text. */
-export const holdsText = (el: Element): boolean => childrenOf(el).some((n) => isText(n) && n.value.trim() !== '');
+export const holdsText = (el: Element): boolean =>
+  childrenOf(el).some((n) => isText(n) && n.value.trim() !== '');
 
 /** Elements that shoppers never see: no pitch stands beside them alone. */
-const invisible = new Set(['script', 'style', 'link', 'meta', 'template', 'noscript', 'title', 'base', 'area', 'param', 'source', 'track', 'noframes']);
+const invisible = new Set([
+  'script',
+  'style',
+  'link',
+  'meta',
+  'template',
+  'noscript',
+  'title',
+  'base',
+  'area',
+  'param',
+  'source',
+  'track',
+  'noframes',
+]);
 export const isInvisible = (el: Element): boolean => invisible.has(el.tagName);
 
 /** What stands in a container, as a widget's neighbour: an element, a run of text, or the container's edge. */
@@ -67,7 +189,8 @@ export function canPart(container: Element, left: Neighbour, right: Neighbour): 
   if (isTag(right, 'summary') || isTag(right, 'legend')) return false;
   if (block(left) || block(right)) return true;
   const edge = left === 'edge' || right === 'edge';
-  if (edge && (container.tagName === 'li' || container.tagName === 'td' || container.tagName === 'dd')) return true;
+  if (edge && (container.tagName === 'li' || container.tagName === 'td' || container.tagName === 'dd'))
+    return true;
   if (holdsText(container)) return edge && elementsIn(container).some(isBlock);
   return container.tagName === 'div' || container.tagName === 'body' || isCustom(container);
 }

@@ -26,12 +26,18 @@ export function sortEdits(edits: readonly Edit[]): Edit[] {
  * Checks that edits fit the text: each removed piece stands where it is said to, none overlap, inserted text can be written in the page's encoding.
  * @throws EditError naming the first edit that does not fit.
  */
-function check({ structure: text, unit }: Pick<PageSource, 'structure' | 'unit'>, edits: readonly Edit[]): void {
+function check(
+  { structure: text, unit }: Pick<PageSource, 'structure' | 'unit'>,
+  edits: readonly Edit[],
+): void {
   let end = 0;
   for (const e of edits) {
-    if (e.at < end || e.at > text.length) throw new EditError(`edit at ${e.at} overlaps the one before it or lies outside the page`);
-    if (text.slice(e.at, e.at + e.removed.length) !== e.removed) throw new EditError(`the text at ${e.at} is not what the edit removes`);
-    if (unit === 1 && /[^\0-\x7f\uf700-\uf7ff]/.test(e.inserted)) throw new EditError(`edit at ${e.at} inserts text beyond ASCII`);
+    if (e.at < end || e.at > text.length)
+      throw new EditError(`edit at ${e.at} overlaps the one before it or lies outside the page`);
+    if (text.slice(e.at, e.at + e.removed.length) !== e.removed)
+      throw new EditError(`the text at ${e.at} is not what the edit removes`);
+    if (unit === 1 && /[^\0-\x7f\uf700-\uf7ff]/.test(e.inserted))
+      throw new EditError(`edit at ${e.at} inserts text beyond ASCII`);
     end = e.at + e.removed.length;
   }
 }

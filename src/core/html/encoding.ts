@@ -90,8 +90,10 @@ const LETTERS = 16_384;
 const ENOUGH = 16;
 
 function guess(bytes: Uint8Array): string | undefined {
-  const text = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, LETTERS * 8)).toString('latin1')
-    .replace(/<(script|style)\b[\s\S]*?<\/\1\s*>|<!--[\s\S]*?-->|<[^>]*>|&#?\w+;|[ -@]+/gi, ' ').slice(0, LETTERS);
+  const text = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, LETTERS * 8))
+    .toString('latin1')
+    .replace(/<(script|style)\b[\s\S]*?<\/\1\s*>|<!--[\s\S]*?-->|<[^>]*>|&#?\w+;|[ -@]+/gi, ' ')
+    .slice(0, LETTERS);
   if ((text.match(/[\x80-\xff]/g)?.length ?? 0) < ENOUGH) return undefined;
   const found = detect(Buffer.from(text, 'latin1'));
   try {

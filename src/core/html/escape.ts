@@ -1,4 +1,10 @@
-const special: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
+const special: Readonly<Record<string, string>> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  "'": '&#39;',
+};
 
 /** Text made safe inside HTML text and quoted attribute values. */
 export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => special[c] ?? c);

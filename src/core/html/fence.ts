@@ -7,9 +7,16 @@ import { encodeStructure, type PageSource, readSource } from './source';
  * Where something of the owner's had to go (a menu item renamed or moved), the opening comment carries it, as its own
  * bytes in base64: <!--stall m0000001 was PGxpPg==--> … <!--/stall m0000001-->
  */
-export function fence(id: string, html: string, was?: { readonly source: Pick<PageSource, 'unit' | 'encoding'>; readonly text: string }): string {
-  if (!/^[\w-]{1,40}$/.test(id)) throw new RangeError(`"${id}" cannot name a fence: letters, digits, - and _ only`);
-  const kept = was?.text ? ` was ${Buffer.from(encodeStructure(was.source, was.text)).toString('base64')}` : '';
+export function fence(
+  id: string,
+  html: string,
+  was?: { readonly source: Pick<PageSource, 'unit' | 'encoding'>; readonly text: string },
+): string {
+  if (!/^[\w-]{1,40}$/.test(id))
+    throw new RangeError(`"${id}" cannot name a fence: letters, digits, - and _ only`);
+  const kept = was?.text
+    ? ` was ${Buffer.from(encodeStructure(was.source, was.text)).toString('base64')}`
+    : '';
   return `<!--stall ${id}${kept}-->${html}<!--/stall ${id}-->`;
 }
 
@@ -46,7 +53,8 @@ export interface FencedPiece {
 export function readFences(structure: string): { pieces: FencedPiece[]; faults: FenceFault[] } {
   const pieces: FencedPiece[] = [];
   const faults: FenceFault[] = [];
-  const fault = (id: string, at: number, what: FenceFault['what']) => faults.push({ id, at, line: lineAt(structure, at), what });
+  const fault = (id: string, at: number, what: FenceFault['what']) =>
+    faults.push({ id, at, line: lineAt(structure, at), what });
   let open: FencedPiece | undefined;
   let crossed = false;
   for (const m of structure.matchAll(either)) {
@@ -74,9 +82,18 @@ export const lineAt = (text: string, at: number): number => {
 };
 
 /** Edits that take fenced pieces out and put back what stood there; `mine` limits them to some ids. */
-export function stripEdits(source: PageSource, mine: (id: string) => boolean = () => true): { edits: Edit[]; faults: FenceFault[] } {
+export function stripEdits(
+  source: PageSource,
+  mine: (id: string) => boolean = () => true,
+): { edits: Edit[]; faults: FenceFault[] } {
   const { pieces, faults } = readFences(source.structure);
-  const edits = pieces.filter((p) => mine(p.id)).map((p) => ({ at: p.from, removed: source.structure.slice(p.from, p.to), inserted: asStructure(source, p.was) }));
+  const edits = pieces
+    .filter((p) => mine(p.id))
+    .map((p) => ({
+      at: p.from,
+      removed: source.structure.slice(p.from, p.to),
+      inserted: asStructure(source, p.was),
+    }));
   return { edits, faults };
 }
 
@@ -86,10 +103,14 @@ const asStructure = (source: PageSource, base64: string): string => {
   return (source.encoding === 'utf-16be' ? Buffer.from(bytes).swap16() : bytes).toString('utf16le');
 };
 
-const readRaw = (bytes: Buffer): string => bytes.toString('latin1').replace(/[\x80-\xff]/g, (c) => String.fromCharCode(c.charCodeAt(0) + 0xf700));
+const readRaw = (bytes: Buffer): string =>
+  bytes.toString('latin1').replace(/[\x80-\xff]/g, (c) => String.fromCharCode(c.charCodeAt(0) + 0xf700));
 
 /** A published page with everything of Green Stall (or of `mine`) taken out again. */
-export function strip(bytes: Uint8Array, mine?: (id: string) => boolean): { bytes: Uint8Array; faults: FenceFault[] } {
+export function strip(
+  bytes: Uint8Array,
+  mine?: (id: string) => boolean,
+): { bytes: Uint8Array; faults: FenceFault[] } {
   const source = readSource(bytes);
   const { edits, faults } = stripEdits(source, mine);
   return { bytes: edits.length ? applyEdits(source, edits) : bytes, faults };

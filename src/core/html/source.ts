@@ -28,7 +28,15 @@ export function readSource(bytes: Uint8Array): PageSource {
   const { encoding, encodingFrom, start } = encodingOf(bytes);
   const unit = encoding.startsWith('utf-16') ? 2 : 1;
   const body = Buffer.from(bytes.buffer, bytes.byteOffset + start, bytes.length - start);
-  return { bytes, encoding, encodingFrom, start, unit, structure: unit === 2 ? utf16(body, encoding) : encoding === 'iso-2022-jp' ? escaped(body) : userDefined(body) };
+  return {
+    bytes,
+    encoding,
+    encodingFrom,
+    start,
+    unit,
+    structure:
+      unit === 2 ? utf16(body, encoding) : encoding === 'iso-2022-jp' ? escaped(body) : userDefined(body),
+  };
 }
 
 function utf16(body: Buffer, encoding: string): string {
@@ -49,7 +57,8 @@ const lifted = (run: string): string => {
  * ISO-2022-JP writes Japanese in bytes that look like ASCII, between escapes. Those bytes are lifted out of the
  * parser's sight too, as U+F700 + byte; the escapes themselves with them, so that a run decodes by itself.
  */
-const escaped = (body: Buffer): string => userDefined(body).replace(/\x1b\$[@B][\s\S]*?(?:\x1b\([BJ]|$)/g, (run) => lifted(run));
+const escaped = (body: Buffer): string =>
+  userDefined(body).replace(/\x1b\$[@B][\s\S]*?(?:\x1b\([BJ]|$)/g, (run) => lifted(run));
 
 /** Added to a byte that is not markup: U+F780 to U+F7FF are WHATWG's x-user-defined, the lower half is our own. */
 const RAW = 0xf700;
@@ -66,7 +75,9 @@ export function textOf(source: Pick<PageSource, 'unit' | 'encoding'>, piece: str
 
 /** Not Node's TextDecoder for the old encodings: it reads windows-1252 as Latin-1, and loses the Euro sign and the quotes. */
 const decode = (bytes: Uint8Array, encoding: string): string =>
-  encoding !== 'utf-8' && iconv.encodingExists(encoding) ? iconv.decode(Buffer.from(bytes), encoding) : new TextDecoder(encoding).decode(bytes);
+  encoding !== 'utf-8' && iconv.encodingExists(encoding)
+    ? iconv.decode(Buffer.from(bytes), encoding)
+    : new TextDecoder(encoding).decode(bytes);
 
 const rawBytes = (run: string): Uint8Array => Uint8Array.from(run, (c) => c.charCodeAt(0) & 0xff);
 

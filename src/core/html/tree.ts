@@ -14,7 +14,10 @@ export const pageLimits = { bytes: 16 * 1024 * 1024, depth: 1_000, nodes: 600_00
 
 export class PageTooBig extends Error {
   override name = 'PageTooBig';
-  constructor(readonly line: number, why: string) {
+  constructor(
+    readonly line: number,
+    why: string,
+  ) {
     super(why);
   }
 }
@@ -67,7 +70,8 @@ function boundedAdapter() {
       if ('endTag' in end && end.endTag) at.endTag = end.endTag;
     },
     onItemPush() {
-      if (++depth > pageLimits.depth) stop(`nests more than ${pageLimits.depth.toLocaleString('en')} elements in each other`);
+      if (++depth > pageLimits.depth)
+        stop(`nests more than ${pageLimits.depth.toLocaleString('en')} elements in each other`);
     },
     onItemPop() {
       depth--;
@@ -80,7 +84,8 @@ export const isElement = (node: Node): node is Element => defaultTreeAdapter.isE
 export const isText = (node: Node): node is TextNode => defaultTreeAdapter.isTextNode(node);
 export const childrenOf = (node: Node): Node[] => ('childNodes' in node ? node.childNodes : []);
 export const elementsIn = (node: Node): Element[] => childrenOf(node).filter(isElement);
-export const attr = (el: Element, name: string): string | undefined => el.attrs.find((a) => a.name === name)?.value;
+export const attr = (el: Element, name: string): string | undefined =>
+  el.attrs.find((a) => a.name === name)?.value;
 export const classesOf = (el: Element): string[] => (attr(el, 'class') ?? '').split(/\s+/).filter(Boolean);
 
 /** Every element under `node` in document order. Iterative: a page may nest deeper than the call stack. */
@@ -100,7 +105,26 @@ export function find(node: Node, test: (el: Element) => boolean): Element | unde
 }
 
 /** Elements that do not end a word: "with<b>y</b>" is one, "cutting week<br>frost" is not. */
-const runsOn = new Set(['a', 'abbr', 'b', 'bdi', 'cite', 'code', 'em', 'font', 'i', 'mark', 's', 'small', 'span', 'sub', 'sup', 'time', 'u', 'wbr']);
+const runsOn = new Set([
+  'a',
+  'abbr',
+  'b',
+  'bdi',
+  'cite',
+  'code',
+  'em',
+  'font',
+  'i',
+  'mark',
+  's',
+  'small',
+  'span',
+  'sub',
+  'sup',
+  'time',
+  'u',
+  'wbr',
+]);
 
 /** All text under a node, in document order, scripts and styles left out, as the parser gave it. */
 export function rawText(node: Node): string {
@@ -132,7 +156,12 @@ export function* ancestors(el: Element): Generator<Element> {
  * What stands inside `opaque`, a node of the first tree, is not looked at. This is the tree law: the published page's tree is the old
  * tree plus the inserted nodes, nothing else.
  */
-export function sameTreeBut(before: Node, after: Node, extra: (node: Node, parentBefore: Node) => boolean, opaque?: Node): boolean {
+export function sameTreeBut(
+  before: Node,
+  after: Node,
+  extra: (node: Node, parentBefore: Node) => boolean,
+  opaque?: Node,
+): boolean {
   const stack: [Node, Node][] = [[before, after]];
   for (let pair = stack.pop(); pair; pair = stack.pop()) {
     const [a, b] = pair;
@@ -155,7 +184,8 @@ export function sameTreeBut(before: Node, after: Node, extra: (node: Node, paren
 const contentOf = (node: Node): Node[] => ('content' in node ? childrenOf(node.content) : childrenOf(node));
 
 function label(node: Node): string {
-  if (isElement(node)) return `${node.namespaceURI} ${node.tagName} ${node.attrs.map((a) => `${a.name}=${a.value}`).join('\u0001')}`;
+  if (isElement(node))
+    return `${node.namespaceURI} ${node.tagName} ${node.attrs.map((a) => `${a.name}=${a.value}`).join('\u0001')}`;
   if ('data' in node) return `#${node.data}`;
   if (node.nodeName === '#documentType') return `!${(node as { name: string }).name}`;
   return node.nodeName;

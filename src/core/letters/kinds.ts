@@ -4,7 +4,17 @@ import { z } from 'zod';
  * The letters a shop writes. Which words stand in each is the owner's; which figures can be put among them is said here, so that
  * a wrong name is told while it is typed and not to a buyer.
  */
-export const letterKinds = ['confirmation', 'paid', 'sent', 'refund', 'files', 'reminder', 'review', 'left-behind', 'to-owner'] as const;
+export const letterKinds = [
+  'confirmation',
+  'paid',
+  'sent',
+  'refund',
+  'files',
+  'reminder',
+  'review',
+  'left-behind',
+  'to-owner',
+] as const;
 export type LetterKind = (typeof letterKinds)[number];
 
 /** What can stand in braces in every letter about an order. */
@@ -19,7 +29,11 @@ interface KindFacts {
 }
 
 export const letterFacts: Readonly<Record<LetterKind, KindFacts>> = {
-  confirmation: { fields: [...always, 'pay', 'way', 'address', 'note', 'vouchers', 'files'], usual: true, days: null },
+  confirmation: {
+    fields: [...always, 'pay', 'way', 'address', 'note', 'vouchers', 'files'],
+    usual: true,
+    days: null,
+  },
   paid: { fields: [...always, 'files', 'vouchers'], usual: true, days: null },
   sent: { fields: [...always, 'tracking', 'address'], usual: true, days: null },
   refund: { fields: [...always, 'amount', 'back', 'reason'], usual: true, days: null },
@@ -43,12 +57,18 @@ export const letterRules = z.partialRecord(z.enum(letterKinds), own);
 export type LetterRules = z.output<typeof letterRules>;
 
 /** Names in braces that a letter does not know. */
-export const unknownFields = (kind: LetterKind, text: string): string[] => [...new Set([...text.matchAll(/\{(\w*)\}/g)].map((m) => m[1] ?? ''))].filter((name) => !letterFacts[kind].fields.includes(name));
+export const unknownFields = (kind: LetterKind, text: string): string[] =>
+  [...new Set([...text.matchAll(/\{(\w*)\}/g)].map((m) => m[1] ?? ''))].filter(
+    (name) => !letterFacts[kind].fields.includes(name),
+  );
 
 /** What is wrong with letters, in words. */
 export function letterFaults(rules: LetterRules): string[] {
   return letterKinds.flatMap((kind) => {
     const unknown = rules[kind] ? unknownFields(kind, `${rules[kind].subject} ${rules[kind].text}`) : [];
-    return unknown.map((name) => `The letter “${kind}” does not know {${name}}. It knows ${letterFacts[kind].fields.map((f) => `{${f}}`).join(', ')}.`);
+    return unknown.map(
+      (name) =>
+        `The letter “${kind}” does not know {${name}}. It knows ${letterFacts[kind].fields.map((f) => `{${f}}`).join(', ')}.`,
+    );
   });
 }

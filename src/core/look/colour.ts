@@ -12,7 +12,8 @@ export function toHex(css: string): string | undefined {
 /** WCAG 2.2 contrast ratio (relative luminance formula of the standard, as culori computes it). */
 export const contrast = (a: string, b: string): number => wcagContrast(a, b);
 
-export const mix = (from: string, to: string, share: number): string => formatHex(interpolate([from, to], 'oklab')(share)) ?? from;
+export const mix = (from: string, to: string, share: number): string =>
+  formatHex(interpolate([from, to], 'oklab')(share)) ?? from;
 
 /** Of the candidates the first with at least `ratio` against `ground`, else black or white, whichever reads better. */
 export function readable(ground: string, ratio: number, ...candidates: (string | undefined)[]): string {

@@ -21,7 +21,10 @@ export function findLook(styleSheets: readonly string[]): Look {
   const resolve = resolver(rules);
   const of = (test: (selector: string) => boolean, ...props: string[]): string | undefined => {
     for (const prop of props) {
-      const found = rules.filter((r) => r.selectors.some(test) && r.values.has(prop)).at(-1)?.values.get(prop);
+      const found = rules
+        .filter((r) => r.selectors.some(test) && r.values.has(prop))
+        .at(-1)
+        ?.values.get(prop);
       if (found !== undefined) return resolve(found);
     }
     return undefined;
@@ -29,14 +32,22 @@ export function findLook(styleSheets: readonly string[]): Look {
   const colour = (value: string | undefined): string | undefined => (value ? colourIn(value) : undefined);
 
   const isBody = (s: string) => /^(body|html|:root)$/.test(s);
-  const ground = colour(of((s) => s === 'body', 'background-color', 'background') ?? of(isBody, 'background-color', 'background')) ?? '#ffffff';
+  const ground =
+    colour(
+      of((s) => s === 'body', 'background-color', 'background') ??
+        of(isBody, 'background-color', 'background'),
+    ) ?? '#ffffff';
   const ink = readable(ground, TEXT, colour(of(isBody, 'color')), '#1a1a1a');
   const button = buttonRule(rules);
   const linkColour = colour(of((s) => /^a(:link)?$/.test(s), 'color'));
-  const accent = colour(button && pick(button, resolve, 'background-color', 'background')) ?? linkColour ?? ink;
+  const accent =
+    colour(button && pick(button, resolve, 'background-color', 'background')) ?? linkColour ?? ink;
   const accentInk = readable(accent, TEXT, colour(button && pick(button, resolve, 'color')), ground);
   return {
-    ground, ink, accent, accentInk,
+    ground,
+    ink,
+    accent,
+    accentInk,
     muted: faintest(ink, ground, TEXT + 1.5),
     line: mix(ground, ink, 0.18),
     fieldLine: faintest(ink, ground, EDGE + 0.5),
@@ -75,11 +86,15 @@ function readRules(css: string): Rule[] {
 /** Replaces var(--x, fallback) by what the sheets set, a few levels deep (a circle ends there). */
 function resolver(rules: readonly Rule[]): (value: string) => string {
   const set = new Map<string, string>();
-  for (const r of rules) for (const [name, value] of r.values) if (name.startsWith('--') && !set.has(name)) set.set(name, value);
+  for (const r of rules)
+    for (const [name, value] of r.values) if (name.startsWith('--') && !set.has(name)) set.set(name, value);
   return (value) => {
     let out = value;
     for (let depth = 0; depth < 8 && out.includes('var('); depth++) {
-      out = out.replace(/var\(\s*(--[\w-]+)\s*(?:,\s*([^()]*))?\)/g, (_, name: string, other?: string) => set.get(name) ?? other ?? '');
+      out = out.replace(
+        /var\(\s*(--[\w-]+)\s*(?:,\s*([^()]*))?\)/g,
+        (_, name: string, other?: string) => set.get(name) ?? other ?? '',
+      );
     }
     return out;
   };
@@ -92,7 +107,12 @@ const pick = (rule: Rule, resolve: (v: string) => string, ...props: string[]): s
 
 /** The rule that makes a button: named like one and filled; a class beats the bare element. Common practice in naming. */
 function buttonRule(rules: readonly Rule[]): Rule | undefined {
-  const named = rules.filter((r) => r.selectors.some((s) => !s.includes(':') && /(^|[\s>.#[])(button|btn|cta)([-_]?(primary|main))?\b|type=["']?submit/i.test(s)));
+  const named = rules.filter((r) =>
+    r.selectors.some(
+      (s) =>
+        !s.includes(':') && /(^|[\s>.#[])(button|btn|cta)([-_]?(primary|main))?\b|type=["']?submit/i.test(s),
+    ),
+  );
   const filled = named.filter((r) => r.values.has('background') || r.values.has('background-color'));
   const worth = (r: Rule) => r.values.size + (r.selectors.some((s) => /[.#]/.test(s)) ? 3 : 0);
   return [...filled].sort((a, b) => worth(b) - worth(a))[0];
@@ -101,7 +121,9 @@ function buttonRule(rules: readonly Rule[]): Rule | undefined {
 function colourIn(value: string): string | undefined {
   const whole = toHex(value);
   if (whole) return whole;
-  for (const part of value.match(/#[0-9a-f]{3,8}\b|(?:rgb|hsl|oklch|oklab|lab|lch)a?\([^)]*\)|\b[a-z]+\b/gi) ?? []) {
+  for (const part of value.match(
+    /#[0-9a-f]{3,8}\b|(?:rgb|hsl|oklch|oklab|lab|lch)a?\([^)]*\)|\b[a-z]+\b/gi,
+  ) ?? []) {
     const found = toHex(part);
     if (found) return found;
   }
@@ -109,12 +131,16 @@ function colourIn(value: string): string | undefined {
 }
 
 /** The family list at the end of a `font` shorthand: all after the size. */
-const fontOf = (font: string | undefined): string | undefined => (font ? /(?:^|\s)[\d.]+(?:[a-z]+|%)(?:\/\S+)?\s+(.+)$/i.exec(font)?.[1] : undefined);
+const fontOf = (font: string | undefined): string | undefined =>
+  font ? /(?:^|\s)[\d.]+(?:[a-z]+|%)(?:\/\S+)?\s+(.+)$/i.exec(font)?.[1] : undefined;
 
 /** Only characters a family list needs: the value comes from a stranger's style sheet. */
-const family = (value: string | undefined): string | undefined => (value && /^[\w\s"',-]{1,200}$/.test(value) ? value.replace(/"/g, "'") : undefined);
-const weight = (value: string | undefined): string | undefined => (value && /^(\d{3}|bold|normal)$/.test(value) ? value : undefined);
-const length = (value: string | undefined): string | undefined => (value && /^[\d.]+(px|rem|em)?$/.test(value) ? value : undefined);
+const family = (value: string | undefined): string | undefined =>
+  value && /^[\w\s"',-]{1,200}$/.test(value) ? value.replace(/"/g, "'") : undefined;
+const weight = (value: string | undefined): string | undefined =>
+  value && /^(\d{3}|bold|normal)$/.test(value) ? value : undefined;
+const length = (value: string | undefined): string | undefined =>
+  value && /^[\d.]+(px|rem|em)?$/.test(value) ? value : undefined;
 
 /** The site's content width: the max-width named most often between 38 and 100 rem. */
 function contentWidth(rules: readonly Rule[], resolve: (v: string) => string): string {

@@ -4,14 +4,28 @@ const hex = z.string().regex(/^#[0-9a-f]{6}$/);
 
 /** The shop's design tokens. Colours are sRGB hex, fonts CSS family lists, sizes CSS lengths. */
 export const look = z.object({
-  ground: hex, ink: hex, muted: hex, line: hex, field: hex, fieldLine: hex, surface: hex,
-  accent: hex, accentInk: hex, link: hex, danger: hex,
-  font: z.string(), headingFont: z.string(), headingWeight: z.string(),
-  radius: z.string(), width: z.string(),
+  ground: hex,
+  ink: hex,
+  muted: hex,
+  line: hex,
+  field: hex,
+  fieldLine: hex,
+  surface: hex,
+  accent: hex,
+  accentInk: hex,
+  link: hex,
+  danger: hex,
+  font: z.string(),
+  headingFont: z.string(),
+  headingWeight: z.string(),
+  radius: z.string(),
+  width: z.string(),
 });
 export type Look = z.infer<typeof look>;
 
 /** The tokens as custom properties, the way the shop's style sheet wants them. */
 export function lookCss(l: Look): string {
-  return Object.entries(l).map(([name, value]) => `--stall-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}:${value}`).join(';');
+  return Object.entries(l)
+    .map(([name, value]) => `--stall-${name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`)}:${value}`)
+    .join(';');
 }

@@ -10,10 +10,20 @@ export function lookOfAttributes(doc: Document, source: PageSource): string {
   if (!body) return '';
   const colour = (name: string): string | undefined => {
     const said = textOf(source, attr(body, name) ?? '').trim();
-    return /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+)$/i.test(said) ? said : /^[0-9a-f]{6}$/i.test(said) ? `#${said}` : undefined;
+    return /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+)$/i.test(said)
+      ? said
+      : /^[0-9a-f]{6}$/i.test(said)
+        ? `#${said}`
+        : undefined;
   };
-  const rule = (selector: string, property: string, value: string | undefined) => (value ? `${selector}{${property}:${value}}` : '');
-  return [rule('body', 'background-color', colour('bgcolor')), rule('body', 'color', colour('text')), rule('a', 'color', colour('link')), rule('body', 'font-family', mainFace(doc, source))].join('');
+  const rule = (selector: string, property: string, value: string | undefined) =>
+    value ? `${selector}{${property}:${value}}` : '';
+  return [
+    rule('body', 'background-color', colour('bgcolor')),
+    rule('body', 'color', colour('text')),
+    rule('a', 'color', colour('link')),
+    rule('body', 'font-family', mainFace(doc, source)),
+  ].join('');
 }
 
 /** The face that most of the page's words stand in. */
@@ -21,7 +31,8 @@ function mainFace(doc: Document, source: PageSource): string | undefined {
   const letters = new Map<string, number>();
   for (const el of descendants(doc)) {
     const face = el.tagName === 'font' ? textOf(source, attr(el, 'face') ?? '').trim() : '';
-    if (/^[\w\s,'-]{1,100}$/.test(face)) letters.set(face, (letters.get(face) ?? 0) + rawText(el).trim().length);
+    if (/^[\w\s,'-]{1,100}$/.test(face))
+      letters.set(face, (letters.get(face) ?? 0) + rawText(el).trim().length);
   }
   return [...letters].sort((a, b) => b[1] - a[1])[0]?.[0];
 }

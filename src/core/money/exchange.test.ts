@@ -12,14 +12,23 @@ it('amounts go over by the rate and the digits of both currencies (ISO 4217: yen
 });
 
 it('at a rate of one, in currencies of as many digits, nothing changes; more is never less; and it is exact beyond floats', () => {
-  fc.assert(fc.property(fc.integer({ min: -1e12, max: 1e12 }), (n) => {
-    expect(convert(minor(n), 'GBP', 'EUR', '1')).toBe(minor(n));
-  }));
-  fc.assert(fc.property(fc.nat(1e9), fc.nat(1e9), fc.integer({ min: 1, max: 9_999_999 }), (a, b, r) => {
-    const rate = `${Math.floor(r / 1000)}.${String(r % 1000).padStart(3, '0')}`;
-    if (Number(rate) === 0) return;
-    expect(Math.sign(convert(minor(Math.max(a, b)), 'GBP', 'USD', rate) - convert(minor(Math.min(a, b)), 'GBP', 'USD', rate))).toBeGreaterThanOrEqual(0);
-  }));
+  fc.assert(
+    fc.property(fc.integer({ min: -1e12, max: 1e12 }), (n) => {
+      expect(convert(minor(n), 'GBP', 'EUR', '1')).toBe(minor(n));
+    }),
+  );
+  fc.assert(
+    fc.property(fc.nat(1e9), fc.nat(1e9), fc.integer({ min: 1, max: 9_999_999 }), (a, b, r) => {
+      const rate = `${Math.floor(r / 1000)}.${String(r % 1000).padStart(3, '0')}`;
+      if (Number(rate) === 0) return;
+      expect(
+        Math.sign(
+          convert(minor(Math.max(a, b)), 'GBP', 'USD', rate) -
+            convert(minor(Math.min(a, b)), 'GBP', 'USD', rate),
+        ),
+      ).toBeGreaterThanOrEqual(0);
+    }),
+  );
   expect(convert(minor(9_007_199_254_740_991), 'GBP', 'EUR', '0.1')).toBe(900_719_925_474_099);
 });
 

@@ -11,7 +11,18 @@ export const exchangeRules = z.object({
   /** The day of the rates; nothing while there are none. */
   date: z.iso.date().nullable().default(null),
   /** How much of each currency one unit of the shop's own is, as decimal text: "1.1734". */
-  rates: z.array(z.object({ currency: z.string().refine(isCurrency, 'Choose a currency of ISO 4217.'), rate: z.string().regex(/^\d{1,9}(\.\d{1,9})?$/, 'Write the rate in figures, like 1.1734.').refine((r) => Number(r) > 0, 'A rate is more than nought.') })).max(40).default([]),
+  rates: z
+    .array(
+      z.object({
+        currency: z.string().refine(isCurrency, 'Choose a currency of ISO 4217.'),
+        rate: z
+          .string()
+          .regex(/^\d{1,9}(\.\d{1,9})?$/, 'Write the rate in figures, like 1.1734.')
+          .refine((r) => Number(r) > 0, 'A rate is more than nought.'),
+      }),
+    )
+    .max(40)
+    .default([]),
 });
 export type ExchangeRules = z.output<typeof exchangeRules>;
 
@@ -26,7 +37,15 @@ export function convert(amount: Minor, from: string, to: string, rate: string): 
 }
 
 /** "about €79.79"; nothing where the table has no such currency. */
-export function inOther(rules: ExchangeRules, amount: Minor, from: string, to: string, locale: string): string {
+export function inOther(
+  rules: ExchangeRules,
+  amount: Minor,
+  from: string,
+  to: string,
+  locale: string,
+): string {
   const found = rules.rates.find((r) => r.currency === to);
-  return found && to !== from ? formatMoney({ amount: convert(amount, from, to, found.rate), currency: to }, locale) : '';
+  return found && to !== from
+    ? formatMoney({ amount: convert(amount, from, to, found.rate), currency: to }, locale)
+    : '';
 }

@@ -10,7 +10,10 @@ function formatOf(locale: string, currency: string): Intl.NumberFormat {
   if (known) return known;
   const digits = minorDigits(currency);
   const made = new Intl.NumberFormat(locale, {
-    style: 'currency', currency, minimumFractionDigits: digits, maximumFractionDigits: digits,
+    style: 'currency',
+    currency,
+    minimumFractionDigits: digits,
+    maximumFractionDigits: digits,
   });
   formats.set(key, made);
   return made;
@@ -52,4 +55,5 @@ export function parseMoney(text: string, currency: string): Result<Minor> {
 }
 
 /** A per cent as a language writes it, without its sign: 5.5 is "5,5" in German. */
-export const percentText = (percent: number, locale: string): string => new Intl.NumberFormat(locale, { maximumFractionDigits: 3 }).format(percent);
+export const percentText = (percent: number, locale: string): string =>
+  new Intl.NumberFormat(locale, { maximumFractionDigits: 3 }).format(percent);

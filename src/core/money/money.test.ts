@@ -8,19 +8,27 @@ const amounts = fc.integer({ min: -1_000_000_000_000, max: 1_000_000_000_000 }).
 
 describe('minor units', () => {
   it('refuses fractions and what cannot be held exactly', () => {
-    for (const bad of [0.5, Number.NaN, Number.POSITIVE_INFINITY, 2 ** 53, -(2 ** 53)]) expect(() => minor(bad)).toThrow(AmountError);
+    for (const bad of [0.5, Number.NaN, Number.POSITIVE_INFINITY, 2 ** 53, -(2 ** 53)])
+      expect(() => minor(bad)).toThrow(AmountError);
     expect(() => add(minor(Number.MAX_SAFE_INTEGER), minor(1))).toThrow(AmountError);
     expect(() => times(minor(Number.MAX_SAFE_INTEGER), 2)).toThrow(AmountError);
     expect(() => times(minor(100), 1.5)).toThrow(AmountError);
   });
 
   it('shares an amount without losing or making any of it, each share within one of its exact part', () => {
-    fc.assert(fc.property(amounts, fc.array(fc.nat(10_000), { minLength: 1, maxLength: 12 }).filter((w) => w.some((x) => x > 0)), (total, weights) => {
-      const shares = allocate(total, weights);
-      const all = weights.reduce((a, b) => a + b, 0);
-      expect(sum(shares)).toBe(total);
-      for (const [i, s] of shares.entries()) expect(Math.abs(s - (total * (weights[i] ?? 0)) / all)).toBeLessThan(1);
-    }));
+    fc.assert(
+      fc.property(
+        amounts,
+        fc.array(fc.nat(10_000), { minLength: 1, maxLength: 12 }).filter((w) => w.some((x) => x > 0)),
+        (total, weights) => {
+          const shares = allocate(total, weights);
+          const all = weights.reduce((a, b) => a + b, 0);
+          expect(sum(shares)).toBe(total);
+          for (const [i, s] of shares.entries())
+            expect(Math.abs(s - (total * (weights[i] ?? 0)) / all)).toBeLessThan(1);
+        },
+      ),
+    );
   });
 
   it('gives the remainder to the largest fractions, the earlier of equals first', () => {
@@ -48,25 +56,48 @@ describe('currencies', () => {
 
 describe('writing and reading amounts', () => {
   it('come back as they went, in every currency', () => {
-    fc.assert(fc.property(amounts, fc.constantFrom(...currencies()), (amount, currency) => {
-      const read = parseMoney(decimalText(amount, currency), currency);
-      expect(read).toEqual({ ok: true, value: amount });
-    }));
+    fc.assert(
+      fc.property(amounts, fc.constantFrom(...currencies()), (amount, currency) => {
+        const read = parseMoney(decimalText(amount, currency), currency);
+        expect(read).toEqual({ ok: true, value: amount });
+      }),
+    );
   });
 
   it('are local in form and exact in figures', () => {
     expect(formatMoney({ amount: minor(6800), currency: 'GBP' }, 'en-GB')).toBe('£68.00');
     expect(formatMoney({ amount: minor(123_456_789), currency: 'EUR' }, 'de-DE')).toBe('1.234.567,89\u00a0€');
-    expect(formatMoney({ amount: minor(9_007_199_254_740_991), currency: 'USD' }, 'en-US')).toBe('$90,071,992,547,409.91');
+    expect(formatMoney({ amount: minor(9_007_199_254_740_991), currency: 'USD' }, 'en-US')).toBe(
+      '$90,071,992,547,409.91',
+    );
     expect(formatMoney({ amount: minor(500), currency: 'JPY' }, 'ja-JP')).toMatch(/500$/);
     expect(decimalText(minor(5), 'KWD')).toBe('0.005');
   });
 
   it('understand what people type, and say what is wrong with the rest', () => {
-    for (const [typed, pence] of [['68', 6800], ['68.5', 6850], ['£ 1,200.00', 120_000], ['68,50', 6850], ['1.234,5', 123_450], ['0', 0], ['-3.20', -320]] as const) {
+    for (const [typed, pence] of [
+      ['68', 6800],
+      ['68.5', 6850],
+      ['£ 1,200.00', 120_000],
+      ['68,50', 6850],
+      ['1.234,5', 123_450],
+      ['0', 0],
+      ['-3.20', -320],
+    ] as const) {
       expect(parseMoney(typed, 'GBP'), typed).toEqual({ ok: true, value: pence });
     }
-    for (const typed of ['', 'sixty', '1.2.3', '12..', '.', ',50', '12,34,567', '1.2345', '99999999999999999']) expect(parseMoney(typed, 'GBP').ok, typed).toBe(false);
+    for (const typed of [
+      '',
+      'sixty',
+      '1.2.3',
+      '12..',
+      '.',
+      ',50',
+      '12,34,567',
+      '1.2345',
+      '99999999999999999',
+    ])
+      expect(parseMoney(typed, 'GBP').ok, typed).toBe(false);
     expect(parseMoney('10.5', 'JPY').ok).toBe(false);
     expect(parseMoney('1.234', 'GBP')).toEqual({ ok: true, value: 123_400 });
     expect(parseMoney('1.234', 'KWD')).toEqual({ ok: true, value: 1234 });

@@ -18,8 +18,10 @@ export interface Paper {
   readonly notes: readonly string[];
 }
 
-const dayIn = (iso: string, lang: string): string => new Intl.DateTimeFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
-const named = (l: { readonly name: string; readonly particulars: readonly string[] }): string => (l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name);
+const dayIn = (iso: string, lang: string): string =>
+  new Intl.DateTimeFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
+const named = (l: { readonly name: string; readonly particulars: readonly string[] }): string =>
+  l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name;
 
 /** An invoice or credit note, every figure as it was issued. */
 export function paperOf(i: Invoice): Paper {
@@ -27,18 +29,48 @@ export function paperOf(i: Invoice): Paper {
   const money = (amount: Minor): string => formatMoney({ amount, currency: i.currency }, i.locale);
   const taxed = i.rows.some((r) => r.percent > 0);
   return {
-    title: i.type === 380 ? w.invoice : w.credit, lang: i.locale,
-    from: [i.seller.name, ...i.seller.lines, ...(i.seller.email ? [i.seller.email] : []), ...(i.seller.taxNumber ? [`${w.taxNumber}: ${i.seller.taxNumber}`] : [])],
+    title: i.type === 380 ? w.invoice : w.credit,
+    lang: i.locale,
+    from: [
+      i.seller.name,
+      ...i.seller.lines,
+      ...(i.seller.email ? [i.seller.email] : []),
+      ...(i.seller.taxNumber ? [`${w.taxNumber}: ${i.seller.taxNumber}`] : []),
+    ],
     to: [i.buyer.name, ...i.buyer.lines],
     facts: facts(i, w),
-    columns: [{ name: w.what, right: false }, { name: w.pieces, right: true }, { name: w.each, right: true }, ...(taxed ? [{ name: w.rate, right: true }] : []), { name: i.included ? w.amount : w.without, right: true }],
+    columns: [
+      { name: w.what, right: false },
+      { name: w.pieces, right: true },
+      { name: w.each, right: true },
+      ...(taxed ? [{ name: w.rate, right: true }] : []),
+      { name: i.included ? w.amount : w.without, right: true },
+    ],
     rows: [
-      ...i.lines.map((l) => [named(l), String(l.quantity), money(l.unit), ...(taxed ? [`${percentText(l.percent, i.locale)} %`] : []), money(i.included ? l.gross : l.net)]),
-      ...i.charges.map((c) => [c.name, '', '', ...(taxed ? [`${percentText(c.percent, i.locale)} %`] : []), money(i.included ? grossOf(i, c) : c.net)]),
+      ...i.lines.map((l) => [
+        named(l),
+        String(l.quantity),
+        money(l.unit),
+        ...(taxed ? [`${percentText(l.percent, i.locale)} %`] : []),
+        money(i.included ? l.gross : l.net),
+      ]),
+      ...i.charges.map((c) => [
+        c.name,
+        '',
+        '',
+        ...(taxed ? [`${percentText(c.percent, i.locale)} %`] : []),
+        money(i.included ? grossOf(i, c) : c.net),
+      ]),
     ],
     sums: [
       { label: w.without, value: money(i.totals.withoutTax), strong: false },
-      ...i.rows.filter((r) => r.percent > 0).map((r) => ({ label: `${fill(w.tax, { n: percentText(r.percent, i.locale) })} ${fill(w.on, { x: money(r.taxable) })}`, value: money(r.tax), strong: false })),
+      ...i.rows
+        .filter((r) => r.percent > 0)
+        .map((r) => ({
+          label: `${fill(w.tax, { n: percentText(r.percent, i.locale) })} ${fill(w.on, { x: money(r.taxable) })}`,
+          value: money(r.tax),
+          strong: false,
+        })),
       { label: i.type === 380 ? w.total : w.givenBack, value: money(i.totals.withTax), strong: true },
     ],
     notes: [...(taxed && i.included ? [w.included] : []), ...i.notes],
@@ -54,9 +86,13 @@ function grossOf(i: Invoice, charge: Invoice['charges'][number]): Minor {
 
 function facts(i: Invoice, w: PaperWords): Paper['facts'] {
   return [
-    { label: w.number, value: i.number }, { label: w.issued, value: dayIn(i.issued, i.locale) },
-    ...(i.type === 380 && i.supplied !== i.issued ? [{ label: w.supplied, value: dayIn(i.supplied, i.locale) }] : []),
-    ...(i.about ? [{ label: w.about, value: i.about }] : []), { label: w.order, value: i.order },
+    { label: w.number, value: i.number },
+    { label: w.issued, value: dayIn(i.issued, i.locale) },
+    ...(i.type === 380 && i.supplied !== i.issued
+      ? [{ label: w.supplied, value: dayIn(i.supplied, i.locale) }]
+      : []),
+    ...(i.about ? [{ label: w.about, value: i.about }] : []),
+    { label: w.order, value: i.order },
   ];
 }
 
@@ -68,7 +104,12 @@ export interface SlipOf {
   readonly to: readonly string[];
   readonly way: string;
   readonly note: string;
-  readonly lines: readonly { readonly name: string; readonly particulars: readonly string[]; readonly quantity: number; readonly sku: string }[];
+  readonly lines: readonly {
+    readonly name: string;
+    readonly particulars: readonly string[];
+    readonly quantity: number;
+    readonly sku: string;
+  }[];
 }
 
 /** What goes into the parcel, without prices: it may be a present. */
@@ -76,10 +117,22 @@ export function packingSlip(s: SlipOf): Paper {
   const w = paperWordsIn(s.lang);
   const skus = s.lines.some((l) => l.sku);
   return {
-    title: w.slip, lang: s.lang, from: s.from, to: s.to,
-    facts: [{ label: w.order, value: s.number }, { label: w.issued, value: dayIn(s.day, s.lang) }, ...(s.way ? [{ label: w.by, value: s.way }] : [])],
-    columns: [{ name: w.what, right: false }, ...(skus ? [{ name: 'SKU', right: false }] : []), { name: w.pieces, right: true }],
+    title: w.slip,
+    lang: s.lang,
+    from: s.from,
+    to: s.to,
+    facts: [
+      { label: w.order, value: s.number },
+      { label: w.issued, value: dayIn(s.day, s.lang) },
+      ...(s.way ? [{ label: w.by, value: s.way }] : []),
+    ],
+    columns: [
+      { name: w.what, right: false },
+      ...(skus ? [{ name: 'SKU', right: false }] : []),
+      { name: w.pieces, right: true },
+    ],
     rows: s.lines.map((l) => [named(l), ...(skus ? [l.sku] : []), String(l.quantity)]),
-    sums: [], notes: s.note ? [`${w.note}: ${s.note}`] : [],
+    sums: [],
+    notes: s.note ? [`${w.note}: ${s.note}`] : [],
   };
 }

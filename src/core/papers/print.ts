@@ -15,7 +15,9 @@ export function printPage(papers: readonly Paper[], pdf = ''): string {
   return `<!doctype html>${page.text}`;
 }
 
-const one = (p: Paper) => html`<article><header><div><h1>${p.title}</h1><dl>${p.facts.map((f) => html`<dt>${f.label}</dt><dd>${f.value}</dd>`)}</dl></div><address>${p.from.join('\n')}</address></header>
+const one = (
+  p: Paper,
+) => html`<article><header><div><h1>${p.title}</h1><dl>${p.facts.map((f) => html`<dt>${f.label}</dt><dd>${f.value}</dd>`)}</dl></div><address>${p.from.join('\n')}</address></header>
 <address>${p.to.join('\n')}</address>
 <table><thead><tr>${p.columns.map((c) => html`<th scope="col"${c.right && html` class="r"`}>${c.name}</th>`)}</tr></thead><tbody>${p.rows.map((r) => html`<tr>${r.map((cell, n) => html`<td${p.columns[n]?.right && html` class="r"`}>${cell}</td>`)}</tr>`)}</tbody></table>
 ${p.sums.length > 0 && html`<table class="sums"><tbody>${p.sums.map((s) => html`<tr><td>${s.label}</td><td class="r">${s.value}</td></tr>`)}</tbody></table>`}${p.notes.map((n) => html`<p class="notes">${n}</p>`)}</article>`;

@@ -18,77 +18,182 @@ const menuOf = (p: ParsedPage): MenuItem[] => {
   const root = regionsOf(p).get('menu')?.element;
   return root ? readMenu(root, p.path, p.source, () => false) : [];
 };
-const labels = (items: readonly MenuItem[]): unknown[] => items.map((i) => (i.children.length ? [i.label, labels(i.children)] : i.label));
+const labels = (items: readonly MenuItem[]): unknown[] =>
+  items.map((i) => (i.children.length ? [i.label, labels(i.children)] : i.label));
 
-function change(html: string | Buffer, ...changes: unknown[]): { html: string; labels: unknown[]; before: Buffer; bytes: Buffer } {
+function change(
+  html: string | Buffer,
+  ...changes: unknown[]
+): { html: string; labels: unknown[]; before: Buffer; bytes: Buffer } {
   const before = page(html);
-  const done = changeMenu(before, changes.map((c) => menuChange.parse(c)), () => false);
+  const done = changeMenu(
+    before,
+    changes.map((c) => menuChange.parse(c)),
+    () => false,
+  );
   if (!done.ok) throw new Error(done.error);
   const bytes = Buffer.from(applyEdits(before.source, done.value?.edits ?? []));
-  return { html: bytes.toString(), labels: labels(menuOf(page(bytes))), before: Buffer.from(html as string), bytes };
+  return {
+    html: bytes.toString(),
+    labels: labels(menuOf(page(bytes))),
+    before: Buffer.from(html as string),
+    bytes,
+  };
 }
 const bare = (html: string): string => html.replace(/<!--\/?stall[^>]*-->/g, '');
 
 /** Menus as they are made: lists, nested lists, rows of links with bars, tables, definition lists, pictures. */
 const menus: readonly (readonly [string, string])[] = [
-  ['a list', '<body><nav><ul class="m"><li class="i"><a href="a.html" class="l">Home</a></li>\n  <li class="i current"><a class="l active" href="b.html" aria-current="page">About</a></li>\n  <li class="i last"><a href="c.html" class="l" id="cc" title="to c">Contact</a></li></ul></nav><main><h1>T</h1><p>text of the page itself</p></main></body>'],
-  ['a nested list', '<body><div id="nav"><UL><LI><A HREF="a.html">Home</A>\n<LI><A HREF="j.html">Journal</A><UL class=sub><LI><A HREF="j1.html">One</A><LI><A HREF="j2.html">Two</A></UL>\n<LI><A HREF="c.html">Contact</A></UL></div><div id="content"><p>text of the page</p></div></body>'],
-  ['a row with bars', '<body><div class="menu"><a href="a.html">Home</a> | <b>About</b> | <a href="c.html">Contact</a></div><div id="main"><p>text of the page and more of it</p></div></body>'],
-  ['a table', '<body><table id="nav"><tr><td class=n><a href="a.html"><font size=2>Home</font></a></td><td class=n><a href="b.html"><font size=2>About</font></a></td><td class=n><a href="c.html"><font size=2>Contact</font></a></td></tr></table><div id="main"><p>text of the page and more of it</p></div></body>'],
+  [
+    'a list',
+    '<body><nav><ul class="m"><li class="i"><a href="a.html" class="l">Home</a></li>\n  <li class="i current"><a class="l active" href="b.html" aria-current="page">About</a></li>\n  <li class="i last"><a href="c.html" class="l" id="cc" title="to c">Contact</a></li></ul></nav><main><h1>T</h1><p>text of the page itself</p></main></body>',
+  ],
+  [
+    'a nested list',
+    '<body><div id="nav"><UL><LI><A HREF="a.html">Home</A>\n<LI><A HREF="j.html">Journal</A><UL class=sub><LI><A HREF="j1.html">One</A><LI><A HREF="j2.html">Two</A></UL>\n<LI><A HREF="c.html">Contact</A></UL></div><div id="content"><p>text of the page</p></div></body>',
+  ],
+  [
+    'a row with bars',
+    '<body><div class="menu"><a href="a.html">Home</a> | <b>About</b> | <a href="c.html">Contact</a></div><div id="main"><p>text of the page and more of it</p></div></body>',
+  ],
+  [
+    'a table',
+    '<body><table id="nav"><tr><td class=n><a href="a.html"><font size=2>Home</font></a></td><td class=n><a href="b.html"><font size=2>About</font></a></td><td class=n><a href="c.html"><font size=2>Contact</font></a></td></tr></table><div id="main"><p>text of the page and more of it</p></div></body>',
+  ],
 ];
 
 describe('changes to a menu', () => {
   it('add an item in that menu\u2019s own markup, without what belongs to one item alone', () => {
     const add = { do: 'add', label: 'Shop & cart', to: '/shop/', at: { before: 'Contact' } };
     const outs = menus.map(([, html]) => change(html, add));
-    expect(outs.map((o) => o.labels)).toEqual([['Home', 'About', 'Shop & cart', 'Contact'], ['Home', ['Journal', ['One', 'Two']], 'Shop & cart', 'Contact'], ['Home', 'About', 'Shop & cart', 'Contact'], ['Home', 'About', 'Shop & cart', 'Contact']]);
-    expect(bare(outs[0]?.html ?? '')).toContain('<li class="i"><a href="shop/" class="l">Shop &amp; cart</a></li>\n  <li class="i last">');
+    expect(outs.map((o) => o.labels)).toEqual([
+      ['Home', 'About', 'Shop & cart', 'Contact'],
+      ['Home', ['Journal', ['One', 'Two']], 'Shop & cart', 'Contact'],
+      ['Home', 'About', 'Shop & cart', 'Contact'],
+      ['Home', 'About', 'Shop & cart', 'Contact'],
+    ]);
+    expect(bare(outs[0]?.html ?? '')).toContain(
+      '<li class="i"><a href="shop/" class="l">Shop &amp; cart</a></li>\n  <li class="i last">',
+    );
     expect(bare(outs[1]?.html ?? '')).toContain('<LI><A HREF="shop/">Shop &amp; cart</A>');
-    expect(bare(outs[2]?.html ?? '')).toContain('<b>About</b> | <a href="shop/">Shop &amp; cart</a> | <a href="c.html">');
-    expect(bare(outs[3]?.html ?? '')).toContain('<td class=n><a href="shop/"><font size=2>Shop &amp; cart</font></a></td><td class=n><a href="c.html">');
+    expect(bare(outs[2]?.html ?? '')).toContain(
+      '<b>About</b> | <a href="shop/">Shop &amp; cart</a> | <a href="c.html">',
+    );
+    expect(bare(outs[3]?.html ?? '')).toContain(
+      '<td class=n><a href="shop/"><font size=2>Shop &amp; cart</font></a></td><td class=n><a href="c.html">',
+    );
   });
 
   it('rename, move, nest and remove', () => {
     const [, [, nested]] = menus as [unknown, readonly [string, string]];
-    expect(change(nested, { do: 'rename', item: ['Journal', 'Two'], label: 'Zwei \u00fcber' }).labels).toEqual(['Home', ['Journal', ['One', 'Zwei \u00fcber']], 'Contact']);
-    expect(change(nested, { do: 'move', item: ['Contact'], at: { before: 'Home' } }).labels).toEqual(['Contact', 'Home', ['Journal', ['One', 'Two']]]);
-    expect(change(nested, { do: 'move', item: ['Contact'], at: { under: ['Journal'], after: 'One' } }).labels).toEqual(['Home', ['Journal', ['One', 'Contact', 'Two']]]);
-    expect(change(nested, { do: 'move', item: ['Contact'], at: { under: ['Home'] } }).labels).toEqual([['Home', ['Contact']], ['Journal', ['One', 'Two']]]);
+    expect(
+      change(nested, { do: 'rename', item: ['Journal', 'Two'], label: 'Zwei \u00fcber' }).labels,
+    ).toEqual(['Home', ['Journal', ['One', 'Zwei \u00fcber']], 'Contact']);
+    expect(change(nested, { do: 'move', item: ['Contact'], at: { before: 'Home' } }).labels).toEqual([
+      'Contact',
+      'Home',
+      ['Journal', ['One', 'Two']],
+    ]);
+    expect(
+      change(nested, { do: 'move', item: ['Contact'], at: { under: ['Journal'], after: 'One' } }).labels,
+    ).toEqual(['Home', ['Journal', ['One', 'Contact', 'Two']]]);
+    expect(change(nested, { do: 'move', item: ['Contact'], at: { under: ['Home'] } }).labels).toEqual([
+      ['Home', ['Contact']],
+      ['Journal', ['One', 'Two']],
+    ]);
     expect(change(nested, { do: 'remove', item: ['Journal'] }).labels).toEqual(['Home', 'Contact']);
-    expect(change(nested, { do: 'remove', item: ['Journal', 'One'] }, { do: 'remove', item: ['Journal', 'Two'] }).labels).toEqual(['Home', 'Journal', 'Contact']);
-    expect(change(menus[0]?.[1] ?? '', { do: 'add', label: 'Shop', to: '/shop/' }, { do: 'add', label: 'Cart', to: '/cart/', at: { under: ['Shop'] } }).labels).toEqual(['Home', 'About', 'Contact', ['Shop', ['Cart']]]);
+    expect(
+      change(nested, { do: 'remove', item: ['Journal', 'One'] }, { do: 'remove', item: ['Journal', 'Two'] })
+        .labels,
+    ).toEqual(['Home', 'Journal', 'Contact']);
+    expect(
+      change(
+        menus[0]?.[1] ?? '',
+        { do: 'add', label: 'Shop', to: '/shop/' },
+        { do: 'add', label: 'Cart', to: '/cart/', at: { under: ['Shop'] } },
+      ).labels,
+    ).toEqual(['Home', 'About', 'Contact', ['Shop', ['Cart']]]);
   });
 
   it('mark the new item as the current one on its own page, the way this menu does it', () => {
-    const before = page('<body><nav><ul><li><a href="../a.html">Home</a></li><li class="on"><a href="../b.html" aria-current="page">About</a></li></ul></nav><main><p>text</p></main></body>', 'shop/index.html');
-    const done = changeMenu(before, [menuChange.parse({ do: 'add', label: 'Shop', to: '/shop/' })], () => false);
-    expect(done.ok && bare(Buffer.from(applyEdits(before.source, done.value?.edits ?? [])).toString())).toContain('<li class="on"><a aria-current="page" href="../shop/">Shop</a></li>');
+    const before = page(
+      '<body><nav><ul><li><a href="../a.html">Home</a></li><li class="on"><a href="../b.html" aria-current="page">About</a></li></ul></nav><main><p>text</p></main></body>',
+      'shop/index.html',
+    );
+    const done = changeMenu(
+      before,
+      [menuChange.parse({ do: 'add', label: 'Shop', to: '/shop/' })],
+      () => false,
+    );
+    expect(
+      done.ok && bare(Buffer.from(applyEdits(before.source, done.value?.edits ?? [])).toString()),
+    ).toContain('<li class="on"><a aria-current="page" href="../shop/">Shop</a></li>');
   });
 
   it('say what is not there, and touch nothing', () => {
     const tried = (html: string, c: unknown) => changeMenu(page(html), [menuChange.parse(c)], () => false);
-    expect(tried(menus[0]?.[1] ?? '', { do: 'remove', item: ['Shop'] })).toMatchObject({ ok: false, error: 'its menu has no item "Shop"' });
-    expect(tried(menus[2]?.[1] ?? '', { do: 'move', item: ['Contact'], at: { under: ['Home'] } })).toMatchObject({ ok: false, error: expect.stringContaining('no form for items below another') });
-    expect(tried(menus[1]?.[1] ?? '', { do: 'move', item: ['Journal'], at: { under: ['Journal', 'One'] } })).toMatchObject({ ok: false, error: expect.stringContaining('below itself') });
-    expect(tried('<body><p>no menu here</p></body>', { do: 'remove', item: ['Shop'] })).toMatchObject({ ok: false, error: expect.stringContaining('no menu was found') });
-    expect(tried('<body><nav><a href=a><img src=h.gif alt=Home></a> <a href=b><img src=b.gif alt=B></a></nav><main><p>x</p></main></body>', { do: 'rename', item: ['Home'], label: 'Start' })).toMatchObject({ ok: false, error: expect.stringContaining('is a picture') });
+    expect(tried(menus[0]?.[1] ?? '', { do: 'remove', item: ['Shop'] })).toMatchObject({
+      ok: false,
+      error: 'its menu has no item "Shop"',
+    });
+    expect(
+      tried(menus[2]?.[1] ?? '', { do: 'move', item: ['Contact'], at: { under: ['Home'] } }),
+    ).toMatchObject({ ok: false, error: expect.stringContaining('no form for items below another') });
+    expect(
+      tried(menus[1]?.[1] ?? '', { do: 'move', item: ['Journal'], at: { under: ['Journal', 'One'] } }),
+    ).toMatchObject({ ok: false, error: expect.stringContaining('below itself') });
+    expect(tried('<body><p>no menu here</p></body>', { do: 'remove', item: ['Shop'] })).toMatchObject({
+      ok: false,
+      error: expect.stringContaining('no menu was found'),
+    });
+    expect(
+      tried(
+        '<body><nav><a href=a><img src=h.gif alt=Home></a> <a href=b><img src=b.gif alt=B></a></nav><main><p>x</p></main></body>',
+        { do: 'rename', item: ['Home'], label: 'Start' },
+      ),
+    ).toMatchObject({ ok: false, error: expect.stringContaining('is a picture') });
   });
 
   it('come out again byte for byte, whatever they were', () => {
     const label = fc.constantFrom('Home', 'About', 'Contact', 'Journal', 'Shop', 'One');
-    const at = fc.record({ under: fc.constantFrom<string[]>([], ['Journal'], ['Home']), before: label }, { requiredKeys: [] });
-    const one: fc.Arbitrary<unknown> = fc.oneof(
-      fc.record({ do: fc.constant('add'), label: fc.constantFrom('Shop', 'K\u00f6rbe <x>', 'Cart'), to: fc.constantFrom('/shop/', 'https://x.example/'), at }),
-      fc.record({ do: fc.constant('rename'), item: label.map((l) => [l]), label: fc.constantFrom('Start', '\u00dcber') }),
-      fc.record({ do: fc.constant('move'), item: label.map((l) => [l]), at }), fc.record({ do: fc.constant('remove'), item: label.map((l) => [l]) }),
+    const at = fc.record(
+      { under: fc.constantFrom<string[]>([], ['Journal'], ['Home']), before: label },
+      { requiredKeys: [] },
     );
-    fc.assert(fc.property(fc.constantFrom(...menus), fc.constantFrom('utf8', 'utf16le'), fc.array(one, { minLength: 1, maxLength: 4 }), ([, html], how, changes) => {
-      const bytes = Buffer.from(how === 'utf16le' ? `\ufeff${html}` : html, how as BufferEncoding);
-      const before = page(bytes);
-      const done = changeMenu(before, changes.map((c): MenuChange => menuChange.parse(c)), () => false);
-      if (!done.ok || !done.value) return;
-      const after = applyEdits(before.source, done.value.edits);
-      expect(Buffer.from(strip(after).bytes)).toEqual(bytes);
-    }), { numRuns: 300 });
+    const one: fc.Arbitrary<unknown> = fc.oneof(
+      fc.record({
+        do: fc.constant('add'),
+        label: fc.constantFrom('Shop', 'K\u00f6rbe <x>', 'Cart'),
+        to: fc.constantFrom('/shop/', 'https://x.example/'),
+        at,
+      }),
+      fc.record({
+        do: fc.constant('rename'),
+        item: label.map((l) => [l]),
+        label: fc.constantFrom('Start', '\u00dcber'),
+      }),
+      fc.record({ do: fc.constant('move'), item: label.map((l) => [l]), at }),
+      fc.record({ do: fc.constant('remove'), item: label.map((l) => [l]) }),
+    );
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...menus),
+        fc.constantFrom('utf8', 'utf16le'),
+        fc.array(one, { minLength: 1, maxLength: 4 }),
+        ([, html], how, changes) => {
+          const bytes = Buffer.from(how === 'utf16le' ? `\ufeff${html}` : html, how as BufferEncoding);
+          const before = page(bytes);
+          const done = changeMenu(
+            before,
+            changes.map((c): MenuChange => menuChange.parse(c)),
+            () => false,
+          );
+          if (!done.ok || !done.value) return;
+          const after = applyEdits(before.source, done.value.edits);
+          expect(Buffer.from(strip(after).bytes)).toEqual(bytes);
+        },
+      ),
+      { numRuns: 300 },
+    );
   });
 });

@@ -29,7 +29,11 @@ export interface ChangedMenu {
  * gets its new items between them; one whose items move, nest or go is written anew from the owner's own pieces, and
  * what stood there is kept in the fence. The page outside the menu is proven unchanged, and the new menu is read back.
  */
-export function changeMenu(page: ParsedPage, changes: readonly MenuChange[], has: (path: string) => boolean | PagePath | undefined): Result<ChangedMenu | undefined> {
+export function changeMenu(
+  page: ParsedPage,
+  changes: readonly MenuChange[],
+  has: (path: string) => boolean | PagePath | undefined,
+): Result<ChangedMenu | undefined> {
   const root = regionsOf(page).get('menu')?.element;
   if (!root) return fail('no menu was found on this page');
   const nodes = menuNodes(root, page.path, page.source, has);
@@ -46,7 +50,12 @@ export function changeMenu(page: ParsedPage, changes: readonly MenuChange[], has
   return proven(page, root, edits.value, wanted, has);
 }
 
-const asWanted = (node: MenuNode): Wanted => ({ old: node, label: node.label, to: '', children: node.children.map(asWanted) });
+const asWanted = (node: MenuNode): Wanted => ({
+  old: node,
+  label: node.label,
+  to: '',
+  children: node.children.map(asWanted),
+});
 
 function apply(menu: Wanted[], change: MenuChange): Result<true> {
   if (change.do === 'add') return put(menu, { label: change.label, to: change.to, children: [] }, change.at);
@@ -58,18 +67,21 @@ function apply(menu: Wanted[], change: MenuChange): Result<true> {
     item.label = change.label;
     return ok(true);
   }
-  if (change.do === 'move' && change.item.every((l, i) => change.at.under[i] === l)) return fail(`"${item.label}" cannot stand below itself`);
+  if (change.do === 'move' && change.item.every((l, i) => change.at.under[i] === l))
+    return fail(`"${item.label}" cannot stand below itself`);
   list.splice(index, 1);
   return change.do === 'move' ? put(menu, item, change.at) : ok(true);
 }
 
 function put(menu: Wanted[], item: Wanted, at: MenuSpot): Result<true> {
   const parent = at.under.length ? locate(menu, at.under) : undefined;
-  if (at.under.length && !parent) return fail(`its menu has no item ${at.under.map((l) => `"${l}"`).join(' > ')}`);
+  if (at.under.length && !parent)
+    return fail(`its menu has no item ${at.under.map((l) => `"${l}"`).join(' > ')}`);
   const list = parent ? (parent.list[parent.index] as Wanted).children : menu;
   const neighbour = at.before ?? at.after;
   const n = neighbour === undefined ? list.length : list.findIndex((w) => w.label === neighbour);
-  if (n < 0) return fail(`its menu has no item "${neighbour}" ${at.under.length ? 'there' : 'at its first level'}`);
+  if (n < 0)
+    return fail(`its menu has no item "${neighbour}" ${at.under.length ? 'there' : 'at its first level'}`);
   list.splice(at.after === undefined ? n : n + 1, 0, item);
   return ok(true);
 }
@@ -114,7 +126,14 @@ class Writer {
     if (w.label !== old.label) {
       const label = renamed(this.page, old, w.label);
       if (!label.ok) return label;
-      edits.push({ at: label.value.at, removed: label.value.removed, inserted: fence(this.id(), label.value.inserted, { source: this.page.source, text: label.value.removed }) });
+      edits.push({
+        at: label.value.at,
+        removed: label.value.removed,
+        inserted: fence(this.id(), label.value.inserted, {
+          source: this.page.source,
+          text: label.value.removed,
+        }),
+      });
     }
     if (old.children.length > 0 || w.children.length === 0) {
       if (w.children.length === 0 && old.list) return this.without(old.list, edits);
@@ -130,23 +149,37 @@ class Writer {
     const at = list.sourceCodeLocation;
     if (!at) return fail('the source does not show where a list of its menu ends');
     const removed = this.slice(at.startOffset, at.endOffset);
-    return ok([...edits, { at: at.startOffset, removed, inserted: fence(this.id(), '', { source: this.page.source, text: removed }) }]);
+    return ok([
+      ...edits,
+      {
+        at: at.startOffset,
+        removed,
+        inserted: fence(this.id(), '', { source: this.page.source, text: removed }),
+      },
+    ]);
   }
 
   private firstNested(old: MenuNode, children: readonly Wanted[]): Result<Edit> {
     const at = old.element.sourceCodeLocation;
-    if (old.element.tagName !== 'li' || !at) return fail(`its menu has no form for items below another ("${old.label}")`);
+    if (old.element.tagName !== 'li' || !at)
+      return fail(`its menu has no form for items below another ("${old.label}")`);
     const html = this.nestedList(children);
     if (!html.ok) return html;
     return ok(insertion(at.endTag?.startOffset ?? at.endOffset, fence(this.id(), html.value)));
   }
 
-  private inserted(old: readonly MenuNode[], wanted: readonly Wanted[], i: number, nested: boolean): Result<Edit[]> {
+  private inserted(
+    old: readonly MenuNode[],
+    wanted: readonly Wanted[],
+    i: number,
+    nested: boolean,
+  ): Result<Edit[]> {
     const html = this.html(wanted[i] as Wanted, old, nested);
     if (!html.ok) return html;
     const before = wanted.slice(0, i).findLast((w) => w.old)?.old;
     const after = wanted.slice(i).find((w) => w.old)?.old;
-    if (before) return ok([insertion(endOf(before), fence(this.id(), this.between(old, before) + html.value))]);
+    if (before)
+      return ok([insertion(endOf(before), fence(this.id(), this.between(old, before) + html.value))]);
     const first = after?.element.sourceCodeLocation?.startOffset;
     if (first === undefined || !after) return fail('its menu is empty there');
     return ok([insertion(first, fence(this.id(), html.value + this.between(old, after)))]);
@@ -164,20 +197,43 @@ class Writer {
     for (const w of wanted) {
       const html = this.html(w, old, nested);
       if (!html.ok) return html;
-      parts.push((parts.length ? this.between(old, old[Math.min(parts.length - 1, old.length - 1)] as MenuNode) : '') + html.value);
+      parts.push(
+        (parts.length ? this.between(old, old[Math.min(parts.length - 1, old.length - 1)] as MenuNode) : '') +
+          html.value,
+      );
     }
     const removed = this.slice(from, to);
-    return ok([{ at: from, removed, inserted: fence(this.id(), parts.join(''), { source: this.page.source, text: removed }) }]);
+    return ok([
+      {
+        at: from,
+        removed,
+        inserted: fence(this.id(), parts.join(''), { source: this.page.source, text: removed }),
+      },
+    ]);
   }
 
   /** An item as source: the owner's own with its changes, or a new one made like its neighbours. */
   private html(w: Wanted, siblings: readonly MenuNode[], nested: boolean): Result<string> {
     if (w.old && siblings.includes(w.old)) return this.moved(w.old, w);
-    const template = siblings.find((s) => !s.current && s.link && s.children.length === 0) ?? siblings.find((s) => s.link) ?? this.anyNested(nested) ?? this.nodes.find((s) => s.link);
+    const template =
+      siblings.find((s) => !s.current && s.link && s.children.length === 0) ??
+      siblings.find((s) => s.link) ??
+      this.anyNested(nested) ??
+      this.nodes.find((s) => s.link);
     if (!template) return fail('its menu has no link that a new item could be like');
-    const to = w.old ? w.old.href : /^[a-z][a-z0-9+.-]*:/i.test(w.to) ? w.to : relativeAddress(this.page.path, w.to);
-    const current = w.old ? w.old.current : w.to.replace(/index\.html?$/, '') === addressOfPage(this.page.path);
-    const bare = itemLike(this.page, template, { label: w.label, href: to, current: current ? currentStyleOf(this.nodes) : undefined });
+    const to = w.old
+      ? w.old.href
+      : /^[a-z][a-z0-9+.-]*:/i.test(w.to)
+        ? w.to
+        : relativeAddress(this.page.path, w.to);
+    const current = w.old
+      ? w.old.current
+      : w.to.replace(/index\.html?$/, '') === addressOfPage(this.page.path);
+    const bare = itemLike(this.page, template, {
+      label: w.label,
+      href: to,
+      current: current ? currentStyleOf(this.nodes) : undefined,
+    });
     if (!bare.ok || w.children.length === 0) return bare;
     const list = this.nestedList(w.children);
     return list.ok ? ok(bare.value.replace(/(<\/li\s*>)?$/i, (end) => list.value + end)) : list;
@@ -192,7 +248,9 @@ class Writer {
     let at = from;
     for (const e of [...edits.value].sort((a, b) => a.at - b.at)) {
       // Inside a row that is kept whole in its fence, no second fence is needed.
-      text += this.slice(at, e.at) + e.inserted.replace(/^<!--stall [^>]*?-->/, '').replace(/<!--\/stall [\w-]+-->$/, '');
+      text +=
+        this.slice(at, e.at) +
+        e.inserted.replace(/^<!--stall [^>]*?-->/, '').replace(/<!--\/stall [\w-]+-->$/, '');
       at = e.at + e.removed.length;
     }
     return ok(text + this.slice(at, endOf(old)));
@@ -209,7 +267,9 @@ class Writer {
     }
     const open = like?.list?.sourceCodeLocation?.startTag;
     const tag = like?.list?.tagName ?? (isList(this.listOfRoot()) ? this.listOfRoot().tagName : 'ul');
-    return ok(`${open ? this.slice(open.startOffset, open.endOffset).replace(/\sid\s*=\s*("[^"]*"|'[^']*'|[^\s>]+)/i, '') : `<${tag}>`}${items.join('')}</${tag}>`);
+    return ok(
+      `${open ? this.slice(open.startOffset, open.endOffset).replace(/\sid\s*=\s*("[^"]*"|'[^']*'|[^\s>]+)/i, '') : `<${tag}>`}${items.join('')}</${tag}>`,
+    );
   }
 
   private listOfRoot(): Element {
@@ -242,13 +302,26 @@ const endOf = (node: MenuNode): number => node.element.sourceCodeLocation?.endOf
 const addressOfPage = (path: PagePath): string => `/${path.replace(/(^|\/)index\.html?$/i, '$1')}`;
 
 /** Nothing outside the menu moved, and the menu now reads as it should. */
-function proven(page: ParsedPage, root: Element, edits: readonly Edit[], wanted: readonly Wanted[], has: (path: string) => boolean | PagePath | undefined): Result<ChangedMenu> {
-  const broken = fail('the browser would move the menu or the page around it, because of how the page is written there');
+function proven(
+  page: ParsedPage,
+  root: Element,
+  edits: readonly Edit[],
+  wanted: readonly Wanted[],
+  has: (path: string) => boolean | PagePath | undefined,
+): Result<ChangedMenu> {
+  const broken = fail(
+    'the browser would move the menu or the page around it, because of how the page is written there',
+  );
   try {
     const source = readSource(applyEdits(page.source, edits));
     const doc = parsePage(source);
     if (!sameTreeBut(page.doc, doc, () => false, root)) return broken;
-    const again = regionsOf({ path: page.path, source, doc, ...(page.regions && { regions: page.regions }) }).get('menu')?.element;
+    const again = regionsOf({
+      path: page.path,
+      source,
+      doc,
+      ...(page.regions && { regions: page.regions }),
+    }).get('menu')?.element;
     const same = again && labels(menuNodes(again, page.path, source, has)) === labels(wanted);
     return same ? ok({ edits, root }) : broken;
   } catch (error) {
@@ -261,5 +334,5 @@ interface Labelled {
   readonly label: string;
   readonly children: readonly Labelled[];
 }
-const labels = (items: readonly Labelled[]): string => JSON.stringify(items.map((i) => [i.label, labels(i.children)]));
-
+const labels = (items: readonly Labelled[]): string =>
+  JSON.stringify(items.map((i) => [i.label, labels(i.children)]));

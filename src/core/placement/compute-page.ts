@@ -17,7 +17,12 @@ export interface ComputedPage extends PlacedPage {
  * One page as it is published: the owner's page with changes to its menu and its placements, each proven, as one list
  * of edits of the owner's bytes. A placement that would stand inside a piece of menu that is written anew is lost.
  */
-export function computePage(page: ParsedPage, wanted: { placements: readonly Placement[]; menu: readonly MenuChange[] }, context: PlaceContext, has: (path: string) => boolean | PagePath | undefined): ComputedPage {
+export function computePage(
+  page: ParsedPage,
+  wanted: { placements: readonly Placement[]; menu: readonly MenuChange[] },
+  context: PlaceContext,
+  has: (path: string) => boolean | PagePath | undefined,
+): ComputedPage {
   const menu = wanted.menu.length ? changeMenu(page, wanted.menu, has) : undefined;
   const menuEdits = menu?.ok && menu.value ? menu.value.edits : [];
   const placed = placeOnPage(page, wanted.placements, context);
@@ -25,13 +30,23 @@ export function computePage(page: ParsedPage, wanted: { placements: readonly Pla
   if (menuEdits.length === 0) return { ...placed, ...problem };
   // Edits and ids of what was placed come in the same order.
   const inMenu = new Set(placed.placed.filter((_, n) => menuEdits.some((m) => within(m, placed.edits[n]))));
-  const kept = inMenu.size ? placeOnPage(page, wanted.placements.filter((p) => !inMenu.has(p.id)), context) : placed;
-  const lost = [...kept.lost, ...[...inMenu].map((id) => ({ id, why: 'it stands in the menu, and the menu is written anew there' }))];
+  const kept = inMenu.size
+    ? placeOnPage(
+        page,
+        wanted.placements.filter((p) => !inMenu.has(p.id)),
+        context,
+      )
+    : placed;
+  const lost = [
+    ...kept.lost,
+    ...[...inMenu].map((id) => ({ id, why: 'it stands in the menu, and the menu is written anew there' })),
+  ];
   const edits = sortEdits([...menuEdits, ...kept.edits]);
   return { ...kept, lost, edits, bytes: applyEdits(page.source, edits) };
 }
 
-const within = (menu: Edit, placed: Edit | undefined): boolean => placed !== undefined && placed.at > menu.at && placed.at < menu.at + menu.removed.length;
+const within = (menu: Edit, placed: Edit | undefined): boolean =>
+  placed !== undefined && placed.at > menu.at && placed.at < menu.at + menu.removed.length;
 
 /** Ids that a plan writes fences with: its placements, and its changes to menus. */
 export const idsOf = (placements: readonly Pick<Placement, 'id'>[]): ((id: string) => boolean) => {

@@ -17,7 +17,18 @@ export interface FoundShortcode {
 }
 
 /** In these, text is not the page's: a shortcode in a script or a code sample is meant to be read. */
-const quotedIn = new Set(['script', 'style', 'template', 'textarea', 'code', 'pre', 'kbd', 'samp', 'title', 'noscript']);
+const quotedIn = new Set([
+  'script',
+  'style',
+  'template',
+  'textarea',
+  'code',
+  'pre',
+  'kbd',
+  'samp',
+  'title',
+  'noscript',
+]);
 
 /**
  * Shortcodes in the text and the attributes of a page, as people see them: character references resolved by the
@@ -27,7 +38,8 @@ export function findShortcodes(page: ParsedPage): FoundShortcode[] {
   const found: FoundShortcode[] = [];
   const runs: { text: string; line: number } = { text: '', line: 0 };
   const flush = () => {
-    for (const code of readShortcodes(runs.text)) found.push(told(code.kind, code.attributes, 'text', runs.line + lines(runs.text.slice(0, code.from))));
+    for (const code of readShortcodes(runs.text))
+      found.push(told(code.kind, code.attributes, 'text', runs.line + lines(runs.text.slice(0, code.from))));
     runs.text = '';
   };
   const stack: (Node | 'end')[] = [page.doc];
@@ -56,13 +68,28 @@ export function findShortcodes(page: ParsedPage): FoundShortcode[] {
 const joins = new Set(['a', 'b', 'br', 'em', 'font', 'i', 'small', 'span', 'strong', 'u', 'wbr']);
 const lines = (text: string): number => text.split('\n').length - 1;
 
-function inAttributes(page: ParsedPage, el: { attrs: readonly { name: string; value: string }[]; sourceCodeLocation?: { startLine: number } | null | undefined }): FoundShortcode[] {
-  return el.attrs.flatMap(({ name, value }) => (value.includes('[')
-    ? readShortcodes(textOf(page.source, value)).map((code) => told(code.kind, code.attributes, { attribute: name }, el.sourceCodeLocation?.startLine ?? 1))
-    : []));
+function inAttributes(
+  page: ParsedPage,
+  el: {
+    attrs: readonly { name: string; value: string }[];
+    sourceCodeLocation?: { startLine: number } | null | undefined;
+  },
+): FoundShortcode[] {
+  return el.attrs.flatMap(({ name, value }) =>
+    value.includes('[')
+      ? readShortcodes(textOf(page.source, value)).map((code) =>
+          told(code.kind, code.attributes, { attribute: name }, el.sourceCodeLocation?.startLine ?? 1),
+        )
+      : [],
+  );
 }
 
-function told(kindName: string, attributes: ReadonlyMap<string, string>, where: FoundShortcode['where'], line: number): FoundShortcode {
+function told(
+  kindName: string,
+  attributes: ReadonlyMap<string, string>,
+  where: FoundShortcode['where'],
+  line: number,
+): FoundShortcode {
   const own = new Map(attributes);
   const id = own.get('placement');
   own.delete('placement');

@@ -27,7 +27,17 @@ export interface WriteContext {
 export interface SettingField {
   readonly key: string;
   readonly label: string;
-  readonly as: 'goods' | 'goods-list' | 'category' | 'text' | 'long-text' | 'number' | 'yes' | 'choice' | 'parts' | 'picture';
+  readonly as:
+    | 'goods'
+    | 'goods-list'
+    | 'category'
+    | 'text'
+    | 'long-text'
+    | 'number'
+    | 'yes'
+    | 'choice'
+    | 'parts'
+    | 'picture';
   /** For `choice` and `parts`: value and words. */
   readonly options?: readonly (readonly [string, string])[];
   readonly placeholder?: string;
@@ -104,7 +114,9 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
   const read = (settings: unknown) => table.settings.safeParse(settings);
   const check = (settings: unknown): Result<Record<string, unknown>> => {
     const parsed = read(settings);
-    return parsed.success ? ok(parsed.data) : fail(parsed.error.issues[0]?.message ?? 'These settings do not fit.');
+    return parsed.success
+      ? ok(parsed.data)
+      : fail(parsed.error.issues[0]?.message ?? 'These settings do not fit.');
   };
   return {
     ...table,
@@ -114,7 +126,10 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
       const out: Record<string, unknown> = {};
       for (const [name, text] of attributes) {
         const key = Object.keys(table.settings.shape).find((k) => attributeName(k) === name);
-        if (!key) return fail(`${table.name} has no setting "${name}". It has: ${Object.keys(table.settings.shape).map(attributeName).join(', ')}.`);
+        if (!key)
+          return fail(
+            `${table.name} has no setting "${name}". It has: ${Object.keys(table.settings.shape).map(attributeName).join(', ')}.`,
+          );
         out[key] = fromText(table.settings.shape[key], text);
       }
       return check(out);
@@ -125,8 +140,14 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
       const own = departing(table.settings, parsed.data);
       const inner = table.inner?.(parsed.data, context);
       return {
-        kind: table.kind, element: table.element, frameHeight: table.frameHeight, settings: own, link: table.link(parsed.data, context),
-        attributes: table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined), ...(inner !== undefined && { inner }),
+        kind: table.kind,
+        element: table.element,
+        frameHeight: table.frameHeight,
+        settings: own,
+        link: table.link(parsed.data, context),
+        attributes:
+          table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined),
+        ...(inner !== undefined && { inner }),
       };
     },
     describe(settings, productName) {
@@ -139,8 +160,12 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
 
 /** Settings and ways. Where room is kept inside, the element measures its container. */
 const usualAttributes = (own: Writable['settings'], c: WriteContext, room: boolean): string[] => [
-  ...own.map(([name, value]) => `${name}="${escapeHtml(value)}"`), `placement="${c.placementId}"`, `shop="${escapeHtml(c.shopUrl)}"`, `cart="${escapeHtml(c.cartHref)}"`,
-  c.checkoutHref ? `checkout="${escapeHtml(c.checkoutHref)}"` : '', c.shopHref ? `page="${escapeHtml(c.shopHref)}"` : '',
+  ...own.map(([name, value]) => `${name}="${escapeHtml(value)}"`),
+  `placement="${c.placementId}"`,
+  `shop="${escapeHtml(c.shopUrl)}"`,
+  `cart="${escapeHtml(c.cartHref)}"`,
+  c.checkoutHref ? `checkout="${escapeHtml(c.checkoutHref)}"` : '',
+  c.shopHref ? `page="${escapeHtml(c.shopHref)}"` : '',
   `style="display:block${mainBox(c)}${room ? ';container-type:inline-size' : ''}"`,
 ];
 
@@ -157,8 +182,22 @@ export function mainBox({ contentWidth }: Pick<WriteContext, 'contentWidth'>): s
 
 /** A kind that is on the list and not yet made: named everywhere, placed nowhere. */
 export function plannedKind(name: KindName): WidgetKind {
-  const no = fail(`The widget "${name.name}" is not built yet. Nothing was placed; choose one that is: see the list of widgets.`);
-  return { ...name, built: false, element: '', usualPlace: 'main', usualReach: 'page', fields: [], checkSettings: () => no, fromAttributes: () => no, writable: () => undefined, describe: () => name.name, schema: () => ({}) };
+  const no = fail(
+    `The widget "${name.name}" is not built yet. Nothing was placed; choose one that is: see the list of widgets.`,
+  );
+  return {
+    ...name,
+    built: false,
+    element: '',
+    usualPlace: 'main',
+    usualReach: 'page',
+    fields: [],
+    checkSettings: () => no,
+    fromAttributes: () => no,
+    writable: () => undefined,
+    describe: () => name.name,
+    schema: () => ({}),
+  };
 }
 
 /** "hideWhenEmpty" is written "hide-when-empty". */
@@ -168,8 +207,13 @@ const yes = new Set(['', 'yes', 'true', 'on', '1']);
 
 function fromText(schema: unknown, text: string): unknown {
   const type = baseType(schema);
-  if (type === 'boolean') return yes.has(text.toLowerCase()) ? true : /^(no|false|off|0)$/i.test(text) ? false : text;
-  if (type === 'array') return text.split(',').map((part) => part.trim()).filter(Boolean);
+  if (type === 'boolean')
+    return yes.has(text.toLowerCase()) ? true : /^(no|false|off|0)$/i.test(text) ? false : text;
+  if (type === 'array')
+    return text
+      .split(',')
+      .map((part) => part.trim())
+      .filter(Boolean);
   if (type === 'number') return /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text;
   return text;
 }

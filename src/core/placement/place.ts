@@ -20,8 +20,17 @@ export interface PlaceContext extends Omit<WriteContext, 'placementId'> {
 }
 
 /** The one script tag of a page; its data says where the shop is, and the site's own cart, checkout and shop page. */
-export function scriptTag(to: { readonly script: string; readonly shop: string; readonly cart: string; readonly checkout: string; readonly page: string; readonly account?: string }): string {
-  const data = (['shop', 'cart', 'checkout', 'page', 'account'] as const).flatMap((name) => (to[name] ? [` data-${name}="${escapeHtml(to[name])}"`] : []));
+export function scriptTag(to: {
+  readonly script: string;
+  readonly shop: string;
+  readonly cart: string;
+  readonly checkout: string;
+  readonly page: string;
+  readonly account?: string;
+}): string {
+  const data = (['shop', 'cart', 'checkout', 'page', 'account'] as const).flatMap((name) =>
+    to[name] ? [` data-${name}="${escapeHtml(to[name])}"`] : [],
+  );
   return `<script async src="${escapeHtml(to.script)}"${data.join('')}></script>`;
 }
 
@@ -45,21 +54,42 @@ export interface PlacedPage {
  * tree must be the owner's tree plus what was inserted, where it was meant to stand. A placement that would break this
  * is left out and reported; nothing is ever set in a place that was not surely found.
  */
-export function placeOnPage(page: ParsedPage, placements: readonly Placement[], context: PlaceContext): PlacedPage {
+export function placeOnPage(
+  page: ParsedPage,
+  placements: readonly Placement[],
+  context: PlaceContext,
+): PlacedPage {
   const lost: LostPlacement[] = [];
   const set: Setting[] = [];
   for (const p of placements) {
     const at = resolvePitch(page, p.pitch);
     const html = writePlacement(p, context);
-    if (!at.found) lost.push({ id: p.id, why: `its pitch ${p.pitchLabel} was not surely found on this page`, ...(at.best && { best: { label: at.best.label, confidence: at.confidence, pitch: at.best.address } }) });
+    if (!at.found)
+      lost.push({
+        id: p.id,
+        why: `its pitch ${p.pitchLabel} was not surely found on this page`,
+        ...(at.best && { best: { label: at.best.label, confidence: at.confidence, pitch: at.best.address } }),
+      });
     else if (html === undefined) lost.push({ id: p.id, why: 'its settings do not fit its widget' });
-    else set.push({ id: p.id, pitch: at.pitch, order: p.order, html, needsScript: spellings[p.spelling].needsScript });
+    else
+      set.push({
+        id: p.id,
+        pitch: at.pitch,
+        order: p.order,
+        html,
+        needsScript: spellings[p.spelling].needsScript,
+      });
   }
   set.sort((a, b) => a.pitch.offset - b.pitch.offset || a.order - b.order || (a.id < b.id ? -1 : 1));
   const tag = context.scriptTag ?? `<script async src="${context.scriptUrl}"></script>`;
   const kept = proven(page, set, tag, lost);
   const edits = landingsFor(page, kept, tag).map((l) => l.edit);
-  return { bytes: edits.length ? applyEdits(page.source, edits) : page.source.bytes, edits, placed: kept.map((s) => s.id), lost };
+  return {
+    bytes: edits.length ? applyEdits(page.source, edits) : page.source.bytes,
+    edits,
+    placed: kept.map((s) => s.id),
+    lost,
+  };
 }
 
 interface Setting {
@@ -78,17 +108,29 @@ function landingsFor(page: ParsedPage, settings: readonly Setting[], tag: string
     const prefix = settings[i - 1]?.pitch.offset === s.pitch.offset ? '' : s.pitch.prefix;
     const script = s === carrier ? tag : '';
     const container = homes.get(`${s.pitch.offset} ${s.pitch.prefix}`) ?? containerOfPitch(page, s.pitch);
-    return { edit: insertion(s.pitch.offset, fence(s.id, prefix + asciiHtml(s.html) + script)), ...(container && { container }) };
+    return {
+      edit: insertion(s.pitch.offset, fence(s.id, prefix + asciiHtml(s.html) + script)),
+      ...(container && { container }),
+    };
   });
 }
 
 /** Tries all at once; only when the law is broken, one by one, to name the one that breaks it. */
-function proven(page: ParsedPage, settings: readonly Setting[], tag: string, lost: LostPlacement[]): readonly Setting[] {
+function proven(
+  page: ParsedPage,
+  settings: readonly Setting[],
+  tag: string,
+  lost: LostPlacement[],
+): readonly Setting[] {
   if (settings.length === 0 || holdsTreeLaw(page, landingsFor(page, settings, tag))) return settings;
   const kept: Setting[] = [];
   for (const s of settings) {
     if (holdsTreeLaw(page, landingsFor(page, [...kept, s], tag))) kept.push(s);
-    else lost.push({ id: s.id, why: 'the browser would move it or the page around it, because of how the page is written there' });
+    else
+      lost.push({
+        id: s.id,
+        why: 'the browser would move it or the page around it, because of how the page is written there',
+      });
   }
   return kept;
 }

@@ -16,7 +16,10 @@ export const pitchAddress = z.object({
   outside: z.tuple([signature, signature]).readonly(),
   heading: signature,
   row: z.string().max(40),
-  twin: z.string().regex(/^\d+\/\d+$/).default('1/1'),
+  twin: z
+    .string()
+    .regex(/^\d+\/\d+$/)
+    .default('1/1'),
   repeats: z.number().int().min(1).default(1),
   alike: z.boolean().default(false),
 }) satisfies z.ZodType<PitchAddress>;
@@ -52,5 +55,7 @@ export function writePlacement(p: Placement, context: Omit<WriteContext, 'placem
   return writable && writeSpelling(p.spelling, writable, full);
 }
 
-export const describePlacement = (p: Pick<Placement, 'kind' | 'settings'>, productName: WriteContext['productName']): string =>
-  kindOf(p.kind)?.describe(p.settings, productName) ?? p.kind;
+export const describePlacement = (
+  p: Pick<Placement, 'kind' | 'settings'>,
+  productName: WriteContext['productName'],
+): string => kindOf(p.kind)?.describe(p.settings, productName) ?? p.kind;

@@ -36,7 +36,9 @@ export const plan = z.object({
   placements: z.array(placement).default([]),
   menu: z.array(menuChange).default([]),
   /** The shop's pages that are built into the site; none by default. */
-  shopPages: z.array(z.enum(['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup', 'account'])).default([]),
+  shopPages: z
+    .array(z.enum(['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup', 'account']))
+    .default([]),
   regions: z.array(regionWord).default([]),
 });
 export type Plan = z.infer<typeof plan>;
@@ -46,17 +48,23 @@ export function readPlan(data: unknown): Result<Plan> {
   const parsed = plan.safeParse(data);
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
-    return fail(`the plan does not fit at ${issue?.path.join('.') || 'its top'}: ${issue?.message ?? 'it is no plan'}`);
+    return fail(
+      `the plan does not fit at ${issue?.path.join('.') || 'its top'}: ${issue?.message ?? 'it is no plan'}`,
+    );
   }
   const ids = new Set<string>();
   for (const [n, p] of parsed.data.placements.entries()) {
     const settings = checkSettings(p.kind, p.settings);
     if (!settings.ok) return fail(`placement ${n + 1} (${p.id}): ${settings.error}`);
-    if (ids.has(p.id)) return fail(`placement ${n + 1}: the id ${p.id} is used twice; each placement has its own`);
+    if (ids.has(p.id))
+      return fail(`placement ${n + 1}: the id ${p.id} is used twice; each placement has its own`);
     ids.add(p.id);
   }
   return ok(parsed.data);
 }
 
 /** The plan's JSON Schema (draft 2020-12), made from the types above. */
-export const planSchema = (): unknown => ({ title: 'Green Stall plan', ...z.toJSONSchema(plan, { io: 'input' }) });
+export const planSchema = (): unknown => ({
+  title: 'Green Stall plan',
+  ...z.toJSONSchema(plan, { io: 'input' }),
+});

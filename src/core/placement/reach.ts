@@ -36,7 +36,8 @@ export function reachIn(site: Pick<SiteReading, 'pages'>): (r: Reach, path: stri
 
 /** Whether a reach takes in the pages that are built for the shop: chrome does, what sells in the main part does not. */
 export const reachesShopPages = (r: Reach, region: string): boolean =>
-  (r.to === 'kind' && r.kind === 'shop') || (r.to === 'every' && region !== 'main' && region !== 'side' && region !== 'side-2');
+  (r.to === 'kind' && r.kind === 'shop') ||
+  (r.to === 'every' && region !== 'main' && region !== 'side' && region !== 'side-2');
 
 /** The pages of a site that a reach takes in. */
 export const pagesIn = (site: Pick<SiteReading, 'pages'>, r: Reach): string[] => {

@@ -15,8 +15,24 @@ export interface SiteVersion {
 
 /** What became of one placement on one page of the newer version. */
 export type Anchoring =
-  | { readonly id: string; readonly page: PagePath; readonly was: PagePath; readonly found: true; readonly label: string; readonly confidence: number; readonly pitch: Pitch }
-  | { readonly id: string; readonly page: PagePath | undefined; readonly was: PagePath; readonly found: false; readonly why: string; readonly confidence: number; readonly best?: Pitch };
+  | {
+      readonly id: string;
+      readonly page: PagePath;
+      readonly was: PagePath;
+      readonly found: true;
+      readonly label: string;
+      readonly confidence: number;
+      readonly pitch: Pitch;
+    }
+  | {
+      readonly id: string;
+      readonly page: PagePath | undefined;
+      readonly was: PagePath;
+      readonly found: false;
+      readonly why: string;
+      readonly confidence: number;
+      readonly best?: Pitch;
+    };
 
 export interface Reanchored {
   /** Pages of the older version by what they are called now; nothing where they are gone. */
@@ -30,9 +46,16 @@ export interface Reanchored {
  * Finds every placement again in a newer version of its site. Pages are matched by path, else by what they say;
  * pitches by what stands around them. What is not surely found is reported with the best proposal, never set.
  */
-export async function reanchor(before: SiteVersion, after: SiteVersion, placements: readonly Placement[], onPage: (done: number, all: number) => void = () => {}): Promise<Reanchored> {
+export async function reanchor(
+  before: SiteVersion,
+  after: SiteVersion,
+  placements: readonly Placement[],
+  onPage: (done: number, all: number) => void = () => {},
+): Promise<Reanchored> {
   const pages = await matchPages(before, after);
-  const work = placements.flatMap((p) => pagesIn(before.reading, p.reach).map((was) => ({ p, was: was as PagePath })));
+  const work = placements.flatMap((p) =>
+    pagesIn(before.reading, p.reach).map((was) => ({ p, was: was as PagePath })),
+  );
   const anchorings: Anchoring[] = [];
   for (const [n, { p, was }] of work.entries()) {
     anchorings.push(await findAgain(before, after, p, was, pages.get(was)));
@@ -41,45 +64,93 @@ export async function reanchor(before: SiteVersion, after: SiteVersion, placemen
   return { pages, anchorings, placements: placements.map((p) => broughtUp(p, pages, anchorings)) };
 }
 
-async function findAgain(before: SiteVersion, after: SiteVersion, p: Placement, was: PagePath, page: PagePath | undefined): Promise<Anchoring> {
+async function findAgain(
+  before: SiteVersion,
+  after: SiteVersion,
+  p: Placement,
+  was: PagePath,
+  page: PagePath | undefined,
+): Promise<Anchoring> {
   if (!page) return { id: p.id, page, was, found: false, confidence: 0, why: `the page ${was} is gone` };
   const at = resolveFrom(await before.load(was), await after.load(page), p.pitch);
-  if (at.found) return { id: p.id, page, was, found: true, label: at.pitch.label, confidence: at.confidence, pitch: at.pitch };
-  return { id: p.id, page, was, found: false, confidence: at.confidence, why: `what stood around it (${p.pitchLabel}) was not surely found`, ...(at.best && { best: at.best }) };
+  if (at.found)
+    return {
+      id: p.id,
+      page,
+      was,
+      found: true,
+      label: at.pitch.label,
+      confidence: at.confidence,
+      pitch: at.pitch,
+    };
+  return {
+    id: p.id,
+    page,
+    was,
+    found: false,
+    confidence: at.confidence,
+    why: `what stood around it (${p.pitchLabel}) was not surely found`,
+    ...(at.best && { best: at.best }),
+  };
 }
 
 /** A placement of one page takes the address it has there now; a reach that names pages takes their new names. */
-function broughtUp(p: Placement, pages: ReadonlyMap<PagePath, PagePath | undefined>, anchorings: readonly Anchoring[]): Placement {
+function broughtUp(
+  p: Placement,
+  pages: ReadonlyMap<PagePath, PagePath | undefined>,
+  anchorings: readonly Anchoring[],
+): Placement {
   const mine = anchorings.filter((a) => a.id === p.id);
   const now = (path: string): string => pages.get(path as PagePath) ?? path;
-  const reach: Reach = p.reach.to === 'page' ? { ...p.reach, page: now(p.reach.page) } : p.reach.to === 'pages' ? { ...p.reach, pages: p.reach.pages.map(now) }
-    : p.reach.to === 'chrome' ? { ...p.reach, like: now(p.reach.like), except: p.reach.except.map(now) } : { ...p.reach, except: p.reach.except.map(now) };
+  const reach: Reach =
+    p.reach.to === 'page'
+      ? { ...p.reach, page: now(p.reach.page) }
+      : p.reach.to === 'pages'
+        ? { ...p.reach, pages: p.reach.pages.map(now) }
+        : p.reach.to === 'chrome'
+          ? { ...p.reach, like: now(p.reach.like), except: p.reach.except.map(now) }
+          : { ...p.reach, except: p.reach.except.map(now) };
   const [only] = mine;
-  return mine.length === 1 && only?.found ? { ...p, reach, pitch: only.pitch.address, pitchLabel: only.label } : { ...p, reach };
+  return mine.length === 1 && only?.found
+    ? { ...p, reach, pitch: only.pitch.address, pitchLabel: only.label }
+    : { ...p, reach };
 }
 
 /** Share of a page's blocks that must be found on a page of another name for the two to be one; chosen by hand. */
 const SAME_PAGE = 0.5;
 
 /** Old pages by their new path: the same where it is still there, else the new page that holds most of their blocks. */
-async function matchPages(before: SiteVersion, after: SiteVersion): Promise<Map<PagePath, PagePath | undefined>> {
+async function matchPages(
+  before: SiteVersion,
+  after: SiteVersion,
+): Promise<Map<PagePath, PagePath | undefined>> {
   const now = new Set<PagePath>(after.reading.pages.map((p) => p.path));
   const then = new Set<PagePath>(before.reading.pages.map((p) => p.path));
-  const pages = new Map<PagePath, PagePath | undefined>([...then].map((path) => [path, now.has(path) ? path : undefined]));
+  const pages = new Map<PagePath, PagePath | undefined>(
+    [...then].map((path) => [path, now.has(path) ? path : undefined]),
+  );
   const gone = [...then].filter((path) => !now.has(path));
   const come = [...now].filter((path) => !then.has(path));
   if (gone.length === 0 || come.length === 0) return pages;
   const holders = new Map<string, PagePath[]>();
-  for (const path of come) for (const mark of await marksOf(after, path)) holders.set(mark, [...(holders.get(mark) ?? []), path]);
+  for (const path of come)
+    for (const mark of await marksOf(after, path)) holders.set(mark, [...(holders.get(mark) ?? []), path]);
   const common = await commonMarks(before);
   for (const path of gone) {
     const marks = await marksOf(before, path);
     // Blocks that other pages hold too are chrome: they tell nothing.
     const telling = [...marks].filter((m) => !common.has(m));
     const counts = new Map<PagePath, number>();
-    for (const mark of telling) for (const page of holders.get(mark) ?? []) counts.set(page, (counts.get(page) ?? 0) + 1);
+    for (const mark of telling)
+      for (const page of holders.get(mark) ?? []) counts.set(page, (counts.get(page) ?? 0) + 1);
     const [best, second] = [...counts].sort((a, b) => b[1] - a[1]);
-    if (best && telling.length > 0 && best[1] >= telling.length * SAME_PAGE && best[1] > (second?.[1] ?? 0) * 1.5) pages.set(path, best[0]);
+    if (
+      best &&
+      telling.length > 0 &&
+      best[1] >= telling.length * SAME_PAGE &&
+      best[1] > (second?.[1] ?? 0) * 1.5
+    )
+      pages.set(path, best[0]);
   }
   return pages;
 }
@@ -89,7 +160,8 @@ async function commonMarks(version: SiteVersion): Promise<ReadonlySet<string>> {
   const counts = new Map<string, number>();
   const { pages } = version.reading;
   for (let n = 0; n < pages.length; n += Math.max(1, Math.floor(pages.length / 40))) {
-    for (const mark of await marksOf(version, pages[n]?.path as PagePath)) counts.set(mark, (counts.get(mark) ?? 0) + 1);
+    for (const mark of await marksOf(version, pages[n]?.path as PagePath))
+      counts.set(mark, (counts.get(mark) ?? 0) + 1);
   }
   return new Set([...counts].filter(([, n]) => n > 1).map(([mark]) => mark));
 }

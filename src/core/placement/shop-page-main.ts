@@ -35,8 +35,13 @@ function widgetMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPa
 /** Cart, checkout, thank-you and failed: the heading in the site's own style and our element. */
 function stepMain({ part, lang = '', title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
   const w = stepWordsIn(lang);
-  const plain = part === 'account' ? `<a href="${escapeHtml(shopUrl)}/account">${escapeHtml(w.yourOrders)}</a>` : `${escapeHtml(w.needsScript)} <a href="${escapeHtml(shopUrl)}/goods">${escapeHtml(w.plainPages)}</a>`;
-  const ways = Object.entries(hrefs).map(([to, href]) => `${to}-href="${escapeHtml(href)}"`).join(' ');
+  const plain =
+    part === 'account'
+      ? `<a href="${escapeHtml(shopUrl)}/account">${escapeHtml(w.yourOrders)}</a>`
+      : `${escapeHtml(w.needsScript)} <a href="${escapeHtml(shopUrl)}/goods">${escapeHtml(w.plainPages)}</a>`;
+  const ways = Object.entries(hrefs)
+    .map(([to, href]) => `${to}-href="${escapeHtml(href)}"`)
+    .join(' ');
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>
 <h1>${escapeHtml(title)}</h1>

@@ -2,7 +2,16 @@ import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
 import { pageMark } from '../html/fence';
 import { textOf } from '../html/source';
-import { attr, bodyOf, descendants, type Element, elementsIn, find, isElement, type Node } from '../html/tree';
+import {
+  attr,
+  bodyOf,
+  descendants,
+  type Element,
+  elementsIn,
+  find,
+  isElement,
+  type Node,
+} from '../html/tree';
 import { menuNodes } from '../site/menu';
 import type { PageFacts, ParsedPage } from '../site/read-page';
 import { type Regions, regionsOf } from '../site/regions';
@@ -33,12 +42,23 @@ export interface ShopPageContent {
 /** A page's bytes as they must be at another address: every link and file leads where it led before. */
 export function rebasedPage(page: ParsedPage, link: ShopPageContent['link']): Uint8Array {
   const content = { part: '', title: '', main: '', link, scripts: 'keep' } as const;
-  const edits = [...descendants(page.doc)].flatMap((el) => (el.sourceCodeLocation ? attributeEdits(page, el, content) : []));
+  const edits = [...descendants(page.doc)].flatMap((el) =>
+    el.sourceCodeLocation ? attributeEdits(page, el, content) : [],
+  );
   return applyEdits(page.source, sortEdits(edits));
 }
 
 /** Attributes that hold an address, by what they lead to. */
-const linkAttributes: Readonly<Record<string, 'page' | 'file'>> = { href: 'page', action: 'page', src: 'file', poster: 'file', data: 'file', background: 'file', longdesc: 'page', cite: 'page' };
+const linkAttributes: Readonly<Record<string, 'page' | 'file'>> = {
+  href: 'page',
+  action: 'page',
+  src: 'file',
+  poster: 'file',
+  data: 'file',
+  background: 'file',
+  longdesc: 'page',
+  cite: 'page',
+};
 
 /**
  * The page whose chrome is plainest, of the front page's own group where that has a header: header, main and footer
@@ -49,9 +69,18 @@ export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined 
   const sure = (p: PageFacts, region: string) => p.regions.find((r) => r.region === region)?.confidence ?? 0;
   const depth = (p: PageFacts) => p.path.split('/').length;
   const worth = (p: PageFacts) =>
-    4 * sure(p, 'header') + 3 * sure(p, 'main') + 2 * sure(p, 'footer') + 2 * sure(p, 'menu') - (sure(p, 'side') ? 3 : 0) - (sure(p, 'side-2') ? 3 : 0)
-    - (p.forms > 0 ? 1 : 0) + (p.chrome === front?.chrome ? 3 : 0) - (p.kind === 'list' || p.kind === 'post' ? 2 : 0) - (p.kind === 'frames' ? 20 : 0) - (p.kind === 'front' ? 1 : 0)
-    - Math.abs(depth(p) - 2) * 0.3;
+    4 * sure(p, 'header') +
+    3 * sure(p, 'main') +
+    2 * sure(p, 'footer') +
+    2 * sure(p, 'menu') -
+    (sure(p, 'side') ? 3 : 0) -
+    (sure(p, 'side-2') ? 3 : 0) -
+    (p.forms > 0 ? 1 : 0) +
+    (p.chrome === front?.chrome ? 3 : 0) -
+    (p.kind === 'list' || p.kind === 'post' ? 2 : 0) -
+    (p.kind === 'frames' ? 20 : 0) -
+    (p.kind === 'front' ? 1 : 0) -
+    Math.abs(depth(p) - 2) * 0.3;
   return [...pages].sort((a, b) => worth(b) - worth(a) || (a.path < b.path ? -1 : 1))[0];
 }
 
@@ -67,15 +96,35 @@ export function buildShopPage(model: ParsedPage, content: ShopPageContent): Uint
   cuts.cut(main[0], main[1], asciiHtml(content.main));
   for (const el of aroundMain(model, regions, main, content.others ?? [])) cuts.cutElement(el);
   const menu = regions.get('menu')?.element;
-  const marks = menu ? unmarkCurrent(model, menuNodes(menu, model.path, model.source, () => false)) : [];
+  const marks = menu
+    ? unmarkCurrent(
+        model,
+        menuNodes(menu, model.path, model.source, () => false),
+      )
+    : [];
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
     if (!at || cuts.holds(at.startOffset)) continue;
-    if (el.tagName === 'title' && at.startTag && at.endTag && isElement(el.parentNode as Node) && (el.parentNode as Element).tagName === 'head') cuts.cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
-    else if (ownToModel(el) || (content.scripts === 'drop' && (el.tagName === 'script' || el.tagName === 'base'))) cuts.cut(at.startOffset, at.endOffset);
+    if (
+      el.tagName === 'title' &&
+      at.startTag &&
+      at.endTag &&
+      isElement(el.parentNode as Node) &&
+      (el.parentNode as Element).tagName === 'head'
+    )
+      cuts.cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
+    else if (
+      ownToModel(el) ||
+      (content.scripts === 'drop' && (el.tagName === 'script' || el.tagName === 'base'))
+    )
+      cuts.cut(at.startOffset, at.endOffset);
     else cuts.add(attributeEdits(model, el, content));
   }
-  cuts.add(marks.filter((m) => !cuts.edits.some((e) => m.at < e.at + e.removed.length && e.at < m.at + m.removed.length)));
+  cuts.add(
+    marks.filter(
+      (m) => !cuts.edits.some((e) => m.at < e.at + e.removed.length && e.at < m.at + m.removed.length),
+    ),
+  );
   // First in the list: where the head ends just where the main part begins, it comes before.
   return applyEdits(model.source, [...headEdits(model, content), ...cuts.edits]);
 }
@@ -94,7 +143,8 @@ class Cuts {
   cutElement(el: Element): void {
     const at = el.sourceCodeLocation;
     if (!at) return;
-    if (el.tagName === 'td' && at.startTag) this.cut(at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset);
+    if (el.tagName === 'td' && at.startTag)
+      this.cut(at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset);
     else this.cut(at.startOffset, at.endOffset);
   }
   holds(at: number): boolean {
@@ -108,8 +158,20 @@ class Cuts {
 /** Things in the head that speak of the model page alone. */
 function ownToModel(el: Element): boolean {
   const name = (attr(el, 'name') ?? attr(el, 'property') ?? attr(el, 'itemprop') ?? '').toLowerCase();
-  if (el.tagName === 'meta') return /^(description|keywords|robots|date|author|dc\.|dcterms\.|citation_|og:|twitter:|article:|headline|image|datepublished|datemodified)/.test(name) || /^(refresh)$/i.test(attr(el, 'http-equiv') ?? '');
-  if (el.tagName === 'link') return /\b(canonical|prev|next|up|first|last|contents|index|alternate|amphtml|shortlink|pingback|preload|prefetch|prerender|edituri)\b/i.test(attr(el, 'rel') ?? '') && !(/\bpreload\b/i.test(attr(el, 'rel') ?? '') && /^(font|style|script)$/.test(attr(el, 'as') ?? '')) && !/\bstylesheet\b/i.test(attr(el, 'rel') ?? '');
+  if (el.tagName === 'meta')
+    return (
+      /^(description|keywords|robots|date|author|dc\.|dcterms\.|citation_|og:|twitter:|article:|headline|image|datepublished|datemodified)/.test(
+        name,
+      ) || /^(refresh)$/i.test(attr(el, 'http-equiv') ?? '')
+    );
+  if (el.tagName === 'link')
+    return (
+      /\b(canonical|prev|next|up|first|last|contents|index|alternate|amphtml|shortlink|pingback|preload|prefetch|prerender|edituri)\b/i.test(
+        attr(el, 'rel') ?? '',
+      ) &&
+      !(/\bpreload\b/i.test(attr(el, 'rel') ?? '') && /^(font|style|script)$/.test(attr(el, 'as') ?? '')) &&
+      !/\bstylesheet\b/i.test(attr(el, 'rel') ?? '')
+    );
   return el.tagName === 'script' && /^application\/ld\+json$/i.test(attr(el, 'type') ?? '');
 }
 
@@ -117,8 +179,13 @@ function ownToModel(el: Element): boolean {
 function mainRange(model: ParsedPage, regions: Regions): [number, number] {
   const main = regions.get('main');
   const at = main?.element.sourceCodeLocation;
-  if (main?.first) return [main.first.sourceCodeLocation?.startOffset ?? 0, (main.last ?? main.first).sourceCodeLocation?.endOffset ?? 0];
-  if (at?.startTag && main?.element.tagName !== 'body') return [at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset];
+  if (main?.first)
+    return [
+      main.first.sourceCodeLocation?.startOffset ?? 0,
+      (main.last ?? main.first).sourceCodeLocation?.endOffset ?? 0,
+    ];
+  if (at?.startTag && main?.element.tagName !== 'body')
+    return [at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset];
   const body = bodyOf(model.doc)?.sourceCodeLocation;
   const edge = (name: 'header' | 'menu' | 'footer', side: 'start' | 'end') => {
     const spot = regions.get(name);
@@ -134,10 +201,19 @@ function mainRange(model: ParsedPage, regions: Regions): [number, number] {
  * What stands beside the main part and is the model's own: breadcrumbs, comments, related posts, columns of the
  * journal. A column that holds the menu is chrome and stays.
  */
-function aroundMain(model: ParsedPage, regions: Regions, main: readonly [number, number], others: readonly ParsedPage[]): Element[] {
+function aroundMain(
+  model: ParsedPage,
+  regions: Regions,
+  main: readonly [number, number],
+  others: readonly ParsedPage[],
+): Element[] {
   const kept = ['header', 'menu', 'footer'].flatMap((name) => {
     const spot = regions.get(name as 'header');
-    return spot ? (spot.first ? runOf(spot.element, spot.first, spot.last ?? spot.first) : [spot.element]) : [];
+    return spot
+      ? spot.first
+        ? runOf(spot.element, spot.first, spot.last ?? spot.first)
+        : [spot.element]
+      : [];
   });
   const own = ownContentOf(model, others);
   const gone: Element[] = [];
@@ -159,7 +235,14 @@ function aroundMain(model: ParsedPage, regions: Regions, main: readonly [number,
 const contains = (outer: Element, inner: Element): boolean => {
   const a = outer.sourceCodeLocation;
   const b = inner.sourceCodeLocation;
-  return a !== null && a !== undefined && b !== null && b !== undefined && a.startOffset <= b.startOffset && a.endOffset >= b.endOffset;
+  return (
+    a !== null &&
+    a !== undefined &&
+    b !== null &&
+    b !== undefined &&
+    a.startOffset <= b.startOffset &&
+    a.endOffset >= b.endOffset
+  );
 };
 
 const runOf = (parent: Element, first: Element, last: Element): Element[] => {
@@ -171,20 +254,37 @@ const runOf = (parent: Element, first: Element, last: Element): Element[] => {
 function isModels(el: Element, regions: Regions): boolean {
   if (el === regions.get('side')?.element || el === regions.get('side-2')?.element) return true;
   if (meaningOf(el) === 'crumbs' || nameSignOf(el) === 'crumbs' || meaningOf(el) === 'side') return true;
-  return /(^|[\s_-])(comments?|respond|disqus|related|share|sharing|author-?box|post-?nav\w*|pagination|pager|tags?)([\s_-]|$)/i.test(`${attr(el, 'id') ?? ''} ${attr(el, 'class') ?? ''}`);
+  return /(^|[\s_-])(comments?|respond|disqus|related|share|sharing|author-?box|post-?nav\w*|pagination|pager|tags?)([\s_-]|$)/i.test(
+    `${attr(el, 'id') ?? ''} ${attr(el, 'class') ?? ''}`,
+  );
 }
 
 function headEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   const head = find(model.doc, (el) => el.tagName === 'head')?.sourceCodeLocation;
-  const end = head?.endTag?.startOffset ?? head?.endOffset ?? find(model.doc, (el) => el.tagName === 'title')?.sourceCodeLocation?.endOffset;
-  const title = find(model.doc, (el) => el.tagName === 'title') ? '' : `<title>${escapeHtml(content.title)}</title>`;
-  const description = content.description ? `<meta name="description" content="${escapeHtml(content.description)}">\n` : '';
-  const canonical = content.canonical ? `<link rel="canonical" href="${escapeHtml(content.canonical)}">\n` : '';
+  const end =
+    head?.endTag?.startOffset ??
+    head?.endOffset ??
+    find(model.doc, (el) => el.tagName === 'title')?.sourceCodeLocation?.endOffset;
+  const title = find(model.doc, (el) => el.tagName === 'title')
+    ? ''
+    : `<title>${escapeHtml(content.title)}</title>`;
+  const description = content.description
+    ? `<meta name="description" content="${escapeHtml(content.description)}">\n`
+    : '';
+  const canonical = content.canonical
+    ? `<link rel="canonical" href="${escapeHtml(content.canonical)}">\n`
+    : '';
   const html = `${pageMark(content.part)}\n${title}${description}${canonical}${content.head ?? ''}`;
-  return [...(end === undefined ? [insertion(bodyStart(model), asciiHtml(html))] : [insertion(end, asciiHtml(html))]), ...langEdits(model, content.lang)];
+  return [
+    ...(end === undefined
+      ? [insertion(bodyStart(model), asciiHtml(html))]
+      : [insertion(end, asciiHtml(html))]),
+    ...langEdits(model, content.lang),
+  ];
 }
 
-const bodyStart = (model: ParsedPage): number => bodyOf(model.doc)?.sourceCodeLocation?.startTag?.endOffset ?? 0;
+const bodyStart = (model: ParsedPage): number =>
+  bodyOf(model.doc)?.sourceCodeLocation?.startTag?.endOffset ?? 0;
 
 function langEdits(model: ParsedPage, lang: string | undefined): Edit[] {
   const root = lang ? find(model.doc, (el) => el.tagName === 'html') : undefined;
@@ -192,7 +292,15 @@ function langEdits(model: ParsedPage, lang: string | undefined): Edit[] {
   if (!lang || !at?.startTag || (root && attr(root, 'lang') === lang)) return [];
   const place = at.attrs?.lang;
   const written = `lang="${escapeHtml(lang)}"`;
-  return place ? [{ at: place.startOffset, removed: model.source.structure.slice(place.startOffset, place.endOffset), inserted: written }] : [insertion(at.startTag.startOffset + 5, ` ${written}`)];
+  return place
+    ? [
+        {
+          at: place.startOffset,
+          removed: model.source.structure.slice(place.startOffset, place.endOffset),
+          inserted: written,
+        },
+      ]
+    : [insertion(at.startTag.startOffset + 5, ` ${written}`)];
 }
 
 function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent): Edit[] {
@@ -207,19 +315,30 @@ function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent
     // Where the page names its own base, links are not relative to where it stands: only the base itself moves.
     if (based && el.tagName !== 'base') continue;
     const moved = movedValue(el, name, said, content.link);
-    if (moved !== undefined && moved !== said) edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
+    if (moved !== undefined && moved !== said)
+      edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
   }
   return edits;
 }
 
-function movedValue(el: Element, name: string, value: string, link: ShopPageContent['link']): string | undefined {
+function movedValue(
+  el: Element,
+  name: string,
+  value: string,
+  link: ShopPageContent['link'],
+): string | undefined {
   const kind = linkAttributes[name];
   if (kind) return link(value, el.tagName === 'link' || el.tagName === 'base' ? 'file' : kind);
-  if (name === 'srcset' || name === 'imagesrcset') return value.replace(/(^|,\s*)([^\s,]+)/g, (_, gap: string, url: string) => gap + link(url, 'file'));
-  if (name === 'style') return value.replace(/url\(\s*(["']?)([^"')]+)\1\s*\)/g, (_, quote: string, url: string) => `url(${quote}${link(url, 'file')}${quote})`);
+  if (name === 'srcset' || name === 'imagesrcset')
+    return value.replace(/(^|,\s*)([^\s,]+)/g, (_, gap: string, url: string) => gap + link(url, 'file'));
+  if (name === 'style')
+    return value.replace(
+      /url\(\s*(["']?)([^"')]+)\1\s*\)/g,
+      (_, quote: string, url: string) => `url(${quote}${link(url, 'file')}${quote})`,
+    );
   return undefined;
 }
 
 /** Whether a page names another base for its links. */
-const namesBase = (page: ParsedPage): boolean => find(page.doc, (el) => el.tagName === 'base' && attr(el, 'href') !== undefined) !== undefined;
-
+const namesBase = (page: ParsedPage): boolean =>
+  find(page.doc, (el) => el.tagName === 'base' && attr(el, 'href') !== undefined) !== undefined;

@@ -33,7 +33,12 @@ export function writeShortcode(kind: string, settings: readonly (readonly [strin
 }
 
 /** A value that holds both kinds of quote loses its double ones: a shortcode has no escapes, because editors would eat them. */
-const quoted = (value: string): string => (!/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/.test(value) ? `"${value}"` : !/['\u2018\u2019\u201a\u201b\u2032]/.test(value) ? `'${value}'` : `"${value.replace(/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/g, '')}"`);
+const quoted = (value: string): string =>
+  !/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/.test(value)
+    ? `"${value}"`
+    : !/['\u2018\u2019\u201a\u201b\u2032]/.test(value)
+      ? `'${value}'`
+      : `"${value.replace(/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/g, '')}"`;
 
 /** Every shortcode in a text as people read it (character references resolved). */
 export function readShortcodes(text: string): Shortcode[] {
@@ -91,7 +96,8 @@ function readValue(text: string, at: number, end: number): { text: string; to: n
   }
   // An apostrophe inside a word ends nothing: 'it’s' was quoted by ' and holds a curly one.
   for (let i = at + 1; i < end; i++) {
-    if (family.includes(text[i] as string) && /[\s\u00a0\]]/.test(text[i + 1] ?? ']')) return { text: text.slice(at + 1, i), to: i + 1 };
+    if (family.includes(text[i] as string) && /[\s\u00a0\]]/.test(text[i + 1] ?? ']'))
+      return { text: text.slice(at + 1, i), to: i + 1 };
   }
   return undefined;
 }

@@ -38,7 +38,11 @@ function reparse(page: ParsedPage, edits: readonly Edit[]) {
   }
 }
 
-function isOurs(node: Node, parent: Node, ranges: readonly { from: number; to: number; home: Element | undefined }[]): boolean {
+function isOurs(
+  node: Node,
+  parent: Node,
+  ranges: readonly { from: number; to: number; home: Element | undefined }[],
+): boolean {
   const at = node.sourceCodeLocation;
   if (!at) return false;
   const range = within(ranges, at.startOffset);

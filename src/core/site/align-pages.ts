@@ -29,7 +29,20 @@ export interface Leaf {
 }
 
 /** Elements that are seen or used without any text in them. */
-const seen = new Set(['img', 'input', 'iframe', 'video', 'audio', 'hr', 'svg', 'object', 'canvas', 'embed', 'textarea', 'select']);
+const seen = new Set([
+  'img',
+  'input',
+  'iframe',
+  'video',
+  'audio',
+  'hr',
+  'svg',
+  'object',
+  'canvas',
+  'embed',
+  'textarea',
+  'select',
+]);
 
 const rows = new WeakMap<object, readonly Leaf[]>();
 
@@ -45,11 +58,24 @@ function computeLeaves(page: ParsedPage): Leaf[] {
   const leaves: Leaf[] = [];
   for (const el of body ? [body, ...descendants(body)] : []) {
     const at = el.sourceCodeLocation;
-    if (seen.has(el.tagName) && at) leaves.push({ from: at.startOffset, to: at.endOffset, says: `<${el.tagName} ${el.attrs.filter((a) => a.name === 'src' || a.name === 'alt' || a.name === 'name').map((a) => a.value.split('/').pop()).join(' ')}` });
+    if (seen.has(el.tagName) && at)
+      leaves.push({
+        from: at.startOffset,
+        to: at.endOffset,
+        says: `<${el.tagName} ${el.attrs
+          .filter((a) => a.name === 'src' || a.name === 'alt' || a.name === 'name')
+          .map((a) => a.value.split('/').pop())
+          .join(' ')}`,
+      });
     if (isInvisible(el)) continue;
     for (const node of childrenOf(el)) {
       const place = node.sourceCodeLocation;
-      if (isText(node) && place && node.value.trim() !== '') leaves.push({ from: place.startOffset, to: place.endOffset, says: collapse(node.value).toLowerCase() });
+      if (isText(node) && place && node.value.trim() !== '')
+        leaves.push({
+          from: place.startOffset,
+          to: place.endOffset,
+          says: collapse(node.value).toLowerCase(),
+        });
     }
   }
   return leaves.sort((a, b) => a.from - b.from);
@@ -86,7 +112,14 @@ function align(before: readonly Leaf[], after: readonly Leaf[]): Alignment {
 }
 
 /** Leaves that stand once in each stretch, the most of them that keep their order. */
-function commonOnce(before: readonly Leaf[], a: number, aEnd: number, after: readonly Leaf[], b: number, bEnd: number): [number, number][] {
+function commonOnce(
+  before: readonly Leaf[],
+  a: number,
+  aEnd: number,
+  after: readonly Leaf[],
+  b: number,
+  bEnd: number,
+): [number, number][] {
   const places = new Map<string, [number, number]>();
   for (let i = a; i < aEnd; i++) {
     const says = before[i]?.says ?? '';
@@ -122,9 +155,19 @@ function longestRising(pairs: [number, number][]): [number, number][] {
 const KEPT = 0.4;
 
 /** A stretch with nothing to hold on to: as long as it was, line by line what is the same, or nearly. */
-function matchStretch(before: readonly Leaf[], a: number, aEnd: number, after: readonly Leaf[], b: number, bEnd: number, to: Int32Array): void {
+function matchStretch(
+  before: readonly Leaf[],
+  a: number,
+  aEnd: number,
+  after: readonly Leaf[],
+  b: number,
+  bEnd: number,
+  to: Int32Array,
+): void {
   if (aEnd - a !== bEnd - b) return;
-  const alike = Array.from({ length: aEnd - a }, (_, n) => keptWords(before[a + n]?.says ?? '', after[b + n]?.says ?? ''));
+  const alike = Array.from({ length: aEnd - a }, (_, n) =>
+    keptWords(before[a + n]?.says ?? '', after[b + n]?.says ?? ''),
+  );
   if (alike.some((share) => share < KEPT)) return;
   for (let n = 0; n < alike.length; n++) to[a + n] = b + n;
 }
@@ -146,12 +189,14 @@ export function carryPitch(before: ParsedPage, after: ParsedPage, pitch: Pitch):
   const r = firstFrom(rows.before, pitch.offset);
   const left = r === 0 ? -1 : rows.to[r - 1];
   const right = r === rows.before.length ? rows.after.length : rows.to[r];
-  if (left === undefined || right === undefined || (left < 0 && r > 0) || right < 0 || right <= left) return undefined;
+  if (left === undefined || right === undefined || (left < 0 && r > 0) || right < 0 || right <= left)
+    return undefined;
   const low = left < 0 ? 0 : (rows.after[left]?.to ?? 0);
   const high = rows.after[right]?.from ?? Number.POSITIVE_INFINITY;
   const spots = listSpots(after).filter((s) => s.offset >= low && s.offset <= high);
   const regions = regionsOf(after);
-  const spot = right === left + 1 ? nearest(after, spots, pitch.address) : besideAnchor(before, rows, spots, pitch);
+  const spot =
+    right === left + 1 ? nearest(after, spots, pitch.address) : besideAnchor(before, rows, spots, pitch);
   return spot && pitchOf(after, regions, edgeOf(regions, spot) ?? spot);
 }
 
@@ -160,7 +205,12 @@ export const nearest = (page: ParsedPage, gap: readonly Spot[], address: PitchAd
   [...gap].sort((a, b) => samePlace(page, b, address) - samePlace(page, a, address))[0];
 
 /** The spot on the same side of the same block: one of the same tag that holds, from its first to its last, the same leaves. */
-function besideAnchor(before: ParsedPage, { before: old, after: now, to }: Alignment, spots: readonly Spot[], pitch: Pitch): Spot | undefined {
+function besideAnchor(
+  before: ParsedPage,
+  { before: old, after: now, to }: Alignment,
+  spots: readonly Spot[],
+  pitch: Pitch,
+): Spot | undefined {
   const anchor = listSpots(before).find((s) => s.offset === pitch.offset)?.anchor;
   const held = anchor && span(old, anchor);
   if (!anchor || !held) return undefined;

@@ -33,7 +33,8 @@ export function groupByChrome(outlines: readonly Outline[]): ChromeGroup[] {
   const leaves = outlines.map((o) => leavesOf(o, []));
   // What two pages alone share may be a teaser as well as chrome: where there are more pages, it is not trusted yet.
   const counts = commonBlocks(leaves);
-  const trusted = (core: ReadonlySet<number>) => (outlines.length < 4 ? core : new Set([...core].filter((content) => (counts.get(content) ?? 0) > 2)));
+  const trusted = (core: ReadonlySet<number>) =>
+    outlines.length < 4 ? core : new Set([...core].filter((content) => (counts.get(content) ?? 0) > 2));
   const mains = outlines.map((): readonly number[] => []);
   for (const group of groupBy(leaves)) {
     const core = trusted(group.core);
@@ -46,12 +47,19 @@ function groupBy(leaves: readonly Signature[]): ChromeGroup[] {
   const common = commonBlocks(leaves);
   // What few pages share (the titles of the pages before and after) weighs less than what many do.
   const full = Math.min(6, Math.max(2, leaves.length * 0.2));
-  const signatures = leaves.map((l): Signature => new Map([...l].flatMap(([content, weight]) => {
-    const n = common.get(content);
-    return n === undefined ? [] : [[content, weight * Math.min(1, (n / full) ** 2)] as const];
-  })));
+  const signatures = leaves.map(
+    (l): Signature =>
+      new Map(
+        [...l].flatMap(([content, weight]) => {
+          const n = common.get(content);
+          return n === undefined ? [] : [[content, weight * Math.min(1, (n / full) ** 2)] as const];
+        }),
+      ),
+  );
   const clusters = merge(cluster(signatures), signatures);
-  return clusters.map((pages) => ({ pages, core: coreOf(pages, signatures) })).sort((a, b) => b.pages.length - a.pages.length);
+  return clusters
+    .map((pages) => ({ pages, core: coreOf(pages, signatures) }))
+    .sort((a, b) => b.pages.length - a.pages.length);
 }
 
 /** Blocks that at least two pages of the sample hold, and one page in fifty; with the number of those. */
@@ -60,7 +68,8 @@ function commonBlocks(leaves: readonly Signature[]): ReadonlyMap<number, number>
   const counts = new Map<number, number>();
   let sampled = 0;
   for (let n = 0; n < leaves.length; n += step, sampled++) {
-    for (const content of (leaves[Math.floor(n)] as Signature).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
+    for (const content of (leaves[Math.floor(n)] as Signature).keys())
+      counts.set(content, (counts.get(content) ?? 0) + 1);
   }
   const least = Math.max(2, sampled * 0.02);
   return new Map([...counts].filter(([, n]) => n >= least));
@@ -72,7 +81,8 @@ function leavesOf(o: Outline, main: readonly number[]): Signature {
   const inMain = new Uint8Array(o.count);
   for (const b of main) inMain.fill(1, b, o.end(b));
   for (let i = 0; i < o.count; i++) {
-    if (!inMain[i] && o.isLeaf(i) && o.weight(i) >= LIGHT) leaves.set(o.content(i), Math.min(o.weight(i), 300));
+    if (!inMain[i] && o.isLeaf(i) && o.weight(i) >= LIGHT)
+      leaves.set(o.content(i), Math.min(o.weight(i), 300));
   }
   return leaves;
 }
@@ -106,7 +116,13 @@ function cluster(signatures: readonly Signature[]): number[][] {
   const same = new Map<string, number[]>();
   for (const [page, signature] of signatures.entries()) {
     const key = [...signature.keys()].sort((a, b) => a - b).join();
-    const known = same.get(key) ?? (signature.size ? clusters.slice(0, CLUSTERS).find(([first = 0]) => alike(signatures[first] as Signature, signature) >= ALIKE) : undefined);
+    const known =
+      same.get(key) ??
+      (signature.size
+        ? clusters
+            .slice(0, CLUSTERS)
+            .find(([first = 0]) => alike(signatures[first] as Signature, signature) >= ALIKE)
+        : undefined);
     const home = known ?? [];
     if (!known) clusters.push(home);
     home.push(page);
@@ -125,11 +141,13 @@ function merge(clusters: readonly number[][], signatures: readonly Signature[]):
   const cores = order.map((pages) => weighted(coreOf(pages, signatures), pages, signatures));
   const inCores = new Map<number, number>();
   for (const [n, core] of cores.entries()) {
-    if ((order[n]?.length ?? 0) > 1) for (const content of core.keys()) inCores.set(content, (inCores.get(content) ?? 0) + 1);
+    if ((order[n]?.length ?? 0) > 1)
+      for (const content of core.keys()) inCores.set(content, (inCores.get(content) ?? 0) + 1);
   }
   for (const [n, pages] of order.entries()) {
     const own = cores[n] as Signature;
-    const core: Signature = pages.length > 1 ? own : new Map([...own].filter(([content]) => inCores.has(content)));
+    const core: Signature =
+      pages.length > 1 ? own : new Map([...own].filter(([content]) => inCores.has(content)));
     const home = core.size ? merged.find((m) => alike(m.core, core) >= ALIKE) : undefined;
     if (home) home.pages.push(...pages);
     else merged.push({ pages: [...pages], core });
@@ -139,13 +157,21 @@ function merge(clusters: readonly number[][], signatures: readonly Signature[]):
 
 function coreOf(pages: readonly number[], signatures: readonly Signature[]): Set<number> {
   const counts = new Map<number, number>();
-  for (const page of pages) for (const content of (signatures[page] as Signature).keys()) counts.set(content, (counts.get(content) ?? 0) + 1);
+  for (const page of pages)
+    for (const content of (signatures[page] as Signature).keys())
+      counts.set(content, (counts.get(content) ?? 0) + 1);
   const least = Math.max(pages.length > 1 ? 2 : 1, pages.length * CORE);
   return new Set([...counts].filter(([, n]) => n >= least).map(([content]) => content));
 }
 
-function weighted(core: ReadonlySet<number>, pages: readonly number[], signatures: readonly Signature[]): Signature {
+function weighted(
+  core: ReadonlySet<number>,
+  pages: readonly number[],
+  signatures: readonly Signature[],
+): Signature {
   const weights = new Map<number, number>();
-  for (const page of pages) for (const [content, weight] of signatures[page] as Signature) if (core.has(content)) weights.set(content, weight);
+  for (const page of pages)
+    for (const [content, weight] of signatures[page] as Signature)
+      if (core.has(content)) weights.set(content, weight);
   return weights;
 }

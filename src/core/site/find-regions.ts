@@ -17,10 +17,15 @@ export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[]
   const found: RegionFact[] = [];
   const header = pickHeader(page, bands.before);
   const footer = pickFooter(page, bands.after);
-  const sides = [...bands.before, ...bands.after, ...bands.within].filter((b) => !header?.blocks.includes(b) && !footer?.blocks.includes(b) && isSide(page, b, main)).slice(0, 2);
+  const sides = [...bands.before, ...bands.after, ...bands.within]
+    .filter((b) => !header?.blocks.includes(b) && !footer?.blocks.includes(b) && isSide(page, b, main))
+    .slice(0, 2);
   if (header) found.push(fact(page, 'header', header));
   if (main) found.push(fact(page, 'main', main));
-  for (const [n, side] of sides.entries()) found.push(fact(page, n === 0 ? 'side' : 'side-2', { blocks: [side], ...grade(page, side, 'side', 0.72) }));
+  for (const [n, side] of sides.entries())
+    found.push(
+      fact(page, n === 0 ? 'side' : 'side-2', { blocks: [side], ...grade(page, side, 'side', 0.72) }),
+    );
   if (footer) found.push(fact(page, 'footer', footer));
   const menu = pickMenu(page, main, footer, bands.before.length > 0);
   if (menu) found.push(fact(page, 'menu', menu));
@@ -28,7 +33,8 @@ export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[]
 }
 
 /** The blocks of the main part alone. */
-export const mainBlocks = (o: Outline, core: ReadonlySet<number>): readonly number[] => (o.count === 0 || o.weight(0) === 0 ? [] : (findMain(new Bands(o, core))?.blocks ?? []));
+export const mainBlocks = (o: Outline, core: ReadonlySet<number>): readonly number[] =>
+  o.count === 0 || o.weight(0) === 0 ? [] : (findMain(new Bands(o, core))?.blocks ?? []);
 
 interface Found {
   /** One block, or neighbours of one parent. */
@@ -51,7 +57,11 @@ class Bands {
     for (let i = o.count - 1; i >= 0; i--) {
       if (o.isLeaf(i)) this.#chrome[i] = core.has(o.content(i)) ? o.weight(i) : 0;
       if (!this.compared && looksLikeChrome(o, i, saysMain)) this.#chrome[i] = o.weight(i);
-      if (i > 0) this.#chrome[o.parent(i)] = Math.min(o.weight(o.parent(i)), this.chrome(o.parent(i)) + this.chrome(i));
+      if (i > 0)
+        this.#chrome[o.parent(i)] = Math.min(
+          o.weight(o.parent(i)),
+          this.chrome(o.parent(i)) + this.chrome(i),
+        );
     }
   }
   chrome(i: number): number {
@@ -76,12 +86,33 @@ function looksLikeChrome(o: Outline, i: number, saysMain: boolean): boolean {
 }
 
 /** What a page's content is made of, as against what holds it. */
-const content = new Set(['p', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'ul', 'ol', 'dl', 'pre', 'blockquote', 'figure', 'hr', 'img', 'a', 'span', 'b', 'form']);
+const content = new Set([
+  'p',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'ul',
+  'ol',
+  'dl',
+  'pre',
+  'blockquote',
+  'figure',
+  'hr',
+  'img',
+  'a',
+  'span',
+  'b',
+  'form',
+]);
 
 function findMain(page: Bands): Found | undefined {
   const { o } = page;
   const said = byMeaning(page, 'main');
-  if (said.length === 1) return { blocks: withoutMenu(page, said[0] as number), confidence: 0.98, by: 'meaning' };
+  if (said.length === 1)
+    return { blocks: withoutMenu(page, said[0] as number), confidence: 0.98, by: 'meaning' };
   // Pages that hold the same words throughout (samples, drafts) are read as if they stood alone.
   if (page.own(0) <= o.weight(0) * 0.03) return page.compared ? findMain(new Bands(o, new Set())) : undefined;
   let at = 0;
@@ -93,7 +124,11 @@ function findMain(page: Bands): Found | undefined {
   const named = blocks.length === 1 && page.sign(blocks[0] as number) === 'main';
   const held = blocks.reduce((sum, b) => sum + page.own(b), 0) / Math.max(1, page.own(0));
   const clean = 1 - blocks.reduce((sum, b) => sum + page.chrome(b), 0) / Math.max(1, o.weight(0));
-  return { blocks, confidence: round((page.compared ? 0.5 : 0.3) + 0.3 * held * clean + (named ? 0.15 : 0)), by: page.compared ? 'comparison' : named ? 'name' : 'place' };
+  return {
+    blocks,
+    confidence: round((page.compared ? 0.5 : 0.3) + 0.3 * held * clean + (named ? 0.15 : 0)),
+    by: page.compared ? 'comparison' : named ? 'name' : 'place',
+  };
 }
 
 /** Some pages put their menu at the top of the main element: the main part begins after it. */
@@ -106,8 +141,12 @@ function withoutMenu(page: Bands, main: number): number[] {
 /** The one child that holds most of the page's own content, while it can hold blocks. */
 function descend(page: Bands, at: number): number | undefined {
   const kids = page.o.kids(at);
-  const best = kids.reduce<number | undefined>((b, k) => (b === undefined || page.own(k) > page.own(b) ? k : b), undefined);
-  if (best === undefined || content.has(page.o.tag(best)) || page.own(best) < page.own(at) * 0.7) return undefined;
+  const best = kids.reduce<number | undefined>(
+    (b, k) => (b === undefined || page.own(k) > page.own(b) ? k : b),
+    undefined,
+  );
+  if (best === undefined || content.has(page.o.tag(best)) || page.own(best) < page.own(at) * 0.7)
+    return undefined;
   // A wrapper without chrome in it is as good as what it wraps; stop where everything below is the page's own.
   return page.chrome(at) === 0 && at > 0 ? undefined : best;
 }
@@ -115,7 +154,13 @@ function descend(page: Bands, at: number): number | undefined {
 /** A heading or a lead beside the block that holds the rest: they are one main part. */
 function neighboursOf(page: Bands, at: number): number[] {
   const kids = page.o.kids(page.o.parent(at));
-  const mine = (k: number | undefined): k is number => k !== undefined && page.own(k) > page.o.weight(k) * 0.5 && !isNavigation(page, k) && (page.sign(k) === undefined || page.sign(k) === 'main') && page.o.tag(k) !== 'td' && page.o.tag(k) !== 'tr';
+  const mine = (k: number | undefined): k is number =>
+    k !== undefined &&
+    page.own(k) > page.o.weight(k) * 0.5 &&
+    !isNavigation(page, k) &&
+    (page.sign(k) === undefined || page.sign(k) === 'main') &&
+    page.o.tag(k) !== 'td' &&
+    page.o.tag(k) !== 'tr';
   let from = kids.indexOf(at);
   let to = from;
   while (mine(kids[from - 1])) from--;
@@ -127,10 +172,17 @@ function neighboursOf(page: Bands, at: number): number[] {
 function inner(page: Bands, at: number): number[] {
   const kids = page.o.kids(at);
   if (page.chrome(at) === 0 || kids.length === 0) return [at];
-  const own = kids.filter((k) => page.own(k) > page.o.weight(k) * 0.5 && !isNavigation(page, k) && !['header', 'footer', 'menu', 'side'].includes(page.sign(k) ?? ''));
+  const own = kids.filter(
+    (k) =>
+      page.own(k) > page.o.weight(k) * 0.5 &&
+      !isNavigation(page, k) &&
+      !['header', 'footer', 'menu', 'side'].includes(page.sign(k) ?? ''),
+  );
   const [first] = own;
   const last = own.at(-1);
-  return first === undefined || last === undefined ? [at] : kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
+  return first === undefined || last === undefined
+    ? [at]
+    : kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
 }
 
 /** Previous, next and up; breadcrumbs; a table of contents: links of the page's own that are not its content. */
@@ -160,7 +212,11 @@ function bandsAround(page: Bands, main: Found | undefined): BandsAround {
   const after: number[] = [];
   if (!main) {
     const kids = o.kids(0);
-    return { before: kids.slice(0, Math.ceil(kids.length / 2)), after: kids.slice(Math.ceil(kids.length / 2)), within: [] };
+    return {
+      before: kids.slice(0, Math.ceil(kids.length / 2)),
+      after: kids.slice(Math.ceil(kids.length / 2)),
+      within: [],
+    };
   }
   const [first = 0] = main.blocks;
   const last = main.blocks.at(-1) ?? first;
@@ -169,11 +225,16 @@ function bandsAround(page: Bands, main: Found | undefined): BandsAround {
     before.unshift(...kids.filter((k) => k < at));
     after.push(...kids.filter((k) => k >= o.end(to)));
   }
-  const within = main.blocks.flatMap((b) => inside(page, b).filter((k) => o.meaning(k) === 'side' || (page.compared && o.named(k) === 'side' && page.isChrome(k))));
+  const within = main.blocks.flatMap((b) =>
+    inside(page, b).filter(
+      (k) => o.meaning(k) === 'side' || (page.compared && o.named(k) === 'side' && page.isChrome(k)),
+    ),
+  );
   return { before, after, within };
 }
 
-const inside = (page: Bands, b: number): number[] => Array.from({ length: page.o.end(b) - b - 1 }, (_, n) => b + 1 + n);
+const inside = (page: Bands, b: number): number[] =>
+  Array.from({ length: page.o.end(b) - b - 1 }, (_, n) => b + 1 + n);
 
 function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
@@ -188,14 +249,20 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
   const first = shared ?? bands[0];
   if (first === undefined) return headOfMain(page);
-  const run = bands.filter((b, n) => o.parent(b) === o.parent(first) && bands.slice(0, n).every((x) => o.parent(x) === o.parent(first)) && (page.isChrome(b) || !page.compared));
+  const run = bands.filter(
+    (b, n) =>
+      o.parent(b) === o.parent(first) &&
+      bands.slice(0, n).every((x) => o.parent(x) === o.parent(first)) &&
+      (page.isChrome(b) || !page.compared),
+  );
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
 }
 
 /** Where the main part holds all there is, its menu at the top is the header. */
 function headOfMain(page: Bands): Found | undefined {
   for (let i = 1; i < page.o.count; i++) {
-    if (page.sign(i) === 'menu' && page.o.weight(i) > 0 && (!page.compared || page.isChrome(i))) return i < page.o.count / 3 ? { blocks: [i], ...grade(page, i, 'menu', 0.6) } : undefined;
+    if (page.sign(i) === 'menu' && page.o.weight(i) > 0 && (!page.compared || page.isChrome(i)))
+      return i < page.o.count / 3 ? { blocks: [i], ...grade(page, i, 'menu', 0.6) } : undefined;
   }
   return undefined;
 }
@@ -204,7 +271,8 @@ function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
   const { o } = page;
   const flat = after.flatMap((b) => [b, ...opened(page, b)]);
   const said = flat.findLast((b) => o.meaning(b) === 'footer');
-  if (said !== undefined) return { blocks: [said], confidence: page.isChrome(said) || !page.compared ? 0.97 : 0.7, by: 'meaning' };
+  if (said !== undefined)
+    return { blocks: [said], confidence: page.isChrome(said) || !page.compared ? 0.97 : 0.7, by: 'meaning' };
   const named = flat.findLast((b) => o.named(b) === 'footer');
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
   const bands = after.filter((b) => !isSideBand(page, b) && (page.isChrome(b) || !page.compared));
@@ -218,7 +286,11 @@ function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
 function contiguous(page: Bands, run: readonly number[]): number {
   const kids = page.o.kids(page.o.parent(run[0] ?? 0)).filter((k) => page.o.weight(k) > 0);
   let n = 1;
-  while (n < run.length && kids.indexOf(run[run.length - n - 1] as number) === kids.indexOf(run[run.length - n] as number) - 1) n++;
+  while (
+    n < run.length &&
+    kids.indexOf(run[run.length - n - 1] as number) === kids.indexOf(run[run.length - n] as number) - 1
+  )
+    n++;
   return n;
 }
 
@@ -229,8 +301,24 @@ const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'c
   const said = page.o.meaning(b) === sign;
   const named = page.o.named(b) === sign;
   const shared = page.compared && page.isChrome(b);
-  const by: FoundBy = said ? 'meaning' : shared ? 'comparison' : named ? 'name' : page.compared ? 'comparison' : 'place';
-  return { confidence: round(Math.min(0.97, (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + (said ? 0.15 : named ? 0.08 : 0))), by };
+  const by: FoundBy = said
+    ? 'meaning'
+    : shared
+      ? 'comparison'
+      : named
+        ? 'name'
+        : page.compared
+          ? 'comparison'
+          : 'place';
+  return {
+    confidence: round(
+      Math.min(
+        0.97,
+        (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + (said ? 0.15 : named ? 0.08 : 0),
+      ),
+    ),
+    by,
+  };
 };
 
 /** Beside the main part rather than above or below it: another cell of its row, or said to be by meaning or name. */
@@ -240,7 +328,14 @@ function isSide(page: Bands, b: number, main: Found | undefined): boolean {
   if (isSideBand(page, b)) return true;
   // A long list of links next to the main part is a column, whatever it is called.
   const beside = main?.blocks[0] !== undefined && o.parent(main.blocks[0]) === o.parent(b);
-  return beside && o.meaning(b) !== 'menu' && o.links(b) >= 8 && o.linked(b) >= o.weight(b) * 0.6 && hasListOrHeading(page, b) && page.sign(b) === undefined;
+  return (
+    beside &&
+    o.meaning(b) !== 'menu' &&
+    o.links(b) >= 8 &&
+    o.linked(b) >= o.weight(b) * 0.6 &&
+    hasListOrHeading(page, b) &&
+    page.sign(b) === undefined
+  );
 }
 
 const isSideBand = (page: Bands, b: number): boolean => {
@@ -249,20 +344,42 @@ const isSideBand = (page: Bands, b: number): boolean => {
   return o.meaning(b) === 'side' || o.named(b) === 'side';
 };
 
-const hasListOrHeading = (page: Bands, b: number): boolean => inside(page, b).some((k) => /^(ul|ol|dl|h[1-6])$/.test(page.o.tag(k)));
+const hasListOrHeading = (page: Bands, b: number): boolean =>
+  inside(page, b).some((k) => /^(ul|ol|dl|h[1-6])$/.test(page.o.tag(k)));
 
 /** The block of links that leads through the site: by meaning or name, near the top, shared, mostly links. */
-function pickMenu(page: Bands, main: Found | undefined, footer: Found | undefined, hasTop: boolean): Found | undefined {
+function pickMenu(
+  page: Bands,
+  main: Found | undefined,
+  footer: Found | undefined,
+  hasTop: boolean,
+): Found | undefined {
   const { o } = page;
   const inMain = (i: number) => hasTop && (main?.blocks.some((b) => i >= b && i < o.end(b)) ?? false);
   let best: { i: number; score: number } | undefined;
   for (let i = 1; i < o.count; i++) {
-    if (o.links(i) < 2 || o.linked(i) < o.weight(i) * 0.6 || inMain(i) || o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs' || (page.sign(i) !== 'menu' && o.ways(i) * 2 >= o.links(i))) continue;
+    if (
+      o.links(i) < 2 ||
+      o.linked(i) < o.weight(i) * 0.6 ||
+      inMain(i) ||
+      o.meaning(i) === 'crumbs' ||
+      o.named(i) === 'crumbs' ||
+      (page.sign(i) !== 'menu' && o.ways(i) * 2 >= o.links(i))
+    )
+      continue;
     // A menu that this page alone has is one only where it says so.
     const shared = !page.compared || page.isChrome(i);
     if ((!shared || (!page.compared && i > o.count / 2)) && page.sign(i) !== 'menu') continue;
     const low = footer?.blocks.some((b) => i >= b && i < o.end(b)) ?? false;
-    const score = (shared ? 0 : -3) + (o.meaning(i) === 'menu' ? 5 : 0) + (o.named(i) === 'menu' ? 3 : 0) + Math.min(o.links(i), 8) / 2 - (low ? 5 : 0) - (i / o.count) * 2 - (o.tag(i) === 'td' || o.tag(i) === 'tr' ? 0.2 : 0) - (o.links(i) > 40 ? 2 : 0);
+    const score =
+      (shared ? 0 : -3) +
+      (o.meaning(i) === 'menu' ? 5 : 0) +
+      (o.named(i) === 'menu' ? 3 : 0) +
+      Math.min(o.links(i), 8) / 2 -
+      (low ? 5 : 0) -
+      (i / o.count) * 2 -
+      (o.tag(i) === 'td' || o.tag(i) === 'tr' ? 0.2 : 0) -
+      (o.links(i) > 40 ? 2 : 0);
     if (!best || score > best.score) best = { i, score };
   }
   if (!best) return undefined;
@@ -275,7 +392,14 @@ function fact(page: Bands, region: Landmark, { blocks, confidence, by }: Found):
   // A lone paragraph or heading is not what holds the region, but all there is of it.
   const holds = blocks.length === 1 && !(region === 'main' && content.has(o.tag(first)));
   if (holds || blocks.length === 0) return { region, path: o.path(first), confidence, by };
-  return { region, path: o.path(o.parent(first)), from: o.child(first), to: o.child(blocks.at(-1) ?? first), confidence, by };
+  return {
+    region,
+    path: o.path(o.parent(first)),
+    from: o.child(first),
+    to: o.child(blocks.at(-1) ?? first),
+    confidence,
+    by,
+  };
 }
 
 const round = (n: number): number => Math.round(Math.min(0.99, n) * 100) / 100;

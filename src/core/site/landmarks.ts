@@ -16,11 +16,31 @@ const outsideSections = (el: Element): boolean => ![...ancestors(el)].some((a) =
 const role = (name: string) => (el: Element) => attr(el, 'role') === name;
 
 const rules: readonly Rule[] = [
-  { landmark: 'header', byElement: (el) => (el.tagName === 'header' && outsideSections(el)) || role('banner')(el), byName: /^(site-?)?(header|masthead|banner|top)$/i },
-  { landmark: 'footer', byElement: (el) => (el.tagName === 'footer' && outsideSections(el)) || role('contentinfo')(el), byName: /^(site-?)?(footer|foot|bottom)$/i },
-  { landmark: 'main', byElement: (el) => el.tagName === 'main' || role('main')(el), byName: /^(main|content|main-?content|page-?content)$/i },
-  { landmark: 'side', byElement: (el) => el.tagName === 'aside' || role('complementary')(el), byName: /^(side(bar)?|side-?column)$/i },
-  { landmark: 'menu', byElement: (el) => el.tagName === 'nav' || role('navigation')(el), byName: /^(nav|menu|main-?(nav|menu)|navigation|navbar)$/i },
+  {
+    landmark: 'header',
+    byElement: (el) => (el.tagName === 'header' && outsideSections(el)) || role('banner')(el),
+    byName: /^(site-?)?(header|masthead|banner|top)$/i,
+  },
+  {
+    landmark: 'footer',
+    byElement: (el) => (el.tagName === 'footer' && outsideSections(el)) || role('contentinfo')(el),
+    byName: /^(site-?)?(footer|foot|bottom)$/i,
+  },
+  {
+    landmark: 'main',
+    byElement: (el) => el.tagName === 'main' || role('main')(el),
+    byName: /^(main|content|main-?content|page-?content)$/i,
+  },
+  {
+    landmark: 'side',
+    byElement: (el) => el.tagName === 'aside' || role('complementary')(el),
+    byName: /^(side(bar)?|side-?column)$/i,
+  },
+  {
+    landmark: 'menu',
+    byElement: (el) => el.tagName === 'nav' || role('navigation')(el),
+    byName: /^(nav|menu|main-?(nav|menu)|navigation|navbar)$/i,
+  },
 ];
 
 export type Landmarks = ReadonlyMap<Landmark, Element>;
@@ -32,7 +52,9 @@ export function findLandmarks(doc: Document): Landmarks {
   if (!body) return found;
   const all = [...descendants(body)];
   for (const rule of rules) {
-    const el = all.find(rule.byElement) ?? all.find((e) => [attr(e, 'id') ?? '', ...classesOf(e)].some((n) => rule.byName.test(n)));
+    const el =
+      all.find(rule.byElement) ??
+      all.find((e) => [attr(e, 'id') ?? '', ...classesOf(e)].some((n) => rule.byName.test(n)));
     if (el) found.set(rule.landmark, el);
   }
   return found;

@@ -1,6 +1,18 @@
 import { isInvisible } from '../html/content-model';
 import { type PageSource, textOf } from '../html/source';
-import { attr, childrenOf, classesOf, collapse, descendants, type Element, elementsIn, find, isElement, isText, rawText } from '../html/tree';
+import {
+  attr,
+  childrenOf,
+  classesOf,
+  collapse,
+  descendants,
+  type Element,
+  elementsIn,
+  find,
+  isElement,
+  isText,
+  rawText,
+} from '../html/tree';
 import { stateName } from './outline';
 import { type LinkBase, type PagePath, resolveLink } from './paths';
 
@@ -26,18 +38,36 @@ export interface MenuNode extends MenuItem {
 type Has = (path: string) => boolean | PagePath | undefined;
 
 /** The menu that stands in `root`, as a tree: nested lists where the site has them, else its links in order. */
-export const readMenu = (root: Element, from: PagePath | LinkBase, source: PageSource, has: Has): MenuItem[] => menuNodes(root, from, source, has).map(plain);
+export const readMenu = (
+  root: Element,
+  from: PagePath | LinkBase,
+  source: PageSource,
+  has: Has,
+): MenuItem[] => menuNodes(root, from, source, has).map(plain);
 
-const plain = ({ label, page, href, current, children }: MenuNode): MenuItem => ({ label, href, current, children: children.map(plain), ...(page && { page }) });
+const plain = ({ label, page, href, current, children }: MenuNode): MenuItem => ({
+  label,
+  href,
+  current,
+  children: children.map(plain),
+  ...(page && { page }),
+});
 
-export function menuNodes(root: Element, from: PagePath | LinkBase, source: PageSource, has: Has): MenuNode[] {
+export function menuNodes(
+  root: Element,
+  from: PagePath | LinkBase,
+  source: PageSource,
+  has: Has,
+): MenuNode[] {
   const here = typeof from === 'string' ? from : from.path;
   const list = isList(root) ? root : firstList(root);
   // A list that holds few of the links (a switch of languages, say) is not the menu.
   const all = linksIn(root).length;
   const nodes = list && linksIn(list).length * 2 >= all ? fromList(list) : fromRow(rowOf(root));
   // A word without a link is the current item only where no link leads here; else it is a title over the menu, or the site's name.
-  return nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#'))) ? nodes.filter((n) => n.link || n.children.length > 0) : nodes;
+  return nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#')))
+    ? nodes.filter((n) => n.link || n.children.length > 0)
+    : nodes;
 
   function fromList(el: Element): MenuNode[] {
     const out: MenuNode[] = [];
@@ -54,25 +84,44 @@ export function menuNodes(root: Element, from: PagePath | LinkBase, source: Page
   }
 
   function fromRow(row: Element): MenuNode[] {
-    return elementsIn(row).filter((e) => !isInvisible(e) && e.tagName !== 'br').flatMap((e) => itemOf(e, undefined));
+    return elementsIn(row)
+      .filter((e) => !isInvisible(e) && e.tagName !== 'br')
+      .flatMap((e) => itemOf(e, undefined));
   }
 
   function itemOf(element: Element, sub: Element | undefined): MenuNode[] {
     const children = sub ? fromList(sub) : [];
-    const link = element.tagName === 'a' && attr(element, 'href') !== undefined ? element : firstLink(element, sub);
+    const link =
+      element.tagName === 'a' && attr(element, 'href') !== undefined ? element : firstLink(element, sub);
     const label = collapse(textOf(source, link ? labelText(link) : ownText(element, sub)));
     const href = link ? textOf(source, attr(link, 'href') ?? '') : '';
     const page = link && resolveLink(from, href, has);
     // Without a link an item is the current one, or a word over the items it nests; what holds no letter is a separator.
     if (!link && !/[\p{L}\p{N}]/u.test(label)) return children;
     const current = isCurrent(element, link) || page === here || (!link && children.length === 0);
-    return [{ label: label || href, href, current, children, element, ...(page && { page }), ...(link && { link }), ...(sub && { list: sub }) }];
+    return [
+      {
+        label: label || href,
+        href,
+        current,
+        children,
+        element,
+        ...(page && { page }),
+        ...(link && { link }),
+        ...(sub && { list: sub }),
+      },
+    ];
   }
 }
 
 /** Several conventions: aria-current, a class of that meaning on the item or the link. That it has no link is seen by the caller. */
 const isCurrent = (item: Element, link: Element | undefined): boolean =>
-  [item, link].some((e) => e && ((attr(e, 'aria-current') ?? 'false') !== 'false' || classesOf(e).some((c) => stateName.test(c) && currentName.test(c))));
+  [item, link].some(
+    (e) =>
+      e &&
+      ((attr(e, 'aria-current') ?? 'false') !== 'false' ||
+        classesOf(e).some((c) => stateName.test(c) && currentName.test(c))),
+  );
 const currentName = /active|current|selected|here/i;
 
 /** Text of a link, or what its picture says. */
@@ -84,10 +133,18 @@ const labelText = (link: Element): string => {
 
 function ownText(element: Element, sub: Element | undefined): string {
   if (!sub) return rawText(element);
-  return childrenOf(element).filter((n) => n !== sub && !(isElement(n) && find(n, (e) => e === sub))).map((n) => (isText(n) ? n.value : rawText(n))).join(' ');
+  return childrenOf(element)
+    .filter((n) => n !== sub && !(isElement(n) && find(n, (e) => e === sub)))
+    .map((n) => (isText(n) ? n.value : rawText(n)))
+    .join(' ');
 }
 
-export const isList = (e: Element): boolean => e.tagName === 'ul' || e.tagName === 'ol' || e.tagName === 'menu' || e.tagName === 'dl' || e.tagName === 'dir';
+export const isList = (e: Element): boolean =>
+  e.tagName === 'ul' ||
+  e.tagName === 'ol' ||
+  e.tagName === 'menu' ||
+  e.tagName === 'dl' ||
+  e.tagName === 'dir';
 const isItem = (e: Element): boolean => e.tagName === 'li' || e.tagName === 'dd' || e.tagName === 'dt';
 
 function firstList(el: Element): Element | undefined {
@@ -102,7 +159,8 @@ function firstLink(item: Element, sub: Element | undefined): Element | undefined
   return undefined;
 }
 
-const linksIn = (root: Element): Element[] => [...descendants(root)].filter((e) => e.tagName === 'a' && attr(e, 'href') !== undefined);
+const linksIn = (root: Element): Element[] =>
+  [...descendants(root)].filter((e) => e.tagName === 'a' && attr(e, 'href') !== undefined);
 
 /** The element whose children are the items: down through wrappers that hold all the links in one child. */
 function rowOf(root: Element): Element {

@@ -1,9 +1,32 @@
 import { isBlock, isInvisible } from '../html/content-model';
-import { attr, childrenOf, classesOf, type Element, elementsIn, isElement, isText, type Node } from '../html/tree';
+import {
+  attr,
+  childrenOf,
+  classesOf,
+  type Element,
+  elementsIn,
+  isElement,
+  isText,
+  type Node,
+} from '../html/tree';
 import { meaningOf, nameSignOf, type Sign, signNames } from './signs';
 
 /** Columns of an outline, one row of numbers to each block. */
-const F = { tag: 0, nth: 1, child: 2, parent: 3, end: 4, key: 5, content: 6, weight: 7, linked: 8, links: 9, meaning: 10, name: 11, ways: 12 } as const;
+const F = {
+  tag: 0,
+  nth: 1,
+  child: 2,
+  parent: 3,
+  end: 4,
+  key: 5,
+  content: 6,
+  weight: 7,
+  linked: 8,
+  links: 9,
+  meaning: 10,
+  name: 11,
+  ways: 12,
+} as const;
 const STRIDE = 13;
 
 /** Blocks an outline holds at most, those nearest the body first: chrome stands high in the tree. Chosen by hand. */
@@ -113,12 +136,19 @@ function choose(body: Element): Map<Element, number> {
   for (let el = stack.pop(); el; el = stack.pop()) {
     index.set(el, index.size);
     const kids = elementsIn(el);
-    for (let i = kids.length - 1; i >= 0; i--) if (chosen.has(kids[i] as Element)) stack.push(kids[i] as Element);
+    for (let i = kids.length - 1; i >= 0; i--)
+      if (chosen.has(kids[i] as Element)) stack.push(kids[i] as Element);
   }
   return index;
 }
 
-function describe(rows: Int32Array, i: number, el: Element, index: ReadonlyMap<Element, number>, tags: Map<string, number>): void {
+function describe(
+  rows: Int32Array,
+  i: number,
+  el: Element,
+  index: ReadonlyMap<Element, number>,
+  tags: Map<string, number>,
+): void {
   const at = i * STRIDE;
   if (!tags.has(el.tagName)) tags.set(el.tagName, tags.size);
   const up = i > 0 && el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined;
@@ -144,11 +174,18 @@ function describe(rows: Int32Array, i: number, el: Element, index: ReadonlyMap<E
 const signIndex = (sign: Sign | undefined): number => (sign ? signNames.indexOf(sign) : -1);
 
 /** Classes that say which item is the current one, or how something stands at the moment. */
-export const stateName = /^(?:is-|has-)?(?:active|current|selected|here|on|open|opened|closed|hover|focus|first|last|odd|even|youarehere|nav-?current|current[-_\w]*)$/i;
+export const stateName =
+  /^(?:is-|has-)?(?:active|current|selected|here|on|open|opened|closed|hover|focus|first|last|odd|even|youarehere|nav-?current|current[-_\w]*)$/i;
 
 const keyOf = (el: Element): number => {
-  const classes = classesOf(el).filter((c) => !stateName.test(c)).sort().join('.');
-  return hash(`${el.tagName}#${(attr(el, 'id') ?? '').replace(/\d+/g, '')}.${classes.replace(/\d+/g, '')}`, SEED);
+  const classes = classesOf(el)
+    .filter((c) => !stateName.test(c))
+    .sort()
+    .join('.');
+  return hash(
+    `${el.tagName}#${(attr(el, 'id') ?? '').replace(/\d+/g, '')}.${classes.replace(/\d+/g, '')}`,
+    SEED,
+  );
 };
 
 /** Letters, pictures and links go to the nearest block that the outline holds. */
@@ -168,7 +205,8 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
     if (isLink && isWay(node)) rows[at + F.ways] = (rows[at + F.ways] as number) + 1;
     if (node.tagName === 'img') addPicture(rows, at, node, next.inLink);
     const kids = node.childNodes;
-    for (let i = kids.length - 1; i >= 0; i--) stack.push({ node: kids[i] as Node, block, inLink: next.inLink || isLink });
+    for (let i = kids.length - 1; i >= 0; i--)
+      stack.push({ node: kids[i] as Node, block, inLink: next.inLink || isLink });
   }
 }
 
@@ -177,9 +215,18 @@ const HASHED = 300;
 
 /** By relation (HTML link types), access key or the words such links have; common practice. */
 function isWay(a: Element): boolean {
-  if (/\b(prev|next|up|start|contents)\b/i.test(attr(a, 'rel') ?? '') || /^[pnuh]$/i.test(attr(a, 'accesskey') ?? '')) return true;
-  const text = childrenOf(a).map((n) => (isText(n) ? n.value : '')).join('').trim();
-  return /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|contents|index|modules|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior|table of contents)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i.test(text);
+  if (
+    /\b(prev|next|up|start|contents)\b/i.test(attr(a, 'rel') ?? '') ||
+    /^[pnuh]$/i.test(attr(a, 'accesskey') ?? '')
+  )
+    return true;
+  const text = childrenOf(a)
+    .map((n) => (isText(n) ? n.value : ''))
+    .join('')
+    .trim();
+  return /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|contents|index|modules|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior|table of contents)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i.test(
+    text,
+  );
 }
 
 function addText(rows: Int32Array, at: number, text: string, inLink: boolean): void {
@@ -212,8 +259,13 @@ function fold(rows: Int32Array, count: number): void {
   for (let i = count - 1; i > 0; i--) {
     const at = i * STRIDE;
     const up = (rows[at + F.parent] as number) * STRIDE;
-    if (rows[at + F.weight]) rows[up + F.content] = Math.imul((rows[up + F.content] as number) ^ (rows[at + F.content] as number), PRIME);
-    for (const f of [F.weight, F.linked, F.links, F.ways]) rows[up + f] = (rows[up + f] as number) + (rows[at + f] as number);
+    if (rows[at + F.weight])
+      rows[up + F.content] = Math.imul(
+        (rows[up + F.content] as number) ^ (rows[at + F.content] as number),
+        PRIME,
+      );
+    for (const f of [F.weight, F.linked, F.links, F.ways])
+      rows[up + f] = (rows[up + f] as number) + (rows[at + f] as number);
     rows[up + F.end] = Math.max(rows[up + F.end] as number, rows[at + F.end] as number);
   }
 }

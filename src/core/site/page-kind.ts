@@ -5,10 +5,14 @@ export const pageKinds = ['front', 'list', 'post', 'contact', 'gallery', 'legal'
 export type PageKind = (typeof pageKinds)[number];
 
 /** Words in titles and addresses, in the languages of Europe that small sites are written in; common practice. */
-const contact = /(^|[\W_])(contacts?|contact-?us|kontakt\w*|contacto|contatti|contactez|visit(-?us)?|find-?us|anfahrt|get-?in-?touch)([\W_]|$)/i;
-const legal = /(^|[\W_])(legal\w*|imprint|impressum|privacy\w*|datenschutz\w*|terms|conditions|agb|cookies?|mentions-?l[eé]gales|confidentialit[eé]|aviso-?legal|privacidad|note-?legali|disclaimer|returns|widerruf\w*|copyright)([\W_]|$)/i;
-const gallery = /(^|[\W_])(gallery|galerie|galer[ií]a|galleria|photos?|pictures?|fotos?|bilder|portfolio|album)([\W_]|$)/i;
-const journal = /(^|[\W_])(journal|blog|news|neuigkeiten|aktuelles|posts?|articles?|artikel|actualit[eé]s?|noticias|diary|tagebuch|archive|updates?)([\W_]|$)/i;
+const contact =
+  /(^|[\W_])(contacts?|contact-?us|kontakt\w*|contacto|contatti|contactez|visit(-?us)?|find-?us|anfahrt|get-?in-?touch)([\W_]|$)/i;
+const legal =
+  /(^|[\W_])(legal\w*|imprint|impressum|privacy\w*|datenschutz\w*|terms|conditions|agb|cookies?|mentions-?l[eé]gales|confidentialit[eé]|aviso-?legal|privacidad|note-?legali|disclaimer|returns|widerruf\w*|copyright)([\W_]|$)/i;
+const gallery =
+  /(^|[\W_])(gallery|galerie|galer[ií]a|galleria|photos?|pictures?|fotos?|bilder|portfolio|album)([\W_]|$)/i;
+const journal =
+  /(^|[\W_])(journal|blog|news|neuigkeiten|aktuelles|posts?|articles?|artikel|actualit[eé]s?|noticias|diary|tagebuch|archive|updates?)([\W_]|$)/i;
 /** A date in an address: /2026/04/ or 2026-04-13. */
 const dated = /(^|\/)(19|20)\d\d[/-](0?[1-9]|1[0-2])([/-]|$)/;
 
@@ -33,18 +37,32 @@ export function kindsOf(surveys: readonly Survey[], front: PagePath | undefined)
 
 function kindAlone(s: Survey, front: PagePath | undefined): PageKind {
   const { hints } = s;
-  const said = `${s.path.replace(/index\.\w+$/i, '').split('/').filter(Boolean).pop()?.replace(/\.\w+$/, '') ?? ''} | ${s.title} | ${s.heading}`;
+  const said = `${
+    s.path
+      .replace(/index\.\w+$/i, '')
+      .split('/')
+      .filter(Boolean)
+      .pop()
+      ?.replace(/\.\w+$/, '') ?? ''
+  } | ${s.title} | ${s.heading}`;
   const words = `${said.split(' | ')[0]} | ${s.heading || s.title}`;
   if (s.frames.length > 1 && hints.letters < 200) return 'frames';
   if (s.path === front) return 'front';
   if (legal.test(words)) return 'legal';
   if (contact.test(words) || (hints.message && hints.fields <= 8 && hints.letters < 1500)) return 'contact';
-  if ((gallery.test(words) && hints.pictures >= 4) || (hints.pictures >= 12 && hints.letters < hints.pictures * 60)) return 'gallery';
+  if (
+    (gallery.test(words) && hints.pictures >= 4) ||
+    (hints.pictures >= 12 && hints.letters < hints.pictures * 60)
+  )
+    return 'gallery';
   return 'other';
 }
 
 function isPost(s: Survey): boolean {
-  const inJournal = s.path.split('/').slice(0, -1).some((folder) => journal.test(folder));
+  const inJournal = s.path
+    .split('/')
+    .slice(0, -1)
+    .some((folder) => journal.test(folder));
   const isIndex = /(^|\/)(index|default)\.\w+$/i.test(s.path) && s.path.split('/').length <= 2;
   if (isIndex) return false;
   if (s.hints.type === 'article' || dated.test(s.path)) return true;
@@ -57,5 +75,9 @@ function isList(s: Survey, posts: ReadonlySet<string>): boolean {
   const under = s.links.filter((l) => l !== s.path && posts.has(l) && l.startsWith(folder));
   if (under.length < 2) return false;
   const isHead = /(^|\/)(index|default)\.\w+$/i.test(s.path) && folder !== '';
-  return isHead || (journal.test(s.path) && !posts.has(s.path)) || (journal.test(s.heading) && s.hints.articles + s.hints.times > 2);
+  return (
+    isHead ||
+    (journal.test(s.path) && !posts.has(s.path)) ||
+    (journal.test(s.heading) && s.hints.articles + s.hints.times > 2)
+  );
 }

@@ -9,11 +9,16 @@ const control = /[\0-\x1f\x7f]/;
  * control characters; returns the reason as a sentence.
  */
 export function parsePath(name: string): { ok: true; value: PagePath } | { ok: false; error: string } {
-  const bad = (why: string) => ({ ok: false as const, error: `"${name.replace(/[\0-\x1f\x7f]/g, '?')}" ${why}` });
+  const bad = (why: string) => ({
+    ok: false as const,
+    error: `"${name.replace(/[\0-\x1f\x7f]/g, '?')}" ${why}`,
+  });
   if (control.test(name)) return bad('has control characters in its name');
-  if (/^[/\\]|^[a-zA-Z]:/.test(name)) return bad('is an absolute path: a site may only name files inside itself');
+  if (/^[/\\]|^[a-zA-Z]:/.test(name))
+    return bad('is an absolute path: a site may only name files inside itself');
   const parts = name.split(/[/\\]/);
-  if (parts.includes('..')) return bad('climbs out of the site with "..": pack the site again from inside its folder');
+  if (parts.includes('..'))
+    return bad('climbs out of the site with "..": pack the site again from inside its folder');
   const kept = parts.filter((p) => p !== '' && p !== '.');
   if (kept.length === 0) return bad('is empty');
   return { ok: true, value: kept.join('/').normalize('NFC') as PagePath };
@@ -44,11 +49,17 @@ const origin = 'http://site.invalid';
  * Where a link leads inside the site, or nothing when it leaves it (another host, mailto:, a fragment of the page).
  * Candidates are tried as hosts do: the file itself, its folder's index, the name with .html.
  */
-export function resolveLink(from: PagePath | LinkBase, href: string, has: (path: string) => boolean | PagePath | undefined): PagePath | undefined {
+export function resolveLink(
+  from: PagePath | LinkBase,
+  href: string,
+  has: (path: string) => boolean | PagePath | undefined,
+): PagePath | undefined {
   const pathname = pathOf(typeof from === 'string' ? { path: from } : from, href);
   if (pathname === undefined) return undefined;
   const bare = pathname.replace(/\/$/, '');
-  for (const t of pathname === '' ? indexNames : [pathname, ...indexNames.map((i) => `${bare}/${i}`), `${bare}.html`, `${bare}.htm`]) {
+  for (const t of pathname === ''
+    ? indexNames
+    : [pathname, ...indexNames.map((i) => `${bare}/${i}`), `${bare}.html`, `${bare}.htm`]) {
     const found = has(t);
     if (found) return found === true ? (t as PagePath) : found;
   }
@@ -67,7 +78,9 @@ export function pathOf(base: LinkBase, href: string): string | undefined {
     link = rest.startsWith('/') ? rest : `/${rest}`;
   } else if (/^[a-z][a-z0-9+.-]*:/i.test(link)) return undefined;
   // Nearly all links are plain: the URL parser is for the others (references, blanks, backslashes, letters beyond ASCII).
-  return /^[\w./-]+$/.test(link.replace(/[?#].*$/s, '')) ? plainPath(base.path, link.replace(/[?#].*$/s, '')) : parsedPath(base.path, link);
+  return /^[\w./-]+$/.test(link.replace(/[?#].*$/s, ''))
+    ? plainPath(base.path, link.replace(/[?#].*$/s, ''))
+    : parsedPath(base.path, link);
 }
 
 function plainPath(from: string, path: string): string {
@@ -111,7 +124,8 @@ export class FileIndex {
       this.#folded.set(folded, other === undefined ? path : undefined);
     }
   }
-  readonly find = (path: string): PagePath | undefined => (this.#exact.has(path) ? (path as PagePath) : this.#folded.get(path.toLowerCase()));
+  readonly find = (path: string): PagePath | undefined =>
+    this.#exact.has(path) ? (path as PagePath) : this.#folded.get(path.toLowerCase());
 }
 
 /** A relative address from one page to a site address ("/cart/"), right at any depth and under any host. */

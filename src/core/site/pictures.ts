@@ -8,7 +8,8 @@ export interface PictureFacts {
   readonly pages: number;
 }
 
-export const isPicturePath = (path: string): boolean => /\.(png|jpe?g|gif|webp|avif|svg|bmp|ico|tiff?)$/i.test(path);
+export const isPicturePath = (path: string): boolean =>
+  /\.(png|jpe?g|gif|webp|avif|svg|bmp|ico|tiff?)$/i.test(path);
 
 /** The size a picture's file has, turned as its camera says; nothing when the file is not what it claims to be. */
 export function pictureSize(bytes: Uint8Array): { width: number; height: number } | undefined {

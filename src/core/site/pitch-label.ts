@@ -5,7 +5,8 @@ import type { Landmark, Regions } from './regions';
 import type { Side } from './spot';
 
 /** Words for the edge of a region: "at the end of the header", "after the footer". */
-export const labelOfEdge = (region: Landmark, side: Side): string => `${side === 'start' || side === 'end' ? `at the ${side} of` : side} ${regionNames[region]}`;
+export const labelOfEdge = (region: Landmark, side: Side): string =>
+  `${side === 'start' || side === 'end' ? `at the ${side} of` : side} ${regionNames[region]}`;
 
 /** Words for a side of an element: "after “Baskets grown and woven here”". */
 export function labelFor(page: ParsedPage, regions: Regions, el: Element, side: Side): string {
@@ -13,9 +14,30 @@ export function labelFor(page: ParsedPage, regions: Regions, el: Element, side: 
   return `${where} ${nameOf(page, regions, el)}`;
 }
 
-const regionNames: Readonly<Record<Landmark, string>> = { header: 'the header', footer: 'the footer', main: 'the main part', side: 'the side column', 'side-2': 'the second side column', menu: 'the menu' };
+const regionNames: Readonly<Record<Landmark, string>> = {
+  header: 'the header',
+  footer: 'the footer',
+  main: 'the main part',
+  side: 'the side column',
+  'side-2': 'the second side column',
+  menu: 'the menu',
+};
 const tagNames: Readonly<Record<string, string>> = {
-  ul: 'the list', ol: 'the list', dl: 'the list', li: 'the item', form: 'the form', table: 'the table', td: 'the cell', p: 'the paragraph', hr: 'the line', nav: 'the menu', img: 'the picture', label: 'the label', input: 'the field', iframe: 'the frame', br: 'the line break',
+  ul: 'the list',
+  ol: 'the list',
+  dl: 'the list',
+  li: 'the item',
+  form: 'the form',
+  table: 'the table',
+  td: 'the cell',
+  p: 'the paragraph',
+  hr: 'the line',
+  nav: 'the menu',
+  img: 'the picture',
+  label: 'the label',
+  input: 'the field',
+  iframe: 'the frame',
+  br: 'the line break',
 };
 
 function nameOf(page: ParsedPage, regions: Regions, el: Element): string {
@@ -31,5 +53,7 @@ function nameOf(page: ParsedPage, regions: Regions, el: Element): string {
   }
   if (say(el)) return quoted(say(el));
   const picture = find(el, (e) => e.tagName === 'img' && Boolean(attr(e, 'alt')));
-  return picture ? `the picture ${quoted(textOf(page.source, attr(picture, 'alt') ?? ''))}` : (tag ?? 'the block');
+  return picture
+    ? `the picture ${quoted(textOf(page.source, attr(picture, 'alt') ?? ''))}`
+    : (tag ?? 'the block');
 }

@@ -48,14 +48,27 @@ export function edgeOf(regions: Regions, spot: Spot): Spot | undefined {
 }
 
 /** A spot as a pitch: with its address and words for it. */
-export function pitchOf(page: ParsedPage, regions: Regions, { anchor, side, offset, prefix, container, left, right }: Spot): Pitch | undefined {
+export function pitchOf(
+  page: ParsedPage,
+  regions: Regions,
+  { anchor, side, offset, prefix, container, left, right }: Spot,
+): Pitch | undefined {
   const region = regionOf(anchor, regions);
   return {
     address: {
-      region, path: pathTo(rootOf(page, regions, region), anchor), side,
-      around: aroundOf(page, container, left, right), outside: outsideOf(page, container), heading: headingBefore(page, offset), row: rowOf(page, container), ...repeatsOf(page, offset, aroundOf(page, container, left, right), outsideOf(page, container)),
+      region,
+      path: pathTo(rootOf(page, regions, region), anchor),
+      side,
+      around: aroundOf(page, container, left, right),
+      outside: outsideOf(page, container),
+      heading: headingBefore(page, offset),
+      row: rowOf(page, container),
+      ...repeatsOf(page, offset, aroundOf(page, container, left, right), outsideOf(page, container)),
     },
-    label: labelFor(page, regions, anchor, side), region, offset, prefix,
+    label: labelFor(page, regions, anchor, side),
+    region,
+    offset,
+    prefix,
     anchorAt: anchor.sourceCodeLocation?.startOffset ?? 0,
     containerAt: ancestors(anchor).next().value?.sourceCodeLocation?.startOffset ?? 0,
   };
@@ -67,8 +80,20 @@ export function pitchAt(page: ParsedPage, anchor: Element, side: Side): Pitch | 
   const container = containerOf(anchor, side);
   if (!at || !container) return undefined;
   const items = itemsOf(container);
-  const i = side === 'start' ? 0 : side === 'end' ? items.length - 2 : items.indexOf(anchor) - (side === 'before' ? 1 : 0);
-  return pitchOf(page, regionsOf(page), { anchor, side, container, left: items[i] ?? 'edge', right: items[i + 1] ?? 'edge', ...at });
+  const i =
+    side === 'start'
+      ? 0
+      : side === 'end'
+        ? items.length - 2
+        : items.indexOf(anchor) - (side === 'before' ? 1 : 0);
+  return pitchOf(page, regionsOf(page), {
+    anchor,
+    side,
+    container,
+    left: items[i] ?? 'edge',
+    right: items[i + 1] ?? 'edge',
+    ...at,
+  });
 }
 
 /** The element that paths of a region start from. */
@@ -84,8 +109,17 @@ export function edgePitch(page: ParsedPage, region: Landmark, side: Side): Pitch
   if (!spot) return undefined;
   const first = side === 'start' || side === 'before';
   const inside = side === 'start' || side === 'end';
-  const pitch = spot.first ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after') : pitchAt(page, inside ? holderIn(spot.element, first) : spot.element, side);
-  return pitch && { ...pitch, region, address: { ...pitch.address, region, path: '', side }, label: labelOfEdge(region, side) };
+  const pitch = spot.first
+    ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after')
+    : pitchAt(page, inside ? holderIn(spot.element, first) : spot.element, side);
+  return (
+    pitch && {
+      ...pitch,
+      region,
+      address: { ...pitch.address, region, path: '', side },
+      label: labelOfEdge(region, side),
+    }
+  );
 }
 
 /** Where a region is a row, a table or a list, its edge is in its first or last cell or item: nothing stands in a row itself. */
@@ -103,8 +137,17 @@ function holderIn(region: Element, first: boolean): Element {
 const starts = new WeakMap<object, ReadonlyMap<number, Element>>();
 
 /** The element that a pitch stands in: what a widget there must come to be a child of. */
-export function containerOfPitch(page: ParsedPage, pitch: Pick<Pitch, 'address' | 'anchorAt' | 'containerAt'>): Element | undefined {
-  const found = starts.get(page.doc) ?? new Map([...descendants(page.doc)].flatMap((e) => (e.sourceCodeLocation ? [[e.sourceCodeLocation.startOffset, e] as const] : [])));
+export function containerOfPitch(
+  page: ParsedPage,
+  pitch: Pick<Pitch, 'address' | 'anchorAt' | 'containerAt'>,
+): Element | undefined {
+  const found =
+    starts.get(page.doc) ??
+    new Map(
+      [...descendants(page.doc)].flatMap((e) =>
+        e.sourceCodeLocation ? [[e.sourceCodeLocation.startOffset, e] as const] : [],
+      ),
+    );
   starts.set(page.doc, found);
   const { side } = pitch.address;
   return found.get(side === 'start' || side === 'end' ? pitch.anchorAt : pitch.containerAt);
@@ -118,7 +161,9 @@ export interface RegionPlace {
 
 /** Where the regions of a page begin, for views that mark them. */
 export const listRegions = (page: ParsedPage): RegionPlace[] =>
-  [...regionsOf(page)].filter(([region]) => region !== 'menu').flatMap(([region, spot]) => {
-    const at = (spot.first ?? spot.element).sourceCodeLocation?.startOffset;
-    return at === undefined ? [] : [{ region, at, confidence: spot.confidence }];
-  });
+  [...regionsOf(page)]
+    .filter(([region]) => region !== 'menu')
+    .flatMap(([region, spot]) => {
+      const at = (spot.first ?? spot.element).sourceCodeLocation?.startOffset;
+      return at === undefined ? [] : [{ region, at, confidence: spot.confidence }];
+    });

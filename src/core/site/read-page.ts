@@ -7,7 +7,21 @@ import { readStructure } from './structure';
 import { type Survey, surveyPage } from './survey';
 
 /** What is known of one page; plain data that is stored with the snapshot. */
-export interface PageFacts extends Pick<Survey, 'path' | 'title' | 'heading' | 'description' | 'lang' | 'encoding' | 'encodingFrom' | 'lineEnds' | 'links' | 'dead' | 'styleSheets'> {
+export interface PageFacts
+  extends Pick<
+    Survey,
+    | 'path'
+    | 'title'
+    | 'heading'
+    | 'description'
+    | 'lang'
+    | 'encoding'
+    | 'encodingFrom'
+    | 'lineEnds'
+    | 'links'
+    | 'dead'
+    | 'styleSheets'
+  > {
   readonly address: string;
   readonly kind: PageKind;
   /** Id of the section of the site it belongs to; '' for none. */
@@ -29,9 +43,17 @@ export interface ParsedPage {
 }
 
 /** Parses one file, places left out on wish; says in words why it cannot be read as a page. */
-export function parsePageFile(path: PagePath, bytes: Uint8Array, regions?: readonly RegionFact[], options?: { places: boolean }): { page: ParsedPage } | { problem: string } {
+export function parsePageFile(
+  path: PagePath,
+  bytes: Uint8Array,
+  regions?: readonly RegionFact[],
+  options?: { places: boolean },
+): { page: ParsedPage } | { problem: string } {
   const problem = (why: string) => ({ problem: `${path}${why}. It is kept as a plain file.` });
-  if (bytes.length > pageLimits.bytes) return problem(` is ${Math.round(bytes.length / 2 ** 20)} MB: a page may have ${pageLimits.bytes / 2 ** 20} MB`);
+  if (bytes.length > pageLimits.bytes)
+    return problem(
+      ` is ${Math.round(bytes.length / 2 ** 20)} MB: a page may have ${pageLimits.bytes / 2 ** 20} MB`,
+    );
   const source = readSource(bytes);
   const why = whyNotHtml(source);
   if (why) return problem(` is named like a page but ${why}`);
@@ -45,13 +67,33 @@ export function parsePageFile(path: PagePath, bytes: Uint8Array, regions?: reado
 
 /** One page's facts where there is no site to compare it with. */
 export function readPage(page: ParsedPage, has: (path: string) => boolean | PagePath | undefined): PageFacts {
-  return factsOf(surveyPage(page, has), { kind: 'other', section: '', chrome: 0, regions: page.regions ?? readStructure(page.doc) });
+  return factsOf(surveyPage(page, has), {
+    kind: 'other',
+    section: '',
+    chrome: 0,
+    regions: page.regions ?? readStructure(page.doc),
+  });
 }
 
 /** What a page says of itself, and what is known of it from the rest of its site. */
-export const factsOf = (s: Survey, known: Pick<PageFacts, 'kind' | 'section' | 'chrome' | 'regions'>): PageFacts => ({
-  path: s.path, address: addressOf(s.path), title: s.title, heading: s.heading, description: s.description, lang: s.lang,
-  encoding: s.encoding, encodingFrom: s.encodingFrom, lineEnds: s.lineEnds,
-  links: s.links, dead: s.dead, styleSheets: s.styleSheets, scripts: s.scripts.length + s.inlineScripts, forms: s.forms.length, pictures: s.pictures.length,
+export const factsOf = (
+  s: Survey,
+  known: Pick<PageFacts, 'kind' | 'section' | 'chrome' | 'regions'>,
+): PageFacts => ({
+  path: s.path,
+  address: addressOf(s.path),
+  title: s.title,
+  heading: s.heading,
+  description: s.description,
+  lang: s.lang,
+  encoding: s.encoding,
+  encodingFrom: s.encodingFrom,
+  lineEnds: s.lineEnds,
+  links: s.links,
+  dead: s.dead,
+  styleSheets: s.styleSheets,
+  scripts: s.scripts.length + s.inlineScripts,
+  forms: s.forms.length,
+  pictures: s.pictures.length,
   ...known,
 });

@@ -35,11 +35,22 @@ export interface SiteReading {
   readonly chrome: readonly ChromeFacts[];
   readonly sections: readonly Section[];
   readonly pictures: readonly PictureFacts[];
-  readonly fonts: readonly { readonly family: string; readonly weight: string; readonly style: string; readonly file: string; readonly missing: boolean }[];
+  readonly fonts: readonly {
+    readonly family: string;
+    readonly weight: string;
+    readonly style: string;
+    readonly file: string;
+    readonly missing: boolean;
+  }[];
   /** How a visitor gets from page to page, and what says so. */
   readonly moves: { readonly how: 'reloads' | 'switches' | 'one page'; readonly why: string };
   /** Regions the owner should look at: nobody can be sure of them from the files. */
-  readonly unsure: readonly { readonly page: PagePath; readonly region: Landmark; readonly confidence: number; readonly pages: number }[];
+  readonly unsure: readonly {
+    readonly page: PagePath;
+    readonly region: Landmark;
+    readonly confidence: number;
+    readonly pages: number;
+  }[];
   /** Files that were left out or could not be read as what they claim to be; sentences for the owner. */
   readonly notes: readonly string[];
 }
@@ -85,27 +96,68 @@ const inThisThread: SurveyAll = async (paths, files, onPage) => {
 };
 
 /** Reads every page of a site, and the site as a whole. */
-export async function readSite(files: SiteFiles, { onPage = () => {}, surveyAll = inThisThread, says = [] }: ReadOptions = {}): Promise<SiteReading> {
+export async function readSite(
+  files: SiteFiles,
+  { onPage = () => {}, surveyAll = inThisThread, says = [] }: ReadOptions = {},
+): Promise<SiteReading> {
   const index = new FileIndex(files.paths);
   const candidates = files.paths.filter(isPagePath).sort(frontFirst);
   const surveyed = await surveyAll(candidates, files, onPage);
   const surveys = surveyed.flatMap((s) => ('survey' in s ? [s.survey] : []));
-  const { regions, groupOf, chrome } = await readChrome(surveys, files, index, new Map(says.map((s) => [s.page, s.regions])));
+  const { regions, groupOf, chrome } = await readChrome(
+    surveys,
+    files,
+    index,
+    new Map(says.map((s) => [s.page, s.regions])),
+  );
   const front = surveys[0];
   const menu = chrome[groupOf[0] ?? 0]?.menu ?? [];
   const kinds = kindsOf(surveys, front?.path);
   const byPath = new Map(surveys.map((s) => [s.path, s]));
-  const { sections, of } = sectionsOf(surveys.map((s) => s.path), menu, (p) => byPath.get(p)?.heading || byPath.get(p)?.title || p);
-  const pages = surveys.map((s, n) => factsOf(s, { kind: kinds.get(s.path) ?? 'other', section: of.get(s.path) ?? '', chrome: groupOf[n] ?? 0, regions: regions[n] ?? [] }));
+  const { sections, of } = sectionsOf(
+    surveys.map((s) => s.path),
+    menu,
+    (p) => byPath.get(p)?.heading || byPath.get(p)?.title || p,
+  );
+  const pages = surveys.map((s, n) =>
+    factsOf(s, {
+      kind: kinds.get(s.path) ?? 'other',
+      section: of.get(s.path) ?? '',
+      chrome: groupOf[n] ?? 0,
+      regions: regions[n] ?? [],
+    }),
+  );
   const styles = await readStyles(surveys, files, index);
   return {
-    name: siteName(pages), lang: front?.lang ?? '', languages: [...new Set(pages.map((p) => p.lang.toLowerCase()).filter(Boolean))], pages, menu, chrome, sections,
-    pictures: await readPictures(surveys, files), fonts: styles.fonts, moves: await howItMoves(surveys, files, index), unsure: whatIsUnsure(pages),
-    notes: [...surveyed.flatMap((s) => ('problem' in s ? [s.problem] : [])), ...index.twins.map(([a, b]) => `${a} and ${b} differ by capital letters alone. Many hosts show only one of them: give one another name.`), ...fenceNotes(surveys), ...styles.notes],
+    name: siteName(pages),
+    lang: front?.lang ?? '',
+    languages: [...new Set(pages.map((p) => p.lang.toLowerCase()).filter(Boolean))],
+    pages,
+    menu,
+    chrome,
+    sections,
+    pictures: await readPictures(surveys, files),
+    fonts: styles.fonts,
+    moves: await howItMoves(surveys, files, index),
+    unsure: whatIsUnsure(pages),
+    notes: [
+      ...surveyed.flatMap((s) => ('problem' in s ? [s.problem] : [])),
+      ...index.twins.map(
+        ([a, b]) =>
+          `${a} and ${b} differ by capital letters alone. Many hosts show only one of them: give one another name.`,
+      ),
+      ...fenceNotes(surveys),
+      ...styles.notes,
+    ],
   };
 }
 
-async function readChrome(surveys: readonly Survey[], files: SiteFiles, index: FileIndex, says: ReadonlyMap<PagePath, readonly RegionFact[]>) {
+async function readChrome(
+  surveys: readonly Survey[],
+  files: SiteFiles,
+  index: FileIndex,
+  says: ReadonlyMap<PagePath, readonly RegionFact[]>,
+) {
   const outlines = surveys.map((s) => new Outline(s.outline.rows, s.outline.tags));
   const groups = groupByChrome(outlines);
   const regions: RegionFact[][] = surveys.map(() => []);
@@ -117,19 +169,39 @@ async function readChrome(surveys: readonly Survey[], files: SiteFiles, index: F
       const path = surveys[n]?.path as PagePath;
       regions[n] = withOwnersWord(findRegions(outlines[n] as Outline, group.core), says.get(path));
     }
-    const model = group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;
+    const model =
+      group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;
     const path = surveys[model]?.path as PagePath;
-    chrome.push({ id, pages: group.pages.length, model: path, lang: surveys[model]?.lang ?? '', menu: await menuOf(path, regions[model] ?? [], files, index) });
+    chrome.push({
+      id,
+      pages: group.pages.length,
+      model: path,
+      lang: surveys[model]?.lang ?? '',
+      menu: await menuOf(path, regions[model] ?? [], files, index),
+    });
   }
   return { regions, groupOf, chrome };
 }
 
 /** What was found, with the owner's word in place of it. */
-export const withOwnersWord = (found: readonly RegionFact[], said: readonly RegionFact[] | undefined): RegionFact[] =>
-  said ? [...found.filter((f) => !said.some((s) => s.region === f.region)), ...said.map((s) => ({ ...s, confidence: 1, by: 'owner' as const }))] : [...found];
+export const withOwnersWord = (
+  found: readonly RegionFact[],
+  said: readonly RegionFact[] | undefined,
+): RegionFact[] =>
+  said
+    ? [
+        ...found.filter((f) => !said.some((s) => s.region === f.region)),
+        ...said.map((s) => ({ ...s, confidence: 1, by: 'owner' as const })),
+      ]
+    : [...found];
 
 /** The menu of one page, read from its file once more: menus are read from one page of each group. */
-async function menuOf(path: PagePath, regions: readonly RegionFact[], files: SiteFiles, index: FileIndex): Promise<MenuItem[]> {
+async function menuOf(
+  path: PagePath,
+  regions: readonly RegionFact[],
+  files: SiteFiles,
+  index: FileIndex,
+): Promise<MenuItem[]> {
   const fact = regions.find((r) => r.region === 'menu');
   const parsed = fact && parsePageFile(path, await files.read(path));
   if (!parsed || 'problem' in parsed) return [];
@@ -142,7 +214,8 @@ async function menuOf(path: PagePath, regions: readonly RegionFact[], files: Sit
 async function readStyles(surveys: readonly Survey[], files: SiteFiles, index: FileIndex) {
   const fonts = new Map<string, SiteReading['fonts'][number]>();
   const missing = new Map<string, PagePath>();
-  for (const s of surveys) for (const href of s.missingSheets) if (!missing.has(href)) missing.set(href, s.path);
+  for (const s of surveys)
+    for (const href of s.missingSheets) if (!missing.has(href)) missing.set(href, s.path);
   const queue = [...new Set(surveys.flatMap((s) => s.styleSheets))];
   const seen = new Set(queue);
   for (let path = queue.pop(); path; path = queue.pop()) {
@@ -157,10 +230,22 @@ async function readStyles(surveys: readonly Survey[], files: SiteFiles, index: F
     for (const face of facts.fonts) {
       const src = face.sources.find((u) => !u.startsWith('data:')) ?? '';
       const file = resolveLink(path, src, index.find);
-      fonts.set(`${face.family}|${face.weight}|${face.style}`, { family: face.family, weight: face.weight, style: face.style, file: file ?? src, missing: !file && !/^(https?:)?\/\//.test(src) && src !== '' });
+      fonts.set(`${face.family}|${face.weight}|${face.style}`, {
+        family: face.family,
+        weight: face.weight,
+        style: face.style,
+        file: file ?? src,
+        missing: !file && !/^(https?:)?\/\//.test(src) && src !== '',
+      });
     }
   }
-  return { fonts: [...fonts.values()], notes: [...missing].map(([href, from]) => `${from} asks for the style sheet ${href}, and there is no such file. The page is read without it.`) };
+  return {
+    fonts: [...fonts.values()],
+    notes: [...missing].map(
+      ([href, from]) =>
+        `${from} asks for the style sheet ${href}, and there is no such file. The page is read without it.`,
+    ),
+  };
 }
 
 /** First bytes that hold a picture's size, nearly always; the whole file is read where they do not. */
@@ -168,8 +253,11 @@ const HEAD = 65_536;
 
 async function readPictures(surveys: readonly Survey[], files: SiteFiles): Promise<PictureFacts[]> {
   const uses = new Map<PagePath, number>();
-  for (const s of surveys) for (const path of new Set(s.pictures.flatMap((p) => (p.path && isPicturePath(p.path) ? [p.path] : [])))) uses.set(path, (uses.get(path) ?? 0) + 1);
-  const sizeOf = async (path: PagePath) => (files.head && pictureSize(await files.head(path, HEAD))) ?? pictureSize(await files.read(path));
+  for (const s of surveys)
+    for (const path of new Set(s.pictures.flatMap((p) => (p.path && isPicturePath(p.path) ? [p.path] : []))))
+      uses.set(path, (uses.get(path) ?? 0) + 1);
+  const sizeOf = async (path: PagePath) =>
+    (files.head && pictureSize(await files.head(path, HEAD))) ?? pictureSize(await files.read(path));
   const out: PictureFacts[] = [];
   const all = [...uses];
   for (let n = 0; n < all.length; n += AHEAD) {
@@ -180,7 +268,11 @@ async function readPictures(surveys: readonly Survey[], files: SiteFiles): Promi
   return out;
 }
 
-async function howItMoves(surveys: readonly Survey[], files: SiteFiles, index: FileIndex): Promise<SiteReading['moves']> {
+async function howItMoves(
+  surveys: readonly Survey[],
+  files: SiteFiles,
+  index: FileIndex,
+): Promise<SiteReading['moves']> {
   const scripts = new Map<PagePath, PagePath>();
   for (const s of surveys) {
     if (s.hints.switches) return { how: 'switches', why: `${s.path} moves between pages by script` };
@@ -190,10 +282,15 @@ async function howItMoves(surveys: readonly Survey[], files: SiteFiles, index: F
     }
   }
   for (const path of [...scripts.keys()].slice(0, 200)) {
-    if (switchesPages(readSource(await files.read(path)).structure)) return { how: 'switches', why: `${path} changes the address without loading a page` };
+    if (switchesPages(readSource(await files.read(path)).structure))
+      return { how: 'switches', why: `${path} changes the address without loading a page` };
   }
   const [only] = surveys;
-  if (surveys.length === 1 && only) return { how: 'one page', why: only.hints.shell ? `${only.path} is filled by a script` : `${only.path} is the only page` };
+  if (surveys.length === 1 && only)
+    return {
+      how: 'one page',
+      why: only.hints.shell ? `${only.path} is filled by a script` : `${only.path} is the only page`,
+    };
   return { how: 'reloads', why: 'no script that changes the address was found' };
 }
 
@@ -207,16 +304,27 @@ function whatIsUnsure(pages: readonly PageFacts[]): SiteReading['unsure'] {
       if (found ? found.confidence >= UNSURE : !wanted) continue;
       const key = `${p.chrome} ${region}`;
       const known = asked.get(key);
-      asked.set(key, known ? { ...known, pages: known.pages + 1 } : { page: p.path, region, confidence: found?.confidence ?? 0, pages: 1 });
+      asked.set(
+        key,
+        known
+          ? { ...known, pages: known.pages + 1 }
+          : { page: p.path, region, confidence: found?.confidence ?? 0, pages: 1 },
+      );
     }
   }
   return [...asked.values()];
 }
 
 const fenceNotes = (surveys: readonly Survey[]): string[] =>
-  surveys.flatMap((s) => s.fences.slice(0, 3).map((f) => (f.whole
-    ? `${s.path}, line ${f.line}: a widget of another Green Stall stands here (${f.id}). It is treated as part of the page; take it out with "bin/stall strip" if it is not wanted.`
-    : `${s.path}, line ${f.line}: the mark of a widget (${f.id}) is only half there. Nothing is done about it; look at the page and delete what is left of the widget.`)));
+  surveys.flatMap((s) =>
+    s.fences
+      .slice(0, 3)
+      .map((f) =>
+        f.whole
+          ? `${s.path}, line ${f.line}: a widget of another Green Stall stands here (${f.id}). It is treated as part of the page; take it out with "bin/stall strip" if it is not wanted.`
+          : `${s.path}, line ${f.line}: the mark of a widget (${f.id}) is only half there. Nothing is done about it; look at the page and delete what is left of the widget.`,
+      ),
+  );
 
 /** Shallow pages first, a folder's index before its neighbours, then by name. */
 function frontFirst(a: string, b: string): number {
@@ -229,7 +337,12 @@ function frontFirst(a: string, b: string): number {
 function siteName(pages: readonly PageFacts[]): string {
   const counts = new Map<string, number>();
   for (const page of pages) {
-    for (const part of new Set(page.title.split(/\s+[·|–—-]\s+|:\s+/).map((t) => t.trim()).filter(Boolean))) {
+    for (const part of new Set(
+      page.title
+        .split(/\s+[·|–—-]\s+|:\s+/)
+        .map((t) => t.trim())
+        .filter(Boolean),
+    )) {
       counts.set(part, (counts.get(part) ?? 0) + 1);
     }
   }

@@ -42,7 +42,7 @@ const known = new WeakMap<object, Regions>();
 
 /** The regions of a page: as the site's reading has them where it was read with its site, else by structure alone. */
 export function regionsOf(page: ParsedPage): Regions {
-  const found = known.get(page.doc) ?? (locate(page, page.regions ?? readStructure(page.doc)));
+  const found = known.get(page.doc) ?? locate(page, page.regions ?? readStructure(page.doc));
   known.set(page.doc, found);
   return found;
 }
@@ -57,7 +57,12 @@ function locate(page: ParsedPage, facts: readonly RegionFact[]): Regions {
     const kids = elementsIn(element);
     const range = f.from === undefined ? {} : { first: kids[f.from], last: kids[f.to ?? f.from] };
     if (f.from !== undefined && (!range.first || !range.last)) continue;
-    spots.set(f.region, { element, ...(range as { first?: Element; last?: Element }), confidence: f.confidence, by: f.by });
+    spots.set(f.region, {
+      element,
+      ...(range as { first?: Element; last?: Element }),
+      confidence: f.confidence,
+      by: f.by,
+    });
   }
   return spots;
 }
@@ -121,7 +126,9 @@ function holds(spot: RegionSpot, child: Element | undefined): boolean {
   return n >= kids.indexOf(spot.first) && n <= kids.indexOf(spot.last ?? spot.first);
 }
 
-const parentOf = (el: Element): Element | undefined => (el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined);
+const parentOf = (el: Element): Element | undefined =>
+  el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined;
 
 /** Names an element was given, for rules that go by them. */
-export const namesOf = (el: Element): string[] => [attr(el, 'id') ?? '', ...(attr(el, 'class') ?? '').split(/\s+/), attr(el, 'name') ?? ''].filter(Boolean);
+export const namesOf = (el: Element): string[] =>
+  [attr(el, 'id') ?? '', ...(attr(el, 'class') ?? '').split(/\s+/), attr(el, 'name') ?? ''].filter(Boolean);

@@ -26,19 +26,30 @@ const CLEAR = 0.12;
  */
 export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolution {
   const regions = regionsOf(page);
-  if (address.path === '' && address.region !== 'page') return resolveEdge(page, regions, address.region, address.side);
+  if (address.path === '' && address.region !== 'page')
+    return resolveEdge(page, regions, address.region, address.side);
   const same = twins(page, regions, address) ?? unchanged(page, regions, address);
   if (same) return { found: true, pitch: same, confidence: 1 };
-  const weighed = listSpots(page).map((spot) => weighSpot(page, spot, address)).sort((a, b) => b.score - a.score);
+  const weighed = listSpots(page)
+    .map((spot) => weighSpot(page, spot, address))
+    .sort((a, b) => b.score - a.score);
   const [first] = weighed;
   if (!first || first.score < 0.15) return { found: false, confidence: 0 };
   const best = pitchOf(page, regions, first.spot);
   const confidence = Math.round(first.score * 100) / 100;
   const alone = isTheOne(address, first);
   const sure = alone && first.score >= SURE && first.evidence >= EVIDENCE;
-  const rival = weighed.slice(1).find((w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot));
+  const rival = weighed
+    .slice(1)
+    .find(
+      (w) => w.score > first.score - CLEAR && !complements(first, w) && !oneGap(page, first.spot, w.spot),
+    );
   if (best && sure && !rival) return { found: true, pitch: best, confidence };
-  return { found: false, confidence: rival || !alone ? Math.min(confidence, 0.49) : confidence, ...(best && { best }) };
+  return {
+    found: false,
+    confidence: rival || !alone ? Math.min(confidence, 0.49) : confidence,
+    ...(best && { best }),
+  };
 }
 
 /**
@@ -55,7 +66,10 @@ export function resolveFrom(before: ParsedPage, after: ParsedPage, address: Pitc
  * Whether the best spot can be no other than the one that was meant. Where the page repeated itself, or nearly, what
  * stands outside must say so too, and the more the less the neighbours do.
  */
-function isTheOne({ twin, repeats, alike }: PitchAddress, { left, right, inPlace, outside }: Weighed): boolean {
+function isTheOne(
+  { twin, repeats, alike }: PitchAddress,
+  { left, right, inPlace, outside }: Weighed,
+): boolean {
   const exact = Math.max(left, right) >= 0.9;
   const there = inPlace && outside >= 0.9;
   if (twin !== '1/1' && !(there && exact)) return false;
@@ -66,7 +80,9 @@ function resolveEdge(page: ParsedPage, regions: Regions, region: Landmark, side:
   const spot = regions.get(region);
   const pitch = spot && edgePitch(page, region, side);
   if (!spot || !pitch) return { found: false, confidence: 0 };
-  return spot.confidence >= UNSURE ? { found: true, pitch, confidence: spot.confidence } : { found: false, best: pitch, confidence: spot.confidence };
+  return spot.confidence >= UNSURE
+    ? { found: true, pitch, confidence: spot.confidence }
+    : { found: false, best: pitch, confidence: spot.confidence };
 }
 
 /** The anchor is where it was, in a row of blocks that is as it was. */
@@ -74,9 +90,15 @@ function unchanged(page: ParsedPage, regions: Regions, address: PitchAddress): P
   const root = rootOf(page, regions, address.region);
   const anchor = root && elementAt(root, address.path);
   const container = anchor && containerOf(anchor, address.side);
-  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor)) return undefined;
+  if (!anchor || !container || rowOf(page, container) !== address.row || isInvisible(anchor))
+    return undefined;
   const pitch = pitchAt(page, anchor, address.side);
-  return pitch && pitch.address.around.join() === address.around.join() && pitch.address.heading === address.heading && pitch.address.twin === address.twin ? pitch : undefined;
+  return pitch &&
+    pitch.address.around.join() === address.around.join() &&
+    pitch.address.heading === address.heading &&
+    pitch.address.twin === address.twin
+    ? pitch
+    : undefined;
 }
 
 /**
@@ -93,6 +115,7 @@ function twins(page: ParsedPage, regions: Regions, address: PitchAddress): Pitch
   const heading = sameHeading(headingBefore(page, spot.offset), address.heading);
   const place = samePlace(page, spot, address) >= 0.7;
   const strong = address.around.filter((s) => !isWeak(s)).length > 1;
-  const supported = all > 1 ? place || heading : strong || heading || place || rowOf(page, spot.container) === address.row;
+  const supported =
+    all > 1 ? place || heading : strong || heading || place || rowOf(page, spot.container) === address.row;
   return supported ? pitchOf(page, regions, edgeOf(regions, spot) ?? spot) : undefined;
 }

@@ -14,10 +14,17 @@ export interface Section {
  * Sections by menu and by address: each item of the menu's first level is one, with what it nests and what lies below
  * its address; pages that no item leads to belong to the folder they lie in.
  */
-export function sectionsOf(paths: readonly PagePath[], menu: readonly MenuItem[], titleOf: (path: PagePath) => string): { sections: Section[]; of: Map<PagePath, string> } {
+export function sectionsOf(
+  paths: readonly PagePath[],
+  menu: readonly MenuItem[],
+  titleOf: (path: PagePath) => string,
+): { sections: Section[]; of: Map<PagePath, string> } {
   const of = new Map<PagePath, string>();
   const names = new Map<string, string>();
-  const nested = (item: MenuItem): PagePath[] => [...(item.page ? [item.page] : []), ...item.children.flatMap(nested)];
+  const nested = (item: MenuItem): PagePath[] => [
+    ...(item.page ? [item.page] : []),
+    ...item.children.flatMap(nested),
+  ];
   for (const item of menu) {
     const [head, ...rest] = nested(item);
     if (!head || of.has(head)) continue;
@@ -25,15 +32,23 @@ export function sectionsOf(paths: readonly PagePath[], menu: readonly MenuItem[]
     names.set(id, item.label);
     for (const page of [head, ...rest]) if (!of.has(page)) of.set(page, id);
   }
-  const folders = [...names.keys()].filter((id) => id !== '/' && id.endsWith('/')).sort((a, b) => b.length - a.length);
+  const folders = [...names.keys()]
+    .filter((id) => id !== '/' && id.endsWith('/'))
+    .sort((a, b) => b.length - a.length);
   for (const path of paths) {
     if (of.has(path)) continue;
     const address = addressOf(path);
-    const home = folders.find((f) => address.startsWith(f)) ?? (path.includes('/') ? `/${address.split('/')[1]}/` : '');
+    const home =
+      folders.find((f) => address.startsWith(f)) ?? (path.includes('/') ? `/${address.split('/')[1]}/` : '');
     of.set(path, home);
     if (home && !names.has(home)) names.set(home, titleOf(paths.find((p) => addressOf(p) === home) ?? path));
   }
   const counts = new Map<string, number>();
   for (const id of of.values()) counts.set(id, (counts.get(id) ?? 0) + 1);
-  return { of, sections: [...names].map(([id, name]) => ({ id, name, pages: counts.get(id) ?? 0 })).filter((s) => s.pages > 0) };
+  return {
+    of,
+    sections: [...names]
+      .map(([id, name]) => ({ id, name, pages: counts.get(id) ?? 0 }))
+      .filter((s) => s.pages > 0),
+  };
 }

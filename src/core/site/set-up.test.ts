@@ -16,16 +16,30 @@ describe('where a business is', () => {
     const names = new Intl.DisplayNames(['en'], { type: 'region' });
     for (const { code, currency } of countryList) {
       const listed = (currencyCodes.code(currency)?.countries ?? []).map((c) => c.toLowerCase());
-      const name = (names.of(code) ?? '').toLowerCase().replace('czechia', 'czech').split(' ').slice(0, 2).join(' ');
-      expect(listed.some((c) => c.includes(name.split(' ')[0] ?? '')), `${code} ${currency}: ${listed.join(', ')}`).toBe(true);
+      const name = (names.of(code) ?? '')
+        .toLowerCase()
+        .replace('czechia', 'czech')
+        .split(' ')
+        .slice(0, 2)
+        .join(' ');
+      expect(
+        listed.some((c) => c.includes(name.split(' ')[0] ?? '')),
+        `${code} ${currency}: ${listed.join(', ')}`,
+      ).toBe(true);
     }
   });
 });
 
 describe('answers', () => {
   it('have usual values, and are refused in words', () => {
-    expect(setUp.parse({ country: 'GB', currency: 'GBP' })).toMatchObject({ sells: ['ships'], taxIncluded: true, takesMoney: ['card'] });
-    expect(setUp.safeParse({ country: 'GB', currency: 'GBP', sells: [] }).error?.issues[0]?.message).toContain('at least one thing');
+    expect(setUp.parse({ country: 'GB', currency: 'GBP' })).toMatchObject({
+      sells: ['ships'],
+      taxIncluded: true,
+      takesMoney: ['card'],
+    });
+    expect(
+      setUp.safeParse({ country: 'GB', currency: 'GBP', sells: [] }).error?.issues[0]?.message,
+    ).toContain('at least one thing');
     expect(shopAddress.safeParse({ slug: 'a shop' }).error?.issues[0]?.message).toContain('small letters');
     expect(shopAddress.parse({ slug: 'Prints ' }).slug).toBe('prints');
   });

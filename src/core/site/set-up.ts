@@ -19,7 +19,11 @@ export const setUp = z.object({
 });
 export type SetUp = z.infer<typeof setUp>;
 
-const slug = z.string().trim().toLowerCase().regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'An address has small letters, digits and hyphens, at most 40.');
+const slug = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(/^[a-z0-9][a-z0-9-]{0,39}$/, 'An address has small letters, digits and hyphens, at most 40.');
 
 /** Where the shop's own page stands. */
 export const shopAddress = z.object({
@@ -47,18 +51,44 @@ export interface Guess {
  * Countries by what a page says: the region of its language tag, a top-level domain, a currency sign beside a number, a
  * calling code. Currencies of countries after ISO 4217 list one; the countries are those of the languages this list knows.
  */
-const countries: readonly { readonly code: string; readonly currency: string; readonly lang: string; readonly domain: string; readonly dial: string }[] = [
-  { code: 'GB', currency: 'GBP', lang: 'en', domain: 'uk', dial: '44' }, { code: 'IE', currency: 'EUR', lang: 'en', domain: 'ie', dial: '353' },
-  { code: 'US', currency: 'USD', lang: 'en', domain: 'us', dial: '1' }, { code: 'CA', currency: 'CAD', lang: 'en', domain: 'ca', dial: '1' },
-  { code: 'AU', currency: 'AUD', lang: 'en', domain: 'au', dial: '61' }, { code: 'NZ', currency: 'NZD', lang: 'en', domain: 'nz', dial: '64' },
-  { code: 'DE', currency: 'EUR', lang: 'de', domain: 'de', dial: '49' }, { code: 'AT', currency: 'EUR', lang: 'de', domain: 'at', dial: '43' }, { code: 'CH', currency: 'CHF', lang: 'de', domain: 'ch', dial: '41' },
-  { code: 'FR', currency: 'EUR', lang: 'fr', domain: 'fr', dial: '33' }, { code: 'BE', currency: 'EUR', lang: 'nl', domain: 'be', dial: '32' }, { code: 'NL', currency: 'EUR', lang: 'nl', domain: 'nl', dial: '31' },
-  { code: 'ES', currency: 'EUR', lang: 'es', domain: 'es', dial: '34' }, { code: 'IT', currency: 'EUR', lang: 'it', domain: 'it', dial: '39' }, { code: 'PT', currency: 'EUR', lang: 'pt', domain: 'pt', dial: '351' },
-  { code: 'SE', currency: 'SEK', lang: 'sv', domain: 'se', dial: '46' }, { code: 'NO', currency: 'NOK', lang: 'nb', domain: 'no', dial: '47' }, { code: 'DK', currency: 'DKK', lang: 'da', domain: 'dk', dial: '45' },
-  { code: 'FI', currency: 'EUR', lang: 'fi', domain: 'fi', dial: '358' }, { code: 'PL', currency: 'PLN', lang: 'pl', domain: 'pl', dial: '48' }, { code: 'CZ', currency: 'CZK', lang: 'cs', domain: 'cz', dial: '420' },
+const countries: readonly {
+  readonly code: string;
+  readonly currency: string;
+  readonly lang: string;
+  readonly domain: string;
+  readonly dial: string;
+}[] = [
+  { code: 'GB', currency: 'GBP', lang: 'en', domain: 'uk', dial: '44' },
+  { code: 'IE', currency: 'EUR', lang: 'en', domain: 'ie', dial: '353' },
+  { code: 'US', currency: 'USD', lang: 'en', domain: 'us', dial: '1' },
+  { code: 'CA', currency: 'CAD', lang: 'en', domain: 'ca', dial: '1' },
+  { code: 'AU', currency: 'AUD', lang: 'en', domain: 'au', dial: '61' },
+  { code: 'NZ', currency: 'NZD', lang: 'en', domain: 'nz', dial: '64' },
+  { code: 'DE', currency: 'EUR', lang: 'de', domain: 'de', dial: '49' },
+  { code: 'AT', currency: 'EUR', lang: 'de', domain: 'at', dial: '43' },
+  { code: 'CH', currency: 'CHF', lang: 'de', domain: 'ch', dial: '41' },
+  { code: 'FR', currency: 'EUR', lang: 'fr', domain: 'fr', dial: '33' },
+  { code: 'BE', currency: 'EUR', lang: 'nl', domain: 'be', dial: '32' },
+  { code: 'NL', currency: 'EUR', lang: 'nl', domain: 'nl', dial: '31' },
+  { code: 'ES', currency: 'EUR', lang: 'es', domain: 'es', dial: '34' },
+  { code: 'IT', currency: 'EUR', lang: 'it', domain: 'it', dial: '39' },
+  { code: 'PT', currency: 'EUR', lang: 'pt', domain: 'pt', dial: '351' },
+  { code: 'SE', currency: 'SEK', lang: 'sv', domain: 'se', dial: '46' },
+  { code: 'NO', currency: 'NOK', lang: 'nb', domain: 'no', dial: '47' },
+  { code: 'DK', currency: 'DKK', lang: 'da', domain: 'dk', dial: '45' },
+  { code: 'FI', currency: 'EUR', lang: 'fi', domain: 'fi', dial: '358' },
+  { code: 'PL', currency: 'PLN', lang: 'pl', domain: 'pl', dial: '48' },
+  { code: 'CZ', currency: 'CZK', lang: 'cs', domain: 'cz', dial: '420' },
   { code: 'JP', currency: 'JPY', lang: 'ja', domain: 'jp', dial: '81' },
 ];
-const signs: readonly (readonly [RegExp, string])[] = [[/£\s?\d/, 'GBP'], [/€\s?\d|\d\s?€/, 'EUR'], [/\bCHF\s?\d/, 'CHF'], [/(?:^|\s)\$\s?\d/, 'USD'], [/¥\s?\d/, 'JPY'], [/\d\s?zł/, 'PLN']];
+const signs: readonly (readonly [RegExp, string])[] = [
+  [/£\s?\d/, 'GBP'],
+  [/€\s?\d|\d\s?€/, 'EUR'],
+  [/\bCHF\s?\d/, 'CHF'],
+  [/(?:^|\s)\$\s?\d/, 'USD'],
+  [/¥\s?\d/, 'JPY'],
+  [/\d\s?zł/, 'PLN'],
+];
 
 export const countryList: readonly { readonly code: string; readonly currency: string }[] = countries;
 
@@ -66,17 +96,38 @@ export const countryList: readonly { readonly code: string; readonly currency: s
 export function guessPlace(lang: string, host: string, texts: readonly string[]): Guess {
   const region = /[-_]([A-Za-z]{2})\b/.exec(lang)?.[1]?.toUpperCase();
   const byRegion = countries.find((c) => c.code === region);
-  if (byRegion) return { country: byRegion.code, currency: byRegion.currency, why: `the pages say lang="${lang}"` };
+  if (byRegion)
+    return { country: byRegion.code, currency: byRegion.currency, why: `the pages say lang="${lang}"` };
   const domain = host.split('.').at(-1)?.toLowerCase();
   const byDomain = countries.find((c) => c.domain === domain);
-  if (byDomain) return { country: byDomain.code, currency: byDomain.currency, why: `the address ends in .${domain}` };
+  if (byDomain)
+    return { country: byDomain.code, currency: byDomain.currency, why: `the address ends in .${domain}` };
   const all = texts.join(' ');
   const byDial = countries.find((c) => new RegExp(`(?:\\+|\\b00)${c.dial}[\\s(]`).test(all));
-  if (byDial) return { country: byDial.code, currency: byDial.currency, why: `a telephone number begins with +${byDial.dial}` };
+  if (byDial)
+    return {
+      country: byDial.code,
+      currency: byDial.currency,
+      why: `a telephone number begins with +${byDial.dial}`,
+    };
   const currency = signs.find(([sign]) => sign.test(all))?.[1];
   const short = lang.slice(0, 2).toLowerCase();
-  const bySign = currency && (countries.find((c) => c.currency === currency && c.lang === short) ?? countries.find((c) => c.currency === currency));
-  if (bySign) return { country: bySign.code, currency: bySign.currency, why: `prices in ${bySign.currency} stand on the pages` };
+  const bySign =
+    currency &&
+    (countries.find((c) => c.currency === currency && c.lang === short) ??
+      countries.find((c) => c.currency === currency));
+  if (bySign)
+    return {
+      country: bySign.code,
+      currency: bySign.currency,
+      why: `prices in ${bySign.currency} stand on the pages`,
+    };
   const byLang = countries.find((c) => c.lang === short) ?? countries[0];
-  return { country: byLang?.code ?? 'GB', currency: byLang?.currency ?? 'GBP', why: short ? `the pages are written in ${short}; nothing on them says where` : 'nothing on the pages says where' };
+  return {
+    country: byLang?.code ?? 'GB',
+    currency: byLang?.currency ?? 'GBP',
+    why: short
+      ? `the pages are written in ${short}; nothing on them says where`
+      : 'nothing on the pages says where',
+  };
 }

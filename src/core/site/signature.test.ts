@@ -18,30 +18,62 @@ const words = 'cut bundled and dried on the loft over the barn until the spring 
 describe('signatures of blocks', () => {
   it('are the same whatever happens to classes, blanks and tags inside, and nearly so when words are edited', () => {
     const { signature } = block(`<p>${words}</p>`, 'p');
-    expect(similarity(signature, block(`<p class="x">\n ${words.replace('the loft', '<b>the</b> loft')} </p>`, 'p').signature)).toBe(1);
+    expect(
+      similarity(
+        signature,
+        block(`<p class="x">\n ${words.replace('the loft', '<b>the</b> loft')} </p>`, 'p').signature,
+      ),
+    ).toBe(1);
     expect(similarity(signature, block(`<div>${words}</div>`, 'div').signature)).toBe(0.9);
-    expect(similarity(signature, block(`<p>${words.replace('barn', 'shed')}</p>`, 'p').signature)).toBeGreaterThan(0.5);
-    expect(similarity(signature, block('<p>Open on Fridays from ten to four, and by letter</p>', 'p').signature)).toBe(0);
+    expect(
+      similarity(signature, block(`<p>${words.replace('barn', 'shed')}</p>`, 'p').signature),
+    ).toBeGreaterThan(0.5);
+    expect(
+      similarity(signature, block('<p>Open on Fridays from ten to four, and by letter</p>', 'p').signature),
+    ).toBe(0);
   });
 
   it('are known by their heading when the rest is new, and told apart by it when the rest is alike', () => {
     const one = block(`<section><h2>Trugs</h2><p>${words}</p></section>`, 'section').signature;
-    expect(similarity(one, block('<section><h2>Trugs</h2><p>All of it was written again today.</p></section>', 'section').signature)).toBe(0.75);
-    expect(similarity(one, block(`<section><h2>Hurdles</h2><p>${words}</p></section>`, 'section').signature)).toBe(0);
+    expect(
+      similarity(
+        one,
+        block('<section><h2>Trugs</h2><p>All of it was written again today.</p></section>', 'section')
+          .signature,
+      ),
+    ).toBe(0.75);
+    expect(
+      similarity(one, block(`<section><h2>Hurdles</h2><p>${words}</p></section>`, 'section').signature),
+    ).toBe(0);
   });
 
   it('are alike both ways, and most alike to themselves', () => {
-    const text = fc.array(fc.constantFrom(...words.split(' '), 'oak', 'ash'), { minLength: 1, maxLength: 12 }).map((w) => block(`<p>${w.join(' ')}</p>`, 'p').signature);
-    fc.assert(fc.property(text, text, (a, b) => {
-      expect(similarity(a, b)).toBe(similarity(b, a));
-      expect(similarity(a, a)).toBeGreaterThanOrEqual(similarity(a, b));
-    }));
+    const text = fc
+      .array(fc.constantFrom(...words.split(' '), 'oak', 'ash'), { minLength: 1, maxLength: 12 })
+      .map((w) => block(`<p>${w.join(' ')}</p>`, 'p').signature);
+    fc.assert(
+      fc.property(text, text, (a, b) => {
+        expect(similarity(a, b)).toBe(similarity(b, a));
+        expect(similarity(a, a)).toBeGreaterThanOrEqual(similarity(a, b));
+      }),
+    );
   });
 
   it('of cards are lookalikes; a block and what holds it are not', () => {
-    const card = (day: string) => block(`<p>Kelly wrote on ${day} March in six minutes of reading time about willow</p>`, 'p').signature;
-    expect(lookalikesOf([{ signature: card('12'), from: 0, to: 9 }, { signature: card('23'), from: 10, to: 19 }]).size).toBe(2);
-    expect(lookalikesOf([{ signature: card('12'), from: 0, to: 99 }, { signature: card('23'), from: 10, to: 19 }]).size).toBe(0);
+    const card = (day: string) =>
+      block(`<p>Kelly wrote on ${day} March in six minutes of reading time about willow</p>`, 'p').signature;
+    expect(
+      lookalikesOf([
+        { signature: card('12'), from: 0, to: 9 },
+        { signature: card('23'), from: 10, to: 19 },
+      ]).size,
+    ).toBe(2);
+    expect(
+      lookalikesOf([
+        { signature: card('12'), from: 0, to: 99 },
+        { signature: card('23'), from: 10, to: 19 },
+      ]).size,
+    ).toBe(0);
   });
 });
 
@@ -51,7 +83,15 @@ describe('what elements say of themselves', () => {
     expect(meaningOf(of('<div role="contentinfo">x</div>', 'div'))).toBe('footer');
     expect(meaningOf(of('<article><header>x</header></article>', 'header'))).toBeUndefined();
     expect(meaningOf(of('<nav aria-label="Breadcrumb">x</nav>', 'nav'))).toBe('crumbs');
-    for (const [name, sign] of [['id="siteHeader"', 'header'], ['class="main-nav"', 'menu'], ['id="leftcol"', 'side'], ['class="page_footer"', 'footer'], ['class="breadcrumbs"', 'crumbs'], ['id="inhalt"', 'main'], ['class="card"', undefined]] as const) {
+    for (const [name, sign] of [
+      ['id="siteHeader"', 'header'],
+      ['class="main-nav"', 'menu'],
+      ['id="leftcol"', 'side'],
+      ['class="page_footer"', 'footer'],
+      ['class="breadcrumbs"', 'crumbs'],
+      ['id="inhalt"', 'main'],
+      ['class="card"', undefined],
+    ] as const) {
       expect(nameSignOf(of(`<div ${name}>x</div>`, 'div')), name).toBe(sign);
     }
   });
@@ -59,8 +99,17 @@ describe('what elements say of themselves', () => {
 
 describe('an outline', () => {
   it('holds the same for pages that differ in blanks and in the mark of the current item', () => {
-    const outline = (nav: string) => buildOutline(find(parsePage({ structure: `<body><ul>${nav}</ul><div><p>${words}</p></div></body>` }), (e) => e.tagName === 'body') as Element);
-    const [a, b] = [outline('<li class="item"><a href="a">Home</a></li>'), outline('<li class="item active">\n<strong>Home</strong></li>')];
+    const outline = (nav: string) =>
+      buildOutline(
+        find(
+          parsePage({ structure: `<body><ul>${nav}</ul><div><p>${words}</p></div></body>` }),
+          (e) => e.tagName === 'body',
+        ) as Element,
+      );
+    const [a, b] = [
+      outline('<li class="item"><a href="a">Home</a></li>'),
+      outline('<li class="item active">\n<strong>Home</strong></li>'),
+    ];
     expect(a.content(0)).toBe(b.content(0));
     expect(a.key(2)).toBe(b.key(2));
     expect([a.links(0), b.links(0)]).toEqual([1, 0]);
@@ -69,7 +118,11 @@ describe('an outline', () => {
 
 it('files are found by a name in other letters only where there is just one', () => {
   const index = new FileIndex(['Photos/A.html', 'b.html', 'B.html'] as PagePath[]);
-  expect([index.find('photos/a.html'), index.find('b.html'), index.find('B.html')]).toEqual(['Photos/A.html', 'b.html', 'B.html']);
+  expect([index.find('photos/a.html'), index.find('b.html'), index.find('B.html')]).toEqual([
+    'Photos/A.html',
+    'b.html',
+    'B.html',
+  ]);
   expect(new FileIndex(['b.html', 'B.html'] as PagePath[]).find('B.HTML')).toBeUndefined();
   expect(index.twins).toEqual([['b.html', 'B.html']]);
 });

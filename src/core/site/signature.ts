@@ -27,9 +27,18 @@ export function signatureOf(page: ParsedPage, n: Neighbour, container: Element):
 }
 
 function compute(page: ParsedPage, el: Element): Signature {
-  const words = textOf(page.source, firstText(el)).toLowerCase().match(/[\p{L}\p{N}]+/gu)?.slice(0, WORDS) ?? [];
+  const words =
+    textOf(page.source, firstText(el))
+      .toLowerCase()
+      .match(/[\p{L}\p{N}]+/gu)
+      ?.slice(0, WORDS) ?? [];
   const picture = el.tagName === 'img' ? el : find(el, (e) => e.tagName === 'img');
-  const seen = [...words, picture ? `${attr(picture, 'alt') ?? ''} ${(attr(picture, 'src') ?? '').split('/').pop()}` : ''].join(' ').trim();
+  const seen = [
+    ...words,
+    picture ? `${attr(picture, 'alt') ?? ''} ${(attr(picture, 'src') ?? '').split('/').pop()}` : '',
+  ]
+    .join(' ')
+    .trim();
   const bare = seen || (attr(el, 'id') ?? '');
   return `${el.tagName}:${bare ? fingerprint(bare).slice(0, 10) : ''}:${words.length >= 3 ? sketch(words) : ''}:${headingMark(page, el)}`;
 }
@@ -37,7 +46,12 @@ function compute(page: ParsedPage, el: Element): Signature {
 /** A block is known by the heading in it, whatever happens to the rest. */
 function headingMark(page: ParsedPage, el: Element): string {
   const heading = find(el, (e) => /^h[1-6]$/.test(e.tagName));
-  const said = heading ? textOf(page.source, firstText(heading)).toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim() : '';
+  const said = heading
+    ? textOf(page.source, firstText(heading))
+        .toLowerCase()
+        .replace(/[^\p{L}\p{N}]+/gu, ' ')
+        .trim()
+    : '';
   return said ? fingerprint(said).slice(0, 8) : '';
 }
 
@@ -100,9 +114,15 @@ export function lookalikesOf(blocks: readonly SignedBlock[]): ReadonlySet<Signat
   for (const list of byRow.values()) {
     // A row that very many blocks have is a word they all use.
     if (list.length > 60) continue;
-    for (const a of list) for (const b of list) if (a !== b && apart(blocks[a] as SignedBlock, blocks[b] as SignedBlock)) count(shared, a, b);
+    for (const a of list)
+      for (const b of list)
+        if (a !== b && apart(blocks[a] as SignedBlock, blocks[b] as SignedBlock)) count(shared, a, b);
   }
-  return new Set([...shared].filter(([, others]) => Math.max(...others.values()) >= LOOKALIKE).map(([n]) => blocks[n]?.signature ?? ''));
+  return new Set(
+    [...shared]
+      .filter(([, others]) => Math.max(...others.values()) >= LOOKALIKE)
+      .map(([n]) => blocks[n]?.signature ?? ''),
+  );
 }
 
 const apart = (a: SignedBlock, b: SignedBlock): boolean => a.to <= b.from || b.to <= a.from;

@@ -11,7 +11,13 @@ const outsideSections = (el: Element): boolean => {
   return true;
 };
 
-const roles: Readonly<Record<string, Sign>> = { banner: 'header', navigation: 'menu', main: 'main', complementary: 'side', contentinfo: 'footer' };
+const roles: Readonly<Record<string, Sign>> = {
+  banner: 'header',
+  navigation: 'menu',
+  main: 'main',
+  complementary: 'side',
+  contentinfo: 'footer',
+};
 
 /** By element or ARIA role; header and footer are the page's own only outside sectioning content (HTML-AAM 1.0). */
 export function meaningOf(el: Element): Sign | undefined {
@@ -21,7 +27,8 @@ export function meaningOf(el: Element): Sign | undefined {
   if (role) return role;
   if (el.tagName === 'main') return 'main';
   if (el.tagName === 'nav' && nameSignOf(el) === 'side') return 'side';
-  if (el.tagName === 'nav') return /crumb/i.test(`${attr(el, 'aria-label') ?? ''} ${namesOf(el).join(' ')}`) ? 'crumbs' : 'menu';
+  if (el.tagName === 'nav')
+    return /crumb/i.test(`${attr(el, 'aria-label') ?? ''} ${namesOf(el).join(' ')}`) ? 'crumbs' : 'menu';
   if (el.tagName === 'aside') return outsideSections(el) || inMainOnly(el) ? 'side' : undefined;
   if (el.tagName === 'header' || el.tagName === 'footer') return outsideSections(el) ? el.tagName : undefined;
   return undefined;
@@ -36,23 +43,30 @@ const inMainOnly = (el: Element): boolean => {
 /** Words that makers of pages name regions by, in the languages they do it in; common practice. */
 const words: Readonly<Record<string, Sign>> = Object.fromEntries(
   Object.entries({
-    header: 'header head masthead banner top topbar toparea pagetop siteheader pageheader kopf kopfzeile entete cabecera testata logo brand title-area',
+    header:
+      'header head masthead banner top topbar toparea pagetop siteheader pageheader kopf kopfzeile entete cabecera testata logo brand title-area',
     menu: 'nav navi navigation navbar navbox menu mainmenu topmenu mainnav topnav sitenav globalnav hnav tabs menubar menue',
     main: 'main content contents maincontent maincol main-content page-content pagecontent body-content document inhalt contenu contenido text center-column maintext primary',
     side: 'side sidebar sidecol sidecolumn sidenav leftcol leftcolumn rightcol rightcolumn left right leftbar rightbar leftnav rightnav lefthand secondary aside toc marginale spalte',
-    footer: 'footer foot bottom pagefoot sitefooter pagefooter fuss fusszeile fuszeile pied piedpage pie copyright credits colophon legal bottombar',
+    footer:
+      'footer foot bottom pagefoot sitefooter pagefooter fuss fusszeile fuszeile pied piedpage pie copyright credits colophon legal bottombar',
     crumbs: 'breadcrumb breadcrumbs crumbs crumb path youarehere',
   }).flatMap(([sign, list]) => list.split(' ').map((word) => [word, sign as Sign])),
 );
 
-const affix = /^(?:site|page|global|main|the|my|l|wrapper|container|area|region|block|div|id)[-_]|[-_](?:wrapper|container|area|region|block|inner|outer|wrap|box|section|div)$/g;
+const affix =
+  /^(?:site|page|global|main|the|my|l|wrapper|container|area|region|block|div|id)[-_]|[-_](?:wrapper|container|area|region|block|inner|outer|wrap|box|section|div)$/g;
 
 /** By id, class or name attribute, with the usual prefixes and suffixes taken off. */
 export function nameSignOf(el: Element): Sign | undefined {
   for (const name of namesOf(el)) {
     const bare = name.replace(/([a-z])([A-Z])/g, '$1-$2').toLowerCase();
     const tail = /(?:sidebar|header|footer)$/.exec(bare)?.[0];
-    const sign = words[bare] ?? words[bare.replace(/[-_\d]/g, '')] ?? words[bare.replace(affix, '').replace(/[-_\d]/g, '')] ?? (tail && bare.length < 20 ? words[tail] : undefined);
+    const sign =
+      words[bare] ??
+      words[bare.replace(/[-_\d]/g, '')] ??
+      words[bare.replace(affix, '').replace(/[-_\d]/g, '')] ??
+      (tail && bare.length < 20 ? words[tail] : undefined);
     if (sign) return sign;
   }
   return undefined;

@@ -22,12 +22,25 @@ const parse = (html: string | Buffer, name = 'index.html'): ParsedPage => {
 
 describe('names of files', () => {
   it('never leave the site', () => {
-    for (const bad of ['../x.html', 'a/../../x', '/etc/passwd', 'C:\\x', '\\\\host\\x', 'a\0b', '', './', 'a\\..\\..\\b']) expect(parsePath(bad).ok, bad).toBe(false);
+    for (const bad of [
+      '../x.html',
+      'a/../../x',
+      '/etc/passwd',
+      'C:\\x',
+      '\\\\host\\x',
+      'a\0b',
+      '',
+      './',
+      'a\\..\\..\\b',
+    ])
+      expect(parsePath(bad).ok, bad).toBe(false);
     expect(parsePath('a\\b.html')).toEqual({ ok: true, value: 'a/b.html' });
-    fc.assert(fc.property(fc.string({ maxLength: 40 }), (name) => {
-      const p = parsePath(name);
-      if (p.ok) expect(`/${p.value}`).not.toMatch(/\/\.\.(\/|$)|^\/\/|[\0-\x1f]/);
-    }));
+    fc.assert(
+      fc.property(fc.string({ maxLength: 40 }), (name) => {
+        const p = parsePath(name);
+        if (p.ok) expect(`/${p.value}`).not.toMatch(/\/\.\.(\/|$)|^\/\/|[\0-\x1f]/);
+      }),
+    );
   });
 
   it('are addresses as hosts have them', () => {
@@ -45,19 +58,29 @@ describe('links', () => {
     expect(resolveLink(from, '/a/', has)).toBe('a/index.html');
     expect(resolveLink(from, '..', has)).toBe('index.html');
     expect(resolveLink(from, '/c', has)).toBe('c.html');
-    for (const out of ['https://x.example/', 'mailto:a@b', '#top', '//x', 'javascript:1', 'gone.html']) expect(resolveLink(from, out, has), out).toBeUndefined();
+    for (const out of ['https://x.example/', 'mailto:a@b', '#top', '//x', 'javascript:1', 'gone.html'])
+      expect(resolveLink(from, out, has), out).toBeUndefined();
   });
 
   it('mean the same from another page, as the URL standard resolves them', () => {
     const part = fc.stringMatching(/^[a-z]{1,4}$/);
     const page = fc.array(part, { minLength: 1, maxLength: 4 }).map((p) => path(`${p.join('/')}.html`));
-    const href = fc.tuple(fc.nat(2), fc.array(part, { maxLength: 3 }), fc.constantFrom('', '?q=1', '#x')).map(([up, down, rest]) => '../'.repeat(up) + down.join('/') + rest);
-    fc.assert(fc.property(page, page, href, (from, to, link) => {
-      const base = 'http://site.example/deep/deep/deep/';
-      if (from.split('/').length - 1 < (link.match(/\.\.\//g) ?? []).length || link === '' || link.startsWith('#')) return;
-      const wanted = new URL(link, new URL(from, base)).href.replace(/\?q=1(?=#|$)/, '?q=1');
-      expect(new URL(rebaseLink(link, from, to), new URL(to, base)).href).toBe(wanted);
-    }));
+    const href = fc
+      .tuple(fc.nat(2), fc.array(part, { maxLength: 3 }), fc.constantFrom('', '?q=1', '#x'))
+      .map(([up, down, rest]) => '../'.repeat(up) + down.join('/') + rest);
+    fc.assert(
+      fc.property(page, page, href, (from, to, link) => {
+        const base = 'http://site.example/deep/deep/deep/';
+        if (
+          from.split('/').length - 1 < (link.match(/\.\.\//g) ?? []).length ||
+          link === '' ||
+          link.startsWith('#')
+        )
+          return;
+        const wanted = new URL(link, new URL(from, base)).href.replace(/\?q=1(?=#|$)/, '?q=1');
+        expect(new URL(rebaseLink(link, from, to), new URL(to, base)).href).toBe(wanted);
+      }),
+    );
     expect(relativeAddress(path('a/b/c.html'), '/cart/')).toBe('../../cart/');
     expect(relativeAddress(path('index.html'), '/')).toBe('./');
   });
@@ -66,7 +89,9 @@ describe('links', () => {
 describe('the demo site', () => {
   let site: SiteReading;
   beforeAll(async () => {
-    const files = (readdirSync(root, { recursive: true }) as string[]).filter((f) => statSync(join(root, f)).isFile()).map(path);
+    const files = (readdirSync(root, { recursive: true }) as string[])
+      .filter((f) => statSync(join(root, f)).isFile())
+      .map(path);
     site = await readSite({ paths: files, read: async (p) => readFileSync(join(root, p)) });
   });
 
@@ -74,8 +99,11 @@ describe('the demo site', () => {
     expect(site).toMatchObject({ name: 'Withybed Weavers', lang: 'en-GB', notes: [] });
     expect(site.pages).toHaveLength(9);
     expect(site.menu.map((m) => [m.label, m.page, m.children.map((c) => c.label)])).toEqual([
-      ['Home', 'index.html', []], ['Our baskets', 'our-baskets/index.html', []], ['Workshops', 'workshops/index.html', []],
-      ['The withy bed', 'the-withy-bed/index.html', ['Visit us']], ['Journal', 'journal/index.html', []],
+      ['Home', 'index.html', []],
+      ['Our baskets', 'our-baskets/index.html', []],
+      ['Workshops', 'workshops/index.html', []],
+      ['The withy bed', 'the-withy-bed/index.html', ['Visit us']],
+      ['Journal', 'journal/index.html', []],
     ]);
     expect(site.menu[0]?.current).toBe(true);
     const post = site.pages.find((p) => p.path === 'journal/why-we-soak/index.html');
@@ -98,25 +126,45 @@ describe('the demo site', () => {
 });
 
 describe('pitches', () => {
-  const page = '<header><a href="/">W</a><nav><ul><li><a href="/">Home</a></ul></nav></header><main><section><h2>One</h2><p>first</p></section><section><h2>Two</h2><p>second</p></section></main><footer><p>f</p></footer>';
+  const page =
+    '<header><a href="/">W</a><nav><ul><li><a href="/">Home</a></ul></nav></header><main><section><h2>One</h2><p>first</p></section><section><h2>Two</h2><p>second</p></section></main><footer><p>f</p></footer>';
 
   it('never lie inside text, links, lists, tables, forms or controls', () => {
-    const messy = '<body><p>a<b>b</b></p><ul><li>x</ul><table><tr><td>t</table><form><input><div>in</div></form><a href=x><div>y</div></a><button><span>z</span></button><select><option>1</select><dl><dt>q<dd>r</dl><div>text <i>and</i></div></body>';
-    const inside = listPitches(parse(messy)).map((p) => (p.address.side === 'start' || p.address.side === 'end' ? `${p.address.path}/edge:0` : p.address.path));
-    expect(inside.filter((p) => /(^|\/)(p|form|a|button|select|dt):\d+\/|(^|\/)(ul|dl|table|tbody|tr):\d+\/[^/]+$/.test(p))).toEqual([]);
+    const messy =
+      '<body><p>a<b>b</b></p><ul><li>x</ul><table><tr><td>t</table><form><input><div>in</div></form><a href=x><div>y</div></a><button><span>z</span></button><select><option>1</select><dl><dt>q<dd>r</dl><div>text <i>and</i></div></body>';
+    const inside = listPitches(parse(messy)).map((p) =>
+      p.address.side === 'start' || p.address.side === 'end' ? `${p.address.path}/edge:0` : p.address.path,
+    );
+    expect(
+      inside.filter((p) =>
+        /(^|\/)(p|form|a|button|select|dt):\d+\/|(^|\/)(ul|dl|table|tbody|tr):\d+\/[^/]+$/.test(p),
+      ),
+    ).toEqual([]);
     expect(inside.filter((p) => /^div:0\//.test(p))).toEqual([]);
     // In items and cells a widget may stand, at their edges.
-    expect(listPitches(parse(messy)).filter((p) => /(li|td|dd):0$/.test(p.address.path)).map((p) => p.address.side)).toEqual(['start', 'end', 'start', 'end', 'start', 'end']);
+    expect(
+      listPitches(parse(messy))
+        .filter((p) => /(li|td|dd):0$/.test(p.address.path))
+        .map((p) => p.address.side),
+    ).toEqual(['start', 'end', 'start', 'end', 'start', 'end']);
   });
 
   it('survive edits of the text beside them and blocks that come in, and are lost rather than wrong', () => {
-    const pitch = listPitches(parse(page)).find((p) => p.label === 'after “Two”' && p.address.path === 'section:1');
+    const pitch = listPitches(parse(page)).find(
+      (p) => p.label === 'after “Two”' && p.address.path === 'section:1',
+    );
     if (!pitch) throw new Error('no such pitch');
     const edited = resolvePitch(parse(page.replace('second', 'second, much longer')), pitch.address);
     expect(edited.found && edited.pitch.label).toBe('after “Two”');
-    const moved = resolvePitch(parse(page.replace('<main>', '<main><section><h2>New</h2><p>block</p></section>')), pitch.address);
+    const moved = resolvePitch(
+      parse(page.replace('<main>', '<main><section><h2>New</h2><p>block</p></section>')),
+      pitch.address,
+    );
     expect(moved.found && moved.pitch.label).toBe('after “Two”');
-    const gone = resolvePitch(parse(page.replace(/<section><h2>Two.*?<\/section>/, '<div>other</div>')), pitch.address);
+    const gone = resolvePitch(
+      parse(page.replace(/<section><h2>Two.*?<\/section>/, '<div>other</div>')),
+      pitch.address,
+    );
     expect(gone.found).toBe(false);
   });
 
@@ -125,14 +173,23 @@ describe('pitches', () => {
     if (!end) throw new Error('no such pitch');
     const other = parse('<div id="masthead"><img src=x alt=""></div><div id=content><p>x</div>');
     const at = resolvePitch(other, end.address);
-    expect(at.found && other.source.structure.slice(at.pitch.offset)).toBe('</div><div id=content><p>x</div>');
+    expect(at.found && other.source.structure.slice(at.pitch.offset)).toBe(
+      '</div><div id=content><p>x</div>',
+    );
     expect(resolvePitch(parse('<p>no header at all'), end.address).found).toBe(false);
   });
 });
 
 it('files that only claim to be pages are told, and the rest is read', async () => {
-  const files: Record<string, Buffer> = { 'index.html': Buffer.from('<title>A</title><p>x'), 'photo.html': Buffer.from([0xff, 0xd8, 0, 0]), 'notes.htm': Buffer.from('plain') };
-  const site = await readSite({ paths: Object.keys(files).map(path), read: async (p) => files[p] ?? Buffer.alloc(0) });
+  const files: Record<string, Buffer> = {
+    'index.html': Buffer.from('<title>A</title><p>x'),
+    'photo.html': Buffer.from([0xff, 0xd8, 0, 0]),
+    'notes.htm': Buffer.from('plain'),
+  };
+  const site = await readSite({
+    paths: Object.keys(files).map(path),
+    read: async (p) => files[p] ?? Buffer.alloc(0),
+  });
   expect(site.pages.map((p) => p.path)).toEqual(['index.html']);
   expect(site.notes).toHaveLength(2);
   expect(site.notes.join()).toContain('photo.html is named like a page but holds binary data');

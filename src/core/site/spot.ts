@@ -72,8 +72,7 @@ export function itemsOf(container: Element): Neighbour[] {
       if (standsInside(node, container) && starts >= end) {
         items.push(node);
         end = node.sourceCodeLocation?.endOffset ?? end;
-      }
-      else if (items.at(-1) !== 'text') items.push('text');
+      } else if (items.at(-1) !== 'text') items.push('text');
     }
   }
   items.push('edge');
@@ -90,10 +89,17 @@ function standsInside(el: Element, parent: Element): boolean {
 
 function spotBetween(container: Element, left: Neighbour, right: Neighbour): Spot | undefined {
   const [anchor, side]: [Element, Side] | [undefined, undefined] =
-    typeof left === 'object' && (isBlock(left) || typeof right !== 'object') ? [left, 'after']
-    : typeof right === 'object' ? [right, 'before']
-    : typeof left === 'object' ? [left, 'after']
-    : left === 'edge' ? [container, 'start'] : right === 'edge' ? [container, 'end'] : [undefined, undefined];
+    typeof left === 'object' && (isBlock(left) || typeof right !== 'object')
+      ? [left, 'after']
+      : typeof right === 'object'
+        ? [right, 'before']
+        : typeof left === 'object'
+          ? [left, 'after']
+          : left === 'edge'
+            ? [container, 'start']
+            : right === 'edge'
+              ? [container, 'end']
+              : [undefined, undefined];
   const at = anchor && placeOf(anchor, side);
   return at && anchor && { container, left, right, anchor, side, ...at };
 }
@@ -101,13 +107,16 @@ function spotBetween(container: Element, left: Neighbour, right: Neighbour): Spo
 /** Where a side of an element is in the source; nothing where the source does not say. */
 export function placeOf(el: Element, side: Side): { offset: number; prefix: Spot['prefix'] } | undefined {
   const at = el.sourceCodeLocation;
-  const plain = (offset: number | undefined) => (offset === undefined ? undefined : { offset, prefix: '' as const });
+  const plain = (offset: number | undefined) =>
+    offset === undefined ? undefined : { offset, prefix: '' as const };
   if (!at) return undefined;
   if (side === 'before') return plain(at.startOffset);
-  if (side === 'after') return { offset: at.endOffset, prefix: el.tagName === 'p' && !at.endTag && at.startTag ? '</p>' : '' };
+  if (side === 'after')
+    return { offset: at.endOffset, prefix: el.tagName === 'p' && !at.endTag && at.startTag ? '</p>' : '' };
   if (side === 'start') return plain(at.startTag?.endOffset);
   return plain(at.endTag?.startOffset ?? (at.startTag ? at.endOffset : undefined));
 }
 
 /** The element a spot on a side of `el` stands in. */
-export const containerOf = (el: Element, side: Side): Element | undefined => (side === 'start' || side === 'end' ? el : (ancestors(el).next().value ?? undefined));
+export const containerOf = (el: Element, side: Side): Element | undefined =>
+  side === 'start' || side === 'end' ? el : (ancestors(el).next().value ?? undefined);

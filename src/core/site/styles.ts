@@ -17,23 +17,40 @@ export interface StyleFacts {
 export function readStyle(text: string): StyleFacts {
   const imports: string[] = [];
   const fonts: FontFace[] = [];
-  const sheet = css.parse(text, { parseValue: true, parseRulePrelude: false, parseCustomProperty: false, onParseError: () => {} });
-  css.walk(sheet, { visit: 'Atrule', enter(rule) {
-    if (rule.name.toLowerCase() === 'import' && rule.prelude) {
-      const first = css.find(rule.prelude, (n) => n.type === 'String' || n.type === 'Url');
-      if (first && 'value' in first && typeof first.value === 'string') imports.push(first.value);
-    }
-    if (rule.name.toLowerCase() === 'font-face' && rule.block) fonts.push(faceOf(rule.block));
-  } });
+  const sheet = css.parse(text, {
+    parseValue: true,
+    parseRulePrelude: false,
+    parseCustomProperty: false,
+    onParseError: () => {},
+  });
+  css.walk(sheet, {
+    visit: 'Atrule',
+    enter(rule) {
+      if (rule.name.toLowerCase() === 'import' && rule.prelude) {
+        const first = css.find(rule.prelude, (n) => n.type === 'String' || n.type === 'Url');
+        if (first && 'value' in first && typeof first.value === 'string') imports.push(first.value);
+      }
+      if (rule.name.toLowerCase() === 'font-face' && rule.block) fonts.push(faceOf(rule.block));
+    },
+  });
   return { imports, fonts };
 }
 
 function faceOf(block: css.Block): FontFace {
   const said: Record<string, string> = {};
   const sources: string[] = [];
-  css.walk(block, { visit: 'Declaration', enter(d) {
-    said[d.property.toLowerCase()] = css.generate(d.value);
-    if (d.property.toLowerCase() === 'src') css.walk(d.value, { visit: 'Url', enter: (u) => void sources.push(u.value) });
-  } });
-  return { family: (said['font-family'] ?? '').replace(/^["']|["']$/g, ''), weight: said['font-weight'] ?? '400', style: said['font-style'] ?? 'normal', sources };
+  css.walk(block, {
+    visit: 'Declaration',
+    enter(d) {
+      said[d.property.toLowerCase()] = css.generate(d.value);
+      if (d.property.toLowerCase() === 'src')
+        css.walk(d.value, { visit: 'Url', enter: (u) => void sources.push(u.value) });
+    },
+  });
+  return {
+    family: (said['font-family'] ?? '').replace(/^["']|["']$/g, ''),
+    weight: said['font-weight'] ?? '400',
+    style: said['font-style'] ?? 'normal',
+    sources,
+  };
 }

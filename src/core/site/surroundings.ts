@@ -9,7 +9,12 @@ import { itemsOf, listSpots, type Spot } from './spot';
 /** What a spot of a page is known by: the blocks around it, what stands outside, the heading above, the row as a whole. */
 
 /** The blocks around a gap of a container, the far ones skipping over text. */
-export function aroundOf(page: ParsedPage, container: Element, left: Neighbour, right: Neighbour): PitchAddress['around'] {
+export function aroundOf(
+  page: ParsedPage,
+  container: Element,
+  left: Neighbour,
+  right: Neighbour,
+): PitchAddress['around'] {
   const items = rowItems(container);
   const at = gapIndex(items, left, right);
   const sig = (n: number): Signature => signatureOf(page, items[n] ?? 'edge', container);
@@ -64,7 +69,13 @@ const rowMarks = new WeakMap<Element, string>();
 
 /** A fingerprint of all that stands in a container, in order. */
 export function rowOf(page: ParsedPage, container: Element): string {
-  const found = rowMarks.get(container) ?? fingerprint(rowItems(container).map((n) => signatureOf(page, n, container)).join('|'));
+  const found =
+    rowMarks.get(container) ??
+    fingerprint(
+      rowItems(container)
+        .map((n) => signatureOf(page, n, container))
+        .join('|'),
+    );
   rowMarks.set(container, found);
   return found;
 }
@@ -72,11 +83,19 @@ export function rowOf(page: ParsedPage, container: Element): string {
 const headings = new WeakMap<object, { at: number; mark: string }[]>();
 
 /** An edited heading is still the same one, as long as half of its words are. */
-export const sameHeading = (a: string, b: string): boolean => a !== '' && b !== '' && similarity(`${a}:`, `${b}:`) >= 0.45;
+export const sameHeading = (a: string, b: string): boolean =>
+  a !== '' && b !== '' && similarity(`${a}:`, `${b}:`) >= 0.45;
 
 /** The nearest heading that begins before an offset. */
 export function headingBefore(page: ParsedPage, offset: number): string {
-  const found = headings.get(page.doc) ?? [...descendants(page.doc)].filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation).map((e) => ({ at: e.sourceCodeLocation?.startOffset ?? 0, mark: signatureOf(page, e, e).split(':').slice(0, 3).join(':').replace(/^h\d/, 'h') }));
+  const found =
+    headings.get(page.doc) ??
+    [...descendants(page.doc)]
+      .filter((e) => /^h[1-6]$/.test(e.tagName) && e.sourceCodeLocation)
+      .map((e) => ({
+        at: e.sourceCodeLocation?.startOffset ?? 0,
+        mark: signatureOf(page, e, e).split(':').slice(0, 3).join(':').replace(/^h\d/, 'h'),
+      }));
   headings.set(page.doc, found);
   let [low, high] = [0, found.length];
   while (low < high) {
@@ -107,8 +126,14 @@ export function spotsAround(page: ParsedPage): ReadonlyMap<string, readonly (rea
 }
 
 /** Gaps with the same blocks around and the same outside. */
-export const sameOutside = (page: ParsedPage, near: PitchAddress['around'], outside: PitchAddress['outside']): (readonly Spot[])[] =>
-  (spotsAround(page).get(near.join()) ?? []).filter((gap) => gap.some((s) => outsideOf(page, s.container).join() === outside.join()));
+export const sameOutside = (
+  page: ParsedPage,
+  near: PitchAddress['around'],
+  outside: PitchAddress['outside'],
+): (readonly Spot[])[] =>
+  (spotsAround(page).get(near.join()) ?? []).filter((gap) =>
+    gap.some((s) => outsideOf(page, s.container).join() === outside.join()),
+  );
 
 const lookalikes = new WeakMap<object, ReadonlySet<Signature>>();
 
@@ -118,7 +143,11 @@ function signedBlocks(page: ParsedPage): SignedBlock[] {
   for (const spot of listSpots(page)) {
     for (const n of [spot.left, spot.right]) {
       if (typeof n !== 'object' || blocks.has(n)) continue;
-      blocks.set(n, { signature: signatureOf(page, n, spot.container), from: n.sourceCodeLocation?.startOffset ?? 0, to: n.sourceCodeLocation?.endOffset ?? 0 });
+      blocks.set(n, {
+        signature: signatureOf(page, n, spot.container),
+        from: n.sourceCodeLocation?.startOffset ?? 0,
+        to: n.sourceCodeLocation?.endOffset ?? 0,
+      });
     }
   }
   return [...blocks.values()];
@@ -133,14 +162,29 @@ function alikeElsewhere(page: ParsedPage, near: PitchAddress['around']): boolean
 }
 
 /** How a page repeats itself at a spot: see {@link PitchAddress}. */
-export function repeatsOf(page: ParsedPage, offset: number, near: PitchAddress['around'], outside: PitchAddress['outside']): Pick<PitchAddress, 'twin' | 'repeats' | 'alike'> {
+export function repeatsOf(
+  page: ParsedPage,
+  offset: number,
+  near: PitchAddress['around'],
+  outside: PitchAddress['outside'],
+): Pick<PitchAddress, 'twin' | 'repeats' | 'alike'> {
   const gaps = sameOutside(page, near, outside);
   const n = gaps.findIndex((gap) => gap.some((s) => s.offset === offset));
-  return { twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`, repeats: Math.max(1, spotsAround(page).get(near.join())?.length ?? 1), alike: alikeElsewhere(page, near) };
+  return {
+    twin: gaps.length < 2 || n < 0 ? '1/1' : `${n + 1}/${gaps.length}`,
+    repeats: Math.max(1, spotsAround(page).get(near.join())?.length ?? 1),
+    alike: alikeElsewhere(page, near),
+  };
 }
 
 /** Two spots with nothing to see between them: inside and outside of a wrapper. To a shopper they are one. */
 export function oneGap(page: ParsedPage, a: Spot, b: Spot): boolean {
   const piece = page.source.structure.slice(Math.min(a.offset, b.offset), Math.max(a.offset, b.offset));
-  return piece.length < 4000 && !/<(img|input|iframe|video|audio|hr|svg|object|canvas|embed)\b/i.test(piece) && piece.replace(/<!--[\s\S]*?-->|<(script|style|template)\b[\s\S]*?<\/\1\s*>|<[^>]*>|&nbsp;/gi, '').trim() === '';
+  return (
+    piece.length < 4000 &&
+    !/<(img|input|iframe|video|audio|hr|svg|object|canvas|embed)\b/i.test(piece) &&
+    piece
+      .replace(/<!--[\s\S]*?-->|<(script|style|template)\b[\s\S]*?<\/\1\s*>|<[^>]*>|&nbsp;/gi, '')
+      .trim() === ''
+  );
 }

@@ -1,6 +1,17 @@
 import { lineAt, readFences } from '../html/fence';
 import { type PageSource, textOf } from '../html/source';
-import { attr, bodyOf, collapse, childrenOf, type Document, type Element, isElement, isText, type Node, rawText } from '../html/tree';
+import {
+  attr,
+  bodyOf,
+  collapse,
+  childrenOf,
+  type Document,
+  type Element,
+  isElement,
+  isText,
+  type Node,
+  rawText,
+} from '../html/tree';
 import { buildOutline, Outline } from './outline';
 import { type LinkBase, type PagePath, pathOf, resolveLink } from './paths';
 import type { ParsedPage } from './read-page';
@@ -72,8 +83,11 @@ export function surveyPage({ path, source, doc }: ParsedPage, has: Has): Survey 
     return cache.get(href);
   };
   const hrefs = seen.anchors.map((a) => value(a, 'href'));
-  const sheets = seen.links.filter((l) => /\bstylesheet\b/i.test(attr(l, 'rel') ?? '')).map((l) => value(l, 'href'));
-  const meta = (name: string) => seen.metas.find((m) => (attr(m, 'name') ?? attr(m, 'property') ?? '').toLowerCase() === name);
+  const sheets = seen.links
+    .filter((l) => /\bstylesheet\b/i.test(attr(l, 'rel') ?? ''))
+    .map((l) => value(l, 'href'));
+  const meta = (name: string) =>
+    seen.metas.find((m) => (attr(m, 'name') ?? attr(m, 'property') ?? '').toLowerCase() === name);
   const description = meta('description');
   const body = bodyOf(doc);
   const outline = body ? buildOutline(body) : new Outline(new Int32Array(0), []);
@@ -95,11 +109,19 @@ export function surveyPage({ path, source, doc }: ParsedPage, has: Has): Survey 
     inlineStyles: seen.styles > 0,
     scripts: seen.scripts.filter((s) => attr(s, 'src') !== undefined).map((s) => value(s, 'src')),
     inlineScripts: seen.scripts.filter((s) => attr(s, 'src') === undefined).length,
-    forms: seen.forms.map((f) => ({ action: value(f, 'action'), method: (attr(f, 'method') ?? 'get').toLowerCase(), fields: fieldsIn(f) })),
+    forms: seen.forms.map((f) => ({
+      action: value(f, 'action'),
+      method: (attr(f, 'method') ?? 'get').toLowerCase(),
+      fields: fieldsIn(f),
+    })),
     pictures: seen.images.map((img) => {
       const src = value(img, 'src');
       const file = resolve(src);
-      return { src, alt: attr(img, 'alt') === undefined ? null : value(img, 'alt'), ...(file && { path: file }) };
+      return {
+        src,
+        alt: attr(img, 'alt') === undefined ? null : value(img, 'alt'),
+        ...(file && { path: file }),
+      };
     }),
     hints: hintsOf(seen, outline, source),
     fences: fencesIn(source.structure),
@@ -110,7 +132,10 @@ export function surveyPage({ path, source, doc }: ParsedPage, has: Has): Survey 
 function fencesIn(structure: string): Survey['fences'] {
   if (!structure.includes('<!--stall ') && !structure.includes('<!--/stall ')) return [];
   const { pieces, faults } = readFences(structure);
-  return [...pieces.map((p) => ({ id: p.id, line: lineAt(structure, p.from), whole: true })), ...faults.map((f) => ({ id: f.id, line: f.line, whole: false }))];
+  return [
+    ...pieces.map((p) => ({ id: p.id, line: lineAt(structure, p.from), whole: true })),
+    ...faults.map((f) => ({ id: f.id, line: f.line, whole: false })),
+  ];
 }
 
 export type LineEnds = 'lf' | 'crlf' | 'cr' | 'mixed' | 'none';
@@ -142,12 +167,37 @@ interface Seen {
 }
 
 /** Which list an element of that name goes into. */
-const lists: Readonly<Record<string, 'anchors' | 'links' | 'metas' | 'frames' | 'scripts' | 'forms' | 'images' | 'fields'>> = {
-  a: 'anchors', area: 'anchors', link: 'links', meta: 'metas', frame: 'frames', iframe: 'frames', script: 'scripts', form: 'forms', img: 'images', input: 'fields', textarea: 'fields', select: 'fields',
+const lists: Readonly<
+  Record<string, 'anchors' | 'links' | 'metas' | 'frames' | 'scripts' | 'forms' | 'images' | 'fields'>
+> = {
+  a: 'anchors',
+  area: 'anchors',
+  link: 'links',
+  meta: 'metas',
+  frame: 'frames',
+  iframe: 'frames',
+  script: 'scripts',
+  form: 'forms',
+  img: 'images',
+  input: 'fields',
+  textarea: 'fields',
+  select: 'fields',
 };
 
 function gather(doc: Document): Seen {
-  const seen: Seen = { anchors: [], links: [], metas: [], frames: [], scripts: [], forms: [], images: [], fields: [], styles: 0, articles: 0, times: 0 };
+  const seen: Seen = {
+    anchors: [],
+    links: [],
+    metas: [],
+    frames: [],
+    scripts: [],
+    forms: [],
+    images: [],
+    fields: [],
+    styles: 0,
+    articles: 0,
+    times: 0,
+  };
   const stack: Node[] = [doc];
   for (let node = stack.pop(); node; node = stack.pop()) {
     if (isElement(node)) note(seen, node);
@@ -174,7 +224,15 @@ function baseOf(path: PagePath, seen: Seen, value: (el: Element, name: string) =
   const canonical = seen.links.find((l) => /\bcanonical\b/i.test(attr(l, 'rel') ?? ''));
   const social = seen.metas.find((m) => attr(m, 'property') === 'og:url');
   const base = seen.base ? value(seen.base, 'href') : '';
-  const hosts = new Set([base, canonical ? value(canonical, 'href') : '', social ? value(social, 'content') : ''].flatMap((a) => /^(?:https?:)?\/\/([^/?#]+)/i.exec(a.trim())?.[1]?.toLowerCase().replace(/^www\./, '') ?? []));
+  const hosts = new Set(
+    [base, canonical ? value(canonical, 'href') : '', social ? value(social, 'content') : ''].flatMap(
+      (a) =>
+        /^(?:https?:)?\/\/([^/?#]+)/i
+          .exec(a.trim())?.[1]
+          ?.toLowerCase()
+          .replace(/^www\./, '') ?? [],
+    ),
+  );
   const from = base && (pathOf({ path, hosts }, base) ?? path);
   return { path: from || path, ...(hosts.size > 0 && { hosts }) };
 }
@@ -183,16 +241,22 @@ function langOf(seen: Seen): string {
   const said = (seen.html && (attr(seen.html, 'lang') ?? attr(seen.html, 'xml:lang'))) ?? '';
   if (said) return said;
   const meta = seen.metas.find((m) => (attr(m, 'http-equiv') ?? '').toLowerCase() === 'content-language');
-  return meta ? (attr(meta, 'content') ?? '').split(',')[0]?.trim() ?? '' : '';
+  return meta ? ((attr(meta, 'content') ?? '').split(',')[0]?.trim() ?? '') : '';
 }
 
 /** A link into the site that leads to no file: pages and folders only, not what a server may make up. */
 const isPlainDead = (base: LinkBase, href: string): boolean => {
   const path = pathOf(base, href);
-  return path !== undefined && !/[?]|^\s*(?:https?:)?\/\//i.test(href) && !/\.(php|asp|aspx|cgi|pl|jsp)$/i.test(path);
+  return (
+    path !== undefined &&
+    !/[?]|^\s*(?:https?:)?\/\//i.test(href) &&
+    !/\.(php|asp|aspx|cgi|pl|jsp)$/i.test(path)
+  );
 };
 
-const typed = (el: Element): boolean => el.tagName !== 'input' || !/^(hidden|submit|button|image|reset|checkbox|radio)$/i.test(attr(el, 'type') ?? '');
+const typed = (el: Element): boolean =>
+  el.tagName !== 'input' ||
+  !/^(hidden|submit|button|image|reset|checkbox|radio)$/i.test(attr(el, 'type') ?? '');
 
 function fieldsIn(form: Element): number {
   let n = 0;
@@ -207,13 +271,25 @@ function fieldsIn(form: Element): number {
 function hintsOf(seen: Seen, outline: Outline, source: PageSource): PageHints {
   const letters = outline.count ? outline.weight(0) : 0;
   const type = seen.metas.find((m) => attr(m, 'property') === 'og:type');
-  const inline = seen.scripts.map((s) => childrenOf(s).map((t) => (isText(t) ? t.value : '')).join('')).join('\n');
+  const inline = seen.scripts
+    .map((s) =>
+      childrenOf(s)
+        .map((t) => (isText(t) ? t.value : ''))
+        .join(''),
+    )
+    .join('\n');
   return {
-    letters, pictures: seen.images.length, fields: seen.fields.filter(typed).length, message: seen.fields.some((f) => f.tagName === 'textarea'),
+    letters,
+    pictures: seen.images.length,
+    fields: seen.fields.filter(typed).length,
+    message: seen.fields.some((f) => f.tagName === 'textarea'),
     reach: seen.anchors.filter((a) => /^\s*(mailto|tel):/i.test(attr(a, 'href') ?? '')).length,
-    articles: seen.articles, times: seen.times, type: type ? textOf(source, attr(type, 'content') ?? '') : '',
+    articles: seen.articles,
+    times: seen.times,
+    type: type ? textOf(source, attr(type, 'content') ?? '') : '',
     shell: letters < 40 && seen.scripts.length > 0 && seen.images.length === 0 && seen.anchors.length === 0,
-    switches: switchesPages(inline) || seen.anchors.filter((a) => /^#!?\//.test(attr(a, 'href') ?? '')).length > 2,
+    switches:
+      switchesPages(inline) || seen.anchors.filter((a) => /^#!?\//.test(attr(a, 'href') ?? '')).length > 2,
   };
 }
 
@@ -223,6 +299,9 @@ function hintsOf(seen: Seen, outline: Outline, source: PageSource): PageHints {
  */
 export const switchesPages = (script: string): boolean =>
   /\bnavigation\s*\.\s*addEventListener\s*\(\s*["'`]navigate/.test(script) ||
-  (/\bhistory\s*\.\s*(pushState|replaceState)\s*\(/.test(script) && /\b(fetch\s*\(|XMLHttpRequest|import\s*\(|innerHTML|replaceWith|replaceChildren)/.test(script));
+  (/\bhistory\s*\.\s*(pushState|replaceState)\s*\(/.test(script) &&
+    /\b(fetch\s*\(|XMLHttpRequest|import\s*\(|innerHTML|replaceWith|replaceChildren)/.test(script));
 
-const unique = (paths: readonly (PagePath | undefined)[]): PagePath[] => [...new Set(paths.filter((p) => p !== undefined))];
+const unique = (paths: readonly (PagePath | undefined)[]): PagePath[] => [
+  ...new Set(paths.filter((p) => p !== undefined)),
+];

@@ -34,22 +34,54 @@ const W = { left: 0.29, right: 0.29, far: 0.06, outside: 0.07, heading: 0.07, pl
 export function weighSpot(page: ParsedPage, spot: Spot, a: PitchAddress): Weighed {
   const [farLeft, left, right, farRight] = rowAround(page, spot);
   const [before, after] = outsideOf(page, spot.container);
-  const was = { farLeft: a.around[0], left: a.around[1], right: a.around[2], farRight: a.around[3], before: a.outside[0], after: a.outside[1] };
+  const was = {
+    farLeft: a.around[0],
+    left: a.around[1],
+    right: a.around[2],
+    farRight: a.around[3],
+    before: a.outside[0],
+    after: a.outside[1],
+  };
   const place = samePlace(page, spot, a);
   const heading = headingEvidence(headingBefore(page, spot.offset), a.heading);
   // A block that came between, or went, leaves the next one in its place: worth half.
-  const atLeft = Math.max(similarity(left, was.left), 0.5 * similarity(left, was.farLeft), 0.5 * similarity(farLeft, was.left));
-  const atRight = Math.max(similarity(right, was.right), 0.5 * similarity(right, was.farRight), 0.5 * similarity(farRight, was.right));
+  const atLeft = Math.max(
+    similarity(left, was.left),
+    0.5 * similarity(left, was.farLeft),
+    0.5 * similarity(farLeft, was.left),
+  );
+  const atRight = Math.max(
+    similarity(right, was.right),
+    0.5 * similarity(right, was.farRight),
+    0.5 * similarity(farRight, was.right),
+  );
   // The neighbour that the address hangs on decides between the two sides of a block that came in.
   const anchored = (a.side === 'after' || a.side === 'end' ? atLeft : atRight) >= 0.9 ? 0.02 : 0;
-  const score = W.left * atLeft + W.right * atRight + W.far * (similarity(farLeft, was.farLeft) + similarity(farRight, was.farRight))
-    + W.outside * (similarity(before, was.before) + similarity(after, was.after)) + (heading > 0 || a.heading === headingBefore(page, spot.offset) ? W.heading : 0) + W.place * place + anchored;
-  const near = Math.max(known(left, was.left), 0.6 * known(farLeft, was.left), 0.5 * known(left, was.farLeft)) + Math.max(known(right, was.right), 0.6 * known(farRight, was.right), 0.5 * known(right, was.farRight));
-  const far = sure(known(farLeft, was.farLeft)) + sure(known(farRight, was.farRight)) + sure(known(before, was.before)) + sure(known(after, was.after));
+  const score =
+    W.left * atLeft +
+    W.right * atRight +
+    W.far * (similarity(farLeft, was.farLeft) + similarity(farRight, was.farRight)) +
+    W.outside * (similarity(before, was.before) + similarity(after, was.after)) +
+    (heading > 0 || a.heading === headingBefore(page, spot.offset) ? W.heading : 0) +
+    W.place * place +
+    anchored;
+  const near =
+    Math.max(known(left, was.left), 0.6 * known(farLeft, was.left), 0.5 * known(left, was.farLeft)) +
+    Math.max(known(right, was.right), 0.6 * known(farRight, was.right), 0.5 * known(right, was.farRight));
+  const far =
+    sure(known(farLeft, was.farLeft)) +
+    sure(known(farRight, was.farRight)) +
+    sure(known(before, was.before)) +
+    sure(known(after, was.after));
   const strange = foreign(before, was.before) + foreign(after, was.after);
   return {
-    spot, score, evidence: near + 0.5 * far - strange + heading + (place === 1 ? 0.45 : 0),
-    left: similarity(left, was.left), right: similarity(right, was.right), outside: known(before, was.before) + known(after, was.after), inPlace: place === 1 && strange === 0,
+    spot,
+    score,
+    evidence: near + 0.5 * far - strange + heading + (place === 1 ? 0.45 : 0),
+    left: similarity(left, was.left),
+    right: similarity(right, was.right),
+    outside: known(before, was.before) + known(after, was.after),
+    inPlace: place === 1 && strange === 0,
   };
 }
 
@@ -59,7 +91,8 @@ const BEYOND: Signature = '-';
 function rowAround(page: ParsedPage, spot: Spot): [Signature, Signature, Signature, Signature] {
   const items = rowItems(spot.container);
   const at = gapIndex(items, spot.left, spot.right);
-  const sig = (n: number): Signature => (n < 0 || n >= items.length ? BEYOND : signatureOf(page, items[n] as Neighbour, spot.container));
+  const sig = (n: number): Signature =>
+    n < 0 || n >= items.length ? BEYOND : signatureOf(page, items[n] as Neighbour, spot.container);
   return [sig(at - 1), sig(at), sig(at + 1), sig(at + 2)];
 }
 
@@ -67,8 +100,10 @@ function rowAround(page: ParsedPage, spot: Spot): [Signature, Signature, Signatu
 const known = (now: Signature, was: Signature): number => (isWeak(was) ? 0 : similarity(now, was));
 /** Of what stands farther off, only what is surely the same. */
 const sure = (alike: number): number => (alike >= 0.75 ? alike : 0);
-const foreign = (now: Signature, was: Signature): number => (!isWeak(was) && similarity(now, was) === 0 ? 0.4 : 0);
-const headingEvidence = (now: string, was: string): number => (was !== '' && now === was ? 0.5 : sameHeading(now, was) ? 0.25 : 0);
+const foreign = (now: Signature, was: Signature): number =>
+  !isWeak(was) && similarity(now, was) === 0 ? 0.4 : 0;
+const headingEvidence = (now: string, was: string): number =>
+  was !== '' && now === was ? 0.5 : sameHeading(now, was) ? 0.25 : 0;
 
 /** How much the place of a spot is that of an address, 0 to 1: the region, the tags that lead there, the very same path. */
 export function samePlace(page: ParsedPage, spot: Spot, a: PitchAddress): number {
@@ -86,5 +121,7 @@ const tagsOf = (path: string): string => path.replace(/:\d+/g, '');
 
 /** Two spots around one block that came in between the neighbours: either is right, so they are no rivals. */
 export const complements = (a: Weighed, b: Weighed): boolean =>
-  a.spot.container === b.spot.container && (a.spot.left === b.spot.right || a.spot.right === b.spot.left) &&
-  ((a.left >= 0.55 && b.left < 0.55 && b.right >= 0.55 && a.right < 0.55) || (a.right >= 0.55 && b.right < 0.55 && b.left >= 0.55 && a.left < 0.55));
+  a.spot.container === b.spot.container &&
+  (a.spot.left === b.spot.right || a.spot.right === b.spot.left) &&
+  ((a.left >= 0.55 && b.left < 0.55 && b.right >= 0.55 && a.right < 0.55) ||
+    (a.right >= 0.55 && b.right < 0.55 && b.left >= 0.55 && a.left < 0.55));

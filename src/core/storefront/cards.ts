@@ -41,10 +41,18 @@ export const price = (v: ProductView, w: Words): Html =>
 
 /** Puts one piece into the cart: by script at once, without script over the plain pages. Where something is to be chosen first, it leads there. */
 export function addForm(v: ProductView, w: Words, short = false): Html | false {
-  if (v.action === 'see') return html`<a class="stall-button" href="${v.seller?.url ?? v.href}" rel="noopener nofollow" aria-label="${fill(w.seeAt, { x: v.seller?.name || w.elsewhere })}: ${v.name}">${w.seeShort}</a>`;
+  if (v.action === 'see')
+    return html`<a class="stall-button" href="${v.seller?.url ?? v.href}" rel="noopener nofollow" aria-label="${fill(w.seeAt, { x: v.seller?.name || w.elsewhere })}: ${v.name}">${w.seeShort}</a>`;
   if (v.soldOut) return false;
   if (v.action !== 'add') {
-    const text = v.action === 'book' ? w.book : v.action === 'amount' && !short ? w.choose : short ? w.chooseShort : w.chooseOptions;
+    const text =
+      v.action === 'book'
+        ? w.book
+        : v.action === 'amount' && !short
+          ? w.choose
+          : short
+            ? w.chooseShort
+            : w.chooseOptions;
     return html`<a class="stall-button" href="${v.href}" data-goods="${v.slug}" aria-label="${text}: ${v.name}">${text}</a>`;
   }
   return html`<form method="post" action="${v.send}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${short ? fill(w.addNamed, { x: v.name }) : `${w.add}: ${v.name}`}">${short ? w.addShort : w.add}</button></form>`;
@@ -54,22 +62,33 @@ export function addForm(v: ProductView, w: Words, short = false): Html | false {
 const shortened = (text: string): string => {
   const line = text.replace(/\s+/g, ' ').trim();
   // By code points: half a letter is none.
-  return line.length <= 90 ? line : `${[...line].slice(0, 90).join('').replace(/\s+\S*$/, '')}\u2026`;
+  return line.length <= 90
+    ? line
+    : `${[...line]
+        .slice(0, 90)
+        .join('')
+        .replace(/\s+\S*$/, '')}\u2026`;
 };
 
 /** Several products, in the form the owner chose. */
 export function rowFragment(v: RowView, w: Words): Html {
   const top = v.heading && heading(Math.max(2, v.level - 1), v.heading, 'stall-row-heading');
-  if (v.products.length === 0) return html`<section class="stall-row">${top}<p class="stall-muted">${w.nothingHere}</p></section>`;
+  if (v.products.length === 0)
+    return html`<section class="stall-row">${top}<p class="stall-muted">${w.nothingHere}</p></section>`;
   if (v.form === 'table') return html`<section class="stall-row">${top}${table(v, w)}</section>`;
-  if (v.form === 'list') return html`<section class="stall-row">${top}<ul class="stall-list">${v.products.map((p) => html`<li>${cardFragment(p, v, w)}</li>`)}</ul></section>`;
+  if (v.form === 'list')
+    return html`<section class="stall-row">${top}<ul class="stall-list">${v.products.map((p) => html`<li>${cardFragment(p, v, w)}</li>`)}</ul></section>`;
   const cards = html`<ul class="stall-grid stall-as-${v.form}" data-columns="${v.columns}"${v.form !== 'grid' && html` tabindex="0" aria-label="${v.heading || w.product}"`}>${v.products.map((p) => html`<li>${cardFragment(p, v, w)}</li>`)}</ul>`;
-  const ways = v.form === 'slider' && html`<p class="stall-slide"><button type="button" data-slide="-1" aria-label="${w.previous}">&#8592;</button><button type="button" data-slide="1" aria-label="${w.next}">&#8594;</button></p>`;
+  const ways =
+    v.form === 'slider' &&
+    html`<p class="stall-slide"><button type="button" data-slide="-1" aria-label="${w.previous}">&#8592;</button><button type="button" data-slide="1" aria-label="${w.next}">&#8594;</button></p>`;
   return html`<section class="stall-row">${top}${ways}${cards}</section>`;
 }
 
 function table(v: RowView, w: Words): Html {
-  const filter = v.filter && html`<p class="stall-field stall-filter"><label>${w.filter} <input type="search" data-filter autocomplete="off"></label><span role="status" class="stall-hidden"></span></p>`;
+  const filter =
+    v.filter &&
+    html`<p class="stall-field stall-filter"><label>${w.filter} <input type="search" data-filter autocomplete="off"></label><span role="status" class="stall-hidden"></span></p>`;
   return html`${filter}<div class="stall-scroll" tabindex="0" role="region" aria-label="${v.heading || w.product}"><table class="stall-table"><thead><tr><th scope="col">${w.product}</th>${has(v, 'description') && html`<th scope="col"></th>`}${has(v, 'price') && html`<th scope="col" class="stall-figure">${w.price}</th>`}${has(v, 'stock') && html`<th scope="col">${w.stock}</th>`}${has(v, 'button') && html`<th><span class="stall-hidden">${w.add}</span></th>`}</tr></thead>
 <tbody>${v.products.map((p) => html`<tr data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.summary)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${has(v, 'button') && html`<td>${addForm(p, w, true)}</td>`}</tr>`)}</tbody></table></div>`;
 }

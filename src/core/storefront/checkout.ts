@@ -20,7 +20,14 @@ interface Field {
 
 const parts: Readonly<Record<string, Omit<Field, 'required'>>> = {
   town: { name: 'town', label: 'town', type: 'text', autocomplete: 'address-level2', half: true },
-  postcode: { name: 'postcode', label: 'postcode', type: 'text', autocomplete: 'postal-code', half: true, look: true },
+  postcode: {
+    name: 'postcode',
+    label: 'postcode',
+    type: 'text',
+    autocomplete: 'postal-code',
+    half: true,
+    look: true,
+  },
   state: { name: 'state', label: 'state', type: 'text', autocomplete: 'address-level1', half: true },
 };
 
@@ -29,14 +36,51 @@ function fieldsOf(v: CheckoutPageView): Field[] {
   return [
     { name: 'email', label: 'email', type: 'email', autocomplete: 'email', required: true },
     { name: 'name', label: 'fullName', type: 'text', autocomplete: 'name', required: true },
-    ...(v.company ? [{ name: 'company', label: 'company' as const, type: 'text', autocomplete: 'organization', required: false }] : []),
+    ...(v.company
+      ? [
+          {
+            name: 'company',
+            label: 'company' as const,
+            type: 'text',
+            autocomplete: 'organization',
+            required: false,
+          },
+        ]
+      : []),
     { name: 'street', label: 'street', type: 'text', autocomplete: 'street-address', required: true },
     ...v.address.parts.flatMap((part): Field[] => {
       const field = parts[part];
-      return field ? [{ ...field, required: v.address.needs.includes(part), ...(part === 'state' && v.address.states.length > 0 && { type: 'select', look: true, choices: v.address.states }) }] : [];
+      return field
+        ? [
+            {
+              ...field,
+              required: v.address.needs.includes(part),
+              ...(part === 'state' &&
+                v.address.states.length > 0 && { type: 'select', look: true, choices: v.address.states }),
+            },
+          ]
+        : [];
     }),
-    { name: 'country', label: 'country', type: 'select', autocomplete: 'country', required: true, look: true, choices: v.countries },
-    ...(v.phone === 'no' ? [] : [{ name: 'phone', label: v.phone === 'must' ? ('phone' as const) : ('phoneMay' as const), type: 'tel', autocomplete: 'tel', required: v.phone === 'must' }]),
+    {
+      name: 'country',
+      label: 'country',
+      type: 'select',
+      autocomplete: 'country',
+      required: true,
+      look: true,
+      choices: v.countries,
+    },
+    ...(v.phone === 'no'
+      ? []
+      : [
+          {
+            name: 'phone',
+            label: v.phone === 'must' ? ('phone' as const) : ('phoneMay' as const),
+            type: 'tel',
+            autocomplete: 'tel',
+            required: v.phone === 'must',
+          },
+        ]),
   ];
 }
 
@@ -54,19 +98,27 @@ ${v.note && html`<div class="stall-field"><label for="stall-note">${w.noteWith}<
 <ul class="stall-brief">${v.lines.map((l) => html`<li>${l.picture && html`<img src="${l.picture}" alt="" width="48" height="48">`}<span>${l.quantity} &times; ${l.name}${l.particulars.map((p) => html`<small class="stall-muted stall-particulars">${p}</small>`)}${l.note && html`<em class="stall-note">${l.note}</em>`}</span><span>${l.amount}</span></li>`)}</ul>
 ${steps(v, w)}<input type="hidden" name="total" value="${v.totalMinor}">
 ${v.again.map((a) => html`<p class="stall-note stall-again">${a}</p>`)}${v.policies.map((p) => policy(p, v, w))}${v.remind && html`<label class="stall-tick"><input type="checkbox" name="remind" value="1"${v.remind.on && html` checked`}><span>${w.remindMe}</span></label>`}
-${unpayable ? html`<p class="stall-alert" role="alert">${w.noWayToPay}</p>` : html`<button class="stall-button stall-wide" type="submit">${fill(v.payKind === 'later' ? w.orderToPay : w.pay, { x: v.total })}</button>
-<p class="stall-muted">${fill(v.payKind === 'later' ? w.byLater : v.payKind === 'wallet' ? w.byWallet : w.byCard, { x: v.payee })}</p>`}
+${
+  unpayable
+    ? html`<p class="stall-alert" role="alert">${w.noWayToPay}</p>`
+    : html`<button class="stall-button stall-wide" type="submit">${fill(v.payKind === 'later' ? w.orderToPay : w.pay, { x: v.total })}</button>
+<p class="stall-muted">${fill(v.payKind === 'later' ? w.byLater : v.payKind === 'wallet' ? w.byWallet : w.byCard, { x: v.payee })}</p>`
+}
 <p class="stall-center"><a href="${v.cart}">${w.backToCart}</a></p></section></div></form>`;
 }
 
 /** Ways of shipping, each with its price and the days it is expected. */
 const ways = (v: CheckoutPageView, w: StepWords): Html | false =>
-  v.ways.length > 0 && html`<fieldset class="stall-ways"><legend>${w.howSent}</legend>${v.ways.map((x) => html`<label><input type="radio" name="way" value="${x.id}" data-look${x.chosen && html` checked`}><span>${x.name}${x.says && html` <small class="stall-muted">${x.says}</small>`}</span><strong>${x.price}</strong></label>`)}</fieldset>`;
+  v.ways.length > 0 &&
+  html`<fieldset class="stall-ways"><legend>${w.howSent}</legend>${v.ways.map((x) => html`<label><input type="radio" name="way" value="${x.id}" data-look${x.chosen && html` checked`}><span>${x.name}${x.says && html` <small class="stall-muted">${x.says}</small>`}</span><strong>${x.price}</strong></label>`)}</fieldset>`;
 
 /** Ways to pay; the only one there is stands in the sentence beneath the button. */
 function pays(v: CheckoutPageView, w: StepWords): Html | false {
   const error = v.errors.payBy;
-  return v.pays.length > 1 && html`<fieldset class="stall-ways"${error && html` aria-describedby="stall-payBy-error"`}><legend>${w.howToPay}</legend>${v.pays.map((x) => html`<label><input type="radio" name="payBy" value="${x.id}" data-look${x.chosen && html` checked`}><span>${x.name}</span></label>`)}${error && html`<p class="stall-error" id="stall-payBy-error">${error}</p>`}</fieldset>`;
+  return (
+    v.pays.length > 1 &&
+    html`<fieldset class="stall-ways"${error && html` aria-describedby="stall-payBy-error"`}><legend>${w.howToPay}</legend>${v.pays.map((x) => html`<label><input type="radio" name="payBy" value="${x.id}" data-look${x.chosen && html` checked`}><span>${x.name}</span></label>`)}${error && html`<p class="stall-error" id="stall-payBy-error">${error}</p>`}</fieldset>`
+  );
 }
 
 function policy(p: CheckoutPageView['policies'][number], v: CheckoutPageView, w: StepWords): Html {

@@ -19,7 +19,13 @@ export interface ReleaseView {
   readonly name: string;
   readonly day: string;
   readonly notes: Html;
-  readonly files: readonly { readonly hash: string; readonly name: string; readonly size: string; readonly may: boolean; readonly says: string }[];
+  readonly files: readonly {
+    readonly hash: string;
+    readonly name: string;
+    readonly size: string;
+    readonly may: boolean;
+    readonly says: string;
+  }[];
 }
 
 /** The files of an order, the newest release first; older ones are a press away. */
@@ -39,7 +45,10 @@ export const downloadsQuestion = (v: { action: string; problem: string }, s: Ste
 <div class="stall-field"><label for="stall-email">${s.email}</label><input id="stall-email" name="email" type="email" required autocomplete="email" aria-describedby="${v.problem ? 'stall-why' : 'stall-ask'}"${v.problem && html` aria-invalid="true"`}></div><p><button class="stall-button">${s.openFiles}</button></p></form>`;
 
 /** What is new in a product that is downloaded, as a widget. */
-export function releasesFragment(v: { heading: string; level: number; releases: readonly Pick<ReleaseView, 'name' | 'day' | 'notes'>[] }, w: Words): Html {
+export function releasesFragment(
+  v: { heading: string; level: number; releases: readonly Pick<ReleaseView, 'name' | 'day' | 'notes'>[] },
+  w: Words,
+): Html {
   const own = Math.min(6, v.level + (v.heading ? 1 : 0));
   return html`<section class="stall-releases">${v.heading && heading(v.level, v.heading)}${v.releases.length === 0 ? html`<p class="stall-muted">${w.noReleases}</p>` : html`<ol>${v.releases.map((r) => html`<li>${heading(own, fill(w.version, { x: r.name }))}<p class="stall-muted">${r.day}</p>${r.notes.text && html`<div class="stall-description">${r.notes}</div>`}</li>`)}</ol>`}</section>`;
 }

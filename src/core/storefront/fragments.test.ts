@@ -11,7 +11,8 @@ import { stepWordsIn, wordsIn } from './words';
 import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
 
 const tree = (fragment: Html) => parseFragment(fragment.text);
-const all = (fragment: Html, tag: string): Element[] => [...descendants(tree(fragment))].filter((e) => e.tagName === tag);
+const all = (fragment: Html, tag: string): Element[] =>
+  [...descendants(tree(fragment))].filter((e) => e.tagName === tag);
 const en = wordsIn('en');
 const steps = stepWordsIn('en');
 const words = (fragment: Html): string => rawText(tree(fragment)).replace(/\s+/g, ' ').trim();
@@ -29,10 +30,41 @@ const line: LineView = {
   max: null,
   action: '/cart/t/lines/l1',
 };
-const sum = { lines: [line], steps: [{ what: 'Goods', amount: '£84.00' }], total: '£84.00', about: [], untilFree: '', again: [], within: [], codes: [], codeAction: '', 
-  totalMinor: 8400, pieces: 2 };
+const sum = {
+  lines: [line],
+  steps: [{ what: 'Goods', amount: '£84.00' }],
+  total: '£84.00',
+  about: [],
+  untilFree: '',
+  again: [],
+  within: [],
+  codes: [],
+  codeAction: '',
+  totalMinor: 8400,
+  pieces: 2,
+};
 const cart: CartPageView = { ...sum, later: false, checkout: '/checkout', back: '/' };
-const checkout: CheckoutPageView = { ...sum, action: '/pay', cart: '/cart', values: {}, errors: {}, test: false, address: { parts: ['town', 'postcode'], needs: ['town', 'postcode'], states: [] }, pays: [], payKind: 'card', policies: [], note: false, phone: 'no', company: false, remind: null, account: '', payee: 'Withybed', countries: [{ code: 'GB', name: 'United Kingdom' }], ways: [], look: false };
+const checkout: CheckoutPageView = {
+  ...sum,
+  action: '/pay',
+  cart: '/cart',
+  values: {},
+  errors: {},
+  test: false,
+  address: { parts: ['town', 'postcode'], needs: ['town', 'postcode'], states: [] },
+  pays: [],
+  payKind: 'card',
+  policies: [],
+  note: false,
+  phone: 'no',
+  company: false,
+  remind: null,
+  account: '',
+  payee: 'Withybed',
+  countries: [{ code: 'GB', name: 'United Kingdom' }],
+  ways: [],
+  look: false,
+};
 
 describe('the cart', () => {
   it('is forms that work without script: each button sends the number it means', () => {
@@ -50,7 +82,12 @@ describe('the cart', () => {
 
   it('offers no more than there is, and says so', () => {
     const full = cartFragment({ ...cart, lines: [{ ...line, max: 2, note: 'Only 2 left' }] }, steps);
-    expect(all(full, 'button').map((b) => attr(b, 'disabled') !== undefined)).toEqual([false, true, false, false]);
+    expect(all(full, 'button').map((b) => attr(b, 'disabled') !== undefined)).toEqual([
+      false,
+      true,
+      false,
+      false,
+    ]);
     expect(words(full)).toContain('Only 2 left');
   });
 
@@ -65,23 +102,43 @@ describe('the cart', () => {
 describe('the checkout', () => {
   it('labels every field, tells browsers what belongs in it, and says the whole total on the button', () => {
     const drawn = tree(checkoutFragment(checkout, steps));
-    const fields = [...descendants(drawn)].filter((i) => (i.tagName === 'input' || i.tagName === 'select') && attr(i, 'type') !== 'hidden');
+    const fields = [...descendants(drawn)].filter(
+      (i) => (i.tagName === 'input' || i.tagName === 'select') && attr(i, 'type') !== 'hidden',
+    );
     const labels = all(checkoutFragment(checkout, steps), 'label').map((l) => attr(l, 'for'));
     expect(fields.map((f) => attr(f, 'id'))).toEqual(labels);
     // HTML standard, 4.10.18.7: autofill detail tokens.
-    expect(fields.map((f) => attr(f, 'autocomplete'))).toEqual(['email', 'name', 'street-address', 'address-level2', 'postal-code', 'country']);
+    expect(fields.map((f) => attr(f, 'autocomplete'))).toEqual([
+      'email',
+      'name',
+      'street-address',
+      'address-level2',
+      'postal-code',
+      'country',
+    ]);
     expect(all(checkoutFragment(checkout, steps), 'button').map((b) => rawText(b))).toEqual(['Pay £84.00']);
     const hidden = all(checkoutFragment(checkout, steps), 'input').find((i) => attr(i, 'name') === 'total');
     expect(hidden && attr(hidden, 'value')).toBe('8400');
   });
 
   it('keeps what was typed and ties each error to its field', () => {
-    const wrong = checkoutFragment({ ...checkout, values: { email: 'ada@' }, errors: { email: 'Write an address.', town: 'Write the town.' } }, steps);
+    const wrong = checkoutFragment(
+      {
+        ...checkout,
+        values: { email: 'ada@' },
+        errors: { email: 'Write an address.', town: 'Write the town.' },
+      },
+      steps,
+    );
     const email = all(wrong, 'input').find((i) => attr(i, 'name') === 'email');
-    expect(email && [attr(email, 'value'), attr(email, 'aria-invalid'), attr(email, 'aria-describedby')]).toEqual(['ada@', 'true', 'stall-email-error']);
+    expect(
+      email && [attr(email, 'value'), attr(email, 'aria-invalid'), attr(email, 'aria-describedby')],
+    ).toEqual(['ada@', 'true', 'stall-email-error']);
     expect(find(tree(wrong), (e) => attr(e, 'id') === 'stall-email-error')).toBeDefined();
     expect(words(wrong)).toContain('2 fields need another look.');
-    expect(words(checkoutFragment({ ...checkout, errors: { town: 'x' } }, steps))).toContain('One field needs another look.');
+    expect(words(checkoutFragment({ ...checkout, errors: { town: 'x' } }, steps))).toContain(
+      'One field needs another look.',
+    );
   });
 
   it('of an empty cart asks for no money', () => {
@@ -112,7 +169,9 @@ describe('after paying', () => {
   it('each state says where the money is', () => {
     expect(words(thanksFragment(order, steps))).toContain('Your order is in, and paid. Its number is 1001');
     expect(words(thanksFragment({ ...order, state: 'waiting' }, steps))).toContain('being confirmed');
-    expect(words(failedFragment({ ...order, state: 'failed' }, steps))).toContain('Nothing was charged, and your cart is as you left it. The card service says: Declined.');
+    expect(words(failedFragment({ ...order, state: 'failed' }, steps))).toContain(
+      'Nothing was charged, and your cart is as you left it. The card service says: Declined.',
+    );
   });
 
   it('the page tells the truth, whichever address was opened', () => {
@@ -179,25 +238,48 @@ describe('a product', () => {
   });
 
   it('stands in a list with its price; an empty list says so', () => {
-    const row = { heading: '', form: 'grid', columns: 3, filter: false, parts: ['name', 'price', 'stock'], level: 3 } as const;
+    const row = {
+      heading: '',
+      form: 'grid',
+      columns: 3,
+      filter: false,
+      parts: ['name', 'price', 'stock'],
+      level: 3,
+    } as const;
     expect(words(rowFragment({ ...row, products: [product] }, en))).toBe('Trug £42.00 Only 2 left');
     expect(words(rowFragment({ ...row, products: [] }, en))).toBe('Nothing is for sale here just now.');
   });
 
   it('as a card shows the parts that were asked for, each form at its product', () => {
-    const card = cardFragment({ ...product, was: '£50.00' }, { parts: ['picture', 'name', 'price', 'button'], level: 4 }, en);
+    const card = cardFragment(
+      { ...product, was: '£50.00' },
+      { parts: ['picture', 'name', 'price', 'button'], level: 4 },
+      en,
+    );
     expect(all(card, 'h4').map((h) => rawText(h))).toEqual(['Trug']);
     expect(words(card)).toContain('before £50.00');
-    expect(all(card, 'form').map((f) => [attr(f, 'method'), attr(f, 'action'), attr(f, 'data-add')])).toEqual([['post', '/goods/trug', 'trug']]);
-    expect(all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'img').length + all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'form').length).toBe(0);
+    expect(all(card, 'form').map((f) => [attr(f, 'method'), attr(f, 'action'), attr(f, 'data-add')])).toEqual(
+      [['post', '/goods/trug', 'trug']],
+    );
+    expect(
+      all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'img').length +
+        all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'form').length,
+    ).toBe(0);
   });
 
   it('whose amount the buyer names asks for it, and says the least', () => {
-    const open = { least: '5.00', leastText: '£5.00', sign: '£', suggested: [{ value: '10.00', text: '£10.00' }] };
+    const open = {
+      least: '5.00',
+      leastText: '£5.00',
+      sign: '£',
+      suggested: [{ value: '10.00', text: '£10.00' }],
+    };
     const page = productFragment({ ...product, open }, en);
     expect(all(page, 'input').map((i) => attr(i, 'name'))).toContain('amount');
     expect(words(page)).toContain('at least £5.00');
-    expect(all(cardFragment({ ...product, open, action: 'amount' }, { parts: ['button'], level: 3 }, en), 'form')).toEqual([]);
+    expect(
+      all(cardFragment({ ...product, open, action: 'amount' }, { parts: ['button'], level: 3 }, en), 'form'),
+    ).toEqual([]);
   });
 
   it('without a picture shows none', () => {

@@ -7,7 +7,8 @@ import type { CartPageView, LineView, SumView } from './views';
  * the site and on the ordinary pages of the shop's own origin. Classes are styled by storefront.css.
  */
 
-export const alert = (text: string | undefined): Html | false => !!text && html`<p class="stall-alert" role="alert">${text}</p>`;
+export const alert = (text: string | undefined): Html | false =>
+  !!text && html`<p class="stall-alert" role="alert">${text}</p>`;
 
 export function cartFragment(v: CartPageView, w: StepWords): Html {
   if (v.lines.length === 0) {

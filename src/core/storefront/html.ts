@@ -9,7 +9,10 @@ export class Html {
   /** Stays the same object while what it shows stays the same: worth keeping in the form it is sent in. */
   lasting = false;
 
-  constructor(text: string | undefined, readonly pieces: readonly (string | Html)[] = text === undefined ? [] : [text]) {
+  constructor(
+    text: string | undefined,
+    readonly pieces: readonly (string | Html)[] = text === undefined ? [] : [text],
+  ) {
     this.#text = text;
   }
 

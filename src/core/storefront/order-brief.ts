@@ -9,12 +9,20 @@ export interface OrderBrief {
   /** How far it has come: packed, sent with its number, given back. */
   readonly progress: readonly string[];
   readonly total: string;
-  readonly lines: readonly { readonly name: string; readonly quantity: number; readonly amount: string; /** Where its buyer writes about it; '' before it is paid. */ readonly review: string }[];
+  readonly lines: readonly {
+    readonly name: string;
+    readonly quantity: number;
+    readonly amount: string /** Where its buyer writes about it; '' before it is paid. */;
+    readonly review: string;
+  }[];
   /** The way to the files that were bought; '' where there are none. */
   readonly files: string;
 }
 
-const stateWords = (state: OrderBrief['state'], w: Words, s: StepWords): string => ({ paid: w.paid, waiting: w.waiting, placed: w.waiting, failed: w.declined, cancelled: s.cancelled })[state];
+const stateWords = (state: OrderBrief['state'], w: Words, s: StepWords): string =>
+  ({ paid: w.paid, waiting: w.waiting, placed: w.waiting, failed: w.declined, cancelled: s.cancelled })[
+    state
+  ];
 
 /** One order: how it stands, what was bought, what was paid. */
 export const orderBrief = (o: OrderBrief, w: Words, s: StepWords): Html =>

@@ -4,8 +4,11 @@ import { fill, type StepWords } from './words';
 
 /** Where paying ends: thank-you, what is left to do, or that it did not go through. The same page tells later how far an order has come. */
 
-const band = (v: OrderPageView, w: StepWords): Html | false => v.test && html`<p class="stall-test" role="note">${w.testBand}</p>`;
-const ownWords = (v: OrderPageView): Html | false => v.words !== '' && html`<div class="stall-own">${v.words.split(/\n{2,}/).map((p) => html`<p>${p}</p>`)}</div>`;
+const band = (v: OrderPageView, w: StepWords): Html | false =>
+  v.test && html`<p class="stall-test" role="note">${w.testBand}</p>`;
+const ownWords = (v: OrderPageView): Html | false =>
+  v.words !== '' &&
+  html`<div class="stall-own">${v.words.split(/\n{2,}/).map((p) => html`<p>${p}</p>`)}</div>`;
 
 export function thanksFragment(v: OrderPageView, w: StepWords): Html {
   if (v.state === 'failed') return failedFragment(v, w);

@@ -14,7 +14,8 @@ ${v.reviews && reviewsFragment({ ...v.reviews, heading: w.reviews, level: level 
 }
 
 /** A quick look at a product over the page it was met on; its own page is a press away. */
-export const glanceFragment = (v: ProductView, w: Words): Html => html`${articleFragment(v, w, 2, false)}<p class="stall-center"><a href="${v.href}" data-goods="${v.slug}">${w.fullPage}</a></p>`;
+export const glanceFragment = (v: ProductView, w: Words): Html =>
+  html`${articleFragment(v, w, 2, false)}<p class="stall-center"><a href="${v.href}" data-goods="${v.slug}">${w.fullPage}</a></p>`;
 
 function articleFragment(v: ProductView, w: Words, level: number, whole = true): Html {
   return html`<article class="stall-product" data-card="${v.slug}">${gallery(v, w)}
@@ -25,7 +26,8 @@ ${v.description.text && html`<div class="stall-description">${v.description}</di
 ${buyPart(v, w)}${v.sections.length > 0 && html`<div class="stall-sections">${v.sections.map((s) => html`<details><summary>${s.title}</summary><div>${s.html}</div></details>`)}</div>`}</div></article>`;
 }
 
-const priceHtml = (price: string, was: string, w: Words): Html => html`${price}${was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${was}</s>`}`;
+const priceHtml = (price: string, was: string, w: Words): Html =>
+  html`${price}${was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${was}</s>`}`;
 
 function gallery(v: ProductView, w: Words): Html | false {
   const [first, ...others] = v.pictures;
@@ -35,11 +37,13 @@ ${others.length > 0 && html`<ul class="stall-thumbs">${v.pictures.map((p, n) => 
 }
 
 /** Nothing is loaded from a film before the shopper asks: until then it is a link. */
-const film = (v: ProductView, w: Words): Html => html`<p class="stall-film"><a class="stall-plain" href="${v.video}" data-film rel="noopener" target="_blank">&#9654; ${w.film}</a> <span class="stall-muted">${fill(w.filmFrom, { x: hostOf(v.video) })}</span></p>`;
+const film = (v: ProductView, w: Words): Html =>
+  html`<p class="stall-film"><a class="stall-plain" href="${v.video}" data-film rel="noopener" target="_blank">&#9654; ${w.film}</a> <span class="stall-muted">${fill(w.filmFrom, { x: hostOf(v.video) })}</span></p>`;
 const hostOf = (url: string): string => /^https?:\/\/([^/?#]+)/i.exec(url)?.[1] ?? '';
 
 function buyPart(v: ProductView, w: Words): Html {
-  if (v.seller) return html`<p><a class="stall-button" href="${v.seller.url}" rel="noopener nofollow">${fill(w.seeAt, { x: v.seller.name || hostOf(v.seller.url) })}</a></p>`;
+  if (v.seller)
+    return html`<p><a class="stall-button" href="${v.seller.url}" rel="noopener nofollow">${fill(w.seeAt, { x: v.seller.name || hostOf(v.seller.url) })}</a></p>`;
   if (v.soldOut) return html`<p class="stall-note">${w.soldOutLong}</p>`;
   return html`<form method="post" action="${v.send}" class="stall-buy-form" data-add="${v.slug}"${v.options.length > 0 && html` data-variants="${encoded(v)}"`}>
 <input type="hidden" name="placement" value="${v.via}">
@@ -64,6 +68,15 @@ export const amountField = (open: NonNullable<ProductView['open']>, w: Words): H
  */
 function encoded(v: ProductView): string {
   const place = v.options.map((o) => new Map(o.values.map((x, n) => [x.name, n])));
-  const row = (x: VariantView) => [x.id, x.values.map((name, n) => place[n]?.get(name) ?? 0), x.price, x.was, x.stock, x.soldOut ? 1 : 0, x.max ?? 0, x.picture];
+  const row = (x: VariantView) => [
+    x.id,
+    x.values.map((name, n) => place[n]?.get(name) ?? 0),
+    x.price,
+    x.was,
+    x.stock,
+    x.soldOut ? 1 : 0,
+    x.max ?? 0,
+    x.picture,
+  ];
   return JSON.stringify(v.variants.map(row));
 }

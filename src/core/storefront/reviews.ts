@@ -8,7 +8,15 @@ export interface ReviewsView {
   /** How many gave five stars, four, down to one; nothing where that is not shown. */
   readonly spread: readonly number[] | null;
   readonly seller: string;
-  readonly reviews: readonly { readonly rating: number; readonly name: string; readonly day: string; readonly title: string; readonly text: string; readonly answer: string; readonly of: { readonly name: string; readonly href: string; readonly slug: string } | null }[];
+  readonly reviews: readonly {
+    readonly rating: number;
+    readonly name: string;
+    readonly day: string;
+    readonly title: string;
+    readonly text: string;
+    readonly answer: string;
+    readonly of: { readonly name: string; readonly href: string; readonly slug: string } | null;
+  }[];
 }
 
 /** Stars as a picture in letters, said in words; the nearest half is shown by the words alone. */
@@ -29,7 +37,11 @@ ${v.rating && v.spread && html`<ul class="stall-spread">${v.spread.map((n, i) =>
 ${v.reviews.length === 0 ? html`<p class="stall-muted">${w.noReviews}</p>` : html`<ol class="stall-said">${v.reviews.map((r) => said(r, v, w))}</ol>`}<p class="stall-muted stall-small">${w.onlyBuyers}</p></section>`;
 }
 
-function said(r: ReviewsView['reviews'][number], v: ReviewsView & { level: number; heading: string }, w: Words): Html {
+function said(
+  r: ReviewsView['reviews'][number],
+  v: ReviewsView & { level: number; heading: string },
+  w: Words,
+): Html {
   const lines = (text: string) => text.split(/\n{2,}/).map((p) => html`<p>${p}</p>`);
   return html`<li><p class="stall-by">${stars(r.rating, String(r.rating), w)} <strong>${r.name}</strong> <span class="stall-muted">${r.day}</span></p>${r.of && html`<p class="stall-muted"><a href="${r.of.href}" data-goods="${r.of.slug}">${r.of.name}</a></p>`}${r.title && heading(Math.min(6, v.level + (v.heading ? 1 : 0)), r.title, 'stall-card-name')}${r.text && lines(r.text)}${r.answer && html`<blockquote class="stall-answer"><p class="stall-muted">${fill(w.answerOf, { x: v.seller })}</p>${lines(r.answer)}</blockquote>`}</li>`;
 }
@@ -43,8 +55,10 @@ export interface ReviewFormView {
 
 /** Where a buyer writes; works without script. */
 export function reviewForm(v: ReviewFormView, s: StepWords): Html {
-  const why = (field: string) => (v.errors[field] ? html`<p class="stall-error" id="stall-${field}-error">${v.errors[field]}</p>` : false);
-  const wrong = (field: string) => v.errors[field] && html` aria-invalid="true" aria-describedby="stall-${field}-error"`;
+  const why = (field: string) =>
+    v.errors[field] ? html`<p class="stall-error" id="stall-${field}-error">${v.errors[field]}</p>` : false;
+  const wrong = (field: string) =>
+    v.errors[field] && html` aria-invalid="true" aria-describedby="stall-${field}-error"`;
   const wrongs = Object.keys(v.errors).length;
   return html`<form class="stall-review-form" method="post" action="${v.action}" novalidate>${wrongs > 0 && html`<p class="stall-alert" role="alert">${wrongs === 1 ? s.oneField : fill(s.someFields, { n: wrongs })}</p>`}<p class="stall-lead">${fill(s.reviewOf, { x: v.product })}</p>
 <fieldset class="stall-options"${wrong('rating')}><legend>${s.yourStars}</legend><div>${[1, 2, 3, 4, 5].map((n) => html`<label class="stall-chip"><input type="radio" name="rating" value="${n}" required${v.values.rating === String(n) && html` checked`}><span><span class="stall-hidden">${fill(s.starsOf, { n })}</span><span aria-hidden="true">${'\u2605'.repeat(n)}</span></span></label>`)}</div>${why('rating')}</fieldset>

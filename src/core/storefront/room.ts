@@ -1,14 +1,28 @@
 import type { CardPart, RowForm } from './views';
 
 /** Measures of cards, in rem: one truth for the style sheet and for the room that is kept before any script has run. */
-export const card = { least: 9.5, gap: 1.2, top: 0.7, name: 3, description: 2.9, price: 1.7, stock: 1.5, button: 3.4 } as const;
+export const card = {
+  least: 9.5,
+  gap: 1.2,
+  top: 0.7,
+  name: 3,
+  description: 2.9,
+  price: 1.7,
+  stock: 1.5,
+  button: 3.4,
+} as const;
 
 /** Height of a card's text, in rem. */
 const textHeight = (parts: readonly CardPart[]): number => {
   const has = (p: CardPart) => parts.includes(p);
   // Price and stock stand beside the button where there is one.
   const said = (has('price') ? card.price : 0) + (has('stock') ? card.stock : 0);
-  return card.top + (has('name') ? card.name : 0) + (has('description') ? card.description : 0) + (has('button') ? Math.max(card.button, said) : said);
+  return (
+    card.top +
+    (has('name') ? card.name : 0) +
+    (has('description') ? card.description : 0) +
+    (has('button') ? Math.max(card.button, said) : said)
+  );
 };
 
 /**
@@ -22,7 +36,10 @@ export function gridHeight(count: number, columns: number, parts: readonly CardP
     const rows = Math.max(1, Math.ceil(count / n));
     const picture = parts.includes('picture') ? `(100cqw - ${round((n - 1) * card.gap)}rem)/${n}*.75` : '0px';
     const height = `${rows}*(${picture} + ${round(textHeight(parts))}rem) + ${round((rows - 1) * card.gap)}rem`;
-    const steps = [n > 1 && `(100cqw - ${round(fits(n))}rem)*9999`, n < columns && `(${round(fits(n + 1))}rem - 100cqw)*9999`].filter(Boolean);
+    const steps = [
+      n > 1 && `(100cqw - ${round(fits(n))}rem)*9999`,
+      n < columns && `(${round(fits(n + 1))}rem - 100cqw)*9999`,
+    ].filter(Boolean);
     return steps.length ? `min(${height},${steps.join(',')})` : height;
   });
   return `max(0px,${terms.join(',')})`;

@@ -27,13 +27,37 @@ const TAGS = 8;
 const PRICE = 15;
 
 /** Nothing was asked. */
-export const noState: ShopState = { goods: '', category: '', find: '', sort: '', page: 1, least: '', most: '', stock: false, offer: false, tags: [] };
+export const noState: ShopState = {
+  goods: '',
+  category: '',
+  find: '',
+  sort: '',
+  page: 1,
+  least: '',
+  most: '',
+  stock: false,
+  offer: false,
+  tags: [],
+};
 
 export const readState = (query: Pick<URLSearchParams, 'get' | 'getAll'>): ShopState => ({
-  goods: (query.get('goods') ?? '').slice(0, TEXT), category: (query.get('category') ?? '').slice(0, TEXT), find: (query.get('find') ?? '').trim().slice(0, TEXT),
-  sort: (query.get('sort') ?? '').slice(0, 20), page: Math.max(1, Math.min(10_000, Math.floor(Number(query.get('page') ?? 1)) || 1)),
-  least: (query.get('least') ?? '').trim().slice(0, PRICE), most: (query.get('most') ?? '').trim().slice(0, PRICE), stock: !!query.get('stock'), offer: !!query.get('offer'),
-  tags: [...new Set(query.getAll('tag').map((t) => t.trim().slice(0, 40)).filter(Boolean))].slice(0, TAGS),
+  goods: (query.get('goods') ?? '').slice(0, TEXT),
+  category: (query.get('category') ?? '').slice(0, TEXT),
+  find: (query.get('find') ?? '').trim().slice(0, TEXT),
+  sort: (query.get('sort') ?? '').slice(0, 20),
+  page: Math.max(1, Math.min(10_000, Math.floor(Number(query.get('page') ?? 1)) || 1)),
+  least: (query.get('least') ?? '').trim().slice(0, PRICE),
+  most: (query.get('most') ?? '').trim().slice(0, PRICE),
+  stock: !!query.get('stock'),
+  offer: !!query.get('offer'),
+  tags: [
+    ...new Set(
+      query
+        .getAll('tag')
+        .map((t) => t.trim().slice(0, 40))
+        .filter(Boolean),
+    ),
+  ].slice(0, TAGS),
 });
 
 /**
@@ -47,24 +71,37 @@ export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
     const query = stateQuery({ ...v.state, goods: '', page: 1, ...to });
     return html`href="${v.base}${query && `?${query}`}" data-go="${query}"`;
   };
-  if (v.product) return html`<section class="stall-shop">${top}<p><a class="stall-back" ${go({ page: v.state.page })}>&#8592; ${w.back}</a></p>${productFragment(v.product, w, level + 1)}</section>`;
+  if (v.product)
+    return html`<section class="stall-shop">${top}<p><a class="stall-back" ${go({ page: v.state.page })}>&#8592; ${w.back}</a></p>${productFragment(v.product, w, level + 1)}</section>`;
   return html`<section class="stall-shop">${top}
 <div class="stall-shop-bar">${v.categories && v.categories.length > 0 && categoryNav(v.categories, v, w, go)}
 <div class="stall-shop-tools">${v.search && searchForm(v, w)}${v.sorts && sortForm(v, v.sorts, w)}${v.narrow && narrowForm(v, v.narrow, w, go)}</div></div>
 <p class="${v.state.find || v.narrow?.by ? 'stall-found' : 'stall-hidden'}" role="status">${v.found === 1 ? w.foundOne : fill(w.found, { n: v.found })}</p>
-${v.products.length === 0 ? html`<p class="stall-lead">${v.state.find ? fill(w.nothingFound, { x: v.state.find }) : w.nothingHere}</p>${v.state.find && html`<p><a ${go({ ...noState })}>${w.all}</a></p>`}${!v.state.find && v.narrow && v.narrow.by > 0 && html`<p><a ${go({ ...noState, category: v.state.category, sort: v.state.sort })}>${w.clear}</a></p>`}`
-    : html`<ul class="stall-grid" data-columns="${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`}
+${
+  v.products.length === 0
+    ? html`<p class="stall-lead">${v.state.find ? fill(w.nothingFound, { x: v.state.find }) : w.nothingHere}</p>${v.state.find && html`<p><a ${go({ ...noState })}>${w.all}</a></p>`}${!v.state.find && v.narrow && v.narrow.by > 0 && html`<p><a ${go({ ...noState, category: v.state.category, sort: v.state.sort })}>${w.clear}</a></p>`}`
+    : html`<ul class="stall-grid" data-columns="${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`
+}
 ${v.pages > 1 && html`<nav class="stall-pages" aria-label="${fill(w.page, { n: v.state.page, x: v.pages })}">${v.state.page > 1 && html`<a rel="prev" ${go({ page: v.state.page - 1 })}>${w.previous}</a>`}<span>${fill(w.page, { n: v.state.page, x: v.pages })}</span>${v.state.page < v.pages && html`<a rel="next" ${go({ page: v.state.page + 1 })}>${w.next}</a>`}</nav>`}</section>`;
 }
 
-function categoryNav(categories: readonly CategoryView[], v: ShopFrontView, w: Words, go: (to: Partial<ShopState>) => Html): Html {
-  const item = (c: CategoryView): Html => html`<li><a ${go({ category: c.slug })}${c.current && html` aria-current="true"`}>${c.name} <small>${c.count}</small></a></li>`;
+function categoryNav(
+  categories: readonly CategoryView[],
+  v: ShopFrontView,
+  w: Words,
+  go: (to: Partial<ShopState>) => Html,
+): Html {
+  const item = (c: CategoryView): Html =>
+    html`<li><a ${go({ category: c.slug })}${c.current && html` aria-current="true"`}>${c.name} <small>${c.count}</small></a></li>`;
   const open = categories.find((c) => c.current || c.children.some((k) => k.current));
   return html`<nav class="stall-categories" aria-label="${w.all}"><ul><li><a ${go({ category: '' })}${!v.state.category && html` aria-current="true"`}>${w.all}</a></li>${categories.map(item)}</ul>${open && open.children.length > 0 && html`<ul class="stall-below">${open.children.map(item)}</ul>`}</nav>`;
 }
 
 /** What a form does not ask itself is kept in it. */
-const hidden = (state: ShopState, but: readonly string[]): Html[] => [...new URLSearchParams(stateQuery({ ...state, goods: '', page: 1 }))].filter(([name]) => !but.includes(name)).map(([name, value]) => html`<input type="hidden" name="${name}" value="${value}">`);
+const hidden = (state: ShopState, but: readonly string[]): Html[] =>
+  [...new URLSearchParams(stateQuery({ ...state, goods: '', page: 1 }))]
+    .filter(([name]) => !but.includes(name))
+    .map(([name, value]) => html`<input type="hidden" name="${name}" value="${value}">`);
 
 const searchForm = (v: ShopFrontView, w: Words): Html =>
   html`<form role="search" method="get" action="${v.base}" data-ask><label><span class="stall-hidden">${w.searchFor}</span><input type="search" name="find" value="${v.state.find}" placeholder="${w.search}" maxlength="120"></label>${hidden(v.state, ['find'])}<button class="stall-hidden">${w.search}</button></form>`;
@@ -81,11 +118,24 @@ ${n.tags.length > 0 && html`<fieldset class="stall-options"><legend>${w.tags}</l
 ${hidden(v.state, ['least', 'most', 'stock', 'offer', 'tag'])}<p class="stall-actions"><button class="stall-button">${w.show}</button>${n.by > 0 && html`<a ${go({ ...noState, category: v.state.category, find: v.state.find, sort: v.state.sort })}>${w.clear}</a>`}</p></form></details>`;
 
 /** The ways into the catalogue alone: nested as the owner has them. */
-export function categoriesFragment(v: { heading: string; level: number; counts: boolean; across: boolean; categories: readonly CategoryView[] }, w: Words): Html {
-  const list = (items: readonly CategoryView[]): Html => html`<ul>${items.map((c) => html`<li><a href="${c.href}" data-category="${c.slug}">${c.name}${v.counts && html` <small>${c.count}</small>`}</a>${c.children.length > 0 && !v.across && list(c.children)}</li>`)}</ul>`;
+export function categoriesFragment(
+  v: {
+    heading: string;
+    level: number;
+    counts: boolean;
+    across: boolean;
+    categories: readonly CategoryView[];
+  },
+  w: Words,
+): Html {
+  const list = (items: readonly CategoryView[]): Html =>
+    html`<ul>${items.map((c) => html`<li><a href="${c.href}" data-category="${c.slug}">${c.name}${v.counts && html` <small>${c.count}</small>`}</a>${c.children.length > 0 && !v.across && list(c.children)}</li>`)}</ul>`;
   return html`<nav class="stall-category-list${v.across && ' stall-across'}" aria-label="${v.heading || w.all}">${v.heading && heading(v.level, v.heading)}${v.categories.length ? list(v.categories) : html`<p class="stall-muted">${w.nothingHere}</p>`}</nav>`;
 }
 
 /** A search field that leads to the shop front's answer. */
-export const searchFragment = (v: { heading: string; level: number; placeholder: string; action: string }, w: Words): Html =>
+export const searchFragment = (
+  v: { heading: string; level: number; placeholder: string; action: string },
+  w: Words,
+): Html =>
   html`<form class="stall-search" role="search" method="get" action="${v.action}" data-search>${v.heading && heading(v.level, v.heading)}<div><label><span class="stall-hidden">${w.searchFor}</span><input type="search" name="find" placeholder="${v.placeholder || w.search}" maxlength="120" required></label><button class="stall-button">${w.search}</button></div></form>`;

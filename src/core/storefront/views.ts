@@ -49,7 +49,13 @@ export interface CheckoutPageView extends SumView {
   readonly countries: readonly { readonly code: string; readonly name: string }[];
   /** The sum depends on where it goes. */
   readonly look: boolean;
-  readonly ways: readonly { readonly id: string; readonly name: string; readonly price: string; readonly says: string; readonly chosen: boolean }[];
+  readonly ways: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly price: string;
+    readonly says: string;
+    readonly chosen: boolean;
+  }[];
   readonly action: string;
   readonly cart: string;
   readonly values: Readonly<Record<string, string>>;
@@ -59,11 +65,21 @@ export interface CheckoutPageView extends SumView {
   /** Nothing is charged: the owner is trying things out. */
   readonly test: boolean;
   /** Parts of the address in the order of its country, those that it needs, and its states where there is a list. */
-  readonly address: { readonly parts: readonly ('town' | 'state' | 'postcode')[]; readonly needs: readonly string[]; readonly states: readonly { readonly code: string; readonly name: string }[] };
+  readonly address: {
+    readonly parts: readonly ('town' | 'state' | 'postcode')[];
+    readonly needs: readonly string[];
+    readonly states: readonly { readonly code: string; readonly name: string }[];
+  };
   readonly pays: readonly { readonly id: string; readonly name: string; readonly chosen: boolean }[];
   /** How the chosen way works: on a page of a provider's, later, or there is nothing to pay; 'none' where there is no way at all. */
   readonly payKind: 'card' | 'wallet' | 'later' | 'free' | 'none';
-  readonly policies: readonly { readonly id: string; readonly name: string; readonly href: string; readonly version: string; readonly ticked: boolean }[];
+  readonly policies: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly href: string;
+    readonly version: string;
+    readonly ticked: boolean;
+  }[];
   readonly note: boolean;
   readonly phone: 'no' | 'may' | 'must';
   readonly company: boolean;
@@ -79,7 +95,11 @@ export interface OrderPageView {
   /** The owner's own words for this page. */
   readonly words: string;
   /** How the money comes, where it is not here yet. */
-  readonly todo: { readonly lead: string; readonly words: string; readonly rows: readonly { readonly label: string; readonly value: string }[] } | null;
+  readonly todo: {
+    readonly lead: string;
+    readonly words: string;
+    readonly rows: readonly { readonly label: string; readonly value: string }[];
+  } | null;
   /** Discounts, shipping, tax that was added, vouchers: what stands between the lines and the total. */
   readonly steps: readonly { readonly what: string; readonly amount: string }[];
   /** How far it has come: packed, sent with its number, given back. */
@@ -145,7 +165,12 @@ export interface ProductView {
   readonly badge: string;
   readonly action: CardAction;
   /** Where the buyer names the amount: the least, as it is typed ("5.00"), the currency's sign, and amounts for a press. */
-  readonly open: { readonly least: string; readonly leastText: string; readonly sign: string; readonly suggested: readonly { readonly value: string; readonly text: string }[] } | null;
+  readonly open: {
+    readonly least: string;
+    readonly leastText: string;
+    readonly sign: string;
+    readonly suggested: readonly { readonly value: string; readonly text: string }[];
+  } | null;
   readonly stock: string;
   readonly soldOut: boolean;
   readonly max: number | null;
@@ -157,14 +182,28 @@ export interface ProductView {
   readonly send: string;
   /** The placement the shopper came through, kept for the order. */
   readonly via: string;
-  readonly options: readonly { readonly name: string; readonly as: 'list' | 'swatch'; readonly values: readonly { readonly name: string; readonly colour: string; readonly out: boolean }[] }[];
+  readonly options: readonly {
+    readonly name: string;
+    readonly as: 'list' | 'swatch';
+    readonly values: readonly { readonly name: string; readonly colour: string; readonly out: boolean }[];
+  }[];
   readonly variants: readonly VariantView[];
-  readonly texts: readonly { readonly label: string; readonly most: number; readonly required: boolean; readonly price: string }[];
+  readonly texts: readonly {
+    readonly label: string;
+    readonly most: number;
+    readonly required: boolean;
+    readonly price: string;
+  }[];
   readonly sections: readonly { readonly title: string; readonly html: Html }[];
   readonly event: { readonly when: string; readonly where: string } | null;
   readonly seller: { readonly url: string; readonly name: string } | null;
   readonly every: string;
-  readonly parts: readonly { readonly name: string; readonly href: string; readonly slug: string; readonly quantity: number }[];
+  readonly parts: readonly {
+    readonly name: string;
+    readonly href: string;
+    readonly slug: string;
+    readonly quantity: number;
+  }[];
   readonly video: string;
   /** JSON-LD for search engines, on a page of its own. */
   readonly structured?: string;

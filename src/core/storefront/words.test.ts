@@ -10,7 +10,10 @@ describe('the words of the shop', () => {
         for (const [key, text] of Object.entries(of(lang))) {
           expect(text.trim(), `${lang} ${key}`).not.toBe('');
           // A count may be left out where the language says it otherwise, never a name or an amount.
-          expect(gaps(text).filter((g) => g === '{x}'), `${lang} ${key}`).toEqual(gaps(en[key] ?? '').filter((g) => g === '{x}'));
+          expect(
+            gaps(text).filter((g) => g === '{x}'),
+            `${lang} ${key}`,
+          ).toEqual(gaps(en[key] ?? '').filter((g) => g === '{x}'));
           expect(gaps(en[key] ?? ''), `${lang} ${key}`).toEqual(expect.arrayContaining(gaps(text)));
         }
       }

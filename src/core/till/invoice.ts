@@ -50,22 +50,65 @@ export interface Invoice {
   readonly notes: readonly string[];
 }
 
-export interface Heading extends Pick<Invoice, 'number' | 'issued' | 'supplied' | 'order' | 'locale' | 'seller' | 'buyer' | 'included' | 'notes'> {
+export interface Heading
+  extends Pick<
+    Invoice,
+    'number' | 'issued' | 'supplied' | 'order' | 'locale' | 'seller' | 'buyer' | 'included' | 'notes'
+  > {
   readonly about?: string;
 }
 
-const none: Totals = { lines: zero, charges: zero, withoutTax: zero, tax: zero, withTax: zero, paid: zero, due: zero };
+const none: Totals = {
+  lines: zero,
+  charges: zero,
+  withoutTax: zero,
+  tax: zero,
+  withTax: zero,
+  paid: zero,
+  due: zero,
+};
 
 /** The invoice of a worked sum: every figure is the sum's own, none is worked out again. @param shipping how it is called. */
 export function invoiceOf(worked: WorkedSum, head: Heading, shipping = 'Shipping'): Invoice {
-  const totals = worked.totals ?? { ...none, lines: worked.total, withoutTax: worked.total, withTax: worked.total, due: worked.total };
-  const lines = worked.lines.map((l): InvoiceLine => ({ name: l.name, particulars: l.particulars ?? [], quantity: l.quantity, unit: l.unit, net: l.net ?? minor(l.amount - (l.discount ?? 0)), percent: l.percent ?? 0, gross: lineGross(l) }));
+  const totals = worked.totals ?? {
+    ...none,
+    lines: worked.total,
+    withoutTax: worked.total,
+    withTax: worked.total,
+    due: worked.total,
+  };
+  const lines = worked.lines.map(
+    (l): InvoiceLine => ({
+      name: l.name,
+      particulars: l.particulars ?? [],
+      quantity: l.quantity,
+      unit: l.unit,
+      net: l.net ?? minor(l.amount - (l.discount ?? 0)),
+      percent: l.percent ?? 0,
+      gross: lineGross(l),
+    }),
+  );
   // What a row taxes beside its lines is shipping.
-  const charges = totals.charges === 0 ? [] : (worked.taxes ?? []).flatMap((row) => {
-    const net = subtract(row.taxable, sum(lines.filter((l) => l.percent === row.percent).map((l) => l.net)));
-    return net === 0 ? [] : [{ name: shipping, net, percent: row.percent }];
-  });
-  return { type: 380, about: '', currency: worked.currency, ...head, lines, charges, rows: worked.taxes ?? [], totals: { ...totals, paid: totals.withTax, due: zero } };
+  const charges =
+    totals.charges === 0
+      ? []
+      : (worked.taxes ?? []).flatMap((row) => {
+          const net = subtract(
+            row.taxable,
+            sum(lines.filter((l) => l.percent === row.percent).map((l) => l.net)),
+          );
+          return net === 0 ? [] : [{ name: shipping, net, percent: row.percent }];
+        });
+  return {
+    type: 380,
+    about: '',
+    currency: worked.currency,
+    ...head,
+    lines,
+    charges,
+    rows: worked.taxes ?? [],
+    totals: { ...totals, paid: totals.withTax, due: zero },
+  };
 }
 
 export interface CreditOf {
@@ -80,18 +123,44 @@ export interface CreditOf {
  * the invoice in proportion to what was paid at each (largest remainder), and the tax within it is worked out once for each rate.
  */
 export function creditOf(worked: WorkedSum, credit: CreditOf, head: Heading): Invoice {
-  const rows = worked.taxes?.length ? worked.taxes : [{ percent: 0, category: 'E' as const, where: '', taxable: worked.total, tax: zero }];
-  const rateOf = (percent: number): number => Math.max(0, rows.findIndex((r) => r.percent === percent));
+  const rows = worked.taxes?.length
+    ? worked.taxes
+    : [{ percent: 0, category: 'E' as const, where: '', taxable: worked.total, tax: zero }];
+  const rateOf = (percent: number): number =>
+    Math.max(
+      0,
+      rows.findIndex((r) => r.percent === percent),
+    );
   const lines = credit.lines.flatMap(({ lineId, quantity, gross }): InvoiceLine[] => {
     const l = worked.lines.find((x) => x.id === lineId);
-    return l ? [{ name: l.name, particulars: l.particulars ?? [], quantity, unit: l.unit, net: subtract(gross, taxWithin(gross, l.percent ?? 0, 'half-up')), percent: l.percent ?? 0, gross }] : [];
+    return l
+      ? [
+          {
+            name: l.name,
+            particulars: l.particulars ?? [],
+            quantity,
+            unit: l.unit,
+            net: subtract(gross, taxWithin(gross, l.percent ?? 0, 'half-up')),
+            percent: l.percent ?? 0,
+            gross,
+          },
+        ]
+      : [];
   });
   const rest = subtract(credit.amount, sum(lines.map((l) => l.gross)));
   const weights = rows.map((r) => add(r.taxable, r.tax));
-  const shares = weights.some((w) => w > 0) ? allocate(rest, weights) : rows.map((_, n) => (n === 0 ? rest : zero));
-  const gross = rows.map((_, n) => add(shares[n] ?? zero, sum(lines.filter((l) => rateOf(l.percent) === n).map((l) => l.gross))));
+  const shares = weights.some((w) => w > 0)
+    ? allocate(rest, weights)
+    : rows.map((_, n) => (n === 0 ? rest : zero));
+  const gross = rows.map((_, n) =>
+    add(shares[n] ?? zero, sum(lines.filter((l) => rateOf(l.percent) === n).map((l) => l.gross))),
+  );
   const tax = rows.map((r, n) => taxWithin(gross[n] ?? 0, r.percent, 'half-up'));
-  const credited = rows.map((r, n): TaxRow => ({ ...r, taxable: subtract(gross[n] ?? zero, tax[n] ?? zero), tax: tax[n] ?? zero })).filter((r) => r.taxable !== 0 || r.tax !== 0);
+  const credited = rows
+    .map(
+      (r, n): TaxRow => ({ ...r, taxable: subtract(gross[n] ?? zero, tax[n] ?? zero), tax: tax[n] ?? zero }),
+    )
+    .filter((r) => r.taxable !== 0 || r.tax !== 0);
   // The nets of lines follow their row, so that they add up to it (BR-CO-10): what rounding leaves is the last line's, or the rest's.
   const charges = rows.flatMap((r, n) => {
     const own = lines.filter((l) => rateOf(l.percent) === n);
@@ -102,7 +171,21 @@ export function creditOf(worked: WorkedSum, credit: CreditOf, head: Heading): In
   const linesNet = sum(lines.map((l) => l.net));
   const chargesNet = sum(charges.map((c) => c.net));
   return {
-    type: 381, about: '', currency: worked.currency, ...head, lines, charges, rows: credited,
-    totals: { lines: linesNet, charges: chargesNet, withoutTax: add(linesNet, chargesNet), tax: taxed, withTax: credit.amount, paid: credit.amount, due: zero },
+    type: 381,
+    about: '',
+    currency: worked.currency,
+    ...head,
+    lines,
+    charges,
+    rows: credited,
+    totals: {
+      lines: linesNet,
+      charges: chargesNet,
+      withoutTax: add(linesNet, chargesNet),
+      tax: taxed,
+      withTax: credit.amount,
+      paid: credit.amount,
+      due: zero,
+    },
   };
 }

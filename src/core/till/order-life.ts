@@ -17,7 +17,16 @@ export interface OrderFacts {
   readonly refundable: number;
 }
 
-export const orderActs = ['mark-paid', 'pack', 'send', 'collect', 'refund', 'cancel', 'take-back', 'note'] as const;
+export const orderActs = [
+  'mark-paid',
+  'pack',
+  'send',
+  'collect',
+  'refund',
+  'cancel',
+  'take-back',
+  'note',
+] as const;
 export type OrderAct = (typeof orderActs)[number];
 
 const open = (f: OrderFacts): boolean => f.state === 'paid' || (f.state === 'placed' && f.payLater);
@@ -25,25 +34,52 @@ const open = (f: OrderFacts): boolean => f.state === 'paid' || (f.state === 'pla
 /** Whether an act makes sense now. */
 export function may(act: OrderAct, f: OrderFacts): boolean {
   switch (act) {
-    case 'mark-paid': return f.state === 'placed';
-    case 'pack': return open(f) && f.goes !== null && !f.packed && !f.sent && !f.collected;
-    case 'send': return open(f) && (f.goes === 'post' || f.goes === 'local') && !f.sent;
-    case 'collect': return open(f) && f.goes === 'collect' && !f.collected;
-    case 'refund': return (f.state === 'paid' || f.state === 'cancelled') && f.refundable > 0;
-    case 'cancel': return (f.state === 'paid' || f.state === 'placed') && !f.sent && !f.collected;
-    case 'take-back': return f.state !== 'cancelled' && (f.packed || f.sent || f.collected);
-    case 'note': return true;
+    case 'mark-paid':
+      return f.state === 'placed';
+    case 'pack':
+      return open(f) && f.goes !== null && !f.packed && !f.sent && !f.collected;
+    case 'send':
+      return open(f) && (f.goes === 'post' || f.goes === 'local') && !f.sent;
+    case 'collect':
+      return open(f) && f.goes === 'collect' && !f.collected;
+    case 'refund':
+      return (f.state === 'paid' || f.state === 'cancelled') && f.refundable > 0;
+    case 'cancel':
+      return (f.state === 'paid' || f.state === 'placed') && !f.sent && !f.collected;
+    case 'take-back':
+      return f.state !== 'cancelled' && (f.packed || f.sent || f.collected);
+    case 'note':
+      return true;
   }
 }
 
 /** What to do now, what comes after it, and what could be done instead. */
-export function nextActs(f: OrderFacts): { readonly now: OrderAct | null; readonly later: readonly OrderAct[]; readonly or: readonly OrderAct[] } {
-  const way: readonly OrderAct[] = f.payLater ? ['pack', 'send', 'collect', 'mark-paid'] : ['mark-paid', 'pack', 'send', 'collect'];
+export function nextActs(f: OrderFacts): {
+  readonly now: OrderAct | null;
+  readonly later: readonly OrderAct[];
+  readonly or: readonly OrderAct[];
+} {
+  const way: readonly OrderAct[] = f.payLater
+    ? ['pack', 'send', 'collect', 'mark-paid']
+    : ['mark-paid', 'pack', 'send', 'collect'];
   const allowed = way.filter((act) => may(act, f));
-  return { now: allowed[0] ?? null, later: allowed.slice(1), or: (['refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)) };
+  return {
+    now: allowed[0] ?? null,
+    later: allowed.slice(1),
+    or: (['refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)),
+  };
 }
 
-export const shelves = ['look-into', 'to-pack', 'to-send', 'to-collect', 'money', 'paying', 'done', 'nothing'] as const;
+export const shelves = [
+  'look-into',
+  'to-pack',
+  'to-send',
+  'to-collect',
+  'money',
+  'paying',
+  'done',
+  'nothing',
+] as const;
 /** Where an order stands in the list. */
 export type Shelf = (typeof shelves)[number];
 

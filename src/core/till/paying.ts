@@ -18,19 +18,31 @@ const payWay = z.object({
   name: z.string().trim().max(60).default(''),
   active: z.boolean().default(true),
   /** ISO 3166-1 alpha-2; none is everywhere. */
-  countries: z.array(z.string().regex(/^[A-Z]{2}$/)).max(300).default([]),
+  countries: z
+    .array(z.string().regex(/^[A-Z]{2}$/))
+    .max(300)
+    .default([]),
   /** Offered from and up to a total, both among it, in minor units. */
   least: amount,
   most: amount,
   /** What the buyer is told to do, in the owner's words. */
   words: z.string().trim().max(600).default(''),
   /** For transfers: ISO 13616, without blanks; '' where the words say it. */
-  iban: z.string().transform((s) => s.replace(/\s/g, '').toUpperCase()).default(''),
+  iban: z
+    .string()
+    .transform((s) => s.replace(/\s/g, '').toUpperCase())
+    .default(''),
 });
 export type PayWay = z.output<typeof payWay>;
 
 export const payRules = z.object({
-  ways: z.array(payWay).max(20).default(() => [payWay.parse({ id: 'card', kind: 'card' }), payWay.parse({ id: 'wallet', kind: 'wallet' })]),
+  ways: z
+    .array(payWay)
+    .max(20)
+    .default(() => [
+      payWay.parse({ id: 'card', kind: 'card' }),
+      payWay.parse({ id: 'wallet', kind: 'wallet' }),
+    ]),
   /** Trying things out: orders are marked, and nobody is charged. */
   test: z.boolean().default(false),
 });
@@ -47,13 +59,21 @@ export interface PayFacts {
 }
 
 /** Why a way is not offered; for the owner. */
-export type NotOffered = 'off' | 'not-connected' | 'country' | 'amount' | 'again' | 'nothing-sent' | 'not-collected';
+export type NotOffered =
+  | 'off'
+  | 'not-connected'
+  | 'country'
+  | 'amount'
+  | 'again'
+  | 'nothing-sent'
+  | 'not-collected';
 
 export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
   if (!way.active) return 'off';
   if (viaProvider(way.kind) && !f.connected.includes(way.kind)) return 'not-connected';
   if (f.country && way.countries.length > 0 && !way.countries.includes(f.country)) return 'country';
-  if ((way.least !== null && f.total < way.least) || (way.most !== null && f.total > way.most)) return 'amount';
+  if ((way.least !== null && f.total < way.least) || (way.most !== null && f.total > way.most))
+    return 'amount';
   if (f.again && way.kind !== 'card') return 'again';
   if (way.kind === 'delivery' && (f.goes === null || f.goes === 'collect')) return 'nothing-sent';
   if (way.kind === 'person' && f.goes !== null && f.goes !== 'collect') return 'not-collected';
@@ -61,4 +81,5 @@ export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
 }
 
 /** Ways to pay that a buyer is offered, in the owner's order. */
-export const offeredWays = (rules: PayRules, f: PayFacts): PayWay[] => rules.ways.filter((w) => whyNot(w, f) === null);
+export const offeredWays = (rules: PayRules, f: PayFacts): PayWay[] =>
+  rules.ways.filter((w) => whyNot(w, f) === null);

@@ -27,7 +27,9 @@ function fits(pattern: string, postcode: string): number | undefined {
   const range = /^\s*(\d+)\s*-\s*(\d+)\s*$/.exec(pattern);
   if (range) {
     const [from = '', to = ''] = range.slice(1);
-    return /^\d+$/.test(own) && own.length === from.length && own >= from && own <= to ? own.length : undefined;
+    return /^\d+$/.test(own) && own.length === from.length && own >= from && own <= to
+      ? own.length
+      : undefined;
   }
   const start = bare(pattern);
   if (pattern.includes('*')) return own.startsWith(start) ? start.length : undefined;

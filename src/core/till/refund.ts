@@ -3,10 +3,12 @@ import { ratio } from './round';
 import type { WorkedLine, WorkedSum } from './worked-sum';
 
 /** What a buyer paid for a line, with tax, after its discounts. */
-export const lineGross = (l: WorkedLine): Minor => (l.net === undefined ? minor(l.amount - (l.discount ?? 0)) : minor(l.net + (l.tax ?? 0)));
+export const lineGross = (l: WorkedLine): Minor =>
+  l.net === undefined ? minor(l.amount - (l.discount ?? 0)) : minor(l.net + (l.tax ?? 0));
 
 /** What a buyer paid for shipping, with tax: all that is not lines. */
-export const shippingGross = (w: WorkedSum): Minor => (w.totals ? minor(w.totals.withTax - sum(w.lines.map(lineGross))) : zero);
+export const shippingGross = (w: WorkedSum): Minor =>
+  w.totals ? minor(w.totals.withTax - sum(w.lines.map(lineGross))) : zero;
 
 export interface Returned {
   readonly lineId: string;
@@ -30,16 +32,22 @@ export interface Before {
 
 export type RefundPlan =
   | { readonly ok: true; readonly amount: Minor; readonly toMoney: Minor; readonly toVouchers: Minor }
-  | { readonly ok: false; readonly why: 'nothing' | 'too-much' | 'too-many-pieces' | 'unknown-line'; readonly most: Minor };
+  | {
+      readonly ok: false;
+      readonly why: 'nothing' | 'too-much' | 'too-many-pieces' | 'unknown-line';
+      readonly most: Minor;
+    };
 
 /**
  * What some pieces of a line are worth, those that came back before not among them: the first round down and the last takes the
  * rest, so that all of them are the whole. @param paid for the line, with tax. @param of pieces in the line.
  */
-export const worthOfPieces = (paid: number, of: number, before: number, quantity: number): Minor => minor(ratio(paid, before + quantity, of, 'down') - ratio(paid, before, of, 'down'));
+export const worthOfPieces = (paid: number, of: number, before: number, quantity: number): Minor =>
+  minor(ratio(paid, before + quantity, of, 'down') - ratio(paid, before, of, 'down'));
 
 /** The same for a line of a worked sum. */
-export const worthOf = (line: WorkedLine, before: number, quantity: number): Minor => worthOfPieces(lineGross(line), line.quantity, before, quantity);
+export const worthOf = (line: WorkedLine, before: number, quantity: number): Minor =>
+  worthOfPieces(lineGross(line), line.quantity, before, quantity);
 
 /**
  * Works out a refund: what the pieces come to, and where it goes. Money goes back first, up to what was paid in money; the rest
@@ -54,7 +62,8 @@ export function planRefund(worked: WorkedSum, asked: RefundAsked, before: Before
     const line = worked.lines.find((l) => l.id === lineId);
     if (!line) return { ok: false, why: 'unknown-line', most };
     const gone = before.lines.filter((l) => l.lineId === lineId).reduce((n, l) => n + l.quantity, 0);
-    if (quantity < 0 || !Number.isInteger(quantity) || gone + quantity > line.quantity) return { ok: false, why: 'too-many-pieces', most };
+    if (quantity < 0 || !Number.isInteger(quantity) || gone + quantity > line.quantity)
+      return { ok: false, why: 'too-many-pieces', most };
     amount = minor(amount + worthOf(line, gone, quantity));
   }
   if (asked.shipping && !before.shipping) amount = minor(amount + shippingGross(worked));

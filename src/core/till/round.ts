@@ -15,7 +15,8 @@ export function ratio(amount: number, numerator: number, denominator: number, mo
   const [n, d] = [product < 0n ? -product : product, by < 0n ? -by : by];
   const whole = n / d;
   const twice = (n % d) * 2n;
-  const up = mode === 'down' ? false : twice > d || (twice === d && (mode === 'half-up' || whole % 2n === 1n));
+  const up =
+    mode === 'down' ? false : twice > d || (twice === d && (mode === 'half-up' || whole % 2n === 1n));
   const rounded = Number(up ? whole + 1n : whole);
   return minor(negative ? -rounded : rounded);
 }
@@ -25,7 +26,9 @@ const HUNDRED = 100_000;
 const thousandths = (percent: number): number => Math.round(percent * 1000);
 
 /** Per cents of an amount: tax that is added, a reduction. */
-export const percentOf = (amount: number, percent: number, mode: RoundingMode): Minor => ratio(amount, thousandths(percent), HUNDRED, mode);
+export const percentOf = (amount: number, percent: number, mode: RoundingMode): Minor =>
+  ratio(amount, thousandths(percent), HUNDRED, mode);
 
 /** The tax that an amount holds: at 20 % a sixth of it (the VAT fraction, UK VAT Notice 700, section 7.3.1). */
-export const taxWithin = (amount: number, percent: number, mode: RoundingMode): Minor => ratio(amount, thousandths(percent), HUNDRED + thousandths(percent), mode);
+export const taxWithin = (amount: number, percent: number, mode: RoundingMode): Minor =>
+  ratio(amount, thousandths(percent), HUNDRED + thousandths(percent), mode);

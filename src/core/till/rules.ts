@@ -10,8 +10,17 @@ import { roundingModes } from './round';
  * What an owner sets in the till. Money is in minor units of the shop's currency, weights in grams, moments are the clock of the
  * shop's own time zone ("2026-12-01T00:00"), so that an offer ends at midnight where the shop is.
  */
-const amount = z.number('Write an amount.').int('Write an amount in whole minor units.').min(0, 'An amount is not below nought.').max(1_000_000_000_000).transform((n) => n as Minor);
-const percent = z.number('Write a number.').min(0, 'Not below nought.').max(100, 'At most 100 per cent.').refine((n) => Math.abs(n * 1000 - Math.round(n * 1000)) < 1e-9, 'At most three decimals.');
+const amount = z
+  .number('Write an amount.')
+  .int('Write an amount in whole minor units.')
+  .min(0, 'An amount is not below nought.')
+  .max(1_000_000_000_000)
+  .transform((n) => n as Minor);
+const percent = z
+  .number('Write a number.')
+  .min(0, 'Not below nought.')
+  .max(100, 'At most 100 per cent.')
+  .refine((n) => Math.abs(n * 1000 - Math.round(n * 1000)) < 1e-9, 'At most three decimals.');
 const name = z.string().trim().min(1, 'Give it a name.').max(80);
 const id = z.string().regex(/^[\w-]{1,40}$/, 'An id has letters, digits and hyphens.');
 const wall = z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'Write a day and a time.');
@@ -35,7 +44,12 @@ function isZone(zone: string): boolean {
 export const taxClasses = ['standard', 'reduced', 'zero', 'books', 'digital'] as const;
 export type TaxClass = (typeof taxClasses)[number];
 
-const rate = z.object({ country, state: z.string().max(10).default(''), class: z.enum(taxClasses).default('standard'), percent });
+const rate = z.object({
+  country,
+  state: z.string().max(10).default(''),
+  class: z.enum(taxClasses).default('standard'),
+  percent,
+});
 
 export const taxRules = z.object({
   /** Prices hold the tax already; else it is added. */
@@ -44,7 +58,15 @@ export const taxRules = z.object({
   charged: z.boolean().default(true),
   /** What invoices say where no tax is charged. */
   exemptWords: z.string().trim().max(200).default(''),
-  home: z.object({ country: z.string().regex(/^([A-Z]{2})?$/).default(''), state: z.string().max(10).default('') }).default({ country: '', state: '' }),
+  home: z
+    .object({
+      country: z
+        .string()
+        .regex(/^([A-Z]{2})?$/)
+        .default(''),
+      state: z.string().max(10).default(''),
+    })
+    .default({ country: '', state: '' }),
   /** Whose rates goods have, and what is delivered over the wire. */
   goodsBy: z.enum(['seller', 'buyer']).default('seller'),
   digitalBy: z.enum(['seller', 'buyer']).default('buyer'),
@@ -60,11 +82,24 @@ export const taxRules = z.object({
   confirmed: z.iso.date().nullable().default(null),
 });
 
-const area = z.object({ country, states: z.array(z.string().max(10)).max(100).default([]), postcodes: z.array(z.string().trim().min(1).max(30)).max(200).default([]) });
-const band = z.object({ upTo: z.number('Write a number.').int('Write a whole number.').positive('More than nought.').nullable().default(null), price: amount });
+const area = z.object({
+  country,
+  states: z.array(z.string().max(10)).max(100).default([]),
+  postcodes: z.array(z.string().trim().min(1).max(30)).max(200).default([]),
+});
+const band = z.object({
+  upTo: z
+    .number('Write a number.')
+    .int('Write a whole number.')
+    .positive('More than nought.')
+    .nullable()
+    .default(null),
+  price: amount,
+});
 
 const shippingWay = z.object({
-  id, name,
+  id,
+  name,
   kind: z.enum(['post', 'local', 'collect']).default('post'),
   by: z.enum(['flat', 'weight', 'value', 'pieces']).default('flat'),
   /** Added whatever is in the parcel; all there is to a flat price. */
@@ -74,47 +109,80 @@ const shippingWay = z.object({
   /** For each piece, beside the bands. */
   each: amount.default(0 as Minor),
   /** Products with an amount of their own for each piece: they count in no band. */
-  own: z.array(z.object({ goodsId: z.string(), each: amount })).max(500).default([]),
+  own: z
+    .array(z.object({ goodsId: z.string(), each: amount }))
+    .max(500)
+    .default([]),
   freeFrom: amount.nullable().default(null),
-  days: z.object({ least: z.number().int().min(0).max(120), most: z.number().int().min(0).max(120) }).refine((d) => d.least <= d.most, 'The most is less than the least.').nullable().default(null),
+  days: z
+    .object({ least: z.number().int().min(0).max(120), most: z.number().int().min(0).max(120) })
+    .refine((d) => d.least <= d.most, 'The most is less than the least.')
+    .nullable()
+    .default(null),
   hint: z.string().trim().max(200).default(''),
 });
 
 export const shippingRules = z.object({
-  regions: z.array(z.object({ id, name, areas: z.array(area).min(1, 'A region has a country at least.').max(300), ways: z.array(shippingWay).max(20).default([]) })).max(60).default([]),
+  regions: z
+    .array(
+      z.object({
+        id,
+        name,
+        areas: z.array(area).min(1, 'A region has a country at least.').max(300),
+        ways: z.array(shippingWay).max(20).default([]),
+      }),
+    )
+    .max(60)
+    .default([]),
   /** What "free from" looks at: goods before or after discounts. */
   freeBy: z.enum(['before', 'after']).default('after'),
   /** The unit that weights are told in; bands are kept in grams. */
   unit: z.enum(weightUnits).default('kg'),
   /** Days on which nothing goes out: 0 is Sunday; and single days. */
-  closedWeekdays: z.array(z.number().int().min(0).max(6)).max(6, 'One day of the week is open at least.').default([]),
+  closedWeekdays: z
+    .array(z.number().int().min(0).max(6))
+    .max(6, 'One day of the week is open at least.')
+    .default([]),
   closedDays: z.array(z.iso.date()).max(200).default([]),
 });
 
-const scope = z.object({ to: z.enum(['all', 'categories', 'goods']).default('all'), categories: z.array(z.string()).max(100).default([]), goods: z.array(z.string()).max(500).default([]), notOnOffer: z.boolean().default(false) });
+const scope = z.object({
+  to: z.enum(['all', 'categories', 'goods']).default('all'),
+  categories: z.array(z.string()).max(100).default([]),
+  goods: z.array(z.string()).max(500).default([]),
+  notOnOffer: z.boolean().default(false),
+});
 
-export const discountRule = z.object({
-  id, name,
-  /** '' is given to everybody whom it fits. Small and capital letters are the same. */
-  code: z.string().trim().max(40).regex(/^[\w-]*$/, 'A code has letters, digits and hyphens.').default(''),
-  active: z.boolean().default(true),
-  kind: z.enum(['percent', 'amount', 'shipping', 'price', 'buy-get']).default('percent'),
-  percent: percent.default(10),
-  amount: amount.default(0 as Minor),
-  buy: z.number().int().min(1).max(999).default(1),
-  get: z.number().int().min(1).max(999).default(1),
-  /** Per cent off what is got: 100 is free. */
-  off: percent.default(100),
-  scope: scope.default(scope.parse({})),
-  from: wall.nullable().default(null),
-  until: wall.nullable().default(null),
-  leastAmount: amount.nullable().default(null),
-  leastPieces: z.number().int().min(1).max(9_999).nullable().default(null),
-  limit: z.number().int().min(1).max(10_000_000).nullable().default(null),
-  limitEach: z.number().int().min(1).max(10_000).nullable().default(null),
-  /** Goes together with others; one that does not stands alone, where it saves more. */
-  combines: z.boolean().default(true),
-}).refine((d) => !d.from || !d.until || d.from < d.until, 'It ends before it begins.');
+export const discountRule = z
+  .object({
+    id,
+    name,
+    /** '' is given to everybody whom it fits. Small and capital letters are the same. */
+    code: z
+      .string()
+      .trim()
+      .max(40)
+      .regex(/^[\w-]*$/, 'A code has letters, digits and hyphens.')
+      .default(''),
+    active: z.boolean().default(true),
+    kind: z.enum(['percent', 'amount', 'shipping', 'price', 'buy-get']).default('percent'),
+    percent: percent.default(10),
+    amount: amount.default(0 as Minor),
+    buy: z.number().int().min(1).max(999).default(1),
+    get: z.number().int().min(1).max(999).default(1),
+    /** Per cent off what is got: 100 is free. */
+    off: percent.default(100),
+    scope: scope.default(scope.parse({})),
+    from: wall.nullable().default(null),
+    until: wall.nullable().default(null),
+    leastAmount: amount.nullable().default(null),
+    leastPieces: z.number().int().min(1).max(9_999).nullable().default(null),
+    limit: z.number().int().min(1).max(10_000_000).nullable().default(null),
+    limitEach: z.number().int().min(1).max(10_000).nullable().default(null),
+    /** Goes together with others; one that does not stands alone, where it saves more. */
+    combines: z.boolean().default(true),
+  })
+  .refine((d) => !d.from || !d.until || d.from < d.until, 'It ends before it begins.');
 
 /** Who sells, as invoices have to say. */
 export const sellerRules = z.object({
@@ -125,14 +193,31 @@ export const sellerRules = z.object({
   /** Letters about new orders go there, and answers of buyers. */
   email: z.union([z.literal(''), z.email('Write an e-mail address like name@example.org.')]).default(''),
   /** Before the number of invoices: "W-". */
-  prefix: z.string().trim().max(12).regex(/^[\w./-]*$/, 'Letters, digits and - . / stand before a number.').default(''),
+  prefix: z
+    .string()
+    .trim()
+    .max(12)
+    .regex(/^[\w./-]*$/, 'Letters, digits and - . / stand before a number.')
+    .default(''),
   foot: z.string().trim().max(400).default(''),
 });
 
 /** What the checkout asks for, and what is said at its ends. */
 export const checkoutRules = z.object({
   /** What a buyer has to agree to: a page of the site, or a text. */
-  policies: z.array(z.object({ id, name, page: z.string().max(300).default(''), text: z.string().trim().max(40_000).default('') }).refine((p) => p.page || p.text, 'Choose a page, or write the text.')).max(8).default([]),
+  policies: z
+    .array(
+      z
+        .object({
+          id,
+          name,
+          page: z.string().max(300).default(''),
+          text: z.string().trim().max(40_000).default(''),
+        })
+        .refine((p) => p.page || p.text, 'Choose a page, or write the text.'),
+    )
+    .max(8)
+    .default([]),
   note: z.boolean().default(true),
   phone: z.enum(['no', 'may', 'must']).default('no'),
   company: z.boolean().default(false),
@@ -167,15 +252,29 @@ export const noRules: TillRules = tillRules.parse({ tax: { charged: false } });
 /** What belongs together across rules; each fault in words. */
 export function ruleFaults(r: TillRules): string[] {
   const codes = r.discounts.flatMap((d) => (d.code ? [d.code.toLowerCase()] : []));
-  const ids = [...r.discounts.map((d) => d.id), ...r.shipping.regions.map((g) => g.id), ...r.shipping.regions.flatMap((g) => g.ways.map((w) => w.id))];
+  const ids = [
+    ...r.discounts.map((d) => d.id),
+    ...r.shipping.regions.map((g) => g.id),
+    ...r.shipping.regions.flatMap((g) => g.ways.map((w) => w.id)),
+  ];
   const rates = r.tax.rates.map((t) => `${t.country} ${t.state} ${t.class}`);
   return [
     ...letterFaults(r.letters),
-    ...(new Set(r.pay.ways.map((w) => w.id)).size < r.pay.ways.length ? ['Two ways to pay have the same id.'] : []),
+    ...(new Set(r.pay.ways.map((w) => w.id)).size < r.pay.ways.length
+      ? ['Two ways to pay have the same id.']
+      : []),
     ...(new Set(codes).size < codes.length ? ['Two discounts have the same code.'] : []),
     ...(new Set(ids).size < ids.length ? ['Two rules have the same id.'] : []),
     ...(new Set(rates).size < rates.length ? ['A country has two rates for the same class.'] : []),
-    ...r.shipping.regions.flatMap((g) => g.ways.flatMap((w) => (w.by === 'flat' ? [] : bandFaults(w.bands).filter((f) => f.kind !== 'end').map((f) => `${g.name}, ${w.name}: ${f.says}`)))),
+    ...r.shipping.regions.flatMap((g) =>
+      g.ways.flatMap((w) =>
+        w.by === 'flat'
+          ? []
+          : bandFaults(w.bands)
+              .filter((f) => f.kind !== 'end')
+              .map((f) => `${g.name}, ${w.name}: ${f.says}`),
+      ),
+    ),
   ];
 }
 
@@ -192,10 +291,13 @@ export function bandFaults(bands: readonly Band[]): BandFault[] {
   const out: BandFault[] = [];
   for (const [n, b] of bands.entries()) {
     const before = bands[n - 1];
-    if (before && before.upTo === null) out.push({ kind: 'after-end', at: n, says: `band ${n + 1} stands behind one without an end` });
-    else if (before && b.upTo !== null && before.upTo !== null && b.upTo <= before.upTo) out.push({ kind: 'overlap', at: n, says: `band ${n + 1} ends before the one above it does` });
+    if (before && before.upTo === null)
+      out.push({ kind: 'after-end', at: n, says: `band ${n + 1} stands behind one without an end` });
+    else if (before && b.upTo !== null && before.upTo !== null && b.upTo <= before.upTo)
+      out.push({ kind: 'overlap', at: n, says: `band ${n + 1} ends before the one above it does` });
   }
   const last = bands.at(-1);
-  if (last && last.upTo !== null) out.push({ kind: 'end', at: bands.length - 1, says: `beyond ${last.upTo} this way is not offered` });
+  if (last && last.upTo !== null)
+    out.push({ kind: 'end', at: bands.length - 1, says: `beyond ${last.upTo} this way is not offered` });
   return out;
 }

@@ -8,7 +8,11 @@ export function s10CheckDigit(serial: string): number {
   return digit === 10 ? 0 : digit === 11 ? 5 : digit;
 }
 
-export type Tracking = { readonly kind: 'none' } | { readonly kind: 'other'; readonly number: string } | { readonly kind: 's10'; readonly number: string } | { readonly kind: 'wrong'; readonly number: string; readonly digit: number };
+export type Tracking =
+  | { readonly kind: 'none' }
+  | { readonly kind: 'other'; readonly number: string }
+  | { readonly kind: 's10'; readonly number: string }
+  | { readonly kind: 'wrong'; readonly number: string; readonly digit: number };
 
 /**
  * Reads what was typed as a tracking number. Thirteen signs in the shape of UPU S10 (two letters, nine digits, two letters) are

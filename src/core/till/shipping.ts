@@ -36,18 +36,28 @@ export const toSend = (lines: readonly BasketLine[]): BasketLine[] => lines.filt
  * Ways for a place. Of regions that overlap the most special wins, for each kind of way on its own: a postcode for the bicycle
  * does not take the post away. @param goods the value that "free from" looks at.
  */
-export function waysTo(rules: ShippingRules, lines: readonly BasketLine[], values: readonly Minor[], goods: Minor, place: Place, w: Words): Offered[] | NoWay {
-  const near = rules.regions.flatMap((region, order) => {
-    const special = region.areas.flatMap((a) => specialOf(a, place) ?? []);
-    return special.length ? [{ region, special: Math.max(...special), order }] : [];
-  }).sort((a, b) => b.special - a.special || a.order - b.order);
+export function waysTo(
+  rules: ShippingRules,
+  lines: readonly BasketLine[],
+  values: readonly Minor[],
+  goods: Minor,
+  place: Place,
+  w: Words,
+): Offered[] | NoWay {
+  const near = rules.regions
+    .flatMap((region, order) => {
+      const special = region.areas.flatMap((a) => specialOf(a, place) ?? []);
+      return special.length ? [{ region, special: Math.max(...special), order }] : [];
+    })
+    .sort((a, b) => b.special - a.special || a.order - b.order);
   const offered: Offered[] = [];
   let reached = false;
   for (const kind of ['post', 'local', 'collect'] as const) {
     const best = near.find(({ region }) => region.ways.some((x) => x.kind === kind));
     for (const way of best?.region.ways.filter((x) => x.kind === kind) ?? []) {
       reached = true;
-      const price = best && priceOf(way, best.region, lines, values, goods, { money: w.money, unit: rules.unit });
+      const price =
+        best && priceOf(way, best.region, lines, values, goods, { money: w.money, unit: rules.unit });
       if (price) offered.push(price);
     }
   }
@@ -55,28 +65,62 @@ export function waysTo(rules: ShippingRules, lines: readonly BasketLine[], value
 }
 
 /** What a way costs; nothing when the basket is beyond its last band. */
-function priceOf(way: ShippingWay, region: Region, lines: readonly BasketLine[], values: readonly Minor[], goods: Minor, told: Telling): Offered | undefined {
+function priceOf(
+  way: ShippingWay,
+  region: Region,
+  lines: readonly BasketLine[],
+  values: readonly Minor[],
+  goods: Minor,
+  told: Telling,
+): Offered | undefined {
   const { money } = told;
   const own = new Map(way.own.map((o) => [o.goodsId, o.each]));
-  const rest = lines.flatMap((l, n) => (l.ships && !own.has(l.goodsId) ? [{ l, value: values[n] ?? zero }] : []));
+  const rest = lines.flatMap((l, n) =>
+    l.ships && !own.has(l.goodsId) ? [{ l, value: values[n] ?? zero }] : [],
+  );
   const pieces = rest.reduce((n, { l }) => n + l.quantity, 0);
-  const measure = { flat: 0, pieces, weight: rest.reduce((n, { l }) => n + (l.grams ?? 0) * l.quantity, 0), value: sum(rest.map((r) => r.value)) }[way.by];
-  const band = way.by === 'flat' || rest.length === 0 ? -1 : way.bands.findIndex((b) => b.upTo === null || measure <= b.upTo);
+  const measure = {
+    flat: 0,
+    pieces,
+    weight: rest.reduce((n, { l }) => n + (l.grams ?? 0) * l.quantity, 0),
+    value: sum(rest.map((r) => r.value)),
+  }[way.by];
+  const band =
+    way.by === 'flat' || rest.length === 0
+      ? -1
+      : way.bands.findIndex((b) => b.upTo === null || measure <= b.upTo);
   if (way.by !== 'flat' && rest.length > 0 && band === -1) return undefined;
-  const extra = sum(lines.flatMap((l) => (l.ships && own.has(l.goodsId) ? [times(own.get(l.goodsId) ?? zero, l.quantity)] : [])));
+  const extra = sum(
+    lines.flatMap((l) =>
+      l.ships && own.has(l.goodsId) ? [times(own.get(l.goodsId) ?? zero, l.quantity)] : [],
+    ),
+  );
   const price = [way.base, way.bands[band]?.price ?? zero, times(way.each, pieces), extra].reduce(add, zero);
   const free = way.freeFrom !== null && goods >= way.freeFrom;
   const parts = [
-    way.by === 'flat' ? '' : bandWords(way, band, measure, told), way.base && (way.by !== 'flat' || way.each || extra) ? `base ${money(way.base)}` : '', way.each ? `${money(way.each)} a piece` : '', extra ? `${money(extra)} for single products` : '',
+    way.by === 'flat' ? '' : bandWords(way, band, measure, told),
+    way.base && (way.by !== 'flat' || way.each || extra) ? `base ${money(way.base)}` : '',
+    way.each ? `${money(way.each)} a piece` : '',
+    extra ? `${money(extra)} for single products` : '',
     free ? `${money(price)} \u2192 free, because goods are ${money(way.freeFrom ?? zero)} or more` : '',
   ].filter(Boolean);
   const untilFree = way.freeFrom === null || free ? null : minor(way.freeFrom - goods);
-  return { way, region, price, free, untilFree, band: band < 0 ? null : band, measure, rule: [region.name, ...parts].join(', ') };
+  return {
+    way,
+    region,
+    price,
+    free,
+    untilFree,
+    band: band < 0 ? null : band,
+    measure,
+    rule: [region.name, ...parts].join(', '),
+  };
 }
 
 function bandWords(way: ShippingWay, band: number, measure: number, { money, unit }: Telling): string {
   if (band < 0) return '';
-  const say = (n: number) => (way.by === 'weight' ? weightText(n, unit) : way.by === 'value' ? money(n as Minor) : `${n}`);
+  const say = (n: number) =>
+    way.by === 'weight' ? weightText(n, unit) : way.by === 'value' ? money(n as Minor) : `${n}`;
   const [from, to] = [way.bands[band - 1]?.upTo ?? 0, way.bands[band]?.upTo ?? null];
   return `${say(measure)} in the band ${to === null ? `above ${say(from)}` : `${say(from)} to ${say(to)}`}${way.by === 'pieces' ? ' pieces' : ''}`;
 }
@@ -89,13 +133,18 @@ const dayOf = (at: number): string => new Date(at).toISOString().slice(0, 10);
  * The days something is expected between, counted in days on which parcels go: closing days count for nothing.
  * @param today "2026-11-25". @returns nothing where the way says nothing.
  */
-export function expected(rules: Pick<ShippingRules, 'closedWeekdays' | 'closedDays'>, way: Pick<ShippingWay, 'days'>, today: string): { readonly from: string; readonly to: string } | undefined {
+export function expected(
+  rules: Pick<ShippingRules, 'closedWeekdays' | 'closedDays'>,
+  way: Pick<ShippingWay, 'days'>,
+  today: string,
+): { readonly from: string; readonly to: string } | undefined {
   if (!way.days || rules.closedWeekdays.length > 6) return undefined;
   const after = (days: number): string => {
     let at = noon(today);
     for (let left = days; left > 0; ) {
       at += DAY;
-      if (!rules.closedWeekdays.includes(new Date(at).getUTCDay()) && !rules.closedDays.includes(dayOf(at))) left--;
+      if (!rules.closedWeekdays.includes(new Date(at).getUTCDay()) && !rules.closedDays.includes(dayOf(at)))
+        left--;
     }
     return dayOf(at);
   };

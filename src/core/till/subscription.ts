@@ -22,7 +22,12 @@ export function chargeTime(start: Date, every: Every, n: number): Date {
 }
 
 /** The first turn after some turn that lies ahead: turns that passed while nothing could be charged are not charged at once. */
-export function nextTurn(start: Date, every: Every, after: number, now: Date): { readonly turn: number; readonly at: Date } {
+export function nextTurn(
+  start: Date,
+  every: Every,
+  after: number,
+  now: Date,
+): { readonly turn: number; readonly at: Date } {
   let turn = after + 1;
   while (chargeTime(start, every, turn) <= now) turn++;
   return { turn, at: chargeTime(start, every, turn) };

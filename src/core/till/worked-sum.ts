@@ -92,27 +92,61 @@ export interface Asked {
   readonly locale?: string;
 }
 
-const nobody: Buyer = { place: nowhere, way: '', codes: [], vouchers: [], wall: '2000-01-01T00:00', uses: {} };
+const nobody: Buyer = {
+  place: nowhere,
+  way: '',
+  codes: [],
+  vouchers: [],
+  wall: '2000-01-01T00:00',
+  uses: {},
+};
 
 /**
  * The one worked sum: checkout, cart, order, "Try a cart" and the command line all call this. Line prices, automatic discounts,
  * codes, shipping, tax, vouchers, to pay: each a step with its rule. Exact in minor units; the order of lines changes nothing.
  * @throws AmountError when an amount would no longer be exact.
  */
-export function workOut({ currency, lines, rules = noRules, buyer: given = {}, locale = 'en' }: Asked): WorkedSum {
+export function workOut({
+  currency,
+  lines,
+  rules = noRules,
+  buyer: given = {},
+  locale = 'en',
+}: Asked): WorkedSum {
   const buyer = { ...nobody, ...given };
   const money = (amount: Minor) => formatMoney({ amount, currency }, locale);
   const { fitting, codes } = rulesFor(rules, lines, buyer);
   // Those that go together are one choice; each that stands alone is another. The choice that leaves least to pay is taken.
   const choices = [fitting.filter((r) => r.combines), ...fitting.filter((r) => !r.combines).map((r) => [r])];
-  const finished = (chosen: readonly DiscountRule[], whole: boolean) => finish({ currency, lines, rules, buyer, money, whole, applied: takeOff(chosen, lines, rules.tax.rounding) });
-  const weighed = choices.length > 1 ? choices.map((chosen) => ({ chosen, left: beforeVouchers(finished(chosen, false)) })) : [];
-  const best = weighed.reduce<(typeof weighed)[number] | undefined>((a, b) => (a && a.left <= b.left ? a : b), undefined);
+  const finished = (chosen: readonly DiscountRule[], whole: boolean) =>
+    finish({
+      currency,
+      lines,
+      rules,
+      buyer,
+      money,
+      whole,
+      applied: takeOff(chosen, lines, rules.tax.rounding),
+    });
+  const weighed =
+    choices.length > 1
+      ? choices.map((chosen) => ({ chosen, left: beforeVouchers(finished(chosen, false)) }))
+      : [];
+  const best = weighed.reduce<(typeof weighed)[number] | undefined>(
+    (a, b) => (a && a.left <= b.left ? a : b),
+    undefined,
+  );
   const sum = finished(best?.chosen ?? choices[0] ?? [], true);
   const taken = new Set(sum.steps.flatMap((s) => (s.kind === 'discount' ? [s.id] : [])));
   const says = (code: string): 'applied' | 'voucher' | NotApplied => {
     const found = codes.find((c) => c.code === code);
-    return found?.rule ? (taken.has(found.rule.id) ? 'applied' : (found.says ?? 'saves-less')) : buyer.vouchers.some((v) => sameCode(v.code, code)) ? 'voucher' : 'unknown';
+    return found?.rule
+      ? taken.has(found.rule.id)
+        ? 'applied'
+        : (found.says ?? 'saves-less')
+      : buyer.vouchers.some((v) => sameCode(v.code, code))
+        ? 'voucher'
+        : 'unknown';
   };
   return { ...sum, codes: buyer.codes.map((code) => ({ code, says: says(code) })) };
 }
@@ -121,14 +155,27 @@ const beforeVouchers = (s: WorkedSum): number => s.totals?.withTax ?? s.total;
 const sameCode = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** Rules that fit, the automatic ones first, then codes as they were typed; and what became of each code. */
-function rulesFor(rules: TillRules, lines: readonly BasketLine[], buyer: Buyer): { fitting: DiscountRule[]; codes: { code: string; rule: DiscountRule | undefined; says: NotApplied | undefined }[] } {
+function rulesFor(
+  rules: TillRules,
+  lines: readonly BasketLine[],
+  buyer: Buyer,
+): {
+  fitting: DiscountRule[];
+  codes: { code: string; rule: DiscountRule | undefined; says: NotApplied | undefined }[];
+} {
   const active = rules.discounts.filter((d) => d.active);
   const codes = buyer.codes.map((code) => {
     const rule = active.find((d) => d.code && sameCode(d.code, code));
     return { code, rule, says: rule ? refusal(rule, lines, buyer) : undefined };
   });
   const typed = codes.flatMap((c) => (c.rule && !c.says ? [c.rule] : []));
-  return { fitting: [...active.filter((d) => !d.code && !refusal(d, lines, buyer)), ...typed.filter((r, n) => typed.indexOf(r) === n)], codes };
+  return {
+    fitting: [
+      ...active.filter((d) => !d.code && !refusal(d, lines, buyer)),
+      ...typed.filter((r, n) => typed.indexOf(r) === n),
+    ],
+    codes,
+  };
 }
 
 interface Working {
@@ -158,48 +205,152 @@ function finish(w: Working): WorkedSum {
   const pieces = lines.reduce((n, l) => n + l.quantity, 0);
   const total = subtract(withTax, paid);
   return {
-    currency: w.currency, pieces, total,
-    lines: !w.whole ? [] : lines.map((l, n): WorkedLine => ({ ...l, amount: amounts[n] ?? zero, discount: discounts[n] ?? zero, tax: taxed.lines[n]?.tax ?? zero, net: taxed.lines[n]?.net ?? zero, percent: taxed.lines[n]?.rate.percent ?? 0 })),
+    currency: w.currency,
+    pieces,
+    total,
+    lines: !w.whole
+      ? []
+      : lines.map(
+          (l, n): WorkedLine => ({
+            ...l,
+            amount: amounts[n] ?? zero,
+            discount: discounts[n] ?? zero,
+            tax: taxed.lines[n]?.tax ?? zero,
+            net: taxed.lines[n]?.net ?? zero,
+            percent: taxed.lines[n]?.rate.percent ?? 0,
+          }),
+        ),
     steps: [
       { kind: 'goods', what: 'Goods', rule: goodsWords(lines, pieces), amount: goods },
-      ...applied.filter((a) => a.amount > 0 || (a.freeShipping && shipping.freed === a.rule.id)).map((a): Step => ({ kind: 'discount', id: a.rule.id, what: a.rule.code ? `${a.rule.name} (${a.rule.code})` : a.rule.name, rule: discountWords(a.rule, w.money), amount: minor(-a.amount) })),
+      ...applied
+        .filter((a) => a.amount > 0 || (a.freeShipping && shipping.freed === a.rule.id))
+        .map(
+          (a): Step => ({
+            kind: 'discount',
+            id: a.rule.id,
+            what: a.rule.code ? `${a.rule.name} (${a.rule.code})` : a.rule.name,
+            rule: discountWords(a.rule, w.money),
+            amount: minor(-a.amount),
+          }),
+        ),
       ...shipping.steps,
-      ...(taxed.takenOff > 0 ? [{ kind: 'abroad' as const, what: 'Tax at home, taken off', rule: 'No tax is due where it goes', amount: minor(-taxed.takenOff) }] : []),
+      ...(taxed.takenOff > 0
+        ? [
+            {
+              kind: 'abroad' as const,
+              what: 'Tax at home, taken off',
+              rule: 'No tax is due where it goes',
+              amount: minor(-taxed.takenOff),
+            },
+          ]
+        : []),
       ...taxSteps(rules, taxed.rows, w.money),
-      ...vouchers.map((v): Step => ({ kind: 'voucher', id: v.code, what: `Gift voucher ${v.code}`, rule: `${w.money(v.balance)} on it, ${w.money(subtract(v.balance, v.amount))} stay`, amount: minor(-v.amount) })),
+      ...vouchers.map(
+        (v): Step => ({
+          kind: 'voucher',
+          id: v.code,
+          what: `Gift voucher ${v.code}`,
+          rule: `${w.money(v.balance)} on it, ${w.money(subtract(v.balance, v.amount))} stay`,
+          amount: minor(-v.amount),
+        }),
+      ),
     ],
-    ways: shipping.ways, way: shipping.way, noWay: shipping.noWay, taxes: taxed.rows, grams: lines.reduce((n, l) => n + (l.ships ? (l.grams ?? 0) * l.quantity : 0), 0),
-    totals: { lines: net(taxed.lines), charges: net(taxed.shipping), withoutTax: add(net(taxed.lines), net(taxed.shipping)), tax, withTax, paid, due: total },
+    ways: shipping.ways,
+    way: shipping.way,
+    noWay: shipping.noWay,
+    taxes: taxed.rows,
+    grams: lines.reduce((n, l) => n + (l.ships ? (l.grams ?? 0) * l.quantity : 0), 0),
+    totals: {
+      lines: net(taxed.lines),
+      charges: net(taxed.shipping),
+      withoutTax: add(net(taxed.lines), net(taxed.shipping)),
+      tax,
+      withTax,
+      paid,
+      due: total,
+    },
   };
 }
 
-const goodsWords = (lines: readonly BasketLine[], pieces: number): string => `${lines.length === 1 ? '1 line' : `${lines.length} lines`}, each price times its pieces (${pieces})`;
+const goodsWords = (lines: readonly BasketLine[], pieces: number): string =>
+  `${lines.length === 1 ? '1 line' : `${lines.length} lines`}, each price times its pieces (${pieces})`;
 
 /** Tax that is added is a step of its own; tax that prices hold is told, and adds nothing. */
 function taxSteps(rules: TillRules, rows: readonly TaxRow[], money: (amount: Minor) => string): Step[] {
-  return rows.filter((r) => r.percent > 0).map((r): Step => {
-    const of = rules.tax.included ? `within ${money(add(r.taxable, r.tax))}: \u00d7 ${r.percent} \u00f7 ${100 + r.percent}` : `on ${money(r.taxable)}`;
-    return { percent: r.percent, kind: rules.tax.included ? 'included' : 'tax', what: `Tax ${r.percent} %${rules.tax.included ? ', included' : ''}`, rule: `${of}${r.where ? `, ${r.where}` : ''}`, amount: r.tax };
-  });
+  return rows
+    .filter((r) => r.percent > 0)
+    .map((r): Step => {
+      const of = rules.tax.included
+        ? `within ${money(add(r.taxable, r.tax))}: \u00d7 ${r.percent} \u00f7 ${100 + r.percent}`
+        : `on ${money(r.taxable)}`;
+      return {
+        percent: r.percent,
+        kind: rules.tax.included ? 'included' : 'tax',
+        what: `Tax ${r.percent} %${rules.tax.included ? ', included' : ''}`,
+        rule: `${of}${r.where ? `, ${r.where}` : ''}`,
+        amount: r.tax,
+      };
+    });
 }
 
-function shippingOf(w: Working, goods: Minor, after: readonly Minor[]): { cost: Minor; steps: Step[]; ways: WayView[]; way: string; noWay: NoWay | null; freed: string } {
+function shippingOf(
+  w: Working,
+  goods: Minor,
+  after: readonly Minor[],
+): { cost: Minor; steps: Step[]; ways: WayView[]; way: string; noWay: NoWay | null; freed: string } {
   const { rules, lines, buyer, applied } = w;
   const none = { cost: zero, steps: [], ways: [], way: '', noWay: null, freed: '' };
   if (toSend(lines).length === 0 || !buyer.place.country || rules.shipping.regions.length === 0) return none;
-  const offered = waysTo(rules.shipping, lines, after, rules.shipping.freeBy === 'before' ? goods : sum(after), buyer.place, w);
+  const offered = waysTo(
+    rules.shipping,
+    lines,
+    after,
+    rules.shipping.freeBy === 'before' ? goods : sum(after),
+    buyer.place,
+    w,
+  );
   if (typeof offered === 'string') return { ...none, noWay: offered };
   // Free shipping by a rule is for what is brought; collecting costs what it costs.
   const freeing = applied.find((a) => a.freeShipping)?.rule;
   const costs = (o: Offered): Minor => (o.free || (freeing && o.way.kind !== 'collect') ? zero : o.price);
-  const ways = offered.map((o): WayView => ({
-    id: o.way.id, name: o.way.name, kind: o.way.kind, region: o.region.name, price: costs(o), hint: o.way.hint, band: o.band, measure: o.measure, untilFree: costs(o) > 0 ? o.untilFree : null, days: expected(rules.shipping, o.way, buyer.wall.slice(0, 10)) ?? null,
-    rule: freeing && !o.free && o.way.kind !== 'collect' && o.price > 0 ? `${o.rule}: ${w.money(o.price)} \u2192 free by ${freeing.name}` : o.rule,
-  }));
+  const ways = offered.map(
+    (o): WayView => ({
+      id: o.way.id,
+      name: o.way.name,
+      kind: o.way.kind,
+      region: o.region.name,
+      price: costs(o),
+      hint: o.way.hint,
+      band: o.band,
+      measure: o.measure,
+      untilFree: costs(o) > 0 ? o.untilFree : null,
+      days: expected(rules.shipping, o.way, buyer.wall.slice(0, 10)) ?? null,
+      rule:
+        freeing && !o.free && o.way.kind !== 'collect' && o.price > 0
+          ? `${o.rule}: ${w.money(o.price)} \u2192 free by ${freeing.name}`
+          : o.rule,
+    }),
+  );
   const chosen = ways.find((x) => x.id === buyer.way) ?? ways[0];
   if (!chosen) return none;
   const before = offered.find((o) => o.way.id === chosen.id);
-  return { cost: chosen.price, ways, way: chosen.id, noWay: null, freed: freeing && before && !before.free && before.price > 0 && chosen.kind !== 'collect' ? freeing.id : '', steps: [{ kind: 'shipping', id: chosen.id, what: `Shipping: ${chosen.name}`, rule: chosen.rule, amount: chosen.price }] };
+  return {
+    cost: chosen.price,
+    ways,
+    way: chosen.id,
+    noWay: null,
+    freed:
+      freeing && before && !before.free && before.price > 0 && chosen.kind !== 'collect' ? freeing.id : '',
+    steps: [
+      {
+        kind: 'shipping',
+        id: chosen.id,
+        what: `Shipping: ${chosen.name}`,
+        rule: chosen.rule,
+        amount: chosen.price,
+      },
+    ],
+  };
 }
 
 /** Vouchers are spent in the order they were typed, each as far as it goes. */
@@ -214,4 +365,5 @@ function spend({ buyer }: Working, due: Minor): { code: string; balance: Minor; 
 }
 
 /** Lines that ask for more than there is. */
-export const shortLines = (lines: readonly BasketLine[]): BasketLine[] => lines.filter((l) => l.available !== null && l.quantity > l.available);
+export const shortLines = (lines: readonly BasketLine[]): BasketLine[] =>
+  lines.filter((l) => l.available !== null && l.quantity > l.available);

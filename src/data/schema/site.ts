@@ -58,36 +58,52 @@ export const snapshots = sqliteTable('snapshots', {
 });
 
 /** The draft: what will stand on the pages after the next publishing. */
-export const placements = sqliteTable('placements', {
-  id: text().primaryKey(),
-  siteId: text().notNull().references(() => sites.id),
-  kind: text().notNull(),
-  settings: text({ mode: 'json' }).$type<Record<string, unknown>>().notNull(),
-  spelling: text().$type<Spelling>().notNull().default('element'),
-  pitch: text({ mode: 'json' }).$type<PitchAddress>().notNull(),
-  pitchLabel: text().notNull(),
-  reach: text({ mode: 'json' }).$type<Reach>().notNull(),
-  order: integer().notNull(),
-}, (t) => [index('placements_site').on(t.siteId)]);
+export const placements = sqliteTable(
+  'placements',
+  {
+    id: text().primaryKey(),
+    siteId: text()
+      .notNull()
+      .references(() => sites.id),
+    kind: text().notNull(),
+    settings: text({ mode: 'json' }).$type<Record<string, unknown>>().notNull(),
+    spelling: text().$type<Spelling>().notNull().default('element'),
+    pitch: text({ mode: 'json' }).$type<PitchAddress>().notNull(),
+    pitchLabel: text().notNull(),
+    reach: text({ mode: 'json' }).$type<Reach>().notNull(),
+    order: integer().notNull(),
+  },
+  (t) => [index('placements_site').on(t.siteId)],
+);
 
 /** What stood on the slip when it was published, so that history can be read and rolled back. */
-export const publications = sqliteTable('publications', {
-  id: text().primaryKey(),
-  siteId: text().notNull().references(() => sites.id),
-  snapshotId: text().notNull(),
-  placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
-  menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
-  shop: text({ mode: 'json' }).$type<ShopAddress>(),
-  manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
-  changes: integer().notNull(),
-  pages: integer().notNull(),
-  by: text().notNull(),
-  createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
-}, (t) => [index('publications_site').on(t.siteId, t.createdAt)]);
+export const publications = sqliteTable(
+  'publications',
+  {
+    id: text().primaryKey(),
+    siteId: text()
+      .notNull()
+      .references(() => sites.id),
+    snapshotId: text().notNull(),
+    placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
+    menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
+    shop: text({ mode: 'json' }).$type<ShopAddress>(),
+    manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
+    changes: integer().notNull(),
+    pages: integer().notNull(),
+    by: text().notNull(),
+    createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
+  },
+  (t) => [index('publications_site').on(t.siteId, t.createdAt)],
+);
 
 /** Labels of placements that ever were published: orders refer to them after they are gone. */
-export const placementNames = sqliteTable('placement_names', {
-  siteId: text().notNull(),
-  placementId: text().notNull(),
-  name: text().notNull(),
-}, (t) => [primaryKey({ columns: [t.siteId, t.placementId] })]);
+export const placementNames = sqliteTable(
+  'placement_names',
+  {
+    siteId: text().notNull(),
+    placementId: text().notNull(),
+    name: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.placementId] })],
+);

@@ -6,7 +6,18 @@ import { type Layout, nearest, pitchLines } from './geometry';
 import { empty, invert, record, redo, undo } from './history';
 
 const pitch = (anchorAt: number, path: string, side: Side, containerAt = 0): Pitch => ({
-  address: { region: 'main', path, side, around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1, alike: false },
+  address: {
+    region: 'main',
+    path,
+    side,
+    around: ['', '', '', ''],
+    outside: ['', ''],
+    heading: '',
+    row: '',
+    twin: '1/1',
+    repeats: 1,
+    alike: false,
+  },
   label: `${side} ${path}`,
   region: 'main',
   offset: anchorAt,
@@ -102,7 +113,10 @@ describe('the history of the bench', () => {
 
   it('undone as often as done and redone as often, everything is as it was', () => {
     /** A draft is a map of placements; a step sets or removes one. */
-    const apply = (draft: Map<string, string>, { before, after }: { before: Placement | undefined; after: Placement | undefined }) => {
+    const apply = (
+      draft: Map<string, string>,
+      { before, after }: { before: Placement | undefined; after: Placement | undefined },
+    ) => {
       const id = (after ?? before)?.id ?? '';
       if (after) draft.set(id, String(after.settings.text));
       else draft.delete(id);

@@ -20,17 +20,35 @@ import { LostList } from './lost-list';
 import { type Change, SettingsPanel } from './settings-panel';
 import { Shelf } from './shelf';
 
-const widths = [{ name: 'Phone', px: 390 }, { name: 'Tablet', px: 820 }, { name: 'Desktop', px: 1280 }] as const;
+const widths = [
+  { name: 'Phone', px: 390 },
+  { name: 'Tablet', px: 820 },
+  { name: 'Desktop', px: 1280 },
+] as const;
 type Way = 'work' | 'shopper' | 'trio';
 
 /** The page bench: the real page, its pitches, the widgets on it, and the settings of the one that is chosen. */
 export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const { site } = useBoot();
   const path = new URLSearchParams(location.search).get('page') ?? '';
-  const bench = useQuery({ queryKey: ['bench', path], queryFn: () => call<BenchView>(`/api/${site.slug}/bench?page=${encodeURIComponent(path)}`), placeholderData: (old) => old });
-  const found = useQuery({ queryKey: ['pitches', path], queryFn: () => call<Pitch[]>(`/api/${site.slug}/bench/pitches?page=${encodeURIComponent(path)}`), staleTime: 60_000 });
-  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`) });
-  const overview = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
+  const bench = useQuery({
+    queryKey: ['bench', path],
+    queryFn: () => call<BenchView>(`/api/${site.slug}/bench?page=${encodeURIComponent(path)}`),
+    placeholderData: (old) => old,
+  });
+  const found = useQuery({
+    queryKey: ['pitches', path],
+    queryFn: () => call<Pitch[]>(`/api/${site.slug}/bench/pitches?page=${encodeURIComponent(path)}`),
+    staleTime: 60_000,
+  });
+  const goods = useQuery({
+    queryKey: ['goods'],
+    queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`),
+  });
+  const overview = useQuery({
+    queryKey: ['overview'],
+    queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`),
+  });
   const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
   const [width, setWidth] = useState(2);
   const [way, setWay] = useState<Way>('work');
@@ -54,155 +72,381 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const pitch = pitchIndex === null ? undefined : pitches[pitchIndex];
 
   const after = useCallback(() => refresh('bench', 'slip', 'overview'), []);
-  const run = useCallback(async (work: () => Promise<Step | undefined>) => {
-    setRunning((n) => n + 1);
-    try {
-      const step = await work();
-      if (step) setHistory((h) => record(h, step));
-    } catch (e) {
-      toast.error((e as Error).message, { duration: 9000 });
-    }
-    setRunning((n) => n - 1);
-    after();
-  }, [after]);
-
-  const place = useCallback((kind: string, at: Pitch | undefined) => {
-    const k = view?.shelf.find((s) => s.kind === kind);
-    if (!k || !view) return;
-    const to = at ?? usualPitch(pitches, k.usualPlace);
-    if (!to) return void toast.error('Choose a pitch on the page first: move over the page, or press ] to walk through them.');
-    const first = goods.data?.[0];
-    const needsGoods = k.fields.some((f) => f.key === 'goods' && f.as === 'goods');
-    if (needsGoods && !first) return void toast.error('There are no goods to sell yet. Add the first under Goods, then come back.', { action: { label: 'Goods', onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`) } });
-    void run(async () => {
-      const reach = k.usualReach === 'every' && to.region !== 'main' ? { to: 'every' as const, except: [] } : { to: 'page' as const, page: path };
-      const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', { kind, settings: needsGoods ? { goods: first?.slug } : kind === 'notice' ? { text: 'Your own words.' } : {}, pitch: to.address, pitchLabel: to.label, reach });
-      setPitch(null);
-      setWidget(made.id);
-      return { before: undefined, after: made };
-    });
-  }, [view, pitches, goods.data, run, site.slug, path]);
-
-  const changeWidget = useCallback((p: Placement, change: Change) => run(async () => {
-    // Shown at once; the answer of the server, fetched after each step, is the truth.
-    queries.setQueryData<BenchView>(['bench', path], (old) => old && { ...old, placements: old.placements.map((x) => (x.id === p.id ? { ...x, ...change } : x)) });
-    return ({ before: bare(p), after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change) });
-  }), [run, site.slug, path]);
-  const moveTo = useCallback((id: string, to: Pitch) => {
-    const placed = view?.placements.find((x) => x.id === id);
-    setMoving(false);
-    setPitch(null);
-    setWidget(id);
-    if (placed) void changeWidget(placed, { pitch: to.address, pitchLabel: to.label });
-  }, [view, changeWidget]);
-  const takeAway = useCallback((p: Placement) => run(async () => {
-    setWidget(null);
-    await call(`/api/${site.slug}/placements/${p.id}`, 'DELETE');
-    return { before: bare(p), after: undefined };
-  }), [run, site.slug]);
-  const step = useCallback(async (way: typeof undo) => {
-    const it = way(history);
-    if (!it) return;
-    await run(async () => {
-      await perform(site.slug, it.step);
-      setHistory(it.next);
-      return undefined;
-    });
-  }, [history, run, site.slug]);
-
-  const walk = useCallback((by: number) => {
-    if (!lines.length) return;
-    const order = lines.map((l) => l.index);
-    const at = pitchIndex === null ? (by > 0 ? -1 : 0) : order.indexOf(pitchIndex);
-    const to = order[(at + by + order.length) % order.length] ?? null;
-    setPitch(to);
-    if (!moving) setWidget(null);
-    const line = lines.find((l) => l.index === to);
-    if (line && stage.current) stage.current.scrollTo({ top: Math.max(0, line.y * scale - stage.current.clientHeight / 2), behavior: 'instant' });
-  }, [lines, pitchIndex, scale, moving]);
-
-  useKeys(useMemo(() => ({
-    ']': () => walk(1), '[': () => walk(-1),
-    Enter: (e: KeyboardEvent) => {
-      if (moving && chosen && pitch) return moveTo(chosen.id, pitch);
-      const on = e.target as HTMLElement;
-      const pressed = on.closest<HTMLElement>('button,a,summary');
-      if (pressed) return void pressed.click();
-      document.querySelector<HTMLElement>('.shelf button')?.focus();
+  const run = useCallback(
+    async (work: () => Promise<Step | undefined>) => {
+      setRunning((n) => n + 1);
+      try {
+        const step = await work();
+        if (step) setHistory((h) => record(h, step));
+      } catch (e) {
+        toast.error((e as Error).message, { duration: 9000 });
+      }
+      setRunning((n) => n - 1);
+      after();
     },
-    m: () => { if (chosen) setMoving(!moving); },
-    Delete: () => { if (chosen) void takeAway(chosen); },
-    'Ctrl+Z': () => void step(undo), 'Ctrl+Shift+Z': () => void step(redo),
-    w: () => setWidth((n) => (n + 1) % widths.length), W: () => setWidth((n) => (n + 1) % widths.length),
-    Escape: () => { setPitch(null); if (moving) setMoving(false); else setWidget(null); },
-  }), [walk, chosen, pitch, moving, moveTo, takeAway, step]));
+    [after],
+  );
+
+  const place = useCallback(
+    (kind: string, at: Pitch | undefined) => {
+      const k = view?.shelf.find((s) => s.kind === kind);
+      if (!k || !view) return;
+      const to = at ?? usualPitch(pitches, k.usualPlace);
+      if (!to)
+        return void toast.error(
+          'Choose a pitch on the page first: move over the page, or press ] to walk through them.',
+        );
+      const first = goods.data?.[0];
+      const needsGoods = k.fields.some((f) => f.key === 'goods' && f.as === 'goods');
+      if (needsGoods && !first)
+        return void toast.error(
+          'There are no goods to sell yet. Add the first under Goods, then come back.',
+          {
+            action: {
+              label: 'Goods',
+              onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`),
+            },
+          },
+        );
+      void run(async () => {
+        const reach =
+          k.usualReach === 'every' && to.region !== 'main'
+            ? { to: 'every' as const, except: [] }
+            : { to: 'page' as const, page: path };
+        const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', {
+          kind,
+          settings: needsGoods
+            ? { goods: first?.slug }
+            : kind === 'notice'
+              ? { text: 'Your own words.' }
+              : {},
+          pitch: to.address,
+          pitchLabel: to.label,
+          reach,
+        });
+        setPitch(null);
+        setWidget(made.id);
+        return { before: undefined, after: made };
+      });
+    },
+    [view, pitches, goods.data, run, site.slug, path],
+  );
+
+  const changeWidget = useCallback(
+    (p: Placement, change: Change) =>
+      run(async () => {
+        // Shown at once; the answer of the server, fetched after each step, is the truth.
+        queries.setQueryData<BenchView>(
+          ['bench', path],
+          (old) =>
+            old && {
+              ...old,
+              placements: old.placements.map((x) => (x.id === p.id ? { ...x, ...change } : x)),
+            },
+        );
+        return {
+          before: bare(p),
+          after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change),
+        };
+      }),
+    [run, site.slug, path],
+  );
+  const moveTo = useCallback(
+    (id: string, to: Pitch) => {
+      const placed = view?.placements.find((x) => x.id === id);
+      setMoving(false);
+      setPitch(null);
+      setWidget(id);
+      if (placed) void changeWidget(placed, { pitch: to.address, pitchLabel: to.label });
+    },
+    [view, changeWidget],
+  );
+  const takeAway = useCallback(
+    (p: Placement) =>
+      run(async () => {
+        setWidget(null);
+        await call(`/api/${site.slug}/placements/${p.id}`, 'DELETE');
+        return { before: bare(p), after: undefined };
+      }),
+    [run, site.slug],
+  );
+  const step = useCallback(
+    async (way: typeof undo) => {
+      const it = way(history);
+      if (!it) return;
+      await run(async () => {
+        await perform(site.slug, it.step);
+        setHistory(it.next);
+        return undefined;
+      });
+    },
+    [history, run, site.slug],
+  );
+
+  const walk = useCallback(
+    (by: number) => {
+      if (!lines.length) return;
+      const order = lines.map((l) => l.index);
+      const at = pitchIndex === null ? (by > 0 ? -1 : 0) : order.indexOf(pitchIndex);
+      const to = order[(at + by + order.length) % order.length] ?? null;
+      setPitch(to);
+      if (!moving) setWidget(null);
+      const line = lines.find((l) => l.index === to);
+      if (line && stage.current)
+        stage.current.scrollTo({
+          top: Math.max(0, line.y * scale - stage.current.clientHeight / 2),
+          behavior: 'instant',
+        });
+    },
+    [lines, pitchIndex, scale, moving],
+  );
+
+  useKeys(
+    useMemo(
+      () => ({
+        ']': () => walk(1),
+        '[': () => walk(-1),
+        Enter: (e: KeyboardEvent) => {
+          if (moving && chosen && pitch) return moveTo(chosen.id, pitch);
+          const on = e.target as HTMLElement;
+          const pressed = on.closest<HTMLElement>('button,a,summary');
+          if (pressed) return void pressed.click();
+          document.querySelector<HTMLElement>('.shelf button')?.focus();
+        },
+        m: () => {
+          if (chosen) setMoving(!moving);
+        },
+        Delete: () => {
+          if (chosen) void takeAway(chosen);
+        },
+        'Ctrl+Z': () => void step(undo),
+        'Ctrl+Shift+Z': () => void step(redo),
+        w: () => setWidth((n) => (n + 1) % widths.length),
+        W: () => setWidth((n) => (n + 1) % widths.length),
+        Escape: () => {
+          setPitch(null);
+          if (moving) setMoving(false);
+          else setWidget(null);
+        },
+      }),
+      [walk, chosen, pitch, moving, moveTo, takeAway, step],
+    ),
+  );
 
   useEffect(() => {
-    onPanel(chosen && view && way === 'work' ? (
-      <SettingsPanel
-        key={chosen.id} placed={chosen} view={view} goods={goods.data ?? []} moving={moving} onMove={() => setMoving(!moving)}
-        pages={overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? []}
-        onSlip={slip.data?.waiting.some((w) => w.id === chosen.id) ?? false}
-        onChange={(c) => void changeWidget(chosen, c)} onTakeAway={() => void takeAway(chosen)} onClose={() => setWidget(null)}
-      />
-    ) : null);
+    onPanel(
+      chosen && view && way === 'work' ? (
+        <SettingsPanel
+          key={chosen.id}
+          placed={chosen}
+          view={view}
+          goods={goods.data ?? []}
+          moving={moving}
+          onMove={() => setMoving(!moving)}
+          pages={overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? []}
+          onSlip={slip.data?.waiting.some((w) => w.id === chosen.id) ?? false}
+          onChange={(c) => void changeWidget(chosen, c)}
+          onTakeAway={() => void takeAway(chosen)}
+          onClose={() => setWidget(null)}
+        />
+      ) : null,
+    );
   }, [chosen, view, way, moving, goods.data, overview.data, slip.data, onPanel, changeWidget, takeAway]);
 
-  if (bench.error) return <p className="empty bad">{bench.error.message} <a className="underline" href={hrefOf(site.slug, 'site')}>Back to the pages</a></p>;
+  if (bench.error)
+    return (
+      <p className="empty bad">
+        {bench.error.message}{' '}
+        <a className="underline" href={hrefOf(site.slug, 'site')}>
+          Back to the pages
+        </a>
+      </p>
+    );
   if (!view) return <p className="empty note">Fetching the page…</p>;
-  const version = view.placements.map((p) => p.id + p.spelling + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side).join('|');
+  const version = view.placements
+    .map((p) => p.id + p.spelling + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side)
+    .join('|');
   // While a step is on its way the server still draws the page as it was: the frame waits for the answer.
   if (running === 0 || !drawn.current) drawn.current = hash(version);
   const src = `${site.draftUrl}${view.page.address}?stall=bench&v=${drawn.current}`;
   const asShopper = `${site.draftUrl}${view.page.address}`;
   return (
     <div className="bench">
-      <Shelf shelf={view.shelf} lifted={lifted} pitchWords={pitch?.label ?? null} onLift={setLifted} onPlace={(kind) => place(kind, pitch)} />
+      <Shelf
+        shelf={view.shelf}
+        lifted={lifted}
+        pitchWords={pitch?.label ?? null}
+        onLift={setLifted}
+        onPlace={(kind) => place(kind, pitch)}
+      />
       <section className="canvas" aria-label="Page">
         <div className="ctop">
-          <a className="back" href={hrefOf(site.slug, 'site')}><ChevronLeft size={14} aria-hidden />Pages</a>
-          <h1>{view.page.name}</h1><span className="path">{view.page.address}</span>
-          <span className="note">{view.placements.length === 1 ? '1 widget on this page' : `${view.placements.length} widgets on this page`}</span>
+          <a className="back" href={hrefOf(site.slug, 'site')}>
+            <ChevronLeft size={14} aria-hidden />
+            Pages
+          </a>
+          <h1>{view.page.name}</h1>
+          <span className="path">{view.page.address}</span>
+          <span className="note">
+            {view.placements.length === 1
+              ? '1 widget on this page'
+              : `${view.placements.length} widgets on this page`}
+          </span>
           <span className="cstat">
-            {!lifted && found.isFetching && !found.data && <><i />Looking for pitches</>}
-            {moving && <><i />Choose where it goes <kbd className="keycap">Esc</kbd> to leave it</>}
-            {lifted && <><i />Dragging <b>{nameOfLifted(view, lifted)}</b><kbd className="keycap">Esc</kbd> to let go</>}
-            <button type="button" className="undo" disabled={!history.done.length} onClick={() => void step(undo)} aria-label="Undo" title="Undo (Ctrl+Z)"><Undo2 size={14} /></button>
-            <button type="button" className="undo" disabled={!history.undone.length} onClick={() => void step(redo)} aria-label="Redo" title="Redo (Ctrl+Shift+Z)"><Redo2 size={14} /></button>
+            {!lifted && found.isFetching && !found.data && (
+              <>
+                <i />
+                Looking for pitches
+              </>
+            )}
+            {moving && (
+              <>
+                <i />
+                Choose where it goes <kbd className="keycap">Esc</kbd> to leave it
+              </>
+            )}
+            {lifted && (
+              <>
+                <i />
+                Dragging <b>{nameOfLifted(view, lifted)}</b>
+                <kbd className="keycap">Esc</kbd> to let go
+              </>
+            )}
+            <button
+              type="button"
+              className="undo"
+              disabled={!history.done.length}
+              onClick={() => void step(undo)}
+              aria-label="Undo"
+              title="Undo (Ctrl+Z)"
+            >
+              <Undo2 size={14} />
+            </button>
+            <button
+              type="button"
+              className="undo"
+              disabled={!history.undone.length}
+              onClick={() => void step(redo)}
+              aria-label="Redo"
+              title="Redo (Ctrl+Shift+Z)"
+            >
+              <Redo2 size={14} />
+            </button>
           </span>
         </div>
         <div className={way === 'work' ? 'stage' : 'stage plain'} ref={stage}>
-          {way === 'work' && view.lost.length > 0 && <LostList view={view} onAccept={(id, best) => { const p = view.placements.find((x) => x.id === id); if (p) void changeWidget(p, { pitch: best.pitch, pitchLabel: best.label }); }} onTakeAway={(id) => { const p = view.placements.find((x) => x.id === id); if (p) void takeAway(p); }} />}
+          {way === 'work' && view.lost.length > 0 && (
+            <LostList
+              view={view}
+              onAccept={(id, best) => {
+                const p = view.placements.find((x) => x.id === id);
+                if (p) void changeWidget(p, { pitch: best.pitch, pitchLabel: best.label });
+              }}
+              onTakeAway={(id) => {
+                const p = view.placements.find((x) => x.id === id);
+                if (p) void takeAway(p);
+              }}
+            />
+          )}
           {way === 'work' && (
             <div className="relative w-fit">
-              <PageFrame src={src} title={`${view.page.name}, as the draft has it`} width={px} scale={scale} onLayout={setLayout} />
+              <PageFrame
+                src={src}
+                title={`${view.page.name}, as the draft has it`}
+                width={px}
+                scale={scale}
+                onLayout={setLayout}
+              />
               <Regions view={view} layout={layout} scale={scale} />
-              <Overlay view={view} pitches={pitches} lines={lines} layout={layout} scale={scale} chosenPitch={pitchIndex} chosenWidget={widget} lifted={lifted}
-                onPitch={(i) => { const to = i === null ? undefined : pitches[i]; if (moving && chosen && to) return moveTo(chosen.id, to); setPitch(i); setWidget(null); }}
-                onWidget={(id) => { setWidget(id); setPitch(null); setMoving(false); }} onLift={setLifted}
-                onDrop={(p) => { if (lifted?.startsWith('move:')) moveTo(lifted.slice(5), p); else if (lifted) place(lifted, p); setLifted(null); }} />
+              <Overlay
+                view={view}
+                pitches={pitches}
+                lines={lines}
+                layout={layout}
+                scale={scale}
+                chosenPitch={pitchIndex}
+                chosenWidget={widget}
+                lifted={lifted}
+                onPitch={(i) => {
+                  const to = i === null ? undefined : pitches[i];
+                  if (moving && chosen && to) return moveTo(chosen.id, to);
+                  setPitch(i);
+                  setWidget(null);
+                }}
+                onWidget={(id) => {
+                  setWidget(id);
+                  setPitch(null);
+                  setMoving(false);
+                }}
+                onLift={setLifted}
+                onDrop={(p) => {
+                  if (lifted?.startsWith('move:')) moveTo(lifted.slice(5), p);
+                  else if (lifted) place(lifted, p);
+                  setLifted(null);
+                }}
+              />
             </div>
           )}
-          {way === 'shopper' && <PageFrame src={asShopper} title="As a shopper" width={px} scale={Math.min(1, (space - 46) / px)} height={720} onLayout={setLayout} />}
+          {way === 'shopper' && (
+            <PageFrame
+              src={asShopper}
+              title="As a shopper"
+              width={px}
+              scale={Math.min(1, (space - 46) / px)}
+              height={720}
+              onLayout={setLayout}
+            />
+          )}
           {way === 'trio' && <Trio src={asShopper} space={space - 50} />}
         </div>
-        <div role="status" className="sr-only">{pitch ? `Pitch ${pitch.label}` : chosen ? `Chosen: ${chosen.kind} ${chosen.pitchLabel}` : ''}</div>
+        <div role="status" className="sr-only">
+          {pitch ? `Pitch ${pitch.label}` : chosen ? `Chosen: ${chosen.kind} ${chosen.pitchLabel}` : ''}
+        </div>
       </section>
       <footer className="strip">
         <fieldset className="seg" aria-label="Width">
-          {widths.map((w, i) => <button key={w.name} type="button" aria-pressed={i === width && way !== 'trio'} onClick={() => { setWidth(i); if (way === 'trio') setWay('work'); }}>{w.name}<span className="mono">{w.px}</span></button>)}
+          {widths.map((w, i) => (
+            <button
+              key={w.name}
+              type="button"
+              aria-pressed={i === width && way !== 'trio'}
+              onClick={() => {
+                setWidth(i);
+                if (way === 'trio') setWay('work');
+              }}
+            >
+              {w.name}
+              <span className="mono">{w.px}</span>
+            </button>
+          ))}
         </fieldset>
         {way !== 'trio' && <span className="zoom mono">shown at {Math.round(scale * 100)}%</span>}
         <span className="gap" />
-        <button type="button" className="btn" aria-pressed={way === 'trio'} onClick={() => setWay(way === 'trio' ? 'work' : 'trio')}>{way === 'trio' ? 'Back to work' : 'Side by side'}</button>
-        <button type="button" className="btn" aria-pressed={way === 'shopper'} onClick={() => setWay(way === 'shopper' ? 'work' : 'shopper')}>{way === 'shopper' ? 'Back to work' : 'Show as shopper'}</button>
+        <button
+          type="button"
+          className="btn"
+          aria-pressed={way === 'trio'}
+          onClick={() => setWay(way === 'trio' ? 'work' : 'trio')}
+        >
+          {way === 'trio' ? 'Back to work' : 'Side by side'}
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-pressed={way === 'shopper'}
+          onClick={() => setWay(way === 'shopper' ? 'work' : 'shopper')}
+        >
+          {way === 'shopper' ? 'Back to work' : 'Show as shopper'}
+        </button>
       </footer>
     </div>
   );
 }
 
 function nameOfLifted(view: BenchView, lifted: string): string {
-  const kind = lifted.startsWith('move:') ? view.placements.find((p) => p.id === lifted.slice(5))?.kind : lifted;
+  const kind = lifted.startsWith('move:')
+    ? view.placements.find((p) => p.id === lifted.slice(5))?.kind
+    : lifted;
   return view.shelf.find((k) => k.kind === kind)?.name ?? '';
 }
 
@@ -211,19 +455,44 @@ function Trio({ src, space }: { src: string; space: number }) {
   const nothing = useCallback(() => {}, []);
   return (
     <div className="trio">
-      {widths.map((w) => <figure key={w.px}><figcaption>{w.name} <span className="mono">{w.px}</span></figcaption><PageFrame src={src} title={`${w.name}, as a shopper`} width={w.px} scale={scale} height={Math.round(560 / scale)} onLayout={nothing} /></figure>)}
+      {widths.map((w) => (
+        <figure key={w.px}>
+          <figcaption>
+            {w.name} <span className="mono">{w.px}</span>
+          </figcaption>
+          <PageFrame
+            src={src}
+            title={`${w.name}, as a shopper`}
+            width={w.px}
+            scale={scale}
+            height={Math.round(560 / scale)}
+            onLayout={nothing}
+          />
+        </figure>
+      ))}
     </div>
   );
 }
 
 /** Where a widget goes when no pitch was chosen: a cart to the end of the header. */
 const usualPitch = (pitches: readonly Pitch[], region: string): Pitch | undefined =>
-  region === 'header' ? pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end') : undefined;
+  region === 'header'
+    ? pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end')
+    : undefined;
 
 const none: readonly Pitch[] = [];
 
 /** The placement alone, as it is stored: what the bench adds to it stays out of history. */
-const bare = ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order }: Placement): Placement => ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order });
+const bare = ({ id, kind, settings, spelling, pitch, pitchLabel, reach, order }: Placement): Placement => ({
+  id,
+  kind,
+  settings,
+  spelling,
+  pitch,
+  pitchLabel,
+  reach,
+  order,
+});
 
 function hash(text: string): string {
   let n = 0;

@@ -1,6 +1,11 @@
 import type { Pitch } from '../../core/site/pitch';
 
-export interface Box { readonly x: number; readonly y: number; readonly w: number; readonly h: number }
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+}
 export interface Layout {
   readonly height: number;
   readonly anchors: readonly (Box & { readonly n: number })[];
@@ -26,7 +31,9 @@ export function pitchLines(pitches: readonly Pitch[], layout: Layout): PitchLine
     const upright = (mates.get(box) ?? []).some((m) => overlap(m, box) > Math.min(m.h, box.h) / 2);
     const { side } = pitch.address;
     const late = side === 'after' || side === 'end';
-    const line = upright ? { x: late ? box.x + box.w : box.x, y: box.y, w: 0, h: box.h } : { x: box.x, y: late ? box.y + box.h : box.y, w: box.w, h: 0 };
+    const line = upright
+      ? { x: late ? box.x + box.w : box.x, y: box.y, w: 0, h: box.h }
+      : { x: box.x, y: late ? box.y + box.h : box.y, w: box.w, h: 0 };
     return [{ index, upright, main: !upright && shallow.has(pitch), ...line }];
   });
 }
@@ -42,7 +49,12 @@ function neighbours(pitches: readonly Pitch[], boxes: ReadonlyMap<number, Box>):
     else if (row.at(-1) !== box) row.push(box);
   }
   const out = new Map<Box, Box[]>();
-  for (const row of rows.values()) for (const [i, box] of row.entries()) out.set(box, [row[i - 1], row[i + 1]].filter((b): b is Box => b !== undefined && b !== box));
+  for (const row of rows.values())
+    for (const [i, box] of row.entries())
+      out.set(
+        box,
+        [row[i - 1], row[i + 1]].filter((b): b is Box => b !== undefined && b !== box),
+      );
   return out;
 }
 
@@ -57,6 +69,7 @@ function shallowest(pitches: readonly Pitch[]): Set<Pitch> {
 
 /** The pitch nearest to a point of the page; deeper ones win when as near, so that a column can be reached. */
 export function nearest(lines: readonly PitchLine[], x: number, y: number): PitchLine | undefined {
-  const away = (l: PitchLine) => Math.hypot(Math.max(l.x - x, 0, x - l.x - l.w), Math.max(l.y - y, 0, y - l.y - l.h)) + l.w / 100_000;
+  const away = (l: PitchLine) =>
+    Math.hypot(Math.max(l.x - x, 0, x - l.x - l.w), Math.max(l.y - y, 0, y - l.y - l.h)) + l.w / 100_000;
   return [...lines].sort((a, b) => away(a) - away(b))[0];
 }

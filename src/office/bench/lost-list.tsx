@@ -9,14 +9,29 @@ interface Props {
 
 /** Widgets of this page that found no sure place: they are not published until the owner says where they go. */
 export function LostList({ view, onAccept, onTakeAway }: Props) {
-  const nameOf = (id: string) => view.shelf.find((k) => k.kind === view.placements.find((p) => p.id === id)?.kind)?.name ?? 'A widget';
+  const nameOf = (id: string) =>
+    view.shelf.find((k) => k.kind === view.placements.find((p) => p.id === id)?.kind)?.name ?? 'A widget';
   return (
     <ul className="lost" aria-label="Widgets that need your word">
       {view.lost.map((l) => (
         <li key={l.id}>
-          <p><b>{nameOf(l.id)}</b> is left out, because {l.why}.{l.best && <> Likeliest is <b>{l.best.label}</b>, {Math.round(l.best.confidence * 100)} in 100.</>}</p>
-          {l.best && <button type="button" className="btn sm" onClick={() => l.best && onAccept(l.id, l.best)}>Put it there</button>}
-          <button type="button" className="btn sm beet" onClick={() => onTakeAway(l.id)}>Take it away</button>
+          <p>
+            <b>{nameOf(l.id)}</b> is left out, because {l.why}.
+            {l.best && (
+              <>
+                {' '}
+                Likeliest is <b>{l.best.label}</b>, {Math.round(l.best.confidence * 100)} in 100.
+              </>
+            )}
+          </p>
+          {l.best && (
+            <button type="button" className="btn sm" onClick={() => l.best && onAccept(l.id, l.best)}>
+              Put it there
+            </button>
+          )}
+          <button type="button" className="btn sm beet" onClick={() => onTakeAway(l.id)}>
+            Take it away
+          </button>
         </li>
       ))}
     </ul>

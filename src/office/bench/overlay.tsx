@@ -18,10 +18,31 @@ interface Props {
   readonly onLift: (what: string | null) => void;
 }
 
-const regionWords = { header: 'Header', main: 'Main', side: 'Side column', 'side-2': 'Second side column', footer: 'Footer', page: 'Page', menu: 'Menu' } as const;
+const regionWords = {
+  header: 'Header',
+  main: 'Main',
+  side: 'Side column',
+  'side-2': 'Second side column',
+  footer: 'Footer',
+  page: 'Page',
+  menu: 'Menu',
+} as const;
 
 /** Our marks over the page: pitches, the one under the pointer or chosen by keys, and the widgets that stand. */
-export function Overlay({ view, pitches, lines, layout, scale, chosenPitch, chosenWidget, lifted, onPitch, onWidget, onDrop, onLift }: Props) {
+export function Overlay({
+  view,
+  pitches,
+  lines,
+  layout,
+  scale,
+  chosenPitch,
+  chosenWidget,
+  lifted,
+  onPitch,
+  onWidget,
+  onDrop,
+  onLift,
+}: Props) {
   const [hovered, setHovered] = useState<number | null>(null);
   const at = (e: React.MouseEvent) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -49,26 +70,76 @@ export function Overlay({ view, pitches, lines, layout, scale, chosenPitch, chos
         if (pitch) onDrop(pitch);
       }}
     >
-      {lines.filter((l) => l.main).map((l) => <span key={l.index} className="pitch" style={{ left: 0, right: 0, top: l.y * scale }} />)}
+      {lines
+        .filter((l) => l.main)
+        .map((l) => (
+          <span key={l.index} className="pitch" style={{ left: 0, right: 0, top: l.y * scale }} />
+        ))}
       {pluses(lines).map((l) => (
-        <button key={l.index} type="button" className="plus" style={{ top: l.y * scale }} aria-pressed={chosenPitch === l.index} aria-label={`Pitch ${pitches[l.index]?.label}`} onClick={() => onPitch(l.index)}>
-          <svg width="10" height="10" viewBox="0 0 10 10" aria-hidden="true"><path d="M5 1v8M1 5h8" stroke="currentColor" strokeWidth="1.6" /></svg>
+        <button
+          key={l.index}
+          type="button"
+          className="plus"
+          style={{ top: l.y * scale }}
+          aria-pressed={chosenPitch === l.index}
+          aria-label={`Pitch ${pitches[l.index]?.label}`}
+          onClick={() => onPitch(l.index)}
+        >
+          <svg width="10" height="10" viewBox="0 0 10 10" aria-hidden="true">
+            <path d="M5 1v8M1 5h8" stroke="currentColor" strokeWidth="1.6" />
+          </svg>
         </button>
       ))}
-      {line && <Drop line={line} pitch={pitches[line.index]} scale={scale} pageWidth={Math.max(...lines.map((l) => l.x + l.w))} quiet={chosenPitch === null && !lifted} />}
-      {layout.widgets.filter((w) => w.w > 0).map((w) => {
-        const placement = view.placements.find((p) => p.id === w.id);
-        if (!placement) return null;
-        const name = view.shelf.find((k) => k.kind === placement.kind)?.name ?? placement.kind;
-        const chosen = chosenWidget === w.id;
-        return (
-          <button key={w.id} type="button" className={w.w * scale > 400 ? 'widget wide' : w.x > 600 ? 'widget right' : 'widget'} aria-pressed={chosen} aria-label={`${name} ${placement.pitchLabel}`} onClick={() => onWidget(w.id)}
-            draggable onDragStart={(e) => { e.dataTransfer.setData('text/plain', w.id); e.dataTransfer.effectAllowed = 'copyMove'; onLift(`move:${w.id}`); }} onDragEnd={() => onLift(null)}
-            style={{ left: w.x * scale - 4, top: w.y * scale - 4, width: w.w * scale + 8, height: w.h * scale + 8 }}>
-            {chosen && <><i className="corner" style={{ left: -5, top: -5 }} /><i className="corner" style={{ right: -5, top: -5 }} /><i className="corner" style={{ left: -5, bottom: -5 }} /><i className="corner" style={{ right: -5, bottom: -5 }} /><span className="tag">{name}</span></>}
-          </button>
-        );
-      })}
+      {line && (
+        <Drop
+          line={line}
+          pitch={pitches[line.index]}
+          scale={scale}
+          pageWidth={Math.max(...lines.map((l) => l.x + l.w))}
+          quiet={chosenPitch === null && !lifted}
+        />
+      )}
+      {layout.widgets
+        .filter((w) => w.w > 0)
+        .map((w) => {
+          const placement = view.placements.find((p) => p.id === w.id);
+          if (!placement) return null;
+          const name = view.shelf.find((k) => k.kind === placement.kind)?.name ?? placement.kind;
+          const chosen = chosenWidget === w.id;
+          return (
+            <button
+              key={w.id}
+              type="button"
+              className={w.w * scale > 400 ? 'widget wide' : w.x > 600 ? 'widget right' : 'widget'}
+              aria-pressed={chosen}
+              aria-label={`${name} ${placement.pitchLabel}`}
+              onClick={() => onWidget(w.id)}
+              draggable
+              onDragStart={(e) => {
+                e.dataTransfer.setData('text/plain', w.id);
+                e.dataTransfer.effectAllowed = 'copyMove';
+                onLift(`move:${w.id}`);
+              }}
+              onDragEnd={() => onLift(null)}
+              style={{
+                left: w.x * scale - 4,
+                top: w.y * scale - 4,
+                width: w.w * scale + 8,
+                height: w.h * scale + 8,
+              }}
+            >
+              {chosen && (
+                <>
+                  <i className="corner" style={{ left: -5, top: -5 }} />
+                  <i className="corner" style={{ right: -5, top: -5 }} />
+                  <i className="corner" style={{ left: -5, bottom: -5 }} />
+                  <i className="corner" style={{ right: -5, bottom: -5 }} />
+                  <span className="tag">{name}</span>
+                </>
+              )}
+            </button>
+          );
+        })}
     </div>
   );
 }
@@ -81,15 +152,39 @@ function pluses(lines: readonly PitchLine[]): PitchLine[] {
 }
 
 /** The open pitch: an awning where the widget will stand, and words for the place. */
-function Drop({ line, pitch, scale, pageWidth, quiet }: { line: PitchLine; pitch: Pitch | undefined; scale: number; pageWidth: number; quiet: boolean }) {
+function Drop({
+  line,
+  pitch,
+  scale,
+  pageWidth,
+  quiet,
+}: {
+  line: PitchLine;
+  pitch: Pitch | undefined;
+  scale: number;
+  pageWidth: number;
+  quiet: boolean;
+}) {
   if (!pitch) return null;
   const width = line.upright ? 230 : Math.max(210, line.w * scale - 12);
   const words = `${regionWords[pitch.region]}: ${pitch.label}`;
   if (quiet) {
-    const lying = { left: line.x * scale, top: line.y * scale - 1, width: line.upright ? 0 : line.w * scale, height: line.upright ? line.h * scale : 0 };
-    return <div className={line.upright ? 'drop quiet v' : 'drop quiet'} style={lying}><span>{words}</span></div>;
+    const lying = {
+      left: line.x * scale,
+      top: line.y * scale - 1,
+      width: line.upright ? 0 : line.w * scale,
+      height: line.upright ? line.h * scale : 0,
+    };
+    return (
+      <div className={line.upright ? 'drop quiet v' : 'drop quiet'} style={lying}>
+        <span>{words}</span>
+      </div>
+    );
   }
-  const left = Math.min(Math.max(4, line.x * scale + (line.upright ? -115 : 6)), Math.max(4, pageWidth * scale - width - 4));
+  const left = Math.min(
+    Math.max(4, line.x * scale + (line.upright ? -115 : 6)),
+    Math.max(4, pageWidth * scale - width - 4),
+  );
   const top = (line.y + (line.upright ? line.h / 2 : 0)) * scale - 17;
   return (
     <div className="drop" style={{ left, top: Math.max(2, top), width }}>
@@ -103,15 +198,20 @@ export function Regions({ view, layout, scale }: { view: BenchView; layout: Layo
   const boxes = new Map(layout.anchors.map((a) => [a.n, a]));
   return (
     <>
-      {view.regions.filter((r) => r.region !== 'side' && r.region !== 'side-2').map((r) => {
-        const box = boxes.get(r.at);
-        if (!box || box.h < 20) return null;
-        return (
-          <div key={r.region} className="reg" style={{ top: box.y * scale + 1, height: box.h * scale - 2 }}>
-            <span><b>{regionWords[r.region]}</b>{r.region === 'main' ? 'this page' : `${r.pages} pages`}</span>
-          </div>
-        );
-      })}
+      {view.regions
+        .filter((r) => r.region !== 'side' && r.region !== 'side-2')
+        .map((r) => {
+          const box = boxes.get(r.at);
+          if (!box || box.h < 20) return null;
+          return (
+            <div key={r.region} className="reg" style={{ top: box.y * scale + 1, height: box.h * scale - 2 }}>
+              <span>
+                <b>{regionWords[r.region]}</b>
+                {r.region === 'main' ? 'this page' : `${r.pages} pages`}
+              </span>
+            </div>
+          );
+        })}
     </>
   );
 }

@@ -36,7 +36,8 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
       if (!fresh && e.source !== current.current?.contentWindow) return;
       const layout = e.data as Layout;
       if (fresh) setShown(src);
-      if (Math.abs(layout.height - tall) > 1 && growths.current++ < GROWTHS) setTall(Math.max(400, layout.height));
+      if (Math.abs(layout.height - tall) > 1 && growths.current++ < GROWTHS)
+        setTall(Math.max(400, layout.height));
       onLayout(layout);
     };
     addEventListener('message', hear);
@@ -48,8 +49,25 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
   const style = { width, height: h, transform: `scale(${scale})` };
   return (
     <div className="pagebox" style={{ width: width * scale, height: h * scale }}>
-      <iframe key={silent ? src : shown} ref={current} title={title} src={silent ? src : shown} style={style} />
-      {!silent && src !== shown && <iframe key={src} ref={next} className="next" title={`${title}, coming`} aria-hidden="true" tabIndex={-1} src={src} style={style} />}
+      <iframe
+        key={silent ? src : shown}
+        ref={current}
+        title={title}
+        src={silent ? src : shown}
+        style={style}
+      />
+      {!silent && src !== shown && (
+        <iframe
+          key={src}
+          ref={next}
+          className="next"
+          title={`${title}, coming`}
+          aria-hidden="true"
+          tabIndex={-1}
+          src={src}
+          style={style}
+        />
+      )}
     </div>
   );
 }

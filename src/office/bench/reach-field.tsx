@@ -9,7 +9,16 @@ interface Props {
   readonly onChange: (reach: Reach) => void;
 }
 
-const kindWords: Readonly<Record<string, string>> = { front: 'Front pages', list: 'Lists of posts', post: 'Posts', contact: 'Contact pages', gallery: 'Galleries', legal: 'Legal pages', other: 'Other pages', frames: 'Frame pages' };
+const kindWords: Readonly<Record<string, string>> = {
+  front: 'Front pages',
+  list: 'Lists of posts',
+  post: 'Posts',
+  contact: 'Contact pages',
+  gallery: 'Galleries',
+  legal: 'Legal pages',
+  other: 'Other pages',
+  frames: 'Frame pages',
+};
 
 /** The pages a widget appears on, with their count; exceptions where it reaches many. */
 export function ReachField({ placed, view, pages, onChange }: Props) {
@@ -19,7 +28,10 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
   const section = sections.find((s) => s.id === page.section);
   const except = 'except' in reach ? reach.except : [];
   type Option = readonly [Reach['to'], string, Reach];
-  const bySection: Option[] = section && section.pages > 1 ? [['section', `All of ${section.name}`, { to: 'section', section: section.id, except: [] }]] : [];
+  const bySection: Option[] =
+    section && section.pages > 1
+      ? [['section', `All of ${section.name}`, { to: 'section', section: section.id, except: [] }]]
+      : [];
   const options: Option[] = [
     ['page', 'This page', { to: 'page', page: page.path }],
     ['every', 'Every page', { to: 'every', except: [] }],
@@ -33,16 +45,43 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
   };
   return (
     <div className="f">
-      <span className="lab">Appears on <em>on {placed.pages} of {pages.length} pages</em></span>
+      <span className="lab">
+        Appears on{' '}
+        <em>
+          on {placed.pages} of {pages.length} pages
+        </em>
+      </span>
       <div className="chips">
-        {options.map(([to, words, value]) => <button key={to} type="button" aria-pressed={reach.to === to && !choosing} title={words} onClick={() => choose(value)}>{words}</button>)}
-        <button type="button" aria-pressed={choosing} onClick={() => setChoosing(true)}>Pages…</button>
+        {options.map(([to, words, value]) => (
+          <button
+            key={to}
+            type="button"
+            aria-pressed={reach.to === to && !choosing}
+            title={words}
+            onClick={() => choose(value)}
+          >
+            {words}
+          </button>
+        ))}
+        <button type="button" aria-pressed={choosing} onClick={() => setChoosing(true)}>
+          Pages…
+        </button>
       </div>
-      {choosing && <PageTicks pages={pages} chosen={chosenOf(placed, pages)} onChosen={(list) => list.length > 0 && onChange({ to: 'pages', pages: list })} />}
+      {choosing && (
+        <PageTicks
+          pages={pages}
+          chosen={chosenOf(placed, pages)}
+          onChosen={(list) => list.length > 0 && onChange({ to: 'pages', pages: list })}
+        />
+      )}
       {!choosing && 'except' in reach && reach.to !== 'kind' && (
         <details className="mt-1">
           <summary className="note">{except.length ? `But not on ${except.length}` : 'But not on…'}</summary>
-          <PageTicks pages={pages} chosen={except} onChosen={(list) => onChange({ ...reach, except: list })} />
+          <PageTicks
+            pages={pages}
+            chosen={except}
+            onChosen={(list) => onChange({ ...reach, except: list })}
+          />
         </details>
       )}
     </div>
@@ -50,20 +89,56 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
 }
 
 const chosenOf = ({ reach }: PlacedView, pages: Props['pages']): string[] =>
-  reach.to === 'pages' ? reach.pages : reach.to === 'page' ? [reach.page] : reach.to === 'every' ? pages.map((p) => p.path).filter((p) => !reach.except.includes(p)) : [];
+  reach.to === 'pages'
+    ? reach.pages
+    : reach.to === 'page'
+      ? [reach.page]
+      : reach.to === 'every'
+        ? pages.map((p) => p.path).filter((p) => !reach.except.includes(p))
+        : [];
 
 /** More pages than fit are found by typing. */
 const SHOWN = 60;
 
-function PageTicks({ pages, chosen, onChosen }: { pages: Props['pages']; chosen: readonly string[]; onChosen: (list: string[]) => void }) {
+function PageTicks({
+  pages,
+  chosen,
+  onChosen,
+}: {
+  pages: Props['pages'];
+  chosen: readonly string[];
+  onChosen: (list: string[]) => void;
+}) {
   const [find, setFind] = useState('');
   const wanted = find.trim().toLowerCase();
-  const hits = pages.filter((p) => !wanted || p.name.toLowerCase().includes(wanted) || p.path.toLowerCase().includes(wanted));
+  const hits = pages.filter(
+    (p) => !wanted || p.name.toLowerCase().includes(wanted) || p.path.toLowerCase().includes(wanted),
+  );
   return (
     <>
-      {pages.length > 12 && <div className="in mt-1"><input aria-label="Find a page" placeholder="Find a page" value={find} onChange={(e) => setFind(e.target.value)} /></div>}
+      {pages.length > 12 && (
+        <div className="in mt-1">
+          <input
+            aria-label="Find a page"
+            placeholder="Find a page"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+          />
+        </div>
+      )}
       <div className="pagelist">
-        {hits.slice(0, SHOWN).map((p) => <label key={p.path}><input type="checkbox" checked={chosen.includes(p.path)} onChange={(e) => onChosen(e.target.checked ? [...chosen, p.path] : chosen.filter((x) => x !== p.path))} />{p.name}</label>)}
+        {hits.slice(0, SHOWN).map((p) => (
+          <label key={p.path}>
+            <input
+              type="checkbox"
+              checked={chosen.includes(p.path)}
+              onChange={(e) =>
+                onChosen(e.target.checked ? [...chosen, p.path] : chosen.filter((x) => x !== p.path))
+              }
+            />
+            {p.name}
+          </label>
+        ))}
         {hits.length > SHOWN && <p className="note">{hits.length - SHOWN} more: type to find them</p>}
       </div>
     </>

@@ -19,7 +19,19 @@ interface Props {
 /** A widget's settings as its own table asks for them; those that make no difference now are left out. */
 export function SettingFields({ fields, values, onChange, ...lists }: Props) {
   const asked = fields.filter((f) => !f.when || f.when.slice(1).includes(values[f.when[0]]));
-  return <>{asked.map((f) => <Field key={f.key} field={f} value={values[f.key]} {...lists} onSet={(v) => onChange({ ...values, [f.key]: v })} />)}</>;
+  return (
+    <>
+      {asked.map((f) => (
+        <Field
+          key={f.key}
+          field={f}
+          value={values[f.key]}
+          {...lists}
+          onSet={(v) => onChange({ ...values, [f.key]: v })}
+        />
+      ))}
+    </>
+  );
 }
 
 interface FieldProps extends Omit<Props, 'fields' | 'values' | 'onChange'> {
@@ -31,29 +43,86 @@ interface FieldProps extends Omit<Props, 'fields' | 'values' | 'onChange'> {
 function Field(props: FieldProps) {
   const { field, value, onSet } = props;
   const id = `set-${field.key}`;
-  if (field.as === 'yes') return <div className="f"><label className="flex gap-2"><input type="checkbox" checked={value === true} onChange={(e) => onSet(e.target.checked)} />{field.label}</label></div>;
+  if (field.as === 'yes')
+    return (
+      <div className="f">
+        <label className="flex gap-2">
+          <input type="checkbox" checked={value === true} onChange={(e) => onSet(e.target.checked)} />
+          {field.label}
+        </label>
+      </div>
+    );
   if (field.as === 'choice') return <Choice field={field} value={String(value ?? '')} onChoose={onSet} />;
-  if (field.as === 'parts') return <Parts field={field} value={(value as string[] | undefined) ?? []} onSet={onSet} />;
-  if (field.as === 'goods-list') return <GoodsList {...props} value={(value as string[] | undefined) ?? []} />;
+  if (field.as === 'parts')
+    return <Parts field={field} value={(value as string[] | undefined) ?? []} onSet={onSet} />;
+  if (field.as === 'goods-list')
+    return <GoodsList {...props} value={(value as string[] | undefined) ?? []} />;
   return (
     <div className={field.as === 'number' ? 'f half' : 'f'}>
-      <label className="lab" htmlFor={id}>{field.label}</label>
-      {field.as === 'goods' ? <GoodsPick id={id} {...props} value={String(value ?? '')} />
-        : field.as === 'category' ? <select id={id} className="in" value={props.former[String(value ?? '')] ?? String(value ?? '')} onChange={(e) => onSet(e.target.value)}><option value="">All goods</option>{props.categories.map((c) => <option key={c}>{c}</option>)}</select>
-        : field.as === 'number' ? <input id={id} className="in mono" type="number" min={field.least} max={field.most} value={Number(value ?? field.least ?? 1)} onChange={(e) => e.target.checkValidity() && e.target.value && onSet(Number(e.target.value))} />
-        : field.as === 'picture' ? <PicturePick id={id} {...props} value={String(value ?? '')} />
-        : <Typed id={id} value={String(value ?? '')} long={field.as === 'long-text'} placeholder={field.placeholder ?? ''} onSave={onSet} />}
+      <label className="lab" htmlFor={id}>
+        {field.label}
+      </label>
+      {field.as === 'goods' ? (
+        <GoodsPick id={id} {...props} value={String(value ?? '')} />
+      ) : field.as === 'category' ? (
+        <select
+          id={id}
+          className="in"
+          value={props.former[String(value ?? '')] ?? String(value ?? '')}
+          onChange={(e) => onSet(e.target.value)}
+        >
+          <option value="">All goods</option>
+          {props.categories.map((c) => (
+            <option key={c}>{c}</option>
+          ))}
+        </select>
+      ) : field.as === 'number' ? (
+        <input
+          id={id}
+          className="in mono"
+          type="number"
+          min={field.least}
+          max={field.most}
+          value={Number(value ?? field.least ?? 1)}
+          onChange={(e) => e.target.checkValidity() && e.target.value && onSet(Number(e.target.value))}
+        />
+      ) : field.as === 'picture' ? (
+        <PicturePick id={id} {...props} value={String(value ?? '')} />
+      ) : (
+        <Typed
+          id={id}
+          value={String(value ?? '')}
+          long={field.as === 'long-text'}
+          placeholder={field.placeholder ?? ''}
+          onSave={onSet}
+        />
+      )}
     </div>
   );
 }
 
 function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value: string }) {
   const { site } = useBoot();
-  if (goods.length === 0) return <p className="note">There are no goods yet. <a className="underline" href={`${hrefOf(site.slug, 'goods')}?id=new`}>Add the first</a>.</p>;
+  if (goods.length === 0)
+    return (
+      <p className="note">
+        There are no goods yet.{' '}
+        <a className="underline" href={`${hrefOf(site.slug, 'goods')}?id=new`}>
+          Add the first
+        </a>
+        .
+      </p>
+    );
   return (
     <select id={id} className="in" value={value} onChange={(e) => onSet(e.target.value)}>
-      {!goods.some((g) => g.slug === value) && <option value={value}>{value ? `${value} (gone)` : 'Choose one'}</option>}
-      {goods.map((g) => <option key={g.slug} value={g.slug}>{g.name}</option>)}
+      {!goods.some((g) => g.slug === value) && (
+        <option value={value}>{value ? `${value} (gone)` : 'Choose one'}</option>
+      )}
+      {goods.map((g) => (
+        <option key={g.slug} value={g.slug}>
+          {g.name}
+        </option>
+      ))}
     </select>
   );
 }
@@ -62,9 +131,22 @@ function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value
 function GoodsList({ field, value, goods, onSet }: FieldProps & { value: string[] }) {
   return (
     <fieldset className="f">
-      <legend className="lab">{field.label} <em>{value.length}</em></legend>
+      <legend className="lab">
+        {field.label} <em>{value.length}</em>
+      </legend>
       <div className="pagelist">
-        {goods.map((g) => <label key={g.slug}><input type="checkbox" checked={value.includes(g.slug)} onChange={(e) => onSet(e.target.checked ? [...value, g.slug] : value.filter((s) => s !== g.slug))} />{g.name}</label>)}
+        {goods.map((g) => (
+          <label key={g.slug}>
+            <input
+              type="checkbox"
+              checked={value.includes(g.slug)}
+              onChange={(e) =>
+                onSet(e.target.checked ? [...value, g.slug] : value.filter((s) => s !== g.slug))
+              }
+            />
+            {g.name}
+          </label>
+        ))}
       </div>
     </fieldset>
   );
@@ -74,31 +156,79 @@ function GoodsList({ field, value, goods, onSet }: FieldProps & { value: string[
 function PicturePick({ id, value, field, pictures, onSet }: FieldProps & { id: string; value: string }) {
   return (
     <>
-      <Typed id={id} value={value} long={false} placeholder={field.placeholder ?? ''} onSave={onSet} list={`${id}-list`} />
-      <datalist id={`${id}-list`}>{pictures.map((p) => <option key={p} value={p} />)}</datalist>
+      <Typed
+        id={id}
+        value={value}
+        long={false}
+        placeholder={field.placeholder ?? ''}
+        onSave={onSet}
+        list={`${id}-list`}
+      />
+      <datalist id={`${id}-list`}>
+        {pictures.map((p) => (
+          <option key={p} value={p} />
+        ))}
+      </datalist>
     </>
   );
 }
 
-function Parts({ field, value, onSet }: { field: SettingField; value: string[]; onSet: (v: string[]) => void }) {
+function Parts({
+  field,
+  value,
+  onSet,
+}: {
+  field: SettingField;
+  value: string[];
+  onSet: (v: string[]) => void;
+}) {
   const all = (field.options ?? []).map(([v]) => v);
-  const toggle = (part: string, on: boolean) => onSet(all.filter((p) => (p === part ? on : value.includes(p))));
+  const toggle = (part: string, on: boolean) =>
+    onSet(all.filter((p) => (p === part ? on : value.includes(p))));
   return (
     <fieldset className="f">
       <legend className="lab">{field.label}</legend>
-      <div className="parts">{(field.options ?? []).map(([v, words]) => <label key={v}><input type="checkbox" checked={value.includes(v)} onChange={(e) => toggle(v, e.target.checked)} />{words}</label>)}</div>
+      <div className="parts">
+        {(field.options ?? []).map(([v, words]) => (
+          <label key={v}>
+            <input
+              type="checkbox"
+              checked={value.includes(v)}
+              onChange={(e) => toggle(v, e.target.checked)}
+            />
+            {words}
+          </label>
+        ))}
+      </div>
     </fieldset>
   );
 }
 
 /** Few and short choices stand side by side, others in a list. */
-function Choice({ field, value, onChoose }: { field: SettingField; value: string; onChoose: (v: string) => void }) {
+function Choice({
+  field,
+  value,
+  onChoose,
+}: {
+  field: SettingField;
+  value: string;
+  onChoose: (v: string) => void;
+}) {
   const options = field.options ?? [];
   const id = `set-${field.key}`;
   if (options.length > 3 || options.reduce((n, [, words]) => n + words.length, 0) > 30) {
     return (
-      <div className="f"><label className="lab" htmlFor={id}>{field.label}</label>
-        <select id={id} className="in" value={value} onChange={(e) => onChoose(e.target.value)}>{options.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
+      <div className="f">
+        <label className="lab" htmlFor={id}>
+          {field.label}
+        </label>
+        <select id={id} className="in" value={value} onChange={(e) => onChoose(e.target.value)}>
+          {options.map(([v, words]) => (
+            <option key={v} value={v}>
+              {words}
+            </option>
+          ))}
+        </select>
       </div>
     );
   }
@@ -106,14 +236,32 @@ function Choice({ field, value, onChoose }: { field: SettingField; value: string
     <div className="f">
       <span className="lab">{field.label}</span>
       <fieldset className="seg full" aria-label={field.label}>
-        {options.map(([v, words]) => <button key={v} type="button" aria-pressed={v === value} onClick={() => onChoose(v)}>{words}</button>)}
+        {options.map(([v, words]) => (
+          <button key={v} type="button" aria-pressed={v === value} onClick={() => onChoose(v)}>
+            {words}
+          </button>
+        ))}
       </fieldset>
     </div>
   );
 }
 
 /** Saved when typing rests, or when the field is left: each save draws the page anew. */
-function Typed({ id, value, long, placeholder, list, onSave }: { id: string; value: string; long: boolean; placeholder: string; list?: string; onSave: (v: string) => void }) {
+function Typed({
+  id,
+  value,
+  long,
+  placeholder,
+  list,
+  onSave,
+}: {
+  id: string;
+  value: string;
+  long: boolean;
+  placeholder: string;
+  list?: string;
+  onSave: (v: string) => void;
+}) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
   useEffect(() => {
@@ -121,6 +269,28 @@ function Typed({ id, value, long, placeholder, list, onSave }: { id: string; val
     const rest = setTimeout(() => onSave(text), 500);
     return () => clearTimeout(rest);
   });
-  if (long) return <textarea id={id} className="in" rows={4} value={text} placeholder={placeholder} maxLength={1000} onChange={(e) => setText(e.target.value)} />;
-  return <div className="in"><input id={id} value={text} placeholder={placeholder} maxLength={500} list={list} onChange={(e) => setText(e.target.value)} /></div>;
+  if (long)
+    return (
+      <textarea
+        id={id}
+        className="in"
+        rows={4}
+        value={text}
+        placeholder={placeholder}
+        maxLength={1000}
+        onChange={(e) => setText(e.target.value)}
+      />
+    );
+  return (
+    <div className="in">
+      <input
+        id={id}
+        value={text}
+        placeholder={placeholder}
+        maxLength={500}
+        list={list}
+        onChange={(e) => setText(e.target.value)}
+      />
+    </div>
+  );
 }

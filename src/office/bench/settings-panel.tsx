@@ -23,22 +23,59 @@ interface Props {
 }
 
 /** Settings of the chosen widget, beside the page they change. Every change shows on the page at once, and on the slip. */
-export function SettingsPanel({ placed, view, goods, pages, onSlip, moving, onChange, onMove, onTakeAway, onClose }: Props) {
+export function SettingsPanel({
+  placed,
+  view,
+  goods,
+  pages,
+  onSlip,
+  moving,
+  onChange,
+  onMove,
+  onTakeAway,
+  onClose,
+}: Props) {
   const kind = view.shelf.find((k) => k.kind === placed.kind);
   const name = kind?.name ?? placed.kind;
   return (
     <section className="set" aria-label={`${name}: settings`}>
       <div className="set-h">
         <Awning kind={placed.kind} flat />
-        <div><h2>{name}{onSlip && <OnSlip />}</h2><p>{view.page.name}, {placed.pitchLabel}</p></div>
-        <button type="button" className="fold" onClick={onClose} aria-label="Close the settings"><X size={15} /></button>
+        <div>
+          <h2>
+            {name}
+            {onSlip && <OnSlip />}
+          </h2>
+          <p>
+            {view.page.name}, {placed.pitchLabel}
+          </p>
+        </div>
+        <button type="button" className="fold" onClick={onClose} aria-label="Close the settings">
+          <X size={15} />
+        </button>
       </div>
-      {kind && <SettingFields fields={kind.fields} values={placed.settings as FieldValues} goods={goods} categories={view.categories} former={view.former} pictures={view.pictures} onChange={(settings) => onChange({ settings })} />}
+      {kind && (
+        <SettingFields
+          fields={kind.fields}
+          values={placed.settings as FieldValues}
+          goods={goods}
+          categories={view.categories}
+          former={view.former}
+          pictures={view.pictures}
+          onChange={(settings) => onChange({ settings })}
+        />
+      )}
       <ReachField placed={placed} view={view} pages={pages} onChange={(reach) => onChange({ reach })} />
       <Spellings placed={placed} view={view} onSpell={(spelling) => onChange({ spelling })} />
       <div className="flex gap-2">
-        <button type="button" className="btn sm" aria-pressed={moving} onClick={onMove}><Move size={13} aria-hidden />{moving ? 'Choose a pitch' : 'Move it'}</button>
-        <button type="button" className="btn sm beet" onClick={onTakeAway}><Trash2 size={13} aria-hidden />Take it away</button>
+        <button type="button" className="btn sm" aria-pressed={moving} onClick={onMove}>
+          <Move size={13} aria-hidden />
+          {moving ? 'Choose a pitch' : 'Move it'}
+        </button>
+        <button type="button" className="btn sm beet" onClick={onTakeAway}>
+          <Trash2 size={13} aria-hidden />
+          Take it away
+        </button>
       </div>
     </section>
   );

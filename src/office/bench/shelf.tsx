@@ -16,7 +16,9 @@ export function Shelf({ shelf, lifted, pitchWords, onLift, onPlace }: Props) {
   const move = (e: React.KeyboardEvent, by: number) => {
     e.preventDefault();
     const buttons = [...(list.current?.querySelectorAll('button') ?? [])];
-    buttons[(buttons.indexOf(e.currentTarget as HTMLButtonElement) + by + buttons.length) % buttons.length]?.focus();
+    buttons[
+      (buttons.indexOf(e.currentTarget as HTMLButtonElement) + by + buttons.length) % buttons.length
+    ]?.focus();
   };
   return (
     <section className="shelf" aria-label="Shelf">
@@ -25,7 +27,11 @@ export function Shelf({ shelf, lifted, pitchWords, onLift, onPlace }: Props) {
         {shelf.map((k) => (
           <li key={k.kind}>
             <button
-              type="button" draggable title={k.hint} data-kind={k.kind} data-lift={lifted === k.kind}
+              type="button"
+              draggable
+              title={k.hint}
+              data-kind={k.kind}
+              data-lift={lifted === k.kind}
               onDragStart={(e) => {
                 e.dataTransfer.setData('text/plain', k.kind);
                 e.dataTransfer.effectAllowed = 'copy';
@@ -39,12 +45,23 @@ export function Shelf({ shelf, lifted, pitchWords, onLift, onPlace }: Props) {
               }}
             >
               <ShelfDrawing kind={k.kind} />
-              <span><b>{k.name}</b><em>{k.pages ? `on ${k.pages} ${k.pages === 1 ? 'page' : 'pages'}` : 'not placed'}</em></span>
+              <span>
+                <b>{k.name}</b>
+                <em>{k.pages ? `on ${k.pages} ${k.pages === 1 ? 'page' : 'pages'}` : 'not placed'}</em>
+              </span>
             </button>
           </li>
         ))}
       </ul>
-      <p className="hint">{pitchWords ? <>Press one to place it <b>{pitchWords}</b>.</> : 'Drag a widget onto the page, or choose a pitch there first and then press a widget.'}</p>
+      <p className="hint">
+        {pitchWords ? (
+          <>
+            Press one to place it <b>{pitchWords}</b>.
+          </>
+        ) : (
+          'Drag a widget onto the page, or choose a pitch there first and then press a widget.'
+        )}
+      </p>
     </section>
   );
 }

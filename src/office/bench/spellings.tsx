@@ -5,25 +5,56 @@ import type { BenchView, PlacedView } from '../../services/sites/bench';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
 
-const short: Readonly<Record<Spelling, string>> = { element: 'element', shortcode: 'shortcode', frame: 'frame', ssi: 'include', esi: 'ESI', link: 'link' };
+const short: Readonly<Record<Spelling, string>> = {
+  element: 'element',
+  shortcode: 'shortcode',
+  frame: 'frame',
+  ssi: 'include',
+  esi: 'ESI',
+  link: 'link',
+};
 
 /** One placement, however it is written: which spelling stands on the page, and each of them to copy and carry elsewhere. */
-export function Spellings({ placed, view, onSpell }: { placed: PlacedView; view: BenchView; onSpell: (s: Spelling) => void }) {
+export function Spellings({
+  placed,
+  view,
+  onSpell,
+}: {
+  placed: PlacedView;
+  view: BenchView;
+  onSpell: (s: Spelling) => void;
+}) {
   const [shown, setShown] = useState<Spelling>(placed.spelling);
   const spelled = view.spellings.find((s) => s.name === shown);
   const text = placed.written[shown];
   const visible = shown === 'shortcode' ? plain(text) : text;
   return (
     <details className="f spell">
-      <summary className="lab">How it is written <em>as {short[placed.spelling]}</em></summary>
+      <summary className="lab">
+        How it is written <em>as {short[placed.spelling]}</em>
+      </summary>
       <div className="tabs" role="tablist" aria-label="How it is written">
-        {view.spellings.map((s) => <button key={s.name} type="button" role="tab" aria-selected={s.name === shown} onClick={() => setShown(s.name)}>{short[s.name]}</button>)}
+        {view.spellings.map((s) => (
+          <button
+            key={s.name}
+            type="button"
+            role="tab"
+            aria-selected={s.name === shown}
+            onClick={() => setShown(s.name)}
+          >
+            {short[s.name]}
+          </button>
+        ))}
       </div>
       <code className="written">{visible}</code>
       <p className="note">{spelled?.hint}</p>
       <div className="flex flex-wrap gap-2 mt-1">
         <CopyButton text={visible} what="Copy" />
-        {shown !== placed.spelling && <button type="button" className="btn sm" onClick={() => onSpell(shown)}>Write it so on the page</button>}
+        {shown !== placed.spelling && (
+          <button type="button" className="btn sm" onClick={() => onSpell(shown)}>
+            Write it so on the page
+          </button>
+        )}
       </div>
       {shown === 'link' && <Qr href={/href="([^"]+)"/.exec(text)?.[1]?.replace(/&amp;/g, '&') ?? ''} />}
       <HandOut placed={placed} view={view} spelling={shown} text={visible} />
@@ -32,7 +63,12 @@ export function Spellings({ placed, view, onSpell }: { placed: PlacedView; view:
 }
 
 /** The text an owner pastes: without the span that carries it on our own pages. */
-const plain = (html: string): string => html.replace(/^<span[^>]*>|<\/span>$/g, '').replace(/&quot;/g, '"').replace(/&#39;/g, '\'').replace(/&amp;/g, '&');
+const plain = (html: string): string =>
+  html
+    .replace(/^<span[^>]*>|<\/span>$/g, '')
+    .replace(/&quot;/g, '"')
+    .replace(/&#39;/g, "'")
+    .replace(/&amp;/g, '&');
 
 export function CopyButton({ text, what }: { text: string; what: string }) {
   const [done, setDone] = useState(false);
@@ -41,18 +77,33 @@ export function CopyButton({ text, what }: { text: string; what: string }) {
     setDone(true);
     setTimeout(() => setDone(false), 1600);
   };
-  return <button type="button" className="btn sm" onClick={() => void copy()}>{done ? <Check size={13} aria-hidden /> : <Copy size={13} aria-hidden />}<span aria-live="polite">{done ? 'Copied' : what}</span></button>;
+  return (
+    <button type="button" className="btn sm" onClick={() => void copy()}>
+      {done ? <Check size={13} aria-hidden /> : <Copy size={13} aria-hidden />}
+      <span aria-live="polite">{done ? 'Copied' : what}</span>
+    </button>
+  );
 }
 
 /** A printed code that leads to the link. */
 function Qr({ href }: { href: string }) {
   const [svg, setSvg] = useState('');
   useEffect(() => {
-    if (href) void import('qrcode').then((q) => q.default.toString(href, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' })).then(setSvg);
+    if (href)
+      void import('qrcode')
+        .then((q) => q.default.toString(href, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' }))
+        .then(setSvg);
   }, [href]);
   if (!svg) return null;
   const url = `data:image/svg+xml;utf8,${encodeURIComponent(svg)}`;
-  return <p className="qr"><img src={url} alt={`Code that leads to ${href}`} width={116} height={116} /><a className="btn sm" href={url} download="code.svg">Save the code</a></p>;
+  return (
+    <p className="qr">
+      <img src={url} alt={`Code that leads to ${href}`} width={116} height={116} />
+      <a className="btn sm" href={url} download="code.svg">
+        Save the code
+      </a>
+    </p>
+  );
 }
 
 interface Arrived {
@@ -61,29 +112,79 @@ interface Arrived {
 }
 
 /** Where to paste it, step by step; then a look at the page whether it arrived. */
-function HandOut({ placed, view, spelling, text }: { placed: PlacedView; view: BenchView; spelling: Spelling; text: string }) {
+function HandOut({
+  placed,
+  view,
+  spelling,
+  text,
+}: {
+  placed: PlacedView;
+  view: BenchView;
+  spelling: Spelling;
+  text: string;
+}) {
   const { site } = useBoot();
-  const [where, setWhere] = useState(`${site.liveUrl.startsWith('http') ? site.liveUrl.replace(/\/$/, '') : ''}${view.page.address}`);
+  const [where, setWhere] = useState(
+    `${site.liveUrl.startsWith('http') ? site.liveUrl.replace(/\/$/, '') : ''}${view.page.address}`,
+  );
   const [told, setTold] = useState<Arrived | null>(null);
   const [looking, setLooking] = useState(false);
   const needsScript = spelling === 'element' || spelling === 'shortcode' || spelling === 'frame';
   const look = async () => {
     setLooking(true);
-    setTold(await call<Arrived>(`/api/${site.slug}/arrived`, 'POST', { url: where, placement: placed.id, kind: placed.kind, spelling }).catch((e: Error) => ({ found: false, says: e.message })));
+    setTold(
+      await call<Arrived>(`/api/${site.slug}/arrived`, 'POST', {
+        url: where,
+        placement: placed.id,
+        kind: placed.kind,
+        spelling,
+      }).catch((e: Error) => ({ found: false, says: e.message })),
+    );
     setLooking(false);
   };
   return (
     <details className="handout">
       <summary>To a page that Green Stall does not write</summary>
       <ol>
-        <li>{spelling === 'shortcode' ? 'Open the page in its editor and put the cursor on a line of its own.' : spelling === 'ssi' ? 'Let the server pass /stall/ on to the shop; docs/widgets.md has the four lines for nginx.' : spelling === 'link' ? 'Open the mail or post.' : 'Open the page in its editor, and there the view of its HTML.'}</li>
-        <li>Paste this there. <CopyButton text={text} what="Copy it" /></li>
-        {needsScript && <li>{spelling === 'frame' ? 'Where the page may have a script, paste this once too, and the frame grows as it needs.' : 'Paste this once on the page, best into its head.'} <CopyButton text={view.script} what="Copy the script" />{view.sealedScript && <> <CopyButton text={view.sealedScript} what="Copy it with its hash" /></>}</li>}
+        <li>
+          {spelling === 'shortcode'
+            ? 'Open the page in its editor and put the cursor on a line of its own.'
+            : spelling === 'ssi'
+              ? 'Let the server pass /stall/ on to the shop; docs/widgets.md has the four lines for nginx.'
+              : spelling === 'link'
+                ? 'Open the mail or post.'
+                : 'Open the page in its editor, and there the view of its HTML.'}
+        </li>
+        <li>
+          Paste this there. <CopyButton text={text} what="Copy it" />
+        </li>
+        {needsScript && (
+          <li>
+            {spelling === 'frame'
+              ? 'Where the page may have a script, paste this once too, and the frame grows as it needs.'
+              : 'Paste this once on the page, best into its head.'}{' '}
+            <CopyButton text={view.script} what="Copy the script" />
+            {view.sealedScript && (
+              <>
+                {' '}
+                <CopyButton text={view.sealedScript} what="Copy it with its hash" />
+              </>
+            )}
+          </li>
+        )}
         <li>Save the page there, then have it looked at:</li>
       </ol>
-      <div className="in mono"><input aria-label="Address of the page" value={where} onChange={(e) => setWhere(e.target.value)} /></div>
-      <button type="button" className="btn sm mt-1" disabled={looking || !where} onClick={() => void look()}>{looking ? 'Looking' : 'Has it arrived?'}</button>
-      {told && <p className={told.found ? 'note good' : 'field-error'} role="status">{told.says}</p>}
+      <div className="in mono">
+        <input aria-label="Address of the page" value={where} onChange={(e) => setWhere(e.target.value)} />
+      </div>
+      <button type="button" className="btn sm mt-1" disabled={looking || !where} onClick={() => void look()}>
+        {looking ? 'Looking' : 'Has it arrived?'}
+      </button>
+      {told && (
+        <p className={told.found ? 'note good' : 'field-error'} role="status">
+          {told.says}
+        </p>
+      )}
     </details>
   );
 }

@@ -35,44 +35,127 @@ export function Connect({ currencies, guess, hosted }: Props) {
     setTrouble('');
     setProgress({ what: how === 'zip' ? 'Sending the ZIP' : 'Opening the folder' });
     stop.current = new AbortController();
-    const query = new URLSearchParams({ currency: String(form.get('currency')), live: String(form.get('live') ?? ''), ...(how === 'folder' ? { folder } : { name: file?.name ?? '' }) });
+    const query = new URLSearchParams({
+      currency: String(form.get('currency')),
+      live: String(form.get('live') ?? ''),
+      ...(how === 'folder' ? { folder } : { name: file?.name ?? '' }),
+    });
     try {
-      const answer = await fetch(`/api/sites?${query}`, { method: 'POST', signal: stop.current.signal, headers: { 'content-type': how === 'zip' ? 'application/zip' : 'application/json' }, ...(how === 'zip' && file && { body: file }) });
+      const answer = await fetch(`/api/sites?${query}`, {
+        method: 'POST',
+        signal: stop.current.signal,
+        headers: { 'content-type': how === 'zip' ? 'application/zip' : 'application/json' },
+        ...(how === 'zip' && file && { body: file }),
+      });
       const last = await follow(answer, setProgress);
       if (last.site) return location.assign(`/${last.site}/site`);
       setTrouble(last.problem ?? last.title ?? 'That did not work. Nothing was kept; please try again.');
     } catch (error) {
-      setTrouble((error as Error).name === 'AbortError' ? 'Stopped. Nothing was kept.' : 'The office does not answer. Check that Green Stall is running.');
+      setTrouble(
+        (error as Error).name === 'AbortError'
+          ? 'Stopped. Nothing was kept.'
+          : 'The office does not answer. Check that Green Stall is running.',
+      );
     }
     setProgress(null);
   };
 
   return (
-    <Door title="Connect your website" intro="Your pages are read, not changed. Nothing goes live until you press Publish, and everything can be taken out again, byte for byte." aside={[['Your site', 'read, page by page'], ['Your menu', 'kept in its order'], ['Your files', 'untouched']]}>
+    <Door
+      title="Connect your website"
+      intro="Your pages are read, not changed. Nothing goes live until you press Publish, and everything can be taken out again, byte for byte."
+      aside={[
+        ['Your site', 'read, page by page'],
+        ['Your menu', 'kept in its order'],
+        ['Your files', 'untouched'],
+      ]}
+    >
       <form onSubmit={(e) => void go(e)} noValidate>
-        {trouble && <p className="trouble" role="alert">{trouble}</p>}
+        {trouble && (
+          <p className="trouble" role="alert">
+            {trouble}
+          </p>
+        )}
         <fieldset className="ways" aria-label="Where the site is">
-          <label><input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />A ZIP of it<span className="note">uploaded here</span></label>
-          <label><input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />A folder<span className="note">on this machine, written in place</span></label>
+          <label>
+            <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />A ZIP of
+            it<span className="note">uploaded here</span>
+          </label>
+          <label>
+            <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />A
+            folder<span className="note">on this machine, written in place</span>
+          </label>
         </fieldset>
-        {how === 'zip'
-          ? <div><label className="lab" htmlFor="zip">The ZIP</label><input id="zip" name="zip" type="file" accept=".zip,application/zip" className="in py-1.5" /></div>
-          : <div><label className="lab" htmlFor="folder">The folder's whole path</label><div className="in mono"><input id="folder" name="folder" placeholder="/srv/www/my-site" autoComplete="off" spellCheck={false} /></div></div>}
+        {how === 'zip' ? (
+          <div>
+            <label className="lab" htmlFor="zip">
+              The ZIP
+            </label>
+            <input id="zip" name="zip" type="file" accept=".zip,application/zip" className="in py-1.5" />
+          </div>
+        ) : (
+          <div>
+            <label className="lab" htmlFor="folder">
+              The folder's whole path
+            </label>
+            <div className="in mono">
+              <input
+                id="folder"
+                name="folder"
+                placeholder="/srv/www/my-site"
+                autoComplete="off"
+                spellCheck={false}
+              />
+            </div>
+          </div>
+        )}
         <div>
-          <label className="lab" htmlFor="currency">Prices are in</label>
-          <select id="currency" name="currency" className="in" defaultValue={guess}>{currencies.map((c) => <option key={c.code} value={c.code}>{c.code}, {c.name}</option>)}</select>
+          <label className="lab" htmlFor="currency">
+            Prices are in
+          </label>
+          <select id="currency" name="currency" className="in" defaultValue={guess}>
+            {currencies.map((c) => (
+              <option key={c.code} value={c.code}>
+                {c.code}, {c.name}
+              </option>
+            ))}
+          </select>
         </div>
         <div>
-          <label className="lab" htmlFor="live">The site's address now</label>
-          <div className="in"><input id="live" name="live" type="url" placeholder={hosted ? 'empty: the make-believe host of this demo' : 'https://www.example.org/'} /></div>
+          <label className="lab" htmlFor="live">
+            The site's address now
+          </label>
+          <div className="in">
+            <input
+              id="live"
+              name="live"
+              type="url"
+              placeholder={hosted ? 'empty: the make-believe host of this demo' : 'https://www.example.org/'}
+            />
+          </div>
         </div>
         {progress ? (
           <div className="progress" role="status">
-            <p className="flex justify-between"><b>{progress.what}</b><span className="mono">{progress.done ? `${progress.done}${progress.all ? ` of ${progress.all}` : ''}` : ''}</span></p>
-            <progress max={progress.all || undefined} value={progress.all ? progress.done : undefined} aria-label={progress.what} />
-            <button type="button" className="btn sm mt-2" onClick={() => stop.current?.abort()}>Stop</button>
+            <p className="flex justify-between">
+              <b>{progress.what}</b>
+              <span className="mono">
+                {progress.done ? `${progress.done}${progress.all ? ` of ${progress.all}` : ''}` : ''}
+              </span>
+            </p>
+            <progress
+              max={progress.all || undefined}
+              value={progress.all ? progress.done : undefined}
+              aria-label={progress.what}
+            />
+            <button type="button" className="btn sm mt-2" onClick={() => stop.current?.abort()}>
+              Stop
+            </button>
           </div>
-        ) : <button className="btn leaf" type="submit">Read the site</button>}
+        ) : (
+          <button className="btn leaf" type="submit">
+            Read the site
+          </button>
+        )}
       </form>
     </Door>
   );

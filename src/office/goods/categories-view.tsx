@@ -7,17 +7,31 @@ import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { GoodsWays, type GoodsView } from './ways';
 
-type Act = { readonly do: 'add'; readonly parent: string | null; readonly name: string } | { readonly do: 'rename'; readonly id: string; readonly name: string } | { readonly do: 'move'; readonly id: string; readonly parent: string | null; readonly before: string | null } | { readonly do: 'remove'; readonly id: string };
+type Act =
+  | { readonly do: 'add'; readonly parent: string | null; readonly name: string }
+  | { readonly do: 'rename'; readonly id: string; readonly name: string }
+  | {
+      readonly do: 'move';
+      readonly id: string;
+      readonly parent: string | null;
+      readonly before: string | null;
+    }
+  | { readonly do: 'remove'; readonly id: string };
 
 /** Where a category goes with one step of an arrow; nothing where there is no such place. Pure, so that it can be proven. */
-export function stepOf(lines: readonly CategoryLine[], id: string, way: 'up' | 'down' | 'in' | 'out'): Extract<Act, { do: 'move' }> | undefined {
+export function stepOf(
+  lines: readonly CategoryLine[],
+  id: string,
+  way: 'up' | 'down' | 'in' | 'out',
+): Extract<Act, { do: 'move' }> | undefined {
   const one = lines.find((l) => l.id === id);
   if (!one) return undefined;
   const beside = lines.filter((l) => l.parent === one.parent);
   const at = beside.indexOf(one);
   const above = beside[at - 1];
   if (way === 'up') return above && { do: 'move', id, parent: one.parent, before: above.id };
-  if (way === 'down') return beside[at + 1] && { do: 'move', id, parent: one.parent, before: beside[at + 2]?.id ?? null };
+  if (way === 'down')
+    return beside[at + 1] && { do: 'move', id, parent: one.parent, before: beside[at + 2]?.id ?? null };
   if (way === 'in') return above && { do: 'move', id, parent: above.id, before: null };
   const parent = lines.find((l) => l.id === one.parent);
   if (!parent) return undefined;
@@ -28,7 +42,10 @@ export function stepOf(lines: readonly CategoryLine[], id: string, way: 'up' | '
 /** The ways into the catalogue: named, ordered and nested here; live at once, each act a line on the slip. */
 export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
   const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['categories'], queryFn: () => call<CategoryLine[]>(`/api/${site.slug}/categories`) });
+  const { data, error } = useQuery({
+    queryKey: ['categories'],
+    queryFn: () => call<CategoryLine[]>(`/api/${site.slug}/categories`),
+  });
   const [fresh, setFresh] = useState('');
   const act = useMutation({
     mutationFn: (a: Act) => call(`/api/${site.slug}/categories`, 'POST', a),
@@ -42,13 +59,47 @@ export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
   if (!data) return <p className="empty note">Fetching the categories…</p>;
   return (
     <div className="gtable">
-      <div className="gtable-h"><h1>Categories</h1><span className="mono">{data.length}</span><span className="note">Shoppers see those that hold something, in this order. A renamed one keeps its address.</span><GoodsWays at="categories" onGo={onGo} /></div>
+      <div className="gtable-h">
+        <h1>Categories</h1>
+        <span className="mono">{data.length}</span>
+        <span className="note">
+          Shoppers see those that hold something, in this order. A renamed one keeps its address.
+        </span>
+        <GoodsWays at="categories" onGo={onGo} />
+      </div>
       <div className="gtable-scroll">
-        {data.length === 0 && <p className="empty note">None yet. Make one here, or name it in the sheet of a product.</p>}
-        <ul className="gtree">{data.map((c) => <Line key={c.id} line={c} lines={data} busy={act.isPending} onAct={act.mutate} />)}</ul>
-        <form className="gtree-add" onSubmit={(e) => { e.preventDefault(); if (fresh.trim()) act.mutate({ do: 'add', parent: null, name: fresh }, { onSuccess: () => setFresh('') }); }}>
-          <label className="lab" htmlFor="g-cat">A new category</label>
-          <div className="flex gap-2"><input id="g-cat" className="in" value={fresh} maxLength={60} onChange={(e) => setFresh(e.target.value)} /><button type="submit" className="btn" disabled={!fresh.trim() || act.isPending}><Plus size={13} aria-hidden />Add</button></div>
+        {data.length === 0 && (
+          <p className="empty note">None yet. Make one here, or name it in the sheet of a product.</p>
+        )}
+        <ul className="gtree">
+          {data.map((c) => (
+            <Line key={c.id} line={c} lines={data} busy={act.isPending} onAct={act.mutate} />
+          ))}
+        </ul>
+        <form
+          className="gtree-add"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (fresh.trim())
+              act.mutate({ do: 'add', parent: null, name: fresh }, { onSuccess: () => setFresh('') });
+          }}
+        >
+          <label className="lab" htmlFor="g-cat">
+            A new category
+          </label>
+          <div className="flex gap-2">
+            <input
+              id="g-cat"
+              className="in"
+              value={fresh}
+              maxLength={60}
+              onChange={(e) => setFresh(e.target.value)}
+            />
+            <button type="submit" className="btn" disabled={!fresh.trim() || act.isPending}>
+              <Plus size={13} aria-hidden />
+              Add
+            </button>
+          </div>
         </form>
       </div>
     </div>
@@ -57,7 +108,17 @@ export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
 
 const arrows = { ArrowUp: 'up', ArrowDown: 'down', ArrowRight: 'in', ArrowLeft: 'out' } as const;
 
-function Line({ line, lines, busy, onAct }: { line: CategoryLine; lines: readonly CategoryLine[]; busy: boolean; onAct: (a: Act) => void }) {
+function Line({
+  line,
+  lines,
+  busy,
+  onAct,
+}: {
+  line: CategoryLine;
+  lines: readonly CategoryLine[];
+  busy: boolean;
+  onAct: (a: Act) => void;
+}) {
   const [name, setName] = useState<string | null>(null);
   const keep = () => {
     if (name?.trim() && name.trim() !== line.name) onAct({ do: 'rename', id: line.id, name });
@@ -73,14 +134,48 @@ function Line({ line, lines, busy, onAct }: { line: CategoryLine; lines: readonl
   };
   const move = (way: 'up' | 'down' | 'in' | 'out', says: string, Icon: typeof ArrowUp) => {
     const step = stepOf(lines, line.id, way);
-    return <button type="button" aria-label={`${says}: ${line.name}`} title={says} disabled={busy || !step} onClick={() => step && onAct(step)}><Icon size={13} /></button>;
+    return (
+      <button
+        type="button"
+        aria-label={`${says}: ${line.name}`}
+        title={says}
+        disabled={busy || !step}
+        onClick={() => step && onAct(step)}
+      >
+        <Icon size={13} />
+      </button>
+    );
   };
   return (
     <li style={{ paddingLeft: `${20 + line.depth * 26}px` }}>
-      <input className="cell plain" aria-label={`Name of ${line.path}`} value={name ?? line.name} maxLength={60} onChange={(e) => setName(e.target.value)} onBlur={keep} onKeyDown={keys} title="Alt and an arrow moves it" />
-      <span className="note mono">{line.count}</span><span className="note mono gtree-slug">{line.slug}</span>
-      <span className="gtree-acts">{move('up', 'Earlier', ArrowUp)}{move('down', 'Later', ArrowDown)}{move('in', 'Into the one above', ArrowRight)}{move('out', 'Out of the one it is in', ArrowLeft)}
-        <button type="button" className="bad" aria-label={`Remove ${line.name}; its products stay`} title="Remove; its products stay" disabled={busy} onClick={() => onAct({ do: 'remove', id: line.id })}><Trash2 size={13} /></button></span>
+      <input
+        className="cell plain"
+        aria-label={`Name of ${line.path}`}
+        value={name ?? line.name}
+        maxLength={60}
+        onChange={(e) => setName(e.target.value)}
+        onBlur={keep}
+        onKeyDown={keys}
+        title="Alt and an arrow moves it"
+      />
+      <span className="note mono">{line.count}</span>
+      <span className="note mono gtree-slug">{line.slug}</span>
+      <span className="gtree-acts">
+        {move('up', 'Earlier', ArrowUp)}
+        {move('down', 'Later', ArrowDown)}
+        {move('in', 'Into the one above', ArrowRight)}
+        {move('out', 'Out of the one it is in', ArrowLeft)}
+        <button
+          type="button"
+          className="bad"
+          aria-label={`Remove ${line.name}; its products stay`}
+          title="Remove; its products stay"
+          disabled={busy}
+          onClick={() => onAct({ do: 'remove', id: line.id })}
+        >
+          <Trash2 size={13} />
+        </button>
+      </span>
     </li>
   );
 }

@@ -11,14 +11,50 @@ import { useUpload } from './use-upload';
 /** A film: a file of the owner's own, or the address of one elsewhere. Nothing of it is loaded before a shopper presses. */
 export function FilmField({ draft, set, errors }: { draft: Draft; set: SetField; errors: Errors }) {
   const { site } = useBoot();
-  const { now, take, stop } = useUpload<NonNullable<ProductForm['film']>>((file) => `/api/${site.slug}/files?as=film&name=${encodeURIComponent(file.name)}`, (kept) => set('film', kept));
-  if (draft.film) return (
-    <ul className="gparts"><li><Film size={14} aria-hidden /><span>{draft.film.name}</span><span className="note mono">{sizeWords(draft.film.size, site.locale)}</span><button type="button" aria-label={`Take out ${draft.film.name}`} onClick={() => set('film', null)}><X size={13} /></button></li></ul>
+  const { now, take, stop } = useUpload<NonNullable<ProductForm['film']>>(
+    (file) => `/api/${site.slug}/files?as=film&name=${encodeURIComponent(file.name)}`,
+    (kept) => set('film', kept),
   );
+  if (draft.film)
+    return (
+      <ul className="gparts">
+        <li>
+          <Film size={14} aria-hidden />
+          <span>{draft.film.name}</span>
+          <span className="note mono">{sizeWords(draft.film.size, site.locale)}</span>
+          <button type="button" aria-label={`Take out ${draft.film.name}`} onClick={() => set('film', null)}>
+            <X size={13} />
+          </button>
+        </li>
+      </ul>
+    );
   return (
     <>
-      <TextField label="Address of the film; nothing is asked of it before the shopper presses" type="url" value={draft.video} placeholder="https://" onChange={(v) => set('video', v)} error={errors.video} />
-      {now ? <Progress now={now} onStop={stop} /> : <label className="btn sm"><Plus size={12} aria-hidden />Or a film of your own: MP4 or WebM<input className="sr-only" type="file" accept="video/mp4,video/webm" onChange={(e) => { void take([...(e.target.files ?? [])].slice(0, 1)); e.target.value = ''; }} /></label>}
+      <TextField
+        label="Address of the film; nothing is asked of it before the shopper presses"
+        type="url"
+        value={draft.video}
+        placeholder="https://"
+        onChange={(v) => set('video', v)}
+        error={errors.video}
+      />
+      {now ? (
+        <Progress now={now} onStop={stop} />
+      ) : (
+        <label className="btn sm">
+          <Plus size={12} aria-hidden />
+          Or a film of your own: MP4 or WebM
+          <input
+            className="sr-only"
+            type="file"
+            accept="video/mp4,video/webm"
+            onChange={(e) => {
+              void take([...(e.target.files ?? [])].slice(0, 1));
+              e.target.value = '';
+            }}
+          />
+        </label>
+      )}
     </>
   );
 }

@@ -1,6 +1,13 @@
 import { readWeight } from '../../core/till/weight';
 import type { Release } from '../../core/goods/downloads';
-import { formOf, type Picture, type Product, type ProductForm, productFields, productInput } from '../../core/goods/product';
+import {
+  formOf,
+  type Picture,
+  type Product,
+  type ProductForm,
+  productFields,
+  productInput,
+} from '../../core/goods/product';
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { momentOf, typedMoment } from './moment';
@@ -22,54 +29,176 @@ export interface Row {
   readonly picture: string | null;
 }
 
-type Kept = Pick<ProductForm, 'kind' | 'name' | 'slug' | 'description' | 'taxClass' | 'shows' | 'badge' | 'searchWords' | 'sections' | 'related' | 'video' | 'film' | 'options' | 'bundle' | 'sample'>;
+type Kept = Pick<
+  ProductForm,
+  | 'kind'
+  | 'name'
+  | 'slug'
+  | 'description'
+  | 'taxClass'
+  | 'shows'
+  | 'badge'
+  | 'searchWords'
+  | 'sections'
+  | 'related'
+  | 'video'
+  | 'film'
+  | 'options'
+  | 'bundle'
+  | 'sample'
+>;
 
 /** A product as it is being written: money, counts and dates are what was typed. */
 export interface Draft extends Kept {
   readonly price: string;
   readonly was: string;
   readonly cost: string;
-  readonly offer: { readonly kind: 'amount' | 'percent'; readonly value: string; readonly from: string; readonly until: string } | null;
+  readonly offer: {
+    readonly kind: 'amount' | 'percent';
+    readonly value: string;
+    readonly from: string;
+    readonly until: string;
+  } | null;
   /** The buyer names the amount; the price is then the least. */
   readonly open: boolean;
   readonly suggestions: string;
-  readonly unit: { readonly amount: string; readonly measure: NonNullable<ProductForm['unit']>['measure'] } | null;
+  readonly unit: {
+    readonly amount: string;
+    readonly measure: NonNullable<ProductForm['unit']>['measure'];
+  } | null;
   readonly categories: string;
   readonly tags: string;
-  readonly texts: readonly { readonly label: string; readonly most: string; readonly required: boolean; readonly price: string }[];
+  readonly texts: readonly {
+    readonly label: string;
+    readonly most: string;
+    readonly required: boolean;
+    readonly price: string;
+  }[];
   readonly pictures: readonly Picture[];
   readonly rows: readonly Row[];
   readonly low: string;
   readonly whenOut: ProductForm['stockRule']['whenOut'];
   readonly expected: string;
-  readonly event: { readonly start: string; readonly end: string; readonly place: string; readonly address: string } | null;
+  readonly event: {
+    readonly start: string;
+    readonly end: string;
+    readonly place: string;
+    readonly address: string;
+  } | null;
   readonly linkUrl: string;
   readonly linkSeller: string;
   readonly every: { readonly count: string; readonly unit: 'week' | 'month' | 'year' } | null;
   readonly voucherMonths: string;
-  readonly downloads: { readonly limit: string; readonly days: string; readonly releases: readonly Release[] };
+  readonly downloads: {
+    readonly limit: string;
+    readonly days: string;
+    readonly releases: readonly Release[];
+  };
 }
 export type Errors = Readonly<Partial<Record<string, string>>>;
 
-export const blankRow: Row = { values: [], price: '', difference: '', sku: '', gtin: '', stock: '', weight: '', picture: null };
+export const blankRow: Row = {
+  values: [],
+  price: '',
+  difference: '',
+  sku: '',
+  gtin: '',
+  stock: '',
+  weight: '',
+  picture: null,
+};
 const empty: ProductForm = productInput.parse({ name: 'x', price: 0 });
 
-export const draftOf = (p: Product | undefined, currency: string): Draft => draftFrom(p ? formOf(p) : { ...empty, name: '' }, currency, !p);
+export const draftOf = (p: Product | undefined, currency: string): Draft =>
+  draftFrom(p ? formOf(p) : { ...empty, name: '' }, currency, !p);
 
 function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
   const money = (v: number | null) => (v === null ? '' : decimalText(v as Minor, currency));
-  const { kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, film, options, bundle, sample } = f;
+  const {
+    kind,
+    name,
+    slug,
+    description,
+    taxClass,
+    shows,
+    badge,
+    searchWords,
+    sections,
+    related,
+    video,
+    film,
+    options,
+    bundle,
+    sample,
+  } = f;
   return {
-    kind, name, slug, description, taxClass, shows, badge, searchWords, sections, related, video, film, options, bundle, sample,
-    price: isNew ? '' : money(f.price), was: money(f.was), cost: money(f.cost), open: f.openLeast !== null, suggestions: f.openSuggestions.map((s) => money(s)).join(' '),
-    offer: f.offer && { kind: f.offer.kind, value: f.offer.kind === 'percent' ? String(f.offer.value) : money(f.offer.value), from: typedMoment(f.offer.from), until: typedMoment(f.offer.until) },
-    unit: f.unit && { amount: String(f.unit.amount), measure: f.unit.measure }, categories: f.categories.join(', '), tags: f.tags.join(', '),
-    texts: f.texts.map((t) => ({ label: t.label, most: String(t.most), required: t.required, price: t.price ? money(t.price) : '' })), pictures: f.pictures,
-    rows: f.variants.map((v): Row => ({ ...(v.id && { id: v.id }), values: v.values, price: money(v.price), difference: v.difference === null ? '' : signed(money(v.difference), v.difference), sku: v.sku, gtin: v.gtin, stock: v.stock === null ? '' : String(v.stock), weight: v.weight === null ? '' : String(v.weight), picture: v.picture })),
-    low: f.stockRule.low === null ? '' : String(f.stockRule.low), whenOut: f.stockRule.whenOut, expected: f.stockRule.expected ?? '',
-    event: f.event && { start: typedMoment(f.event.start), end: typedMoment(f.event.end), place: f.event.place, address: f.event.address },
-    linkUrl: f.link?.url ?? '', linkSeller: f.link?.seller ?? '', every: f.every && { count: String(f.every.count), unit: f.every.unit }, voucherMonths: f.voucherMonths === null ? '' : String(f.voucherMonths),
-    downloads: { limit: f.downloads.limit === null ? '' : String(f.downloads.limit), days: f.downloads.days === null ? '' : String(f.downloads.days), releases: f.downloads.releases },
+    kind,
+    name,
+    slug,
+    description,
+    taxClass,
+    shows,
+    badge,
+    searchWords,
+    sections,
+    related,
+    video,
+    film,
+    options,
+    bundle,
+    sample,
+    price: isNew ? '' : money(f.price),
+    was: money(f.was),
+    cost: money(f.cost),
+    open: f.openLeast !== null,
+    suggestions: f.openSuggestions.map((s) => money(s)).join(' '),
+    offer: f.offer && {
+      kind: f.offer.kind,
+      value: f.offer.kind === 'percent' ? String(f.offer.value) : money(f.offer.value),
+      from: typedMoment(f.offer.from),
+      until: typedMoment(f.offer.until),
+    },
+    unit: f.unit && { amount: String(f.unit.amount), measure: f.unit.measure },
+    categories: f.categories.join(', '),
+    tags: f.tags.join(', '),
+    texts: f.texts.map((t) => ({
+      label: t.label,
+      most: String(t.most),
+      required: t.required,
+      price: t.price ? money(t.price) : '',
+    })),
+    pictures: f.pictures,
+    rows: f.variants.map(
+      (v): Row => ({
+        ...(v.id && { id: v.id }),
+        values: v.values,
+        price: money(v.price),
+        difference: v.difference === null ? '' : signed(money(v.difference), v.difference),
+        sku: v.sku,
+        gtin: v.gtin,
+        stock: v.stock === null ? '' : String(v.stock),
+        weight: v.weight === null ? '' : String(v.weight),
+        picture: v.picture,
+      }),
+    ),
+    low: f.stockRule.low === null ? '' : String(f.stockRule.low),
+    whenOut: f.stockRule.whenOut,
+    expected: f.stockRule.expected ?? '',
+    event: f.event && {
+      start: typedMoment(f.event.start),
+      end: typedMoment(f.event.end),
+      place: f.event.place,
+      address: f.event.address,
+    },
+    linkUrl: f.link?.url ?? '',
+    linkSeller: f.link?.seller ?? '',
+    every: f.every && { count: String(f.every.count), unit: f.every.unit },
+    voucherMonths: f.voucherMonths === null ? '' : String(f.voucherMonths),
+    downloads: {
+      limit: f.downloads.limit === null ? '' : String(f.downloads.limit),
+      days: f.downloads.days === null ? '' : String(f.downloads.days),
+      releases: f.downloads.releases,
+    },
   };
 }
 
@@ -77,7 +206,11 @@ const signed = (text: string, value: number): string => (value > 0 ? `+${text}` 
 
 export interface Patch {
   readonly fields: Readonly<Record<string, unknown>>;
-  readonly counts: readonly { readonly variantId: string; readonly from: number | null; readonly to: number | null }[];
+  readonly counts: readonly {
+    readonly variantId: string;
+    readonly from: number | null;
+    readonly to: number | null;
+  }[];
 }
 
 /** Reads fields, and collects what is wrong by where it is. */
@@ -96,7 +229,10 @@ class Reader {
     return read.ok ? read.value : null;
   }
   difference(at: string, text: string): number | null {
-    const bare = text.trim().replace(/^\u2212/, '-').replace(/^\+/, '');
+    const bare = text
+      .trim()
+      .replace(/^\u2212/, '-')
+      .replace(/^\+/, '');
     if (bare === '' || bare === '\u2014') return null;
     const read = parseMoney(bare, this.currency);
     if (!read.ok) this.fault(at, read.error);
@@ -121,29 +257,116 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
   const r = new Reader(currency);
   if (!d.name.trim()) r.fault('name', 'Give it a name; shoppers search by it.');
   const price = r.money('price', d.price);
-  if (price === null) r.fault('price', d.kind === 'link' ? 'Write what it costs there, or 0.' : `Write the price in figures, like ${decimalText(1250 as Minor, currency)}.`);
+  if (price === null)
+    r.fault(
+      'price',
+      d.kind === 'link'
+        ? 'Write what it costs there, or 0.'
+        : `Write the price in figures, like ${decimalText(1250 as Minor, currency)}.`,
+    );
   const was = r.money('was', d.was);
-  if (was !== null && price !== null && was <= price) r.fault('was', 'The price before is more than the price now; leave it empty where there is none.');
-  const list = (text: string) => text.split(',').map((c) => c.trim()).filter(Boolean);
+  if (was !== null && price !== null && was <= price)
+    r.fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+  const list = (text: string) =>
+    text
+      .split(',')
+      .map((c) => c.trim())
+      .filter(Boolean);
   const form = {
-    kind: d.kind, name: d.name.trim(), slug: d.slug.trim(), description: d.description, taxClass: d.taxClass, shows: d.shows, badge: d.badge, searchWords: d.searchWords, sections: d.sections, related: d.related, video: d.video.trim(), film: d.film, options: d.options, bundle: d.bundle, sample: d.sample,
-    price, was, cost: r.money('cost', d.cost), openLeast: d.open ? price : null, openSuggestions: d.open ? d.suggestions.split(/[\s;]+/).filter(Boolean).flatMap((s) => r.money('suggestions', s) ?? []) : [],
-    offer: d.offer && d.offer.value.trim() !== '' ? { kind: d.offer.kind, value: d.offer.kind === 'percent' ? percentIn(r, d.offer.value) : r.money('offer', d.offer.value), from: momentOf(d.offer.from), until: momentOf(d.offer.until) } : null,
-    unit: d.unit && d.unit.amount.trim() !== '' ? { amount: amountIn(r, d.unit.amount), measure: d.unit.measure } : null, categories: list(d.categories), tags: list(d.tags),
-    texts: d.texts.map((t, n) => ({ label: t.label.trim(), most: r.whole(`texts-${n}`, t.most, 'Write how many letters fit.') ?? 40, required: t.required, price: r.money(`texts-${n}`, t.price) ?? 0 })), pictures: d.pictures,
-    variants: d.rows.map((row, n) => ({
-      ...(row.id && { id: row.id }), values: row.values, price: r.money(`row-${n}-price`, row.price), difference: r.difference(`row-${n}-difference`, row.difference), sku: row.sku, gtin: row.gtin,
-      stock: r.whole(`row-${n}-stock`, row.stock, 'Write whole pieces, or nothing if nobody counts.'), weight: r.weight(`row-${n}-weight`, row.weight), picture: row.picture,
+    kind: d.kind,
+    name: d.name.trim(),
+    slug: d.slug.trim(),
+    description: d.description,
+    taxClass: d.taxClass,
+    shows: d.shows,
+    badge: d.badge,
+    searchWords: d.searchWords,
+    sections: d.sections,
+    related: d.related,
+    video: d.video.trim(),
+    film: d.film,
+    options: d.options,
+    bundle: d.bundle,
+    sample: d.sample,
+    price,
+    was,
+    cost: r.money('cost', d.cost),
+    openLeast: d.open ? price : null,
+    openSuggestions: d.open
+      ? d.suggestions
+          .split(/[\s;]+/)
+          .filter(Boolean)
+          .flatMap((s) => r.money('suggestions', s) ?? [])
+      : [],
+    offer:
+      d.offer && d.offer.value.trim() !== ''
+        ? {
+            kind: d.offer.kind,
+            value: d.offer.kind === 'percent' ? percentIn(r, d.offer.value) : r.money('offer', d.offer.value),
+            from: momentOf(d.offer.from),
+            until: momentOf(d.offer.until),
+          }
+        : null,
+    unit:
+      d.unit && d.unit.amount.trim() !== ''
+        ? { amount: amountIn(r, d.unit.amount), measure: d.unit.measure }
+        : null,
+    categories: list(d.categories),
+    tags: list(d.tags),
+    texts: d.texts.map((t, n) => ({
+      label: t.label.trim(),
+      most: r.whole(`texts-${n}`, t.most, 'Write how many letters fit.') ?? 40,
+      required: t.required,
+      price: r.money(`texts-${n}`, t.price) ?? 0,
     })),
-    stockRule: { low: r.whole('low', d.low, 'Write a whole number.'), whenOut: d.whenOut, expected: d.whenOut === 'preorder' ? d.expected || null : null },
-    event: d.kind === 'event' && d.event?.start ? { start: momentOf(d.event.start), end: momentOf(d.event.end), place: d.event.place, address: d.event.address } : null,
+    pictures: d.pictures,
+    variants: d.rows.map((row, n) => ({
+      ...(row.id && { id: row.id }),
+      values: row.values,
+      price: r.money(`row-${n}-price`, row.price),
+      difference: r.difference(`row-${n}-difference`, row.difference),
+      sku: row.sku,
+      gtin: row.gtin,
+      stock: r.whole(`row-${n}-stock`, row.stock, 'Write whole pieces, or nothing if nobody counts.'),
+      weight: r.weight(`row-${n}-weight`, row.weight),
+      picture: row.picture,
+    })),
+    stockRule: {
+      low: r.whole('low', d.low, 'Write a whole number.'),
+      whenOut: d.whenOut,
+      expected: d.whenOut === 'preorder' ? d.expected || null : null,
+    },
+    event:
+      d.kind === 'event' && d.event?.start
+        ? {
+            start: momentOf(d.event.start),
+            end: momentOf(d.event.end),
+            place: d.event.place,
+            address: d.event.address,
+          }
+        : null,
     link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
-    every: d.kind === 'subscription' && d.every ? { count: r.whole('every', d.every.count, 'Write a whole number.') ?? 1, unit: d.every.unit } : null, voucherMonths: d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Write whole months.') : null,
-    downloads: { limit: r.whole('downloads', d.downloads.limit, 'Write a whole number, or nothing.'), days: r.whole('downloads', d.downloads.days, 'Write whole days, or nothing.'), releases: d.downloads.releases },
+    every:
+      d.kind === 'subscription' && d.every
+        ? { count: r.whole('every', d.every.count, 'Write a whole number.') ?? 1, unit: d.every.unit }
+        : null,
+    voucherMonths:
+      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Write whole months.') : null,
+    downloads: {
+      limit: r.whole('downloads', d.downloads.limit, 'Write a whole number, or nothing.'),
+      days: r.whole('downloads', d.downloads.days, 'Write whole days, or nothing.'),
+      releases: d.downloads.releases,
+    },
   };
   if (Object.keys(r.errors).length) return { errors: r.errors };
   // A count below nought is one that was sold on: the ledger has it, the form of a new product does not.
-  const parsed = productInput.safeParse({ ...form, variants: form.variants.map((v) => ({ ...v, stock: v.stock !== null && v.stock < 0 && v.id ? 0 : v.stock })) });
+  const parsed = productInput.safeParse({
+    ...form,
+    variants: form.variants.map((v) => ({
+      ...v,
+      stock: v.stock !== null && v.stock < 0 && v.id ? 0 : v.stock,
+    })),
+  });
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
     return { errors: { [placeOf(issue?.path ?? [])]: issue?.message ?? 'This cannot be kept.' } };
@@ -154,7 +377,11 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
 /** Where an error stands in the sheet: "variants.3.gtin" is a cell of the grid. */
 const placeOf = (path: readonly PropertyKey[]): string => {
   const [field, n, part] = path;
-  return field === 'variants' && typeof n === 'number' ? `row-${n}-${String(part ?? 'stock')}` : field === 'texts' && typeof n === 'number' ? `texts-${n}` : String(field ?? 'name');
+  return field === 'variants' && typeof n === 'number'
+    ? `row-${n}-${String(part ?? 'stock')}`
+    : field === 'texts' && typeof n === 'number'
+      ? `texts-${n}`
+      : String(field ?? 'name');
 };
 
 const percentIn = (r: Reader, text: string): number => {
@@ -171,8 +398,17 @@ const amountIn = (r: Reader, text: string): number => {
 /** What a form changes of a product: fields that differ, and counts as they were seen and written. */
 export function patchOf(product: Product, form: ProductForm, rows: readonly Row[]): Patch {
   const before = formOf(product);
-  const bare = (f: ProductForm, field: keyof ProductForm): unknown => (field === 'variants' ? f.variants.map(({ stock, ...v }) => (v.id ? v : { ...v, stock })) : field === 'slug' && !f.slug ? before.slug : f[field]);
-  const fields = Object.fromEntries(productFields.filter((f) => JSON.stringify(sortKeys(bare(before, f))) !== JSON.stringify(sortKeys(bare(form, f)))).map((f) => [f, form[f]]));
+  const bare = (f: ProductForm, field: keyof ProductForm): unknown =>
+    field === 'variants'
+      ? f.variants.map(({ stock, ...v }) => (v.id ? v : { ...v, stock }))
+      : field === 'slug' && !f.slug
+        ? before.slug
+        : f[field];
+  const fields = Object.fromEntries(
+    productFields
+      .filter((f) => JSON.stringify(sortKeys(bare(before, f))) !== JSON.stringify(sortKeys(bare(form, f))))
+      .map((f) => [f, form[f]]),
+  );
   const counts = product.variants.flatMap((v) => {
     const row = rows.find((r) => r.id === v.id);
     const to = row?.stock.trim() === '' ? null : Number(row?.stock);
@@ -182,7 +418,16 @@ export function patchOf(product: Product, form: ProductForm, rows: readonly Row[
 }
 
 const sortKeys = (value: unknown): unknown =>
-  Array.isArray(value) ? value.map(sortKeys) : value && typeof value === 'object' ? Object.fromEntries(Object.entries(value).filter(([, v]) => v !== undefined).sort(([a], [b]) => (a < b ? -1 : 1)).map(([k, v]) => [k, sortKeys(v)])) : value;
+  Array.isArray(value)
+    ? value.map(sortKeys)
+    : value && typeof value === 'object'
+      ? Object.fromEntries(
+          Object.entries(value)
+            .filter(([, v]) => v !== undefined)
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([k, v]) => [k, sortKeys(v)]),
+        )
+      : value;
 
 /** Half-filled sheets outlive a reload and a lost connection. The number is the shape of what is kept. */
 const keyOf = (slug: string, id: string) => `draft3:${slug}:${id}`;

@@ -15,7 +15,17 @@ import { GoodsTable } from './goods-table';
 import { Preview } from './preview';
 import { ReviewsView } from './reviews-view';
 import { Sheet } from './sheet';
-import { type Filter, filters, isLow, isOut, piecesOf, type Sort, sorts, useGoods, useWanted } from './use-goods';
+import {
+  type Filter,
+  filters,
+  isLow,
+  isOut,
+  piecesOf,
+  type Sort,
+  sorts,
+  useGoods,
+  useWanted,
+} from './use-goods';
 import { GoodsWays, type GoodsView } from './ways';
 
 /** List and sheet in one view, with the product as shoppers meet it beside; or all goods as a table to type into. */
@@ -25,55 +35,185 @@ export function Goods() {
   const [find, setFind] = useState('');
   const [filter, setFilter] = useState<Filter>('');
   const [sort, setSort] = useState<Sort>('hand');
-  const [view, setView] = useState<GoodsView>(() => (['table', 'categories', 'reviews'] as const).find((v) => new URLSearchParams(location.search).has(v)) ?? 'one');
+  const [view, setView] = useState<GoodsView>(
+    () =>
+      (['table', 'categories', 'reviews'] as const).find((v) =>
+        new URLSearchParams(location.search).has(v),
+      ) ?? 'one',
+  );
   const wanted = useWanted(data ?? none, find, filter, sort);
   const go = (to: { id?: string | null; view?: GoodsView }) => {
     if (to.id !== undefined) setId(to.id);
     if (to.view !== undefined) setView(to.view);
     const now = { id, view, ...to };
-    window.history.replaceState(null, '', now.view !== 'one' ? `?${now.view}` : now.id ? `?id=${now.id}` : location.pathname);
+    window.history.replaceState(
+      null,
+      '',
+      now.view !== 'one' ? `?${now.view}` : now.id ? `?id=${now.id}` : location.pathname,
+    );
   };
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">Fetching the goods…</p>;
-  const tools = <Tools data={data} find={find} filter={filter} sort={sort} onFind={setFind} onFilter={setFilter} onSort={setSort} />;
+  const tools = (
+    <Tools
+      data={data}
+      find={find}
+      filter={filter}
+      sort={sort}
+      onFind={setFind}
+      onFilter={setFilter}
+      onSort={setSort}
+    />
+  );
   const onGo = (to: GoodsView) => go({ view: to });
   if (view === 'categories') return <CategoriesView onGo={onGo} />;
   if (view === 'reviews') return <ReviewsView onGo={onGo} />;
-  if (view === 'table') return <GoodsTable all={data} wanted={wanted} tools={tools} onOpen={(to) => go({ id: to, view: 'one' })} onGo={onGo} />;
-  const line = id === 'new' || data.length === 0 ? undefined : (data.find((p) => p.id === id) ?? wanted[0] ?? data[0]);
+  if (view === 'table')
+    return (
+      <GoodsTable
+        all={data}
+        wanted={wanted}
+        tools={tools}
+        onOpen={(to) => go({ id: to, view: 'one' })}
+        onGo={onGo}
+      />
+    );
+  const line =
+    id === 'new' || data.length === 0 ? undefined : (data.find((p) => p.id === id) ?? wanted[0] ?? data[0]);
   return (
     <div className="goods">
       <section className="glist" aria-label="Goods">
-        <div className="gh"><h1>Goods</h1><span className="mono">{wanted.length === data.length ? data.length : `${wanted.length} of ${data.length}`}</span><button type="button" className="btn sm add" onClick={() => go({ id: 'new' })}>Add</button></div>
+        <div className="gh">
+          <h1>Goods</h1>
+          <span className="mono">
+            {wanted.length === data.length ? data.length : `${wanted.length} of ${data.length}`}
+          </span>
+          <button type="button" className="btn sm add" onClick={() => go({ id: 'new' })}>
+            Add
+          </button>
+        </div>
         <GoodsWays at="one" onGo={onGo} />
         <div className="gtools">{tools}</div>
-        <List wanted={wanted} current={line} byHand={sort === 'hand' && !find && !filter} onChoose={(to) => go({ id: to })} />
-        {data.length === 0 && <div className="grid gap-2 px-5"><p className="note">Nothing yet. Name the first thing you sell, and what it costs. Or look at the shop with a few samples first: they are marked, and go at one press.</p><Samples /></div>}
-        {data.length > 0 && wanted.length === 0 && <p className="note px-5">None of the goods is like that. <button type="button" className="underline" onClick={() => { setFind(''); setFilter(''); }}>Show all</button></p>}
+        <List
+          wanted={wanted}
+          current={line}
+          byHand={sort === 'hand' && !find && !filter}
+          onChoose={(to) => go({ id: to })}
+        />
+        {data.length === 0 && (
+          <div className="grid gap-2 px-5">
+            <p className="note">
+              Nothing yet. Name the first thing you sell, and what it costs. Or look at the shop with a few
+              samples first: they are marked, and go at one press.
+            </p>
+            <Samples />
+          </div>
+        )}
+        {data.length > 0 && wanted.length === 0 && (
+          <p className="note px-5">
+            None of the goods is like that.{' '}
+            <button
+              type="button"
+              className="underline"
+              onClick={() => {
+                setFind('');
+                setFilter('');
+              }}
+            >
+              Show all
+            </button>
+          </p>
+        )}
       </section>
-      <One key={line?.id ?? 'new'} line={line} onSaved={(p) => go({ id: p.id })} onRemoved={() => go({ id: null })} />
+      <One
+        key={line?.id ?? 'new'}
+        line={line}
+        onSaved={(p) => go({ id: p.id })}
+        onRemoved={() => go({ id: null })}
+      />
     </div>
   );
 }
 const none: readonly GoodsLine[] = [];
 
-function Tools({ data, find, filter, sort, onFind, onFilter, onSort }: { data: readonly GoodsLine[]; find: string; filter: Filter; sort: Sort; onFind: (v: string) => void; onFilter: (v: Filter) => void; onSort: (v: Sort) => void }) {
+function Tools({
+  data,
+  find,
+  filter,
+  sort,
+  onFind,
+  onFilter,
+  onSort,
+}: {
+  data: readonly GoodsLine[];
+  find: string;
+  filter: Filter;
+  sort: Sort;
+  onFind: (v: string) => void;
+  onFilter: (v: Filter) => void;
+  onSort: (v: Sort) => void;
+}) {
   const categories = useMemo(() => [...new Set(data.flatMap((p) => p.categories))].sort(), [data]);
   return (
     <>
-      <label className="in gfind"><Search size={12} aria-hidden /><input type="search" aria-label="Find goods" placeholder="Find" value={find} onChange={(e) => onFind(e.target.value)} /></label>
-      <select className="in" aria-label="Show only" value={filter} onChange={(e) => onFilter(e.target.value)}>{filters.map(([v, words]) => <option key={v} value={v}>{words}</option>)}{categories.length > 0 && <optgroup label="Category">{categories.map((c) => <option key={c} value={`in:${c}`}>{c}</option>)}</optgroup>}</select>
-      <select className="in" aria-label="Order" value={sort} onChange={(e) => onSort(e.target.value as Sort)}>{sorts.map(([v, words]) => <option key={v} value={v}>{words}</option>)}</select>
+      <label className="in gfind">
+        <Search size={12} aria-hidden />
+        <input
+          type="search"
+          aria-label="Find goods"
+          placeholder="Find"
+          value={find}
+          onChange={(e) => onFind(e.target.value)}
+        />
+      </label>
+      <select className="in" aria-label="Show only" value={filter} onChange={(e) => onFilter(e.target.value)}>
+        {filters.map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
+        {categories.length > 0 && (
+          <optgroup label="Category">
+            {categories.map((c) => (
+              <option key={c} value={`in:${c}`}>
+                {c}
+              </option>
+            ))}
+          </optgroup>
+        )}
+      </select>
+      <select className="in" aria-label="Order" value={sort} onChange={(e) => onSort(e.target.value as Sort)}>
+        {sorts.map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
+      </select>
     </>
   );
 }
 
-function List({ wanted, current, byHand, onChoose }: { wanted: readonly GoodsLine[]; current: GoodsLine | undefined; byHand: boolean; onChoose: (id: string) => void }) {
+function List({
+  wanted,
+  current,
+  byHand,
+  onChoose,
+}: {
+  wanted: readonly GoodsLine[];
+  current: GoodsLine | undefined;
+  byHand: boolean;
+  onChoose: (id: string) => void;
+}) {
   const { site } = useBoot();
   const box = useRef<HTMLDivElement>(null);
   const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
   const recent = new Set(slip.data?.live.map((l) => l.where));
-  const rows = useVirtualizer({ count: wanted.length, getScrollElement: () => box.current, estimateSize: () => 59, overscan: 8 });
+  const rows = useVirtualizer({
+    count: wanted.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 59,
+    overscan: 8,
+  });
   const move = (e: KeyboardEvent, n: number) => {
     const by = e.altKey && byHand ? { ArrowUp: -1, ArrowDown: 1 }[e.key] : undefined;
     const one = wanted[n];
@@ -81,26 +221,81 @@ function List({ wanted, current, byHand, onChoose }: { wanted: readonly GoodsLin
     e.preventDefault();
     const before = by < 0 ? wanted[n - 1]?.id : (wanted[n + 2]?.id ?? null);
     if (before === undefined || (by > 0 && n === wanted.length - 1)) return;
-    void call(`/api/${site.slug}/goods/${one.id}/move`, 'POST', { before }).then(() => refresh('goods', 'slip'), (error: Error) => toast.error(error.message));
+    void call(`/api/${site.slug}/goods/${one.id}/move`, 'POST', { before }).then(
+      () => refresh('goods', 'slip'),
+      (error: Error) => toast.error(error.message),
+    );
   };
   return (
     <div className="gscroll" ref={box}>
-      <ul style={{ height: rows.getTotalSize() }}>{rows.getVirtualItems().map((v) => {
-        const p = wanted[v.index];
-        return p && <li key={p.id} style={{ transform: `translateY(${v.start}px)` }}><Item product={p} current={p === current} onSlip={recent.has(p.name)} onChoose={() => onChoose(p.id)} onKeyDown={(e) => move(e, v.index)} hint={byHand} /></li>;
-      })}</ul>
+      <ul style={{ height: rows.getTotalSize() }}>
+        {rows.getVirtualItems().map((v) => {
+          const p = wanted[v.index];
+          return (
+            p && (
+              <li key={p.id} style={{ transform: `translateY(${v.start}px)` }}>
+                <Item
+                  product={p}
+                  current={p === current}
+                  onSlip={recent.has(p.name)}
+                  onChoose={() => onChoose(p.id)}
+                  onKeyDown={(e) => move(e, v.index)}
+                  hint={byHand}
+                />
+              </li>
+            )
+          );
+        })}
+      </ul>
     </div>
   );
 }
 
-function Item({ product: p, current, onSlip, onChoose, onKeyDown, hint }: { product: GoodsLine; current: boolean; onSlip: boolean; onChoose: () => void; onKeyDown: (e: KeyboardEvent) => void; hint: boolean }) {
+function Item({
+  product: p,
+  current,
+  onSlip,
+  onChoose,
+  onKeyDown,
+  hint,
+}: {
+  product: GoodsLine;
+  current: boolean;
+  onSlip: boolean;
+  onChoose: () => void;
+  onKeyDown: (e: KeyboardEvent) => void;
+  hint: boolean;
+}) {
   const { site } = useBoot();
   const money = useMoney();
   const picture = pictureOf(site.shopUrl, p.picture);
   return (
-    <button type="button" aria-current={current} title={hint ? 'Alt and an arrow moves it' : undefined} onClick={onChoose} onKeyDown={onKeyDown}>
-      {picture ? <img className="thumb" src={picture} alt="" /> : <span className="thumb" aria-hidden="true">–</span>}
-      <span><b>{p.name}</b><em><i className={isOut(p) ? 'bad not-italic' : isLow(p) ? 'low not-italic' : 'not-italic'}>{standing(p)}</i><span>{onSlip && <OnSlip />} <span className="mono">{p.open ? `${money(p.price)}+` : money(p.price)}</span></span></em></span>
+    <button
+      type="button"
+      aria-current={current}
+      title={hint ? 'Alt and an arrow moves it' : undefined}
+      onClick={onChoose}
+      onKeyDown={onKeyDown}
+    >
+      {picture ? (
+        <img className="thumb" src={picture} alt="" />
+      ) : (
+        <span className="thumb" aria-hidden="true">
+          –
+        </span>
+      )}
+      <span>
+        <b>{p.name}</b>
+        <em>
+          <i className={isOut(p) ? 'bad not-italic' : isLow(p) ? 'low not-italic' : 'not-italic'}>
+            {standing(p)}
+          </i>
+          <span>
+            {onSlip && <OnSlip />}{' '}
+            <span className="mono">{p.open ? `${money(p.price)}+` : money(p.price)}</span>
+          </span>
+        </em>
+      </span>
     </button>
   );
 }
@@ -119,19 +314,56 @@ function standing(p: GoodsLine): string {
 }
 
 /** The product that is open, whole, and how shoppers meet it. */
-function One({ line, onSaved, onRemoved }: { line: GoodsLine | undefined; onSaved: (p: Product) => void; onRemoved: () => void }) {
+function One({
+  line,
+  onSaved,
+  onRemoved,
+}: {
+  line: GoodsLine | undefined;
+  onSaved: (p: Product) => void;
+  onRemoved: () => void;
+}) {
   const { site } = useBoot();
   const goods = useGoods();
   const [draft, setDraft] = useState<ProductForm | null>(null);
-  const { data, error } = useQuery({ queryKey: ['goods', line?.id ?? 'new'], enabled: line !== undefined, queryFn: () => call<Product>(`/api/${site.slug}/goods/${line?.id}`) });
+  const { data, error } = useQuery({
+    queryKey: ['goods', line?.id ?? 'new'],
+    enabled: line !== undefined,
+    queryFn: () => call<Product>(`/api/${site.slug}/goods/${line?.id}`),
+  });
   if (error) return <p className="empty bad">{error.message}</p>;
   if (line && !data) return <p className="empty note">Opening {line.name}…</p>;
-  return <><Sheet key={data ? JSON.stringify(data) : 'new'} product={data} goods={goods.data ?? none} onSaved={onSaved} onRemoved={onRemoved} onDraft={setDraft} /><Preview product={data} draft={draft} /></>;
+  return (
+    <>
+      <Sheet
+        key={data ? JSON.stringify(data) : 'new'}
+        product={data}
+        goods={goods.data ?? none}
+        onSaved={onSaved}
+        onRemoved={onRemoved}
+        onDraft={setDraft}
+      />
+      <Preview product={data} draft={draft} />
+    </>
+  );
 }
 
 /** A shop with nothing in it shows little: a few samples show what stands where. */
 function Samples() {
   const { site } = useBoot();
-  const add = useMutation({ mutationFn: () => call(`/api/${site.slug}/goods/samples`, 'POST'), onSuccess: () => refresh('goods', 'slip', 'categories', 'bench'), onError: (e) => toast.error(e.message) });
-  return <button type="button" className="btn sm justify-self-start" disabled={add.isPending} onClick={() => add.mutate()}>{add.isPending ? 'Putting them in' : 'Put in four samples'}</button>;
+  const add = useMutation({
+    mutationFn: () => call(`/api/${site.slug}/goods/samples`, 'POST'),
+    onSuccess: () => refresh('goods', 'slip', 'categories', 'bench'),
+    onError: (e) => toast.error(e.message),
+  });
+  return (
+    <button
+      type="button"
+      className="btn sm justify-self-start"
+      disabled={add.isPending}
+      onClick={() => add.mutate()}
+    >
+      {add.isPending ? 'Putting them in' : 'Put in four samples'}
+    </button>
+  );
 }

@@ -7,41 +7,122 @@ import type { Draft, Errors } from './form';
 import type { Change, SetField } from './use-draft';
 
 /** What only one kind of goods asks for. */
-export function KindFields({ draft, set, change, errors, goods }: { draft: Draft; set: SetField; change: Change; errors: Errors; goods: readonly GoodsLine[] }) {
+export function KindFields({
+  draft,
+  set,
+  change,
+  errors,
+  goods,
+}: {
+  draft: Draft;
+  set: SetField;
+  change: Change;
+  errors: Errors;
+  goods: readonly GoodsLine[];
+}) {
   if (draft.kind === 'event') {
     const event = draft.event ?? { start: '', end: '', place: '', address: '' };
-    const put = (key: keyof typeof event) => (value: string) => change(`event-${key}`, (d) => ({ ...d, event: { ...(d.event ?? event), [key]: value } }));
+    const put = (key: keyof typeof event) => (value: string) =>
+      change(`event-${key}`, (d) => ({ ...d, event: { ...(d.event ?? event), [key]: value } }));
     return (
       <div className="g-2">
-        <TextField label="Begins" type="datetime-local" value={event.start} onChange={put('start')} error={errors.event} />
+        <TextField
+          label="Begins"
+          type="datetime-local"
+          value={event.start}
+          onChange={put('start')}
+          error={errors.event}
+        />
         <TextField label="Ends" type="datetime-local" value={event.end} onChange={put('end')} />
         <TextField label="Place" value={event.place} onChange={put('place')} placeholder="The willow shed" />
         <TextField label="Address" value={event.address} onChange={put('address')} />
       </div>
     );
   }
-  if (draft.kind === 'link') return (
-    <div className="g-2">
-      <TextField label="Where it is sold" type="url" value={draft.linkUrl} onChange={(v) => set('linkUrl', v)} placeholder="https://" error={errors.link} />
-      <TextField label="Who sells it" value={draft.linkSeller} onChange={(v) => set('linkSeller', v)} most={80} />
-    </div>
-  );
+  if (draft.kind === 'link')
+    return (
+      <div className="g-2">
+        <TextField
+          label="Where it is sold"
+          type="url"
+          value={draft.linkUrl}
+          onChange={(v) => set('linkUrl', v)}
+          placeholder="https://"
+          error={errors.link}
+        />
+        <TextField
+          label="Who sells it"
+          value={draft.linkSeller}
+          onChange={(v) => set('linkSeller', v)}
+          most={80}
+        />
+      </div>
+    );
   if (draft.kind === 'subscription') {
     const every = draft.every ?? { count: '1', unit: 'month' as const };
     return (
       <div className="g-4">
-        <TextField label="Charged every" value={every.count} mode="numeric" onChange={(count) => change('every', (d) => ({ ...d, every: { ...every, count } }))} error={errors.every} />
-        <Choice label="Of" value={every.unit} options={[['week', 'weeks'], ['month', 'months'], ['year', 'years']]} onChange={(unit) => change('every-unit', (d) => ({ ...d, every: { ...every, unit } }))} />
+        <TextField
+          label="Charged every"
+          value={every.count}
+          mode="numeric"
+          onChange={(count) => change('every', (d) => ({ ...d, every: { ...every, count } }))}
+          error={errors.every}
+        />
+        <Choice
+          label="Of"
+          value={every.unit}
+          options={[
+            ['week', 'weeks'],
+            ['month', 'months'],
+            ['year', 'years'],
+          ]}
+          onChange={(unit) => change('every-unit', (d) => ({ ...d, every: { ...every, unit } }))}
+        />
       </div>
     );
   }
-  if (draft.kind === 'voucher') return <div className="g-4"><TextField label="Holds" value={draft.voucherMonths} mode="numeric" after="months" placeholder="for ever" onChange={(v) => set('voucherMonths', v)} error={errors.voucherMonths} /></div>;
+  if (draft.kind === 'voucher')
+    return (
+      <div className="g-4">
+        <TextField
+          label="Holds"
+          value={draft.voucherMonths}
+          mode="numeric"
+          after="months"
+          placeholder="for ever"
+          onChange={(v) => set('voucherMonths', v)}
+          error={errors.voucherMonths}
+        />
+      </div>
+    );
   if (draft.kind === 'download') return <FilesField draft={draft} change={change} errors={errors} />;
-  return draft.kind === 'bundle' ? <Bundle draft={draft} change={change} errors={errors} goods={goods} /> : null;
+  return draft.kind === 'bundle' ? (
+    <Bundle draft={draft} change={change} errors={errors} goods={goods} />
+  ) : null;
 }
 
-function Bundle({ draft, change, errors, goods }: { draft: Draft; change: Change; errors: Errors; goods: readonly GoodsLine[] }) {
-  const choices = goods.filter((p) => p.kind !== 'bundle' && p.kind !== 'link').flatMap((p) => p.variants.map((v) => ({ goodsId: p.id, variantId: v.id, name: [p.name, v.label].filter(Boolean).join(', '), stock: v.stock })));
+function Bundle({
+  draft,
+  change,
+  errors,
+  goods,
+}: {
+  draft: Draft;
+  change: Change;
+  errors: Errors;
+  goods: readonly GoodsLine[];
+}) {
+  const choices = goods
+    .filter((p) => p.kind !== 'bundle' && p.kind !== 'link')
+    .flatMap((p) =>
+      p.variants.map((v) => ({
+        goodsId: p.id,
+        variantId: v.id,
+        name: [p.name, v.label].filter(Boolean).join(', '),
+        stock: v.stock,
+      })),
+    );
   const nameOf = new Map(choices.map((c) => [c.variantId, c]));
   const set = (bundle: Draft['bundle']) => change('bundle', (d) => ({ ...d, bundle }));
   const can = draft.bundle.reduce<number | null>((least, b) => {
@@ -52,20 +133,66 @@ function Bundle({ draft, change, errors, goods }: { draft: Draft; change: Change
   return (
     <div>
       <span className="lab">In it</span>
-      <ul className="gparts">{draft.bundle.map((b, n) => (
-        <li key={b.variantId}>
-          <input className="in mono" aria-label={`How many of ${nameOf.get(b.variantId)?.name}`} type="number" min={1} max={99} value={b.quantity} onChange={(e) => set(draft.bundle.map((x, i) => (i === n ? { ...x, quantity: Math.max(1, Math.min(99, Number(e.target.value) || 1)) } : x)))} />
-          <span>{nameOf.get(b.variantId)?.name ?? <b className="bad">no longer among the goods</b>}</span><span className="note">{nameOf.get(b.variantId)?.stock ?? 'any'} in stock</span>
-          <button type="button" aria-label={`Take out ${nameOf.get(b.variantId)?.name}`} onClick={() => set(draft.bundle.filter((_, i) => i !== n))}><X size={13} /></button>
-        </li>
-      ))}</ul>
-      <select className="in" aria-label="Put into the bundle" value="" onChange={(e) => { const c = nameOf.get(e.target.value); if (c) set([...draft.bundle, { goodsId: c.goodsId, variantId: c.variantId, quantity: 1 }]); }}>
-        <option value="">Put something into it…</option>{choices.filter((c) => !draft.bundle.some((b) => b.variantId === c.variantId)).map((c) => <option key={c.variantId} value={c.variantId}>{c.name}</option>)}
+      <ul className="gparts">
+        {draft.bundle.map((b, n) => (
+          <li key={b.variantId}>
+            <input
+              className="in mono"
+              aria-label={`How many of ${nameOf.get(b.variantId)?.name}`}
+              type="number"
+              min={1}
+              max={99}
+              value={b.quantity}
+              onChange={(e) =>
+                set(
+                  draft.bundle.map((x, i) =>
+                    i === n ? { ...x, quantity: Math.max(1, Math.min(99, Number(e.target.value) || 1)) } : x,
+                  ),
+                )
+              }
+            />
+            <span>{nameOf.get(b.variantId)?.name ?? <b className="bad">no longer among the goods</b>}</span>
+            <span className="note">{nameOf.get(b.variantId)?.stock ?? 'any'} in stock</span>
+            <button
+              type="button"
+              aria-label={`Take out ${nameOf.get(b.variantId)?.name}`}
+              onClick={() => set(draft.bundle.filter((_, i) => i !== n))}
+            >
+              <X size={13} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <select
+        className="in"
+        aria-label="Put into the bundle"
+        value=""
+        onChange={(e) => {
+          const c = nameOf.get(e.target.value);
+          if (c) set([...draft.bundle, { goodsId: c.goodsId, variantId: c.variantId, quantity: 1 }]);
+        }}
+      >
+        <option value="">Put something into it…</option>
+        {choices
+          .filter((c) => !draft.bundle.some((b) => b.variantId === c.variantId))
+          .map((c) => (
+            <option key={c.variantId} value={c.variantId}>
+              {c.name}
+            </option>
+          ))}
       </select>
       <Wrong text={errors.bundle} />
-      {draft.bundle.length > 0 && <p className="note">{can === null ? 'Nobody counts its parts, so it is always to be had.' : `${can} ${can === 1 ? 'bundle' : 'bundles'} can be made of what there is: its stock follows its parts.`}</p>}
+      {draft.bundle.length > 0 && (
+        <p className="note">
+          {can === null
+            ? 'Nobody counts its parts, so it is always to be had.'
+            : `${can} ${can === 1 ? 'bundle' : 'bundles'} can be made of what there is: its stock follows its parts.`}
+        </p>
+      )}
     </div>
   );
 }
 
-export const kindOptions = Object.entries(goodsKinds).map(([id, k]) => [id as Draft['kind'], k.name] as const);
+export const kindOptions = Object.entries(goodsKinds).map(
+  ([id, k]) => [id as Draft['kind'], k.name] as const,
+);

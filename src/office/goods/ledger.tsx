@@ -17,14 +17,30 @@ interface Movement {
   readonly at: string;
 }
 
-const words: Readonly<Record<string, string>> = { counted: 'counted', delivered: 'came in', damaged: 'damaged', corrected: 'put right', sold: 'sold', returned: 'came back', undone: 'undone' };
+const words: Readonly<Record<string, string>> = {
+  counted: 'counted',
+  delivered: 'came in',
+  damaged: 'damaged',
+  corrected: 'put right',
+  sold: 'sold',
+  returned: 'came back',
+  undone: 'undone',
+};
 
 /** Why the count is what it is: every movement, newest first, with what it left. */
 export function Ledger({ product }: { product: Product }) {
   const { site } = useBoot();
-  const { data } = useQuery({ queryKey: ['goods', product.id, 'movements'], queryFn: () => call<Movement[]>(`/api/${site.slug}/goods/${product.id}/movements`) });
+  const { data } = useQuery({
+    queryKey: ['goods', product.id, 'movements'],
+    queryFn: () => call<Movement[]>(`/api/${site.slug}/goods/${product.id}/movements`),
+  });
   const label = new Map(product.variants.map((v) => [v.id, variantLabel(v)]));
-  const when = new Intl.DateTimeFormat(site.locale, { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  const when = new Intl.DateTimeFormat(site.locale, {
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
   // From today's count backwards: what each movement left.
   const left = new Map(product.variants.map((v) => [v.id, v.stock ?? 0]));
   const rows = (data ?? []).map((m) => {
@@ -33,18 +49,55 @@ export function Ledger({ product }: { product: Product }) {
     return { ...m, after };
   });
   return (
-    <Part title="Why the count is what it is" note={data ? `${data.length} ${data.length === 1 ? 'movement' : 'movements'}` : undefined}>
+    <Part
+      title="Why the count is what it is"
+      note={data ? `${data.length} ${data.length === 1 ? 'movement' : 'movements'}` : undefined}
+    >
       <Book product={product} />
-      {rows.length === 0 ? <p className="note">Nothing has been counted or sold yet.</p> : (
-        <table className="ledger"><thead><tr><th scope="col">When</th><th scope="col">What</th>{product.options.length > 0 && <th scope="col">Which</th>}<th scope="col" className="n">By</th><th scope="col" className="n">Left</th></tr></thead>
-          <tbody>{rows.slice(0, 60).map((m) => <tr key={m.id}><td>{when.format(new Date(m.at))}</td><td>{words[m.reason] ?? m.reason}{m.note && `: ${m.note}`}</td>{product.options.length > 0 && <td>{label.get(m.variantId) ?? 'no longer sold'}</td>}<td className="n mono">{m.delta > 0 ? `+${m.delta}` : m.delta}</td><td className="n mono">{m.after}</td></tr>)}</tbody></table>
+      {rows.length === 0 ? (
+        <p className="note">Nothing has been counted or sold yet.</p>
+      ) : (
+        <table className="ledger">
+          <thead>
+            <tr>
+              <th scope="col">When</th>
+              <th scope="col">What</th>
+              {product.options.length > 0 && <th scope="col">Which</th>}
+              <th scope="col" className="n">
+                By
+              </th>
+              <th scope="col" className="n">
+                Left
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.slice(0, 60).map((m) => (
+              <tr key={m.id}>
+                <td>{when.format(new Date(m.at))}</td>
+                <td>
+                  {words[m.reason] ?? m.reason}
+                  {m.note && `: ${m.note}`}
+                </td>
+                {product.options.length > 0 && <td>{label.get(m.variantId) ?? 'no longer sold'}</td>}
+                <td className="n mono">{m.delta > 0 ? `+${m.delta}` : m.delta}</td>
+                <td className="n mono">{m.after}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       )}
     </Part>
   );
 }
 
 /** Reasons an owner gives; the others are the shop's own. `sign` says which way such a movement usually goes. */
-const reasons = [['delivered', 'Came in'], ['returned', 'Came back'], ['damaged', 'Damaged or lost'], ['corrected', 'Put right']] as const;
+const reasons = [
+  ['delivered', 'Came in'],
+  ['returned', 'Came back'],
+  ['damaged', 'Damaged or lost'],
+  ['corrected', 'Put right'],
+] as const;
 type Reason = (typeof reasons)[number][0];
 
 /** What a typed number of pieces means with a reason: damaged pieces leave, whatever sign was typed. Nothing when it is no number. */
@@ -66,7 +119,10 @@ function Book({ product }: { product: Product }) {
   const delta = deltaOf(pieces, reason);
   const after = variant && delta !== undefined ? (variant.stock ?? 0) + delta : undefined;
   const book = useMutation({
-    mutationFn: () => call<Product>(`/api/${site.slug}/goods/${product.id}`, 'PUT', { counts: [{ variantId, from: variant?.stock ?? null, to: after, reason, note }] }),
+    mutationFn: () =>
+      call<Product>(`/api/${site.slug}/goods/${product.id}`, 'PUT', {
+        counts: [{ variantId, from: variant?.stock ?? null, to: after, reason, note }],
+      }),
     onSuccess: () => {
       refresh('goods', 'slip');
       toast.success('Booked, and live. The slip has the undo.');
@@ -75,12 +131,40 @@ function Book({ product }: { product: Product }) {
   });
   return (
     <div className="gbook">
-      {product.options.length > 0 && <Choice label="Which" value={variantId} options={product.variants.map((v) => [v.id, variantLabel(v)])} onChange={setVariant} />}
+      {product.options.length > 0 && (
+        <Choice
+          label="Which"
+          value={variantId}
+          options={product.variants.map((v) => [v.id, variantLabel(v)])}
+          onChange={setVariant}
+        />
+      )}
       <Choice label="What happened" value={reason} options={reasons} onChange={setReason} />
-      <TextField label="Pieces" value={pieces} mode="numeric" placeholder={reason === 'damaged' ? '2' : '+12'} onChange={setPieces} />
+      <TextField
+        label="Pieces"
+        value={pieces}
+        mode="numeric"
+        placeholder={reason === 'damaged' ? '2' : '+12'}
+        onChange={setPieces}
+      />
       <TextField label="Note" value={note} most={200} placeholder="for yourself" onChange={setNote} />
-      <button type="button" className="btn" disabled={after === undefined || after < 0 || book.isPending} onClick={() => book.mutate()}>Book it</button>
-      <p className="note" role="status">{after === undefined ? '' : after < 0 ? <b className="bad">There are not so many.</b> : `Leaves ${after}.`}</p>
+      <button
+        type="button"
+        className="btn"
+        disabled={after === undefined || after < 0 || book.isPending}
+        onClick={() => book.mutate()}
+      >
+        Book it
+      </button>
+      <p className="note" role="status">
+        {after === undefined ? (
+          ''
+        ) : after < 0 ? (
+          <b className="bad">There are not so many.</b>
+        ) : (
+          `Leaves ${after}.`
+        )}
+      </p>
     </div>
   );
 }

@@ -12,14 +12,24 @@ const PAUSE_MS = 350;
  */
 export function Preview({ product, draft }: { product: Product | undefined; draft: ProductForm | null }) {
   const { site } = useBoot();
-  const saved = product && product.shows !== 'hidden' ? `${site.shopUrl}/goods/${encodeURIComponent(product.slug)}?as=${hashOf(product)}` : '';
+  const saved =
+    product && product.shows !== 'hidden'
+      ? `${site.shopUrl}/goods/${encodeURIComponent(product.slug)}?as=${hashOf(product)}`
+      : '';
   const [drawn, setDrawn] = useState('');
   useEffect(() => {
     if (!draft) return setDrawn('');
     let over = false;
     const timer = setTimeout(() => {
       // What cannot be drawn just now leaves the last picture; the sheet says why when it is saved.
-      void call<{ token: string }>(`/api/${site.slug}/goods/${product?.id ?? 'new'}/preview`, 'POST', draft).then(({ token }) => over || setDrawn(`${site.shopUrl}/preview/${token}`), () => {});
+      void call<{ token: string }>(
+        `/api/${site.slug}/goods/${product?.id ?? 'new'}/preview`,
+        'POST',
+        draft,
+      ).then(
+        ({ token }) => over || setDrawn(`${site.shopUrl}/preview/${token}`),
+        () => {},
+      );
     }, PAUSE_MS);
     return () => {
       over = true;
@@ -29,8 +39,19 @@ export function Preview({ product, draft }: { product: Product | undefined; draf
   const src = (draft ? drawn : '') || saved;
   return (
     <section className="prev" aria-label="On the site">
-      <div className="ph"><h2>On the site</h2><span className="mono">{draft && drawn ? 'unsaved, ' : ''}phone 390</span></div>
-      {src ? <Swapped src={src} title={`${product?.name || 'The new product'}, as a shopper meets it`} /> : <p className="note">{product ? 'Nobody sees it while it is hidden.' : 'The product stands here in your site’s own style as soon as it has a name and a price.'}</p>}
+      <div className="ph">
+        <h2>On the site</h2>
+        <span className="mono">{draft && drawn ? 'unsaved, ' : ''}phone 390</span>
+      </div>
+      {src ? (
+        <Swapped src={src} title={`${product?.name || 'The new product'}, as a shopper meets it`} />
+      ) : (
+        <p className="note">
+          {product
+            ? 'Nobody sees it while it is hidden.'
+            : 'The product stands here in your site’s own style as soon as it has a name and a price.'}
+        </p>
+      )}
     </section>
   );
 }
@@ -41,7 +62,18 @@ function Swapped({ src, title }: { src: string; title: string }) {
   const sources = shown === src ? [src] : [shown, src];
   return (
     <div className="phone">
-      {sources.map((s) => <iframe key={s} title={s === shown ? title : `${title}, being drawn`} aria-hidden={s !== shown} tabIndex={s === shown ? 0 : -1} sandbox="" src={s} style={{ height: 1080, visibility: s === shown ? 'visible' : 'hidden' }} onLoad={() => setShown(s)} />)}
+      {sources.map((s) => (
+        <iframe
+          key={s}
+          title={s === shown ? title : `${title}, being drawn`}
+          aria-hidden={s !== shown}
+          tabIndex={s === shown ? 0 : -1}
+          sandbox=""
+          src={s}
+          style={{ height: 1080, visibility: s === shown ? 'visible' : 'hidden' }}
+          onLoad={() => setShown(s)}
+        />
+      ))}
     </div>
   );
 }

@@ -10,7 +10,19 @@ import { momentOf } from './moment';
 import type { Change, SetField } from './use-draft';
 
 /** Prices, and what each leaves: every figure with the rule it comes from. */
-export function PriceBox({ draft, set, change, errors, symbol }: { draft: Draft; set: SetField; change: Change; errors: Errors; symbol: string }) {
+export function PriceBox({
+  draft,
+  set,
+  change,
+  errors,
+  symbol,
+}: {
+  draft: Draft;
+  set: SetField;
+  change: Change;
+  errors: Errors;
+  symbol: string;
+}) {
   const { site } = useBoot();
   const money = useMoney();
   const read = (text: string): Minor | null => {
@@ -19,46 +31,179 @@ export function PriceBox({ draft, set, change, errors, symbol }: { draft: Draft;
   };
   const [price, cost] = [read(draft.price), read(draft.cost)];
   const offer = offerOf(draft, read);
-  const now = price !== null && offer ? offered(fullPrice({ price }, { price: null, difference: null }), offer) : price;
+  const now =
+    price !== null && offer ? offered(fullPrice({ price }, { price: null, difference: null }), offer) : price;
   const rate = rateOf(site.country, draft.taxClass);
-  const margin = now !== null && cost !== null && draft.cost.trim() ? marginOf(now, cost, rate, site.taxIncluded) : null;
+  const margin =
+    now !== null && cost !== null && draft.cost.trim() ? marginOf(now, cost, rate, site.taxIncluded) : null;
   const amount = Number(draft.unit?.amount.replace(',', '.'));
-  const unit = draft.unit && amount > 0 && now !== null ? pricePerUnit(now, { amount, measure: draft.unit.measure }) : null;
+  const unit =
+    draft.unit && amount > 0 && now !== null
+      ? pricePerUnit(now, { amount, measure: draft.unit.measure })
+      : null;
   return (
     <div className="g-price">
       <div className="g-p">
-        <TextField label={draft.open ? 'At least' : 'Price'} value={draft.price} onChange={(v) => set('price', v)} unit={symbol} mode="decimal" error={errors.price} />
-        <TextField label="Price before" value={draft.was} onChange={(v) => set('was', v)} unit={symbol} mode="decimal" placeholder="none" error={errors.was} />
-        <TextField label="Cost" value={draft.cost} onChange={(v) => set('cost', v)} unit={symbol} mode="decimal" placeholder="none" error={errors.cost} />
+        <TextField
+          label={draft.open ? 'At least' : 'Price'}
+          value={draft.price}
+          onChange={(v) => set('price', v)}
+          unit={symbol}
+          mode="decimal"
+          error={errors.price}
+        />
+        <TextField
+          label="Price before"
+          value={draft.was}
+          onChange={(v) => set('was', v)}
+          unit={symbol}
+          mode="decimal"
+          placeholder="none"
+          error={errors.was}
+        />
+        <TextField
+          label="Cost"
+          value={draft.cost}
+          onChange={(v) => set('cost', v)}
+          unit={symbol}
+          mode="decimal"
+          placeholder="none"
+          error={errors.cost}
+        />
         <div className="keep" role="status">
-          {margin ? <>
-            <p><span>You keep</span><b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{money(margin.profit)}</b><b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{margin.percent}%</b></p>
-            <div className="keep-bar" aria-hidden="true"><i className="t" style={{ flexGrow: Math.max(0, margin.tax) }} /><i className="c" style={{ flexGrow: cost ?? 0 }} /><i className="k" style={{ flexGrow: Math.max(0, margin.profit) }} /></div>
-            <p className="mono keep-key"><span>{site.taxIncluded && rate ? `tax ${rate}% ${money(margin.tax)}` : 'no tax inside'}</span><span>cost {money(margin.cost)}</span></p>
-          </> : <p className="note">Write what it costs you, and what you keep stands here{rate && site.taxIncluded ? `, after ${rate}% tax` : ''}.</p>}
+          {margin ? (
+            <>
+              <p>
+                <span>You keep</span>
+                <b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{money(margin.profit)}</b>
+                <b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{margin.percent}%</b>
+              </p>
+              <div className="keep-bar" aria-hidden="true">
+                <i className="t" style={{ flexGrow: Math.max(0, margin.tax) }} />
+                <i className="c" style={{ flexGrow: cost ?? 0 }} />
+                <i className="k" style={{ flexGrow: Math.max(0, margin.profit) }} />
+              </div>
+              <p className="mono keep-key">
+                <span>
+                  {site.taxIncluded && rate ? `tax ${rate}% ${money(margin.tax)}` : 'no tax inside'}
+                </span>
+                <span>cost {money(margin.cost)}</span>
+              </p>
+            </>
+          ) : (
+            <p className="note">
+              Write what it costs you, and what you keep stands here
+              {rate && site.taxIncluded ? `, after ${rate}% tax` : ''}.
+            </p>
+          )}
         </div>
       </div>
       <div className="g-row">
-        <Tick checked={draft.offer !== null} onChange={(on) => set('offer', on ? { kind: 'percent', value: '10', from: '', until: '' } : null)}>An offer{offer && now !== null && price ? `: ${money(now)}, ${percentOff(price, now)} % off` : ''}</Tick>
-        <Tick checked={draft.open} onChange={(on) => set('open', on)}>The buyer names the amount</Tick>
-        <Tick checked={draft.unit !== null} onChange={(on) => set('unit', on ? { amount: '', measure: 'kg' } : null)}>Price per unit{unit ? `: ${money(unit.price)} per ${unit.per === 'm2' ? 'm²' : unit.per}` : ''}</Tick>
+        <Tick
+          checked={draft.offer !== null}
+          onChange={(on) => set('offer', on ? { kind: 'percent', value: '10', from: '', until: '' } : null)}
+        >
+          An offer{offer && now !== null && price ? `: ${money(now)}, ${percentOff(price, now)} % off` : ''}
+        </Tick>
+        <Tick checked={draft.open} onChange={(on) => set('open', on)}>
+          The buyer names the amount
+        </Tick>
+        <Tick
+          checked={draft.unit !== null}
+          onChange={(on) => set('unit', on ? { amount: '', measure: 'kg' } : null)}
+        >
+          Price per unit{unit ? `: ${money(unit.price)} per ${unit.per === 'm2' ? 'm²' : unit.per}` : ''}
+        </Tick>
       </div>
       {draft.offer && (
         <div className="g-2">
-          <TextField label={draft.offer.kind === 'percent' ? 'Per cent off' : 'Amount off'} value={draft.offer.value} onChange={(value) => change('offer-value', (d) => (d.offer ? { ...d, offer: { ...d.offer, value } } : d))} mode="decimal" unit={draft.offer.kind === 'amount' ? symbol : undefined} after={draft.offer.kind === 'percent' ? '%' : undefined} error={errors.offer} />
-          <Choice label="Takes off" value={draft.offer.kind} options={[['percent', 'Per cent'], ['amount', 'An amount']]} onChange={(kind) => change('offer-kind', (d) => (d.offer ? { ...d, offer: { ...d.offer, kind } } : d))} />
-          <TextField label="From" type="datetime-local" value={draft.offer.from} onChange={(from) => change('offer-from', (d) => (d.offer ? { ...d, offer: { ...d.offer, from } } : d))} />
-          <TextField label="Until" type="datetime-local" value={draft.offer.until} onChange={(until) => change('offer-until', (d) => (d.offer ? { ...d, offer: { ...d.offer, until } } : d))} />
+          <TextField
+            label={draft.offer.kind === 'percent' ? 'Per cent off' : 'Amount off'}
+            value={draft.offer.value}
+            onChange={(value) =>
+              change('offer-value', (d) => (d.offer ? { ...d, offer: { ...d.offer, value } } : d))
+            }
+            mode="decimal"
+            unit={draft.offer.kind === 'amount' ? symbol : undefined}
+            after={draft.offer.kind === 'percent' ? '%' : undefined}
+            error={errors.offer}
+          />
+          <Choice
+            label="Takes off"
+            value={draft.offer.kind}
+            options={[
+              ['percent', 'Per cent'],
+              ['amount', 'An amount'],
+            ]}
+            onChange={(kind) =>
+              change('offer-kind', (d) => (d.offer ? { ...d, offer: { ...d.offer, kind } } : d))
+            }
+          />
+          <TextField
+            label="From"
+            type="datetime-local"
+            value={draft.offer.from}
+            onChange={(from) =>
+              change('offer-from', (d) => (d.offer ? { ...d, offer: { ...d.offer, from } } : d))
+            }
+          />
+          <TextField
+            label="Until"
+            type="datetime-local"
+            value={draft.offer.until}
+            onChange={(until) =>
+              change('offer-until', (d) => (d.offer ? { ...d, offer: { ...d.offer, until } } : d))
+            }
+          />
         </div>
       )}
-      {(draft.offer || draft.was.trim() !== '') && <p className="note">Shoppers see the lowest price of the 30 days before beside it, and never a higher one struck through (Directive 98/6/EC, Article 6a).</p>}
+      {(draft.offer || draft.was.trim() !== '') && (
+        <p className="note">
+          Shoppers see the lowest price of the 30 days before beside it, and never a higher one struck through
+          (Directive 98/6/EC, Article 6a).
+        </p>
+      )}
       {draft.unit && (
         <div className="g-4">
-          <TextField label="One piece holds" value={draft.unit.amount} mode="decimal" onChange={(amount_) => change('unit', (d) => (d.unit ? { ...d, unit: { ...d.unit, amount: amount_ } } : d))} error={errors.unit} />
-          <Choice label="Of" value={draft.unit.measure} options={[['g', 'grams'], ['kg', 'kilograms'], ['ml', 'millilitres'], ['cl', 'centilitres'], ['l', 'litres'], ['cm', 'centimetres'], ['m', 'metres'], ['m2', 'square metres'], ['piece', 'pieces']]} onChange={(measure) => change('unit-measure', (d) => (d.unit ? { ...d, unit: { ...d.unit, measure } } : d))} />
+          <TextField
+            label="One piece holds"
+            value={draft.unit.amount}
+            mode="decimal"
+            onChange={(amount_) =>
+              change('unit', (d) => (d.unit ? { ...d, unit: { ...d.unit, amount: amount_ } } : d))
+            }
+            error={errors.unit}
+          />
+          <Choice
+            label="Of"
+            value={draft.unit.measure}
+            options={[
+              ['g', 'grams'],
+              ['kg', 'kilograms'],
+              ['ml', 'millilitres'],
+              ['cl', 'centilitres'],
+              ['l', 'litres'],
+              ['cm', 'centimetres'],
+              ['m', 'metres'],
+              ['m2', 'square metres'],
+              ['piece', 'pieces'],
+            ]}
+            onChange={(measure) =>
+              change('unit-measure', (d) => (d.unit ? { ...d, unit: { ...d.unit, measure } } : d))
+            }
+          />
         </div>
       )}
-      {draft.open && <TextField label="Amounts offered for a press, with spaces between" value={draft.suggestions} onChange={(v) => set('suggestions', v)} mode="decimal" placeholder="25 50 75" error={errors.suggestions} />}
+      {draft.open && (
+        <TextField
+          label="Amounts offered for a press, with spaces between"
+          value={draft.suggestions}
+          onChange={(v) => set('suggestions', v)}
+          mode="decimal"
+          placeholder="25 50 75"
+          error={errors.suggestions}
+        />
+      )}
       <Wrong text={errors.offer && !draft.offer ? errors.offer : undefined} />
     </div>
   );
@@ -67,5 +212,7 @@ export function PriceBox({ draft, set, change, errors, symbol }: { draft: Draft;
 function offerOf(d: Draft, read: (text: string) => Minor | null): Offer | null {
   if (!d.offer) return null;
   const value = d.offer.kind === 'percent' ? Number(d.offer.value.replace(',', '.')) : read(d.offer.value);
-  return value !== null && value > 0 ? { kind: d.offer.kind, value, from: momentOf(d.offer.from), until: momentOf(d.offer.until) } : null;
+  return value !== null && value > 0
+    ? { kind: d.offer.kind, value, from: momentOf(d.offer.from), until: momentOf(d.offer.until) }
+    : null;
 }

@@ -7,7 +7,11 @@ import { useBoot } from '../shop-context';
 import { day } from '../ui/when';
 import { GoodsWays, type GoodsView, useReviews } from './ways';
 
-const states = [['waiting', 'To read'], ['shown', 'Shown'], ['hidden', 'Hidden']] as const;
+const states = [
+  ['waiting', 'To read'],
+  ['shown', 'Shown'],
+  ['hidden', 'Hidden'],
+] as const;
 type State = ReviewLine['state'];
 
 /** What buyers say: read, then shown or hidden, and answered. Live at once, each with its undo. */
@@ -21,12 +25,33 @@ export function ReviewsView({ onGo }: { onGo: (to: GoodsView) => void }) {
   const wanted = data.filter((r) => r.state === at);
   return (
     <div className="gtable">
-      <div className="gtable-h"><h1>Reviews</h1><span className="mono">{data.length}</span>
-        <fieldset className="seg" aria-label="Which reviews">{states.map(([s, name]) => <button key={s} type="button" aria-pressed={s === at} onClick={() => setState(s)}>{name} <span className="mono">{count(s)}</span></button>)}</fieldset>
-        <GoodsWays at="reviews" onGo={onGo} /></div>
+      <div className="gtable-h">
+        <h1>Reviews</h1>
+        <span className="mono">{data.length}</span>
+        <fieldset className="seg" aria-label="Which reviews">
+          {states.map(([s, name]) => (
+            <button key={s} type="button" aria-pressed={s === at} onClick={() => setState(s)}>
+              {name} <span className="mono">{count(s)}</span>
+            </button>
+          ))}
+        </fieldset>
+        <GoodsWays at="reviews" onGo={onGo} />
+      </div>
       <div className="gtable-scroll">
-        {wanted.length === 0 && <p className="empty note">{data.length === 0 ? 'Nobody has written yet. Buyers find the way to a review beside their order; only they can write one.' : at === 'waiting' ? 'All are read.' : 'None are here.'}</p>}
-        <ul className="greviews">{wanted.map((r) => <Review key={r.id} review={r} />)}</ul>
+        {wanted.length === 0 && (
+          <p className="empty note">
+            {data.length === 0
+              ? 'Nobody has written yet. Buyers find the way to a review beside their order; only they can write one.'
+              : at === 'waiting'
+                ? 'All are read.'
+                : 'None are here.'}
+          </p>
+        )}
+        <ul className="greviews">
+          {wanted.map((r) => (
+            <Review key={r.id} review={r} />
+          ))}
+        </ul>
       </div>
     </div>
   );
@@ -36,33 +61,107 @@ function Review({ review: r }: { review: ReviewLine }) {
   const { site } = useBoot();
   const [answer, setAnswer] = useState<string | null>(null);
   const decide = useMutation({
-    mutationFn: (to: Partial<Pick<ReviewLine, 'state' | 'answer'>>) => call<Pick<ReviewLine, 'state' | 'answer'>>(`/api/${site.slug}/reviews/${r.id}`, 'PUT', to),
+    mutationFn: (to: Partial<Pick<ReviewLine, 'state' | 'answer'>>) =>
+      call<Pick<ReviewLine, 'state' | 'answer'>>(`/api/${site.slug}/reviews/${r.id}`, 'PUT', to),
     onSuccess: (before, to) => {
       refresh('reviews', 'goods');
       setAnswer(null);
-      const said = to.answer !== undefined ? 'Your answer stands beneath it.' : to.state === 'shown' ? 'Shown, and live.' : to.state === 'hidden' ? 'Hidden: nobody sees it.' : 'It waits to be read again.';
-      toast.success(said, { action: { label: 'Undo', onClick: () => void call(`/api/${site.slug}/reviews/${r.id}`, 'PUT', before).then(() => refresh('reviews', 'goods'), (e: Error) => toast.error(e.message)) } });
+      const said =
+        to.answer !== undefined
+          ? 'Your answer stands beneath it.'
+          : to.state === 'shown'
+            ? 'Shown, and live.'
+            : to.state === 'hidden'
+              ? 'Hidden: nobody sees it.'
+              : 'It waits to be read again.';
+      toast.success(said, {
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            void call(`/api/${site.slug}/reviews/${r.id}`, 'PUT', before).then(
+              () => refresh('reviews', 'goods'),
+              (e: Error) => toast.error(e.message),
+            ),
+        },
+      });
     },
     onError: (e) => toast.error(e.message),
   });
   return (
     <li>
-      <div className="grev-h"><span className="grev-stars" role="img" aria-label={`${r.rating} of 5 stars`}>{'★'.repeat(r.rating)}<i>{'★'.repeat(5 - r.rating)}</i></span><b>{r.name}</b><span className="note">of {r.product}, order <span className="mono">{r.order}</span>, {day(r.createdAt)}</span></div>
+      <div className="grev-h">
+        <span className="grev-stars" role="img" aria-label={`${r.rating} of 5 stars`}>
+          {'★'.repeat(r.rating)}
+          <i>{'★'.repeat(5 - r.rating)}</i>
+        </span>
+        <b>{r.name}</b>
+        <span className="note">
+          of {r.product}, order <span className="mono">{r.order}</span>, {day(r.createdAt)}
+        </span>
+      </div>
       {r.title && <h2>{r.title}</h2>}
       {r.text && <p className="grev-text">{r.text}</p>}
-      {r.answer && answer === null && <blockquote><span className="note">You answer</span><p>{r.answer}</p></blockquote>}
-      {answer !== null && <div className="grev-answer"><label className="lab" htmlFor={`a-${r.id}`}>Your answer, for all to read</label><textarea id={`a-${r.id}`} className="in" rows={3} maxLength={2000} value={answer} onChange={(e) => setAnswer(e.target.value)} /></div>}
+      {r.answer && answer === null && (
+        <blockquote>
+          <span className="note">You answer</span>
+          <p>{r.answer}</p>
+        </blockquote>
+      )}
+      {answer !== null && (
+        <div className="grev-answer">
+          <label className="lab" htmlFor={`a-${r.id}`}>
+            Your answer, for all to read
+          </label>
+          <textarea
+            id={`a-${r.id}`}
+            className="in"
+            rows={3}
+            maxLength={2000}
+            value={answer}
+            onChange={(e) => setAnswer(e.target.value)}
+          />
+        </div>
+      )}
       <div className="grev-acts">
         {answer === null ? (
           <>
-            {r.state !== 'shown' && <button type="button" className="btn leaf sm" disabled={decide.isPending} onClick={() => decide.mutate({ state: 'shown' })}>Show it</button>}
-            {r.state !== 'hidden' && <button type="button" className="btn sm" disabled={decide.isPending} onClick={() => decide.mutate({ state: 'hidden' })}>Hide it</button>}
-            <button type="button" className="btn sm quiet" onClick={() => setAnswer(r.answer)}>{r.answer ? 'Change the answer' : 'Answer'}</button>
+            {r.state !== 'shown' && (
+              <button
+                type="button"
+                className="btn leaf sm"
+                disabled={decide.isPending}
+                onClick={() => decide.mutate({ state: 'shown' })}
+              >
+                Show it
+              </button>
+            )}
+            {r.state !== 'hidden' && (
+              <button
+                type="button"
+                className="btn sm"
+                disabled={decide.isPending}
+                onClick={() => decide.mutate({ state: 'hidden' })}
+              >
+                Hide it
+              </button>
+            )}
+            <button type="button" className="btn sm quiet" onClick={() => setAnswer(r.answer)}>
+              {r.answer ? 'Change the answer' : 'Answer'}
+            </button>
           </>
         ) : (
           <>
-            <button type="button" className="btn leaf sm" disabled={decide.isPending} onClick={() => decide.mutate({ answer })}>{answer.trim() ? 'Put it beneath' : 'Take the answer away'}</button>
-            <button type="button" className="btn sm quiet" onClick={() => setAnswer(null)}>Leave it</button>
+            <button
+              type="button"
+              className="btn leaf sm"
+              disabled={decide.isPending}
+              onClick={() => decide.mutate({ answer })}
+            >
+              {answer.trim() ? 'Put it beneath' : 'Take the answer away'}
+            </button>
+            <button type="button" className="btn sm quiet" onClick={() => setAnswer(null)}>
+              Leave it
+            </button>
           </>
         )}
       </div>

@@ -35,7 +35,9 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
   const money = useMoney();
   const id = product?.id ?? 'new';
   const start = draftOf(product, site.currency);
-  const { draft, set, change, undo, redo, restart, canUndo } = useDraft(() => keptDraft(site.slug, id) ?? start);
+  const { draft, set, change, undo, redo, restart, canUndo } = useDraft(
+    () => keptDraft(site.slug, id) ?? start,
+  );
   const [errors, setErrors] = useState<Errors>({});
   const changed = JSON.stringify(draft) !== JSON.stringify(start);
   const symbol = money(0).replace(/[\d.,\s]/g, '');
@@ -56,7 +58,9 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
         setErrors(read.errors);
         throw new Problem('Some fields need another look.', 422);
       }
-      const saved = product ? await call<Product>(`/api/${site.slug}/goods/${id}`, 'PUT', patchOf(product, read.form, draft.rows)) : await call<Product>(`/api/${site.slug}/goods`, 'POST', read.form);
+      const saved = product
+        ? await call<Product>(`/api/${site.slug}/goods/${id}`, 'PUT', patchOf(product, read.form, draft.rows))
+        : await call<Product>(`/api/${site.slug}/goods`, 'POST', read.form);
       keepDraft(site.slug, id, null);
       return saved;
     },
@@ -72,7 +76,15 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
     },
   });
   const act = useMutation({
-    mutationFn: ({ method, path }: { method: string; path: string; says: string; after?: (p: Product) => void }) => call<Product>(path, method),
+    mutationFn: ({
+      method,
+      path,
+    }: {
+      method: string;
+      path: string;
+      says: string;
+      after?: (p: Product) => void;
+    }) => call<Product>(path, method),
     onSuccess: (made, { says, after }) => {
       refresh('goods', 'slip', 'bench');
       after?.(made);
@@ -93,53 +105,256 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
   const fault = Object.keys(errors).length;
 
   return (
-    <form className="gsheet" noValidate onKeyDown={keys} onSubmit={(e) => { e.preventDefault(); save.mutate(); }}>
+    <form
+      className="gsheet"
+      noValidate
+      onKeyDown={keys}
+      onSubmit={(e) => {
+        e.preventDefault();
+        save.mutate();
+      }}
+    >
       <div className="ghead">
         <div>
-          <input className="gname" aria-label="Name" placeholder="What is it called?" value={draft.name} maxLength={140} onChange={(e) => set('name', e.target.value)} aria-invalid={!!errors.name} />
-          <p className="path">{product ? `/goods/${product.slug}` : 'a new product'}{draft.sample && <b className="sample">sample</b>}</p>
+          <input
+            className="gname"
+            aria-label="Name"
+            placeholder="What is it called?"
+            value={draft.name}
+            maxLength={140}
+            onChange={(e) => set('name', e.target.value)}
+            aria-invalid={!!errors.name}
+          />
+          <p className="path">
+            {product ? `/goods/${product.slug}` : 'a new product'}
+            {draft.sample && <b className="sample">sample</b>}
+          </p>
           <Wrong text={errors.name} />
         </div>
-        {product && <button type="button" className="btn quiet sm" onClick={() => void navigator.clipboard.writeText(`${site.shopUrl}/goods/${encodeURIComponent(product.slug)}`).then(() => toast.success('Its link is copied.'))}><Link2 size={13} aria-hidden />Copy link</button>}
+        {product && (
+          <button
+            type="button"
+            className="btn quiet sm"
+            onClick={() =>
+              void navigator.clipboard
+                .writeText(`${site.shopUrl}/goods/${encodeURIComponent(product.slug)}`)
+                .then(() => toast.success('Its link is copied.'))
+            }
+          >
+            <Link2 size={13} aria-hidden />
+            Copy link
+          </button>
+        )}
       </div>
-      <div className="g-3"><Choice label="What it is" value={draft.kind} options={kindOptions} onChange={(v) => set('kind', v)} /><Choice label="Who sees it" value={draft.shows} options={[['shown', 'In the shop'], ['link', 'By link only'], ['hidden', 'Nobody']]} onChange={(v) => set('shows', v)} /><Choice label="Tax class" value={draft.taxClass} options={[['standard', 'Standard'], ['reduced', 'Reduced'], ['zero', 'Zero'], ['books', 'Books'], ['digital', 'Digital']]} onChange={(v) => set('taxClass', v)} /></div>
-      <KindFields draft={draft} set={set} change={change} errors={errors} goods={goods.filter((g) => g.id !== product?.id)} />
+      <div className="g-3">
+        <Choice
+          label="What it is"
+          value={draft.kind}
+          options={kindOptions}
+          onChange={(v) => set('kind', v)}
+        />
+        <Choice
+          label="Who sees it"
+          value={draft.shows}
+          options={[
+            ['shown', 'In the shop'],
+            ['link', 'By link only'],
+            ['hidden', 'Nobody'],
+          ]}
+          onChange={(v) => set('shows', v)}
+        />
+        <Choice
+          label="Tax class"
+          value={draft.taxClass}
+          options={[
+            ['standard', 'Standard'],
+            ['reduced', 'Reduced'],
+            ['zero', 'Zero'],
+            ['books', 'Books'],
+            ['digital', 'Digital'],
+          ]}
+          onChange={(v) => set('taxClass', v)}
+        />
+      </div>
+      <KindFields
+        draft={draft}
+        set={set}
+        change={change}
+        errors={errors}
+        goods={goods.filter((g) => g.id !== product?.id)}
+      />
       <div className="g-a">
         <div>
           <span className="lab">Description</span>
-          <Suspense fallback={<div className="rich"><p className="note p-3">Opening…</p></div>}><RichEditor label="Description" value={draft.description} onChange={(v) => set('description', v)} /></Suspense>
+          <Suspense
+            fallback={
+              <div className="rich">
+                <p className="note p-3">Opening…</p>
+              </div>
+            }
+          >
+            <RichEditor
+              label="Description"
+              value={draft.description}
+              onChange={(v) => set('description', v)}
+            />
+          </Suspense>
           <Wrong text={errors.description} />
         </div>
-        <PicturesField pictures={draft.pictures} onChange={(to) => change('pictures', (d) => ({ ...d, pictures: [...to(d.pictures)] }))} />
+        <PicturesField
+          pictures={draft.pictures}
+          onChange={(to) => change('pictures', (d) => ({ ...d, pictures: [...to(d.pictures)] }))}
+        />
       </div>
       <PriceBox draft={draft} set={set} change={change} errors={errors} symbol={symbol} />
-      {kind.options && <section><div className="gopt"><h2>Options</h2><OptionsField draft={draft} change={change} /></div><Wrong text={errors.options ?? errors.variants} />{draft.options.length > 0 ? <VariantGrid draft={draft} change={change} errors={errors} /> : <Single draft={draft} change={change} errors={errors} />}</section>}
-      <MoreFields draft={draft} set={set} change={change} errors={errors} symbol={symbol} goods={goods.filter((g) => g.id !== product?.id)} />
+      {kind.options && (
+        <section>
+          <div className="gopt">
+            <h2>Options</h2>
+            <OptionsField draft={draft} change={change} />
+          </div>
+          <Wrong text={errors.options ?? errors.variants} />
+          {draft.options.length > 0 ? (
+            <VariantGrid draft={draft} change={change} errors={errors} />
+          ) : (
+            <Single draft={draft} change={change} errors={errors} />
+          )}
+        </section>
+      )}
+      <MoreFields
+        draft={draft}
+        set={set}
+        change={change}
+        errors={errors}
+        symbol={symbol}
+        goods={goods.filter((g) => g.id !== product?.id)}
+      />
       {product && product.kind !== 'link' && product.kind !== 'bundle' && <Ledger product={product} />}
       <div className="gfoot">
-        <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>{save.isPending ? 'Saving' : product ? 'Save' : 'Add to the goods'}</button>
-        {canUndo && <button type="button" className="btn quiet" onClick={undo}><Undo2 size={13} aria-hidden />Undo</button>}
-        {changed && product && <button type="button" className="btn quiet" onClick={() => { restart(start); setErrors({}); }}>Back to what is saved</button>}
-        <span className={fault ? 'bad' : 'note'} role="status">{fault ? `${fault === 1 ? 'One field needs' : `${fault} fields need`} another look.` : changed ? 'Goes live when you save.' : product ? 'Saved, and live.' : ''}</span>
-        {product && <button type="button" className="btn quiet ml-auto" onClick={() => act.mutate({ method: 'POST', path: `/api/${site.slug}/goods/${id}/copy`, says: 'Copied. The copy is hidden until you show it.', after: onSaved })}><Copy size={13} aria-hidden />Duplicate</button>}
-        {product && <button type="button" className="btn quiet beet" onClick={() => act.mutate({ method: 'DELETE', path: `/api/${site.slug}/goods/${id}`, says: 'Removed. The slip has the undo.', after: onRemoved })}><Trash2 size={13} aria-hidden />Remove</button>}
+        <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>
+          {save.isPending ? 'Saving' : product ? 'Save' : 'Add to the goods'}
+        </button>
+        {canUndo && (
+          <button type="button" className="btn quiet" onClick={undo}>
+            <Undo2 size={13} aria-hidden />
+            Undo
+          </button>
+        )}
+        {changed && product && (
+          <button
+            type="button"
+            className="btn quiet"
+            onClick={() => {
+              restart(start);
+              setErrors({});
+            }}
+          >
+            Back to what is saved
+          </button>
+        )}
+        <span className={fault ? 'bad' : 'note'} role="status">
+          {fault
+            ? `${fault === 1 ? 'One field needs' : `${fault} fields need`} another look.`
+            : changed
+              ? 'Goes live when you save.'
+              : product
+                ? 'Saved, and live.'
+                : ''}
+        </span>
+        {product && (
+          <button
+            type="button"
+            className="btn quiet ml-auto"
+            onClick={() =>
+              act.mutate({
+                method: 'POST',
+                path: `/api/${site.slug}/goods/${id}/copy`,
+                says: 'Copied. The copy is hidden until you show it.',
+                after: onSaved,
+              })
+            }
+          >
+            <Copy size={13} aria-hidden />
+            Duplicate
+          </button>
+        )}
+        {product && (
+          <button
+            type="button"
+            className="btn quiet beet"
+            onClick={() =>
+              act.mutate({
+                method: 'DELETE',
+                path: `/api/${site.slug}/goods/${id}`,
+                says: 'Removed. The slip has the undo.',
+                after: onRemoved,
+              })
+            }
+          >
+            <Trash2 size={13} aria-hidden />
+            Remove
+          </button>
+        )}
       </div>
     </form>
   );
 }
 
 /** A product without options has one row, and needs no grid for it. */
-function Single({ draft, change, errors }: { draft: Draft; change: ReturnType<typeof useDraft>['change']; errors: Errors }) {
+function Single({
+  draft,
+  change,
+  errors,
+}: {
+  draft: Draft;
+  change: ReturnType<typeof useDraft>['change'];
+  errors: Errors;
+}) {
   const [row] = draft.rows;
   if (!row) return null;
-  const put = (key: 'stock' | 'sku' | 'gtin' | 'weight') => (value: string) => change(`single-${key}`, (d) => ({ ...d, rows: d.rows.map((r, n) => (n === 0 ? { ...r, [key]: value } : r)) }));
+  const put = (key: 'stock' | 'sku' | 'gtin' | 'weight') => (value: string) =>
+    change(`single-${key}`, (d) => ({
+      ...d,
+      rows: d.rows.map((r, n) => (n === 0 ? { ...r, [key]: value } : r)),
+    }));
   return (
     <div className="g-4">
-      <TextField label={goodsKinds[draft.kind].pieces === 'seats' ? 'Seats left' : 'In stock'} value={row.stock} onChange={put('stock')} mode="numeric" placeholder="not counted" error={errors['row-0-stock']} />
+      <TextField
+        label={goodsKinds[draft.kind].pieces === 'seats' ? 'Seats left' : 'In stock'}
+        value={row.stock}
+        onChange={put('stock')}
+        mode="numeric"
+        placeholder="not counted"
+        error={errors['row-0-stock']}
+      />
       <TextField label="SKU" value={row.sku} onChange={put('sku')} most={60} />
-      <TextField label="GTIN" value={row.gtin} onChange={put('gtin')} mode="numeric" error={errors['row-0-gtin']} />
-      {goodsKinds[draft.kind].ships && <TextField label="Weight" value={row.weight} onChange={put('weight')} mode="decimal" after={/[a-z]/i.test(row.weight) ? '' : 'g'} placeholder="350, 1.2 kg, 12 oz" error={errors['row-0-weight']} />}
-      <p className="note g-all">{row.stock.trim() === '0' && draft.whenOut === 'refuse' ? <b className="bad">Shoppers read “sold out”.</b> : row.stock.trim() === '' ? 'Empty: nobody counts, and it is always to be had.' : `Shoppers are told when ${draft.low || 3} or fewer are left.`}</p>
+      <TextField
+        label="GTIN"
+        value={row.gtin}
+        onChange={put('gtin')}
+        mode="numeric"
+        error={errors['row-0-gtin']}
+      />
+      {goodsKinds[draft.kind].ships && (
+        <TextField
+          label="Weight"
+          value={row.weight}
+          onChange={put('weight')}
+          mode="decimal"
+          after={/[a-z]/i.test(row.weight) ? '' : 'g'}
+          placeholder="350, 1.2 kg, 12 oz"
+          error={errors['row-0-weight']}
+        />
+      )}
+      <p className="note g-all">
+        {row.stock.trim() === '0' && draft.whenOut === 'refuse' ? (
+          <b className="bad">Shoppers read “sold out”.</b>
+        ) : row.stock.trim() === '' ? (
+          'Empty: nobody counts, and it is always to be had.'
+        ) : (
+          `Shoppers are told when ${draft.low || 3} or fewer are left.`
+        )}
+      </p>
     </div>
   );
 }

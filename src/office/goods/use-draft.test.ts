@@ -4,21 +4,33 @@ import { draftOf } from './form';
 import { type State, step } from './use-draft';
 
 const start: State = { now: draftOf(undefined, 'GBP'), past: [], future: [], key: '', at: 0 };
-const write = (s: State, name: string, at: number, key = 'name'): State => step(s, { do: 'set', key, at, change: (d) => ({ ...d, name }) });
+const write = (s: State, name: string, at: number, key = 'name'): State =>
+  step(s, { do: 'set', key, at, change: (d) => ({ ...d, name }) });
 
 it('all that was written can be undone to the beginning, and done again to the end', () => {
-  fc.assert(fc.property(fc.array(fc.record({ name: fc.string(), pause: fc.nat(2000), key: fc.constantFrom('name', 'cell 1', 'cell 2') })), (writes) => {
-    let at = 1;
-    let s = start;
-    for (const w of writes) s = write(s, w.name, (at += w.pause), w.key);
-    const end = s;
-    let steps = 0;
-    for (; s.past.length; steps++) s = step(s, { do: 'undo' });
-    expect(s.now).toEqual(start.now);
-    for (let n = 0; n < steps; n++) s = step(s, { do: 'redo' });
-    expect(s.now).toEqual(end.now);
-    expect(step(s, { do: 'redo' })).toBe(s);
-  }));
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.record({
+          name: fc.string(),
+          pause: fc.nat(2000),
+          key: fc.constantFrom('name', 'cell 1', 'cell 2'),
+        }),
+      ),
+      (writes) => {
+        let at = 1;
+        let s = start;
+        for (const w of writes) s = write(s, w.name, (at += w.pause), w.key);
+        const end = s;
+        let steps = 0;
+        for (; s.past.length; steps++) s = step(s, { do: 'undo' });
+        expect(s.now).toEqual(start.now);
+        for (let n = 0; n < steps; n++) s = step(s, { do: 'redo' });
+        expect(s.now).toEqual(end.now);
+        expect(step(s, { do: 'redo' })).toBe(s);
+      },
+    ),
+  );
 });
 
 it('typing on in one field is one step; a pause, or another field, begins a new one', () => {

@@ -10,7 +10,11 @@ export interface State {
   readonly at: number;
 }
 
-export type Act = { readonly do: 'set'; readonly key: string; readonly change: (d: Draft) => Draft; readonly at: number } | { readonly do: 'undo' } | { readonly do: 'redo' } | { readonly do: 'start'; readonly draft: Draft };
+export type Act =
+  | { readonly do: 'set'; readonly key: string; readonly change: (d: Draft) => Draft; readonly at: number }
+  | { readonly do: 'undo' }
+  | { readonly do: 'redo' }
+  | { readonly do: 'start'; readonly draft: Draft };
 
 /** Pause after which typing on counts as a new step, in milliseconds; steps that are kept. Chosen by hand. */
 const STEP_MS = 900;
@@ -35,9 +39,22 @@ export function step(s: State, a: Act): State {
 
 /** A sheet as it is being written, with its own undo and redo. */
 export function useDraft(start: () => Draft) {
-  const [state, act] = useReducer(step, undefined, () => ({ now: start(), past: [], future: [], key: '', at: 0 }));
-  const change = useCallback((key: string, to: (d: Draft) => Draft) => act({ do: 'set', key, change: to, at: Date.now() }), []);
-  const set = useCallback(<K extends keyof Draft>(field: K, value: Draft[K]) => act({ do: 'set', key: field, change: (d) => ({ ...d, [field]: value }), at: Date.now() }), []);
+  const [state, act] = useReducer(step, undefined, () => ({
+    now: start(),
+    past: [],
+    future: [],
+    key: '',
+    at: 0,
+  }));
+  const change = useCallback(
+    (key: string, to: (d: Draft) => Draft) => act({ do: 'set', key, change: to, at: Date.now() }),
+    [],
+  );
+  const set = useCallback(
+    <K extends keyof Draft>(field: K, value: Draft[K]) =>
+      act({ do: 'set', key: field, change: (d) => ({ ...d, [field]: value }), at: Date.now() }),
+    [],
+  );
   const undo = useCallback(() => act({ do: 'undo' }), []);
   const redo = useCallback(() => act({ do: 'redo' }), []);
   const restart = useCallback((draft: Draft) => act({ do: 'start', draft }), []);

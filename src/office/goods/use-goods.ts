@@ -10,21 +10,53 @@ export const useGoods = () => {
 };
 
 /** Pieces of a product in all, nothing where none of it is counted. */
-export const piecesOf = (p: GoodsLine): number | null => (p.variants.some((v) => v.stock !== null) ? p.variants.reduce((n, v) => n + (v.stock ?? 0), 0) : null);
-export const isOut = (p: GoodsLine): boolean => p.whenOut === 'refuse' && p.kind !== 'bundle' && p.kind !== 'link' && p.variants.length > 0 && p.variants.every((v) => v.stock !== null && v.stock <= 0);
-export const isLow = (p: GoodsLine): boolean => p.variants.some((v) => v.stock !== null && v.stock > 0 && v.stock <= (p.low ?? 3));
+export const piecesOf = (p: GoodsLine): number | null =>
+  p.variants.some((v) => v.stock !== null) ? p.variants.reduce((n, v) => n + (v.stock ?? 0), 0) : null;
+export const isOut = (p: GoodsLine): boolean =>
+  p.whenOut === 'refuse' &&
+  p.kind !== 'bundle' &&
+  p.kind !== 'link' &&
+  p.variants.length > 0 &&
+  p.variants.every((v) => v.stock !== null && v.stock <= 0);
+export const isLow = (p: GoodsLine): boolean =>
+  p.variants.some((v) => v.stock !== null && v.stock > 0 && v.stock <= (p.low ?? 3));
 
 /** What the list can be narrowed to, beside what is typed. */
-export const filters = [['', 'All'], ['out', 'Sold out'], ['low', 'Few left'], ['offer', 'On offer'], ['link', 'By link only'], ['hidden', 'Hidden'], ['sample', 'Samples']] as const;
-export const sorts = [['hand', 'By hand'], ['name', 'Name'], ['price', 'Price'], ['stock', 'Stock'], ['new', 'Newest']] as const;
+export const filters = [
+  ['', 'All'],
+  ['out', 'Sold out'],
+  ['low', 'Few left'],
+  ['offer', 'On offer'],
+  ['link', 'By link only'],
+  ['hidden', 'Hidden'],
+  ['sample', 'Samples'],
+] as const;
+export const sorts = [
+  ['hand', 'By hand'],
+  ['name', 'Name'],
+  ['price', 'Price'],
+  ['stock', 'Stock'],
+  ['new', 'Newest'],
+] as const;
 export type Filter = string;
 export type Sort = (typeof sorts)[number][0];
 
 const letters = (t: string): string => t.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase();
 
 /** The goods that are wanted, in the order that is wanted. */
-export function useWanted(all: readonly GoodsLine[], find: string, filter: Filter, sort: Sort): readonly GoodsLine[] {
-  const haystacks = useMemo(() => all.map((p) => letters(`${p.name} ${p.categories.join(' ')} ${p.variants.map((v) => v.sku).join(' ')}`)), [all]);
+export function useWanted(
+  all: readonly GoodsLine[],
+  find: string,
+  filter: Filter,
+  sort: Sort,
+): readonly GoodsLine[] {
+  const haystacks = useMemo(
+    () =>
+      all.map((p) =>
+        letters(`${p.name} ${p.categories.join(' ')} ${p.variants.map((v) => v.sku).join(' ')}`),
+      ),
+    [all],
+  );
   return useMemo(() => {
     const words = letters(find).split(/\s+/).filter(Boolean);
     const is = (p: GoodsLine): boolean => {
@@ -39,7 +71,10 @@ export function useWanted(all: readonly GoodsLine[], find: string, filter: Filte
     const found = all.filter((p, n) => is(p) && words.every((w) => haystacks[n]?.includes(w)));
     if (sort === 'hand') return found;
     const by: Record<Exclude<Sort, 'hand'>, (a: GoodsLine, b: GoodsLine) => number> = {
-      name: (a, b) => a.name.localeCompare(b.name), price: (a, b) => a.price - b.price, new: (a, b) => b.addedAt - a.addedAt, stock: (a, b) => (piecesOf(a) ?? Number.POSITIVE_INFINITY) - (piecesOf(b) ?? Number.POSITIVE_INFINITY),
+      name: (a, b) => a.name.localeCompare(b.name),
+      price: (a, b) => a.price - b.price,
+      new: (a, b) => b.addedAt - a.addedAt,
+      stock: (a, b) => (piecesOf(a) ?? Number.POSITIVE_INFINITY) - (piecesOf(b) ?? Number.POSITIVE_INFINITY),
     };
     return [...found].sort(by[sort]);
   }, [all, haystacks, find, filter, sort]);

@@ -17,13 +17,19 @@ export function useSiteFont(): { readonly font: string; readonly own: string } {
   const { site } = useBoot();
   const [here, setHere] = useState(false);
   useEffect(() => {
-    const faces = facesOf(site).map((f) => new FontFace(named(f.family), `url(${JSON.stringify(f.url)})`, { weight: f.weight, style: f.style }));
+    const faces = facesOf(site).map(
+      (f) =>
+        new FontFace(named(f.family), `url(${JSON.stringify(f.url)})`, { weight: f.weight, style: f.style }),
+    );
     let over = false;
-    void Promise.all(faces.map((f) => f.load())).then((loaded) => {
-      for (const f of loaded) document.fonts.add(f);
-      // A family that the machine has needs no file.
-      if (!over) setHere(true);
-    }, () => {});
+    void Promise.all(faces.map((f) => f.load())).then(
+      (loaded) => {
+        for (const f of loaded) document.fonts.add(f);
+        // A family that the machine has needs no file.
+        if (!over) setHere(true);
+      },
+      () => {},
+    );
     return () => {
       over = true;
     };

@@ -19,7 +19,12 @@ export function useUpload<T>(pathOf: (file: File) => string, onKept: (kept: T, f
     for (const file of files) {
       if (control.signal.aborted) break;
       setNow({ name: file.name, done: 0, all: file.size });
-      await upload<T>(pathOf(file), file, (done) => setNow({ name: file.name, done, all: file.size }), control.signal).then(
+      await upload<T>(
+        pathOf(file),
+        file,
+        (done) => setNow({ name: file.name, done, all: file.size }),
+        control.signal,
+      ).then(
         (kept) => onKept(kept, file),
         (e: Error) => toast.error(`${file.name}: ${e.message}`, { duration: 9000 }),
       );

@@ -11,7 +11,14 @@ import type { Change } from './use-draft';
 
 const allColumns = ['difference', 'price', 'sku', 'gtin', 'stock', 'weight'] as const;
 type Column = (typeof allColumns)[number];
-const heads: Readonly<Record<Column, string>> = { difference: 'Difference', price: 'Price', sku: 'SKU', gtin: 'GTIN', stock: 'Stock', weight: 'Grams' };
+const heads: Readonly<Record<Column, string>> = {
+  difference: 'Difference',
+  price: 'Price',
+  sku: 'SKU',
+  gtin: 'GTIN',
+  stock: 'Stock',
+  weight: 'Grams',
+};
 const money: readonly Column[] = ['difference', 'price'];
 
 /** Height of a row in CSS pixels, and how many stand before only those in view are drawn. */
@@ -31,19 +38,38 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
   const [gtins, setGtins] = useState(() => rows.some((r) => r.gtin !== ''));
   const columns = allColumns.filter((c) => c !== 'gtin' || gtins);
   const many = rows.length > MANY;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => box.current, estimateSize: () => ROW, overscan: 12, enabled: many });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+    enabled: many,
+  });
   const base = parseMoney(draft.price, site.currency);
   const full = (row: Row): string => {
     const own = row.price.trim() ? parseMoney(row.price, site.currency) : undefined;
-    const difference = parseMoney(row.difference.replace(/^\+/, '').replace('\u2212', '-') || '0', site.currency);
+    const difference = parseMoney(
+      row.difference.replace(/^\+/, '').replace('\u2212', '-') || '0',
+      site.currency,
+    );
     if (!base.ok || (own && !own.ok) || !difference.ok) return '';
-    return decimalText(fullPrice({ price: base.value }, { price: own?.ok ? own.value : null, difference: difference.value as Minor }), site.currency);
+    return decimalText(
+      fullPrice(
+        { price: base.value },
+        { price: own?.ok ? own.value : null, difference: difference.value as Minor },
+      ),
+      site.currency,
+    );
   };
-  const put = (key: string, cells: readonly { readonly row: number; readonly column: Column; readonly text: string }[]) => change(key, (d) => {
-    const to = [...d.rows];
-    for (const c of cells) if (to[c.row]) to[c.row] = { ...(to[c.row] as Row), [c.column]: c.text };
-    return { ...d, rows: to };
-  });
+  const put = (
+    key: string,
+    cells: readonly { readonly row: number; readonly column: Column; readonly text: string }[],
+  ) =>
+    change(key, (d) => {
+      const to = [...d.rows];
+      for (const c of cells) if (to[c.row]) to[c.row] = { ...(to[c.row] as Row), [c.column]: c.text };
+      return { ...d, rows: to };
+    });
   const focus = (row: number, column: Column) => {
     if (row < 0 || row >= rows.length) return;
     if (many) virtual.scrollToIndex(row);
@@ -53,7 +79,11 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
       cell?.select();
     });
   };
-  const fillDown = (row: number, column: Column) => put('fill', rows.slice(row + 1).map((_, n) => ({ row: row + 1 + n, column, text: rows[row]?.[column] ?? '' })));
+  const fillDown = (row: number, column: Column) =>
+    put(
+      'fill',
+      rows.slice(row + 1).map((_, n) => ({ row: row + 1 + n, column, text: rows[row]?.[column] ?? '' })),
+    );
   const key = (e: KeyboardEvent<HTMLInputElement>, row: number, column: Column) => {
     if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'd') {
       e.preventDefault();
@@ -67,61 +97,199 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
     }
   };
   const paste = (e: ClipboardEvent<HTMLInputElement>, row: number, column: Column) => {
-    const lines = e.clipboardData.getData('text').replace(/\r\n?/g, '\n').replace(/\n$/, '').split('\n').map((l) => l.split('\t'));
+    const lines = e.clipboardData
+      .getData('text')
+      .replace(/\r\n?/g, '\n')
+      .replace(/\n$/, '')
+      .split('\n')
+      .map((l) => l.split('\t'));
     if (lines.length === 1 && lines[0]?.length === 1) return;
     e.preventDefault();
     const from = columns.indexOf(column);
-    put('paste', lines.flatMap((cells, n) => cells.flatMap((text, i) => (columns[from + i] ? [{ row: row + n, column: columns[from + i] as Column, text: text.trim() }] : []))));
+    put(
+      'paste',
+      lines.flatMap((cells, n) =>
+        cells.flatMap((text, i) =>
+          columns[from + i] ? [{ row: row + n, column: columns[from + i] as Column, text: text.trim() }] : [],
+        ),
+      ),
+    );
   };
   const shown = many ? virtual.getVirtualItems().map((v) => v.index) : rows.map((_, n) => n);
   const top = many ? (virtual.getVirtualItems()[0]?.start ?? 0) : 0;
   const bottom = many ? virtual.getTotalSize() - (virtual.getVirtualItems().at(-1)?.end ?? 0) : 0;
-  const { out, low } = countWords({ variants: rows.map((r) => ({ values: [...r.values], stock: /^-?\d+$/.test(r.stock.trim()) ? Number(r.stock) : null })), stockRule: { low: draft.low ? Number(draft.low) : null, whenOut: draft.whenOut, expected: null } });
+  const { out, low } = countWords({
+    variants: rows.map((r) => ({
+      values: [...r.values],
+      stock: /^-?\d+$/.test(r.stock.trim()) ? Number(r.stock) : null,
+    })),
+    stockRule: { low: draft.low ? Number(draft.low) : null, whenOut: draft.whenOut, expected: null },
+  });
   const wrong = Object.entries(errors).filter(([k]) => k.startsWith('row-'));
   return (
     <div className="vgrid">
       <div ref={box} className="vgrid-scroll">
         <table>
-          <thead><tr>{options.map((o) => <th key={o.name} scope="col">{o.name}</th>)}{columns.map((c) => <th key={c} scope="col" className={c === 'sku' || c === 'gtin' ? '' : 'n'}>{heads[c]}</th>)}</tr></thead>
+          <thead>
+            <tr>
+              {options.map((o) => (
+                <th key={o.name} scope="col">
+                  {o.name}
+                </th>
+              ))}
+              {columns.map((c) => (
+                <th key={c} scope="col" className={c === 'sku' || c === 'gtin' ? '' : 'n'}>
+                  {heads[c]}
+                </th>
+              ))}
+            </tr>
+          </thead>
           <tbody>
-            {top > 0 && <tr style={{ height: top }}><td /></tr>}
+            {top > 0 && (
+              <tr style={{ height: top }}>
+                <td />
+              </tr>
+            )}
             {shown.map((n) => {
               const row = rows[n];
               if (!row) return null;
               const first = row.values[0] !== rows[n - 1]?.values[0];
               return (
                 <tr key={row.values.join('\n')} className={first ? 'top' : ''}>
-                  {options.map((option, o) => <th key={option.name} scope="row">{o === 0 ? (first || (many && n === shown[0]) ? <b>{row.values[0]}</b> : <span className="sr-only">{row.values[0]}</span>) : row.values[o]}</th>)}
+                  {options.map((option, o) => (
+                    <th key={option.name} scope="row">
+                      {o === 0 ? (
+                        first || (many && n === shown[0]) ? (
+                          <b>{row.values[0]}</b>
+                        ) : (
+                          <span className="sr-only">{row.values[0]}</span>
+                        )
+                      ) : (
+                        row.values[o]
+                      )}
+                    </th>
+                  ))}
                   {columns.map((c) => (
                     <td key={c} className={c === 'sku' || c === 'gtin' ? '' : 'n'}>
-                      <input data-cell={`${n} ${c}`} className={cellClass(c, row, draft, errors[`row-${n}-${c}`])} aria-label={`${heads[c]}, ${row.values.join(' ')}`} aria-invalid={!!errors[`row-${n}-${c}`]} title={errors[`row-${n}-${c}`]}
-                        value={row[c]} placeholder={c === 'price' ? full(row) : c === 'stock' ? 'any' : c === 'difference' ? '\u2014' : ''} inputMode={money.includes(c) ? 'text' : c === 'stock' || c === 'weight' || c === 'gtin' ? 'numeric' : 'text'}
-                        onFocus={() => setAt({ row: n, column: c })} onChange={(e) => put(`cell ${n} ${c}`, [{ row: n, column: c, text: e.target.value }])} onKeyDown={(e) => key(e, n, c)} onPaste={(e) => paste(e, n, c)} />
+                      <input
+                        data-cell={`${n} ${c}`}
+                        className={cellClass(c, row, draft, errors[`row-${n}-${c}`])}
+                        aria-label={`${heads[c]}, ${row.values.join(' ')}`}
+                        aria-invalid={!!errors[`row-${n}-${c}`]}
+                        title={errors[`row-${n}-${c}`]}
+                        value={row[c]}
+                        placeholder={
+                          c === 'price'
+                            ? full(row)
+                            : c === 'stock'
+                              ? 'any'
+                              : c === 'difference'
+                                ? '\u2014'
+                                : ''
+                        }
+                        inputMode={
+                          money.includes(c)
+                            ? 'text'
+                            : c === 'stock' || c === 'weight' || c === 'gtin'
+                              ? 'numeric'
+                              : 'text'
+                        }
+                        onFocus={() => setAt({ row: n, column: c })}
+                        onChange={(e) => put(`cell ${n} ${c}`, [{ row: n, column: c, text: e.target.value }])}
+                        onKeyDown={(e) => key(e, n, c)}
+                        onPaste={(e) => paste(e, n, c)}
+                      />
                     </td>
                   ))}
                 </tr>
               );
             })}
-            {bottom > 0 && <tr style={{ height: bottom }}><td /></tr>}
+            {bottom > 0 && (
+              <tr style={{ height: bottom }}>
+                <td />
+              </tr>
+            )}
           </tbody>
         </table>
       </div>
       <div className="vgrid-foot">
-        {at && at.row < rows.length - 1 ? <button type="button" className="btn sm" onMouseDown={(e) => e.preventDefault()} onClick={() => fillDown(at.row, at.column)}><ArrowDownToLine size={12} aria-hidden />Fill {heads[at.column].toLowerCase()} down</button> : <span />}{!gtins && <button type="button" className="btn sm quiet" onClick={() => setGtins(true)}>GTINs</button>}
-        <p>{wrong.length > 0 && <span className="bad" role="alert">{wrong[0]?.[1]} </span>}{out.length > 0 && <span className="bad">{some(out)} {out.length === 1 ? 'is' : 'are'} sold out. </span>}{low.length > 0 && <span className="low">{some(low)} {low.length === 1 ? 'is' : 'are'} low. </span>}{(out.length > 0 || low.length > 0) && <span className="note">Shoppers are told.</span>}</p>
+        {at && at.row < rows.length - 1 ? (
+          <button
+            type="button"
+            className="btn sm"
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={() => fillDown(at.row, at.column)}
+          >
+            <ArrowDownToLine size={12} aria-hidden />
+            Fill {heads[at.column].toLowerCase()} down
+          </button>
+        ) : (
+          <span />
+        )}
+        {!gtins && (
+          <button type="button" className="btn sm quiet" onClick={() => setGtins(true)}>
+            GTINs
+          </button>
+        )}
+        <p>
+          {wrong.length > 0 && (
+            <span className="bad" role="alert">
+              {wrong[0]?.[1]}{' '}
+            </span>
+          )}
+          {out.length > 0 && (
+            <span className="bad">
+              {some(out)} {out.length === 1 ? 'is' : 'are'} sold out.{' '}
+            </span>
+          )}
+          {low.length > 0 && (
+            <span className="low">
+              {some(low)} {low.length === 1 ? 'is' : 'are'} low.{' '}
+            </span>
+          )}
+          {(out.length > 0 || low.length > 0) && <span className="note">Shoppers are told.</span>}
+        </p>
       </div>
       {out.length === rows.length && draft.whenOut === 'refuse' && (
-        <div className="gmend" role="alert"><p><b>Nobody can buy this: every choice counts nought.</b> Shoppers read “sold out”. If you did not mean that:</p>
-          <button type="button" className="btn sm" onClick={() => put('mend', rows.map((_, row) => ({ row, column: 'stock' as const, text: '' })))}>Nobody counts these</button>
-          <button type="button" className="btn sm" onClick={() => focus(0, 'stock')}>Count them</button>
-          <button type="button" className="btn sm" onClick={() => change('mend', (d) => ({ ...d, whenOut: 'sell-on' }))}>Sell on anyway</button>
+        <div className="gmend" role="alert">
+          <p>
+            <b>Nobody can buy this: every choice counts nought.</b> Shoppers read “sold out”. If you did not
+            mean that:
+          </p>
+          <button
+            type="button"
+            className="btn sm"
+            onClick={() =>
+              put(
+                'mend',
+                rows.map((_, row) => ({ row, column: 'stock' as const, text: '' })),
+              )
+            }
+          >
+            Nobody counts these
+          </button>
+          <button type="button" className="btn sm" onClick={() => focus(0, 'stock')}>
+            Count them
+          </button>
+          <button
+            type="button"
+            className="btn sm"
+            onClick={() => change('mend', (d) => ({ ...d, whenOut: 'sell-on' }))}
+          >
+            Sell on anyway
+          </button>
         </div>
       )}
     </div>
   );
 }
 
-const some = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? ''));
+const some = (names: readonly string[]): string =>
+  names.length > 4
+    ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`
+    : names.length > 1
+      ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
+      : (names[0] ?? '');
 
 function cellClass(c: Column, row: Row, d: Draft, error: string | undefined): string {
   const kind = c === 'sku' || c === 'gtin' || c === 'difference' || c === 'price' ? 'plain' : '';

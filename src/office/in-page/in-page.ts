@@ -5,7 +5,12 @@
  */
 import { tellMenu } from './menu';
 
-interface Box { x: number; y: number; w: number; h: number }
+interface Box {
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
 
 const box = (el: Element): Box => {
   const r = el.getBoundingClientRect();
@@ -15,13 +20,27 @@ const box = (el: Element): Box => {
 function tell(): void {
   const menu = document.querySelector('[data-stall-menu]');
   if (menu) return void tellMenu(menu);
-  const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({ n: Number(el.getAttribute('data-stall-n')), ...box(el) }));
-  const widgets = [...document.querySelectorAll('[placement],iframe[src*="via="],a[href*="via="]')].filter((el) => el.localName.startsWith('stall-') || !el.closest('[placement]')).map((el) => {
-    const inner = el.localName === 'stall-buy' || el.localName === 'stall-cart' ? (el.shadowRoot?.querySelector('[part~=button],[part~=link]') ?? el.firstElementChild ?? el) : el;
-    const id = el.getAttribute('placement') ?? /[?&]via=([a-z0-9]+)/.exec(el.getAttribute('src') ?? el.getAttribute('href') ?? '')?.[1] ?? '';
-    return { id, ...box(inner) };
-  });
-  parent.postMessage({ stall: 'layout', height: document.documentElement.scrollHeight, anchors, widgets }, '*');
+  const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({
+    n: Number(el.getAttribute('data-stall-n')),
+    ...box(el),
+  }));
+  const widgets = [...document.querySelectorAll('[placement],iframe[src*="via="],a[href*="via="]')]
+    .filter((el) => el.localName.startsWith('stall-') || !el.closest('[placement]'))
+    .map((el) => {
+      const inner =
+        el.localName === 'stall-buy' || el.localName === 'stall-cart'
+          ? (el.shadowRoot?.querySelector('[part~=button],[part~=link]') ?? el.firstElementChild ?? el)
+          : el;
+      const id =
+        el.getAttribute('placement') ??
+        /[?&]via=([a-z0-9]+)/.exec(el.getAttribute('src') ?? el.getAttribute('href') ?? '')?.[1] ??
+        '';
+      return { id, ...box(inner) };
+    });
+  parent.postMessage(
+    { stall: 'layout', height: document.documentElement.scrollHeight, anchors, widgets },
+    '*',
+  );
 }
 
 let due = 0;
@@ -31,16 +50,21 @@ const soon = () => {
 };
 
 // On the bench a click chooses; it never leaves the page.
-addEventListener('click', (e) => {
-  if (!document.querySelector('[data-stall-n],[data-stall-menu]')) return;
-  e.preventDefault();
-  e.stopImmediatePropagation();
-}, true);
+addEventListener(
+  'click',
+  (e) => {
+    if (!document.querySelector('[data-stall-n],[data-stall-menu]')) return;
+    e.preventDefault();
+    e.stopImmediatePropagation();
+  },
+  true,
+);
 addEventListener('submit', (e) => e.preventDefault(), true);
 
 new ResizeObserver(soon).observe(document.documentElement);
 // The menu is measured by trying things out: hearing of that would never end.
-if (!document.querySelector('[data-stall-menu]')) new MutationObserver(soon).observe(document.documentElement, { childList: true, subtree: true });
+if (!document.querySelector('[data-stall-menu]'))
+  new MutationObserver(soon).observe(document.documentElement, { childList: true, subtree: true });
 addEventListener('load', soon);
 document.fonts.ready.then(soon, soon);
 soon();

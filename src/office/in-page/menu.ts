@@ -2,25 +2,45 @@
  * How the site's menu fits where it stands. Whether there is room is found out by trying: a spacer is put at the end of
  * the menu, as wide as it may be before anything breaks, and taken out again before the page is drawn.
  */
-interface Item { text: string; x: number; w: number; top: number; el: HTMLElement }
+interface Item {
+  text: string;
+  x: number;
+  w: number;
+  top: number;
+  el: HTMLElement;
+}
 
 /** Two lines of text are told apart by this many pixels. */
 const LINE = 8;
 const WIDEST = 900;
 
 function itemsOf(menu: Element): Item[] {
-  const links = [...menu.querySelectorAll<HTMLElement>('a')].filter((a) => a.getClientRects().length > 0 && getComputedStyle(a).visibility === 'visible' && a.getBoundingClientRect().width > 1);
+  const links = [...menu.querySelectorAll<HTMLElement>('a')].filter(
+    (a) =>
+      a.getClientRects().length > 0 &&
+      getComputedStyle(a).visibility === 'visible' &&
+      a.getBoundingClientRect().width > 1,
+  );
   // Of nested lists only the first level stands in the row.
   const level = Math.min(...links.map((a) => depth(a, menu)));
-  return links.filter((a) => depth(a, menu) === level).map((a) => {
-    const r = a.getBoundingClientRect();
-    return { text: (a.textContent ?? '').replace(/\s+/g, ' ').trim(), x: r.left + scrollX, w: r.width, top: r.top + r.height / 2, el: a };
-  });
+  return links
+    .filter((a) => depth(a, menu) === level)
+    .map((a) => {
+      const r = a.getBoundingClientRect();
+      return {
+        text: (a.textContent ?? '').replace(/\s+/g, ' ').trim(),
+        x: r.left + scrollX,
+        w: r.width,
+        top: r.top + r.height / 2,
+        el: a,
+      };
+    });
 }
 
 const depth = (el: Element, root: Element): number => {
   let n = 0;
-  for (let at = el.parentElement; at && at !== root; at = at.parentElement) if (/^(UL|OL)$/.test(at.tagName)) n++;
+  for (let at = el.parentElement; at && at !== root; at = at.parentElement)
+    if (/^(UL|OL)$/.test(at.tagName)) n++;
   return n;
 };
 
@@ -35,8 +55,16 @@ function roomAfter(menu: Element, items: readonly Item[]): number {
   const holder = last?.closest('li') ?? last;
   if (!holder?.parentElement) return 0;
   const spacer = document.createElement(holder.tagName === 'LI' ? 'li' : 'span');
-  spacer.setAttribute('style', 'display:inline-block!important;flex:none!important;height:1px!important;padding:0!important;margin:0!important;border:0!important;list-style:none!important');
-  const still = () => [rowsIn(itemsOf(menu)), Math.round(menu.getBoundingClientRect().height), document.documentElement.scrollWidth].join();
+  spacer.setAttribute(
+    'style',
+    'display:inline-block!important;flex:none!important;height:1px!important;padding:0!important;margin:0!important;border:0!important;list-style:none!important',
+  );
+  const still = () =>
+    [
+      rowsIn(itemsOf(menu)),
+      Math.round(menu.getBoundingClientRect().height),
+      document.documentElement.scrollWidth,
+    ].join();
   const before = still();
   holder.after(spacer);
   let [low, high] = [0, WIDEST];
@@ -59,16 +87,34 @@ export function tellMenu(menu: Element): void {
   const shape = items.length === 0 ? 'folded' : stacked ? 'stacked' : rows > 1 ? 'wraps' : 'line';
   const [first, second] = items;
   const style = first ? getComputedStyle(first.el) : undefined;
-  const pad = style ? ['paddingLeft', 'paddingRight', 'borderLeftWidth', 'borderRightWidth'].reduce((n, k) => n + Number.parseFloat(style[k as 'paddingLeft']) || n, 0) : 0;
+  const pad = style
+    ? ['paddingLeft', 'paddingRight', 'borderLeftWidth', 'borderRightWidth'].reduce(
+        (n, k) => n + Number.parseFloat(style[k as 'paddingLeft']) || n,
+        0,
+      )
+    : 0;
   const gap = first && second && shape === 'line' ? second.x - first.x - first.w : gapWithin(items);
   const needs = items.reduce((n, i) => n + i.w, 0) + gap * Math.max(0, items.length - 1);
   const box = menu.getBoundingClientRect();
   const head = menu.closest('header,[role=banner]') ?? menu;
-  parent.postMessage({
-    stall: 'menu', shape, rows, height: box.height, gap, pad, bottom: Math.max(head.getBoundingClientRect().bottom, shape === 'stacked' ? box.bottom : 0) + scrollY + 4,
-    items: items.map(({ text, x, w }) => ({ text, x, w })), free: shape === 'line' ? roomAfter(menu, items) : 0, over: shape === 'wraps' ? Math.max(1, needs - box.width) : 0,
-    font: style ? `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}` : '', letterSpacing: Number.parseFloat(style?.letterSpacing ?? '') || 0,
-  }, '*');
+  parent.postMessage(
+    {
+      stall: 'menu',
+      shape,
+      rows,
+      height: box.height,
+      gap,
+      pad,
+      bottom:
+        Math.max(head.getBoundingClientRect().bottom, shape === 'stacked' ? box.bottom : 0) + scrollY + 4,
+      items: items.map(({ text, x, w }) => ({ text, x, w })),
+      free: shape === 'line' ? roomAfter(menu, items) : 0,
+      over: shape === 'wraps' ? Math.max(1, needs - box.width) : 0,
+      font: style ? `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}` : '',
+      letterSpacing: Number.parseFloat(style?.letterSpacing ?? '') || 0,
+    },
+    '*',
+  );
 }
 
 const gapWithin = (items: readonly Item[]): number => {

@@ -13,7 +13,8 @@ import { RefundForm } from './refund-form';
 export function useAct(order: OrderView, done?: () => void) {
   const { site } = useBoot();
   return useMutation({
-    mutationFn: (body: { act: OrderAct } & Record<string, unknown>) => call(`/api/${site.slug}/orders/${order.id}`, 'POST', body),
+    mutationFn: (body: { act: OrderAct } & Record<string, unknown>) =>
+      call(`/api/${site.slug}/orders/${order.id}`, 'POST', body),
     onSuccess: (_, body) => {
       refresh('orders', 'takings', 'goods');
       done?.();
@@ -27,7 +28,14 @@ export function useAct(order: OrderView, done?: () => void) {
 }
 
 const said: Readonly<Record<OrderAct, string>> = {
-  'mark-paid': 'Marked as paid. The letter goes out in a moment.', pack: 'Packed.', send: 'Sent. The letter goes out in 20 seconds; until then you can take it back.', collect: 'Collected.', refund: 'The money is on its way back.', cancel: 'Cancelled.', 'take-back': 'Taken back.', note: 'Noted.',
+  'mark-paid': 'Marked as paid. The letter goes out in a moment.',
+  pack: 'Packed.',
+  send: 'Sent. The letter goes out in 20 seconds; until then you can take it back.',
+  collect: 'Collected.',
+  refund: 'The money is on its way back.',
+  cancel: 'Cancelled.',
+  'take-back': 'Taken back.',
+  note: 'Noted.',
 };
 
 /** The order so far, as a strip that grows; at its end what to do now, what comes then, and what could be done instead. */
@@ -41,59 +49,198 @@ export function Acts({ order: o }: { order: OrderView }) {
   let before = '';
   return (
     <section className="orec" aria-label="So far">
-      <header><h2>So far</h2><span>grows as you work</span></header>
+      <header>
+        <h2>So far</h2>
+        <span>grows as you work</span>
+      </header>
       <div className="rec">
         <ol>
           {o.events.map((e, n) => {
             const on = day(e.at);
             const head = on !== before;
             before = on;
-            // biome-ignore lint/suspicious/noArrayIndexKey: what happened is never put in another order
-            return <li key={n}>{head && <p className="rday">{on}</p>}<span className="mono">{clock(e.at)}</span><div><b>{e.what}</b>{e.detail && <p>{e.detail}</p>}</div></li>;
+            return (
+              // biome-ignore lint/suspicious/noArrayIndexKey: what happened is never put in another order
+              <li key={n}>
+                {head && <p className="rday">{on}</p>}
+                <span className="mono">{clock(e.at)}</span>
+                <div>
+                  <b>{e.what}</b>
+                  {e.detail && <p>{e.detail}</p>}
+                </div>
+              </li>
+            );
           })}
-          {o.letters.filter((l) => l.state === 'waiting' && l.kind !== 'to-owner').map((l) => <li key={l.kind + l.at}><span className="mono">soon</span><div><b>Letter: {letterNames[l.kind] ?? l.kind}</b><p>goes out by itself</p></div></li>)}
+          {o.letters
+            .filter((l) => l.state === 'waiting' && l.kind !== 'to-owner')
+            .map((l) => (
+              <li key={l.kind + l.at}>
+                <span className="mono">soon</span>
+                <div>
+                  <b>Letter: {letterNames[l.kind] ?? l.kind}</b>
+                  <p>goes out by itself</p>
+                </div>
+              </li>
+            ))}
         </ol>
-        {o.acts.now && <div className="nx now"><span className="mono">now</span><Act order={o} act={o.acts.now} first run={act} send={send} /></div>}
-        {o.acts.later.map((a) => <div key={a} className="nx"><span className="mono">then</span><Act order={o} act={a} run={act} send={send} /></div>)}
-        <div className="nx"><span className="mono">note</span><Note run={act} /></div>
+        {o.acts.now && (
+          <div className="nx now">
+            <span className="mono">now</span>
+            <Act order={o} act={o.acts.now} first run={act} send={send} />
+          </div>
+        )}
+        {o.acts.later.map((a) => (
+          <div key={a} className="nx">
+            <span className="mono">then</span>
+            <Act order={o} act={a} run={act} send={send} />
+          </div>
+        ))}
+        <div className="nx">
+          <span className="mono">note</span>
+          <Note run={act} />
+        </div>
         {o.acts.or.length > 0 && (
-          <div className="nx last"><span className="mono">or</span><div>
-            {o.acts.or.includes('refund') && (open === 'refund' ? <RefundForm order={o} run={act} onClose={() => setOpen(null)} /> : <button type="button" className="lnk" onClick={() => setOpen('refund')}>Give back, up to <b className="mono">{money(o.refundable, o.currency)}</b></button>)}
-            {o.acts.or.includes('take-back') && <button type="button" className="lnk" disabled={act.isPending} onClick={() => act.mutate({ act: 'take-back' })}>Take the last step back</button>}
-            {o.acts.or.includes('cancel') && (open === 'cancel' ? <Cancel order={o} run={act} onClose={() => setOpen(null)} /> : <button type="button" className="lnk beet" onClick={() => setOpen('cancel')}>Cancel the order</button>)}
-          </div></div>
+          <div className="nx last">
+            <span className="mono">or</span>
+            <div>
+              {o.acts.or.includes('refund') &&
+                (open === 'refund' ? (
+                  <RefundForm order={o} run={act} onClose={() => setOpen(null)} />
+                ) : (
+                  <button type="button" className="lnk" onClick={() => setOpen('refund')}>
+                    Give back, up to <b className="mono">{money(o.refundable, o.currency)}</b>
+                  </button>
+                ))}
+              {o.acts.or.includes('take-back') && (
+                <button
+                  type="button"
+                  className="lnk"
+                  disabled={act.isPending}
+                  onClick={() => act.mutate({ act: 'take-back' })}
+                >
+                  Take the last step back
+                </button>
+              )}
+              {o.acts.or.includes('cancel') &&
+                (open === 'cancel' ? (
+                  <Cancel order={o} run={act} onClose={() => setOpen(null)} />
+                ) : (
+                  <button type="button" className="lnk beet" onClick={() => setOpen('cancel')}>
+                    Cancel the order
+                  </button>
+                ))}
+            </div>
+          </div>
         )}
       </div>
     </section>
   );
 }
 
-const letterNames: Readonly<Record<string, string>> = { confirmation: 'the order', paid: 'the payment', sent: 'on its way', refund: 'money back', files: 'the files', reminder: 'the date', review: 'asks for a review' };
+const letterNames: Readonly<Record<string, string>> = {
+  confirmation: 'the order',
+  paid: 'the payment',
+  sent: 'on its way',
+  refund: 'money back',
+  files: 'the files',
+  reminder: 'the date',
+  review: 'asks for a review',
+};
 
 export type Run = ReturnType<typeof useAct>;
 
-const words: Readonly<Record<OrderAct, string>> = { 'mark-paid': 'The money is here', pack: 'Mark packed', send: 'Mark sent', collect: 'Handed over', refund: 'Give back', cancel: 'Cancel', 'take-back': 'Take back', note: 'Note it' };
+const words: Readonly<Record<OrderAct, string>> = {
+  'mark-paid': 'The money is here',
+  pack: 'Mark packed',
+  send: 'Mark sent',
+  collect: 'Handed over',
+  refund: 'Give back',
+  cancel: 'Cancel',
+  'take-back': 'Take back',
+  note: 'Note it',
+};
 
 interface Parcelled {
   readonly parcel: { readonly carrier: string; readonly tracking: string };
   readonly setParcel: (to: Parcelled['parcel']) => void;
 }
 
-function Act({ order, act, run, send, first = false }: { order: OrderView; act: OrderAct; run: Run; send: Parcelled; first?: boolean }) {
+function Act({
+  order,
+  act,
+  run,
+  send,
+  first = false,
+}: {
+  order: OrderView;
+  act: OrderAct;
+  run: Run;
+  send: Parcelled;
+  first?: boolean;
+}) {
   if (act === 'send') return <Send run={run} first={first} goes={order.goes} {...send} />;
-  return <button type="button" className={first ? 'btn leaf' : 'btn'} disabled={run.isPending} onClick={() => run.mutate({ act })}>{words[act]}</button>;
+  return (
+    <button
+      type="button"
+      className={first ? 'btn leaf' : 'btn'}
+      disabled={run.isPending}
+      onClick={() => run.mutate({ act })}
+    >
+      {words[act]}
+    </button>
+  );
 }
 
 /** Carrier and number. A number in the shape of the post's own standard is checked while it is typed. */
-function Send({ run, first, goes, parcel, setParcel }: { run: Run; first: boolean; goes: OrderView['goes'] } & Parcelled) {
+function Send({
+  run,
+  first,
+  goes,
+  parcel,
+  setParcel,
+}: { run: Run; first: boolean; goes: OrderView['goes'] } & Parcelled) {
   const { carrier, tracking } = parcel;
   const read = readTracking(tracking);
   return (
     <div className="trk">
-      {goes === 'post' && <><input className="in" aria-label="Carrier" placeholder="Carrier" value={carrier} maxLength={60} onChange={(e) => setParcel({ ...parcel, carrier: e.target.value })} /><input className="in mono" aria-label="Tracking number" placeholder="tracking number" value={tracking} maxLength={60} aria-invalid={read.kind === 'wrong'} onChange={(e) => setParcel({ ...parcel, tracking: e.target.value })} /></>}
-      {read.kind === 'wrong' && <p className="field-error" role="alert">Its ninth digit should be {read.digit}. Look at the label again.</p>}
-      <button type="button" className={first ? 'btn leaf' : 'btn'} disabled={run.isPending} onClick={() => run.mutate({ act: 'send', carrier, tracking, anyway: read.kind === 'wrong' })}>{read.kind === 'wrong' ? 'Mark sent with this number' : 'Mark sent'}</button>
-      <p>{read.kind === 's10' ? 'A number of the world’s posts, and its check digit is right. ' : ''}The buyer gets a letter{read.kind === 'none' ? '' : ' with the number'}.</p>
+      {goes === 'post' && (
+        <>
+          <input
+            className="in"
+            aria-label="Carrier"
+            placeholder="Carrier"
+            value={carrier}
+            maxLength={60}
+            onChange={(e) => setParcel({ ...parcel, carrier: e.target.value })}
+          />
+          <input
+            className="in mono"
+            aria-label="Tracking number"
+            placeholder="tracking number"
+            value={tracking}
+            maxLength={60}
+            aria-invalid={read.kind === 'wrong'}
+            onChange={(e) => setParcel({ ...parcel, tracking: e.target.value })}
+          />
+        </>
+      )}
+      {read.kind === 'wrong' && (
+        <p className="field-error" role="alert">
+          Its ninth digit should be {read.digit}. Look at the label again.
+        </p>
+      )}
+      <button
+        type="button"
+        className={first ? 'btn leaf' : 'btn'}
+        disabled={run.isPending}
+        onClick={() => run.mutate({ act: 'send', carrier, tracking, anyway: read.kind === 'wrong' })}
+      >
+        {read.kind === 'wrong' ? 'Mark sent with this number' : 'Mark sent'}
+      </button>
+      <p>
+        {read.kind === 's10' ? 'A number of the world’s posts, and its check digit is right. ' : ''}The buyer
+        gets a letter{read.kind === 'none' ? '' : ' with the number'}.
+      </p>
     </div>
   );
 }
@@ -101,8 +248,26 @@ function Send({ run, first, goes, parcel, setParcel }: { run: Run; first: boolea
 function Note({ run }: { run: Run }) {
   const [text, setText] = useState('');
   return (
-    <form className="onote" onSubmit={(e) => { e.preventDefault(); if (text.trim()) run.mutate({ act: 'note', text }, { onSuccess: () => setText('') }); }}>
-      <input className="in" aria-label="Note for yourself" placeholder="for yourself alone" maxLength={1000} value={text} onChange={(e) => setText(e.target.value)} />{text.trim() && <button type="submit" className="btn sm" disabled={run.isPending}>Note it</button>}
+    <form
+      className="onote"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (text.trim()) run.mutate({ act: 'note', text }, { onSuccess: () => setText('') });
+      }}
+    >
+      <input
+        className="in"
+        aria-label="Note for yourself"
+        placeholder="for yourself alone"
+        maxLength={1000}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {text.trim() && (
+        <button type="submit" className="btn sm" disabled={run.isPending}>
+          Note it
+        </button>
+      )}
     </form>
   );
 }
@@ -113,10 +278,37 @@ function Cancel({ order: o, run, onClose }: { order: OrderView; run: Run; onClos
   const [text, setText] = useState('');
   return (
     <div className="ocancel">
-      <p>{o.refundable > 0 ? `${money(o.refundable, o.currency)} go back the way they came.` : 'Nothing was paid, so nothing goes back.'} This cannot be undone.</p>
-      <label className="tick"><input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />The pieces go back on the shelf</label>
-      <input className="in" aria-label="Why" placeholder="why, for the letter" maxLength={300} value={text} onChange={(e) => setText(e.target.value)} />
-      <div className="flex gap-2"><button type="button" className="btn beet" disabled={run.isPending} onClick={() => run.mutate({ act: 'cancel', restock, text })}>Cancel the order</button><button type="button" className="btn quiet" onClick={onClose}>Keep it</button></div>
+      <p>
+        {o.refundable > 0
+          ? `${money(o.refundable, o.currency)} go back the way they came.`
+          : 'Nothing was paid, so nothing goes back.'}{' '}
+        This cannot be undone.
+      </p>
+      <label className="tick">
+        <input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />
+        The pieces go back on the shelf
+      </label>
+      <input
+        className="in"
+        aria-label="Why"
+        placeholder="why, for the letter"
+        maxLength={300}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <div className="flex gap-2">
+        <button
+          type="button"
+          className="btn beet"
+          disabled={run.isPending}
+          onClick={() => run.mutate({ act: 'cancel', restock, text })}
+        >
+          Cancel the order
+        </button>
+        <button type="button" className="btn quiet" onClick={onClose}>
+          Keep it
+        </button>
+      </div>
     </div>
   );
 }

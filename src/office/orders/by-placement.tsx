@@ -12,14 +12,41 @@ const SHOWN = 6;
 export function ByPlacement({ order }: { order: OrderView }) {
   const { site } = useBoot();
   const money = useMoney();
-  const { data } = useQuery({ queryKey: ['takings', ''], queryFn: () => call<TakingsView>(`/api/${site.slug}/takings`), staleTime: 60_000 });
+  const { data } = useQuery({
+    queryKey: ['takings', ''],
+    queryFn: () => call<TakingsView>(`/api/${site.slug}/takings`),
+    staleTime: 60_000,
+  });
   if (!data || data.placements.length === 0) return null;
-  const own = new Set(order.lines.flatMap((l) => (l.placementId ? [l.placementId] : l.page ? [`page ${l.page}`] : [])));
+  const own = new Set(
+    order.lines.flatMap((l) => (l.placementId ? [l.placementId] : l.page ? [`page ${l.page}`] : [])),
+  );
   const most = data.placements[0]?.amount || 1;
   return (
     <section className="take" aria-label="Takings by placement">
-      <header><h2>Takings by placement</h2><span>last 30 days</span><p><b className="mono">{money(data.all.total)}</b> from {data.all.orders === 1 ? '1 order' : `${data.all.orders} orders`}</p></header>
-      <ul>{data.placements.slice(0, SHOWN).map((p) => <li key={p.key} className={own.has(p.key) ? 'cur' : ''}><span className="bn"><Awning kind="buy" flat /><span title={p.name}>{p.name}</span></span><span className="bb"><i style={{ width: `${Math.max(2, (p.amount / most) * 38)}%` }} /><b className="mono">{money(p.amount)}</b><em>{p.orders === 1 ? '1 order' : `${p.orders} orders`}</em></span></li>)}</ul>
+      <header>
+        <h2>Takings by placement</h2>
+        <span>last 30 days</span>
+        <p>
+          <b className="mono">{money(data.all.total)}</b> from{' '}
+          {data.all.orders === 1 ? '1 order' : `${data.all.orders} orders`}
+        </p>
+      </header>
+      <ul>
+        {data.placements.slice(0, SHOWN).map((p) => (
+          <li key={p.key} className={own.has(p.key) ? 'cur' : ''}>
+            <span className="bn">
+              <Awning kind="buy" flat />
+              <span title={p.name}>{p.name}</span>
+            </span>
+            <span className="bb">
+              <i style={{ width: `${Math.max(2, (p.amount / most) * 38)}%` }} />
+              <b className="mono">{money(p.amount)}</b>
+              <em>{p.orders === 1 ? '1 order' : `${p.orders} orders`}</em>
+            </span>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

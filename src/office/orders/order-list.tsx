@@ -8,10 +8,24 @@ import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { day, when } from '../ui/when';
 
 const groups: readonly { readonly shelf: Shelf; readonly title: string; readonly warn?: boolean }[] = [
-  { shelf: 'look-into', title: 'Look into', warn: true }, { shelf: 'to-pack', title: 'To pack' }, { shelf: 'to-send', title: 'To send' }, { shelf: 'to-collect', title: 'Waiting to be collected' },
-  { shelf: 'money', title: 'Money not in yet', warn: true }, { shelf: 'paying', title: 'Paying now', warn: true }, { shelf: 'done', title: 'Done' }, { shelf: 'nothing', title: 'Came to nothing' },
+  { shelf: 'look-into', title: 'Look into', warn: true },
+  { shelf: 'to-pack', title: 'To pack' },
+  { shelf: 'to-send', title: 'To send' },
+  { shelf: 'to-collect', title: 'Waiting to be collected' },
+  { shelf: 'money', title: 'Money not in yet', warn: true },
+  { shelf: 'paying', title: 'Paying now', warn: true },
+  { shelf: 'done', title: 'Done' },
+  { shelf: 'nothing', title: 'Came to nothing' },
 ];
-const states = [['', 'All orders'], ['open', 'Still open'], ['paid', 'Paid'], ['placed', 'Money not in yet'], ['refunded', 'With money given back'], ['cancelled', 'Cancelled'], ['unpaid', 'Never paid']] as const;
+const states = [
+  ['', 'All orders'],
+  ['open', 'Still open'],
+  ['paid', 'Paid'],
+  ['placed', 'Money not in yet'],
+  ['refunded', 'With money given back'],
+  ['cancelled', 'Cancelled'],
+  ['unpaid', 'Never paid'],
+] as const;
 
 interface Asked {
   readonly find: string;
@@ -22,7 +36,17 @@ interface Asked {
 }
 
 /** Orders by what is to be done with them; whoever looks for one writes its number, a name, a town, a product. */
-export function OrderList({ current, onChoose, onTakings, refetchMs }: { current: string | null; onChoose: (id: string) => void; onTakings: () => void; refetchMs: number }) {
+export function OrderList({
+  current,
+  onChoose,
+  onTakings,
+  refetchMs,
+}: {
+  current: string | null;
+  onChoose: (id: string) => void;
+  onTakings: () => void;
+  refetchMs: number;
+}) {
   const { site } = useBoot();
   const [asked, setAsked] = useState<Asked>({ find: '', state: '', from: '', to: '', test: '' });
   const [pages, setPages] = useState<readonly OrderRow[]>([]);
@@ -31,9 +55,27 @@ export function OrderList({ current, onChoose, onTakings, refetchMs }: { current
     setAsked({ ...asked, ...change });
   };
   const query = new URLSearchParams(Object.entries(useDeferredValue(asked)).filter(([, v]) => v)).toString();
-  const { data, error } = useQuery({ queryKey: ['orders', 'list', query], queryFn: () => call<List>(`/api/${site.slug}/orders?${query}`), refetchInterval: refetchMs, placeholderData: (before) => before });
-  const older = useMutation({ mutationFn: (before: string) => call<List>(`/api/${site.slug}/orders?${query}&before=${encodeURIComponent(before)}`), onSuccess: (more) => setPages([...pages, ...more.rows]), onError: (e) => toast.error(e.message) });
-  const forget = useMutation({ mutationFn: () => call<{ gone: number }>(`/api/${site.slug}/orders`, 'DELETE'), onSuccess: ({ gone }) => { refresh('orders', 'goods'); put({ test: '' }); toast.success(gone === 1 ? 'One test order is gone.' : `${gone} test orders are gone.`); }, onError: (e) => toast.error(e.message) });
+  const { data, error } = useQuery({
+    queryKey: ['orders', 'list', query],
+    queryFn: () => call<List>(`/api/${site.slug}/orders?${query}`),
+    refetchInterval: refetchMs,
+    placeholderData: (before) => before,
+  });
+  const older = useMutation({
+    mutationFn: (before: string) =>
+      call<List>(`/api/${site.slug}/orders?${query}&before=${encodeURIComponent(before)}`),
+    onSuccess: (more) => setPages([...pages, ...more.rows]),
+    onError: (e) => toast.error(e.message),
+  });
+  const forget = useMutation({
+    mutationFn: () => call<{ gone: number }>(`/api/${site.slug}/orders`, 'DELETE'),
+    onSuccess: ({ gone }) => {
+      refresh('orders', 'goods');
+      put({ test: '' });
+      toast.success(gone === 1 ? 'One test order is gone.' : `${gone} test orders are gone.`);
+    },
+    onError: (e) => toast.error(e.message),
+  });
   const rows = data ? [...data.rows, ...pages] : [];
   const first = groups.flatMap((g) => rows.filter((r) => r.shelf === g.shelf))[0];
   useEffect(() => {
@@ -44,45 +86,190 @@ export function OrderList({ current, onChoose, onTakings, refetchMs }: { current
   const narrowed = query !== '';
   return (
     <section className="olist" aria-label="Orders">
-      <div className="gh"><h1>Orders</h1><button type="button" className="btn sm quiet" onClick={onTakings}>Takings</button></div>
-      <div className="ofind"><div className="in"><input type="search" aria-label="Find an order" placeholder="Number, name, product" value={asked.find} onChange={(e) => put({ find: e.target.value })} /></div>
-        <details><summary className="note">{asked.state || asked.from || asked.to ? 'Narrowed' : 'Narrow, or take along'}</summary>
-          <select className="in" aria-label="Which orders" value={asked.state} onChange={(e) => put({ state: e.target.value })}>{states.map(([v, name]) => <option key={v} value={v}>{name}</option>)}</select>
-          <div className="g-2"><label className="lab">From<input className="in" type="date" value={asked.from} onChange={(e) => put({ from: e.target.value })} /></label><label className="lab">to<input className="in" type="date" value={asked.to} onChange={(e) => put({ to: e.target.value })} /></label></div>
-          <p><a className="btn sm" href={`/api/${site.slug}/orders/csv?${query}`} download>These as CSV</a>{narrowed && <button type="button" className="btn sm quiet" onClick={() => put({ find: '', state: '', from: '', to: '', test: '' })}>All again</button>}</p>
+      <div className="gh">
+        <h1>Orders</h1>
+        <button type="button" className="btn sm quiet" onClick={onTakings}>
+          Takings
+        </button>
+      </div>
+      <div className="ofind">
+        <div className="in">
+          <input
+            type="search"
+            aria-label="Find an order"
+            placeholder="Number, name, product"
+            value={asked.find}
+            onChange={(e) => put({ find: e.target.value })}
+          />
+        </div>
+        <details>
+          <summary className="note">
+            {asked.state || asked.from || asked.to ? 'Narrowed' : 'Narrow, or take along'}
+          </summary>
+          <select
+            className="in"
+            aria-label="Which orders"
+            value={asked.state}
+            onChange={(e) => put({ state: e.target.value })}
+          >
+            {states.map(([v, name]) => (
+              <option key={v} value={v}>
+                {name}
+              </option>
+            ))}
+          </select>
+          <div className="g-2">
+            <label className="lab">
+              From
+              <input
+                className="in"
+                type="date"
+                value={asked.from}
+                onChange={(e) => put({ from: e.target.value })}
+              />
+            </label>
+            <label className="lab">
+              to
+              <input
+                className="in"
+                type="date"
+                value={asked.to}
+                onChange={(e) => put({ to: e.target.value })}
+              />
+            </label>
+          </div>
+          <p>
+            <a className="btn sm" href={`/api/${site.slug}/orders/csv?${query}`} download>
+              These as CSV
+            </a>
+            {narrowed && (
+              <button
+                type="button"
+                className="btn sm quiet"
+                onClick={() => put({ find: '', state: '', from: '', to: '', test: '' })}
+              >
+                All again
+              </button>
+            )}
+          </p>
         </details>
-        {(data?.tests ?? 0) > 0 && <p className="note">{asked.test ? <><button type="button" className="lnk" onClick={() => put({ test: '' })}>Back to real orders</button> <button type="button" className="lnk beet" disabled={forget.isPending} onClick={() => forget.mutate()}>Throw the test orders away</button></> : <button type="button" className="lnk" onClick={() => put({ test: '1' })}>{data?.tests === 1 ? 'One test order' : `${data?.tests} test orders`}</button>}</p>}
-        {toPack.length > 0 && <p><a className="btn sm" href={`/api/${site.slug}/papers/slips?ids=${toPack.map((r) => r.id).join(',')}`} target="_blank" rel="noopener">Packing slips of {toPack.length === 1 ? 'one' : `all ${toPack.length}`}</a></p>}
+        {(data?.tests ?? 0) > 0 && (
+          <p className="note">
+            {asked.test ? (
+              <>
+                <button type="button" className="lnk" onClick={() => put({ test: '' })}>
+                  Back to real orders
+                </button>{' '}
+                <button
+                  type="button"
+                  className="lnk beet"
+                  disabled={forget.isPending}
+                  onClick={() => forget.mutate()}
+                >
+                  Throw the test orders away
+                </button>
+              </>
+            ) : (
+              <button type="button" className="lnk" onClick={() => put({ test: '1' })}>
+                {data?.tests === 1 ? 'One test order' : `${data?.tests} test orders`}
+              </button>
+            )}
+          </p>
+        )}
+        {toPack.length > 0 && (
+          <p>
+            <a
+              className="btn sm"
+              href={`/api/${site.slug}/papers/slips?ids=${toPack.map((r) => r.id).join(',')}`}
+              target="_blank"
+              rel="noopener"
+            >
+              Packing slips of {toPack.length === 1 ? 'one' : `all ${toPack.length}`}
+            </a>
+          </p>
+        )}
       </div>
       {error && <p className="bad px-5">{error.message}</p>}
-      {data && rows.length === 0 && <p className="note px-5">{narrowed ? 'Nothing was found.' : 'No orders yet. The first one stands here the moment somebody goes to pay, with the page and the widget it came through.'}</p>}
+      {data && rows.length === 0 && (
+        <p className="note px-5">
+          {narrowed
+            ? 'Nothing was found.'
+            : 'No orders yet. The first one stands here the moment somebody goes to pay, with the page and the widget it came through.'}
+        </p>
+      )}
       {groups.map((g) => {
         const inGroup = rows.filter((o) => o.shelf === g.shelf);
-        return inGroup.length > 0 && (
-          <Fragment key={g.shelf}>
-            <h2 className={g.warn ? 'w' : ''}>{g.title} <span className="mono">{inGroup.length}</span></h2>
-            <ul>{inGroup.map((o) => <Item key={o.id} order={o} current={o.id === current} onChoose={() => onChoose(o.id)} />)}</ul>
-          </Fragment>
+        return (
+          inGroup.length > 0 && (
+            <Fragment key={g.shelf}>
+              <h2 className={g.warn ? 'w' : ''}>
+                {g.title} <span className="mono">{inGroup.length}</span>
+              </h2>
+              <ul>
+                {inGroup.map((o) => (
+                  <Item key={o.id} order={o} current={o.id === current} onChoose={() => onChoose(o.id)} />
+                ))}
+              </ul>
+            </Fragment>
+          )
         );
       })}
-      {(pages.length ? (older.data?.more ?? false) : (data?.more ?? false)) && last && <p className="px-5 py-3"><button type="button" className="btn sm" disabled={older.isPending} onClick={() => older.mutate(last.createdAt)}>Older ones</button></p>}
+      {(pages.length ? (older.data?.more ?? false) : (data?.more ?? false)) && last && (
+        <p className="px-5 py-3">
+          <button
+            type="button"
+            className="btn sm"
+            disabled={older.isPending}
+            onClick={() => older.mutate(last.createdAt)}
+          >
+            Older ones
+          </button>
+        </p>
+      )}
     </section>
   );
 }
 
-const goesWords = { '': 'nothing to send', post: 'by post', local: 'delivered', collect: 'collected' } as const;
+const goesWords = {
+  '': 'nothing to send',
+  post: 'by post',
+  local: 'delivered',
+  collect: 'collected',
+} as const;
 
 function Item({ order, current, onChoose }: { order: OrderRow; current: boolean; onChoose: () => void }) {
   const { site } = useBoot();
   const money = useMoney();
   const pictures = order.pictures.flatMap((p) => pictureOf(site.shopUrl, p) ?? []);
-  const says = order.shelf === 'to-send' && order.doneAt ? `packed ${when(order.doneAt)}` : order.shelf === 'done' && order.doneAt ? `done ${day(order.doneAt)}` : order.shelf === 'nothing' ? (order.state === 'cancelled' ? 'cancelled' : 'not paid') : `${order.pieces === 1 ? '1 good' : `${order.pieces} goods`}, ${goesWords[order.goes]}`;
+  const says =
+    order.shelf === 'to-send' && order.doneAt
+      ? `packed ${when(order.doneAt)}`
+      : order.shelf === 'done' && order.doneAt
+        ? `done ${day(order.doneAt)}`
+        : order.shelf === 'nothing'
+          ? order.state === 'cancelled'
+            ? 'cancelled'
+            : 'not paid'
+          : `${order.pieces === 1 ? '1 good' : `${order.pieces} goods`}, ${goesWords[order.goes]}`;
   return (
     <li>
       <button type="button" aria-current={current} onClick={onChoose}>
-        <span className="two" aria-hidden="true">{pictures.length ? pictures.map((src) => <img key={src} className="thumb" src={src} alt="" />) : <span className="thumb">–</span>}</span>
-        <span className="ot"><b>{order.name || 'Erased'}</b><em>{says}</em></span>
-        <span className="on mono"><b>{money(order.total, order.currency)}</b>{order.test ? 'test ' : ''}{order.number ?? ''}</span>
+        <span className="two" aria-hidden="true">
+          {pictures.length ? (
+            pictures.map((src) => <img key={src} className="thumb" src={src} alt="" />)
+          ) : (
+            <span className="thumb">–</span>
+          )}
+        </span>
+        <span className="ot">
+          <b>{order.name || 'Erased'}</b>
+          <em>{says}</em>
+        </span>
+        <span className="on mono">
+          <b>{money(order.total, order.currency)}</b>
+          {order.test ? 'test ' : ''}
+          {order.number ?? ''}
+        </span>
       </button>
     </li>
   );

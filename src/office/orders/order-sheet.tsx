@@ -8,12 +8,23 @@ import { Awning } from '../ui/mark';
 import { Miniature } from '../ui/miniature';
 import { clock, day, when } from '../ui/when';
 
-export const payNames: Readonly<Record<string, string>> = { card: 'by card', wallet: 'by wallet', transfer: 'by transfer', delivery: 'on delivery', person: 'in person' };
+export const payNames: Readonly<Record<string, string>> = {
+  card: 'by card',
+  wallet: 'by wallet',
+  transfer: 'by transfer',
+  delivery: 'on delivery',
+  person: 'in person',
+};
 
 function standing(o: OrderView): string {
   const by = o.pay.name || (payNames[o.pay.kind] ?? o.pay.kind);
   if (o.state === 'paid') return o.total === 0 ? 'nothing was left to pay' : `paid ${by}`;
-  return { waiting: `paying now, ${by}`, placed: `money not in yet, ${by}`, failed: 'not paid', cancelled: 'cancelled' }[o.state];
+  return {
+    waiting: `paying now, ${by}`,
+    placed: `money not in yet, ${by}`,
+    failed: 'not paid',
+    cancelled: 'cancelled',
+  }[o.state];
 }
 
 /** One order: what was bought and through what, the sum with its rules, where it goes, and its papers. */
@@ -23,18 +34,49 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
   return (
     <section className="osheet" aria-label={`Order ${o.number ?? ''}`}>
       <header>
-        <div><h1>{o.buyer.name || 'Erased'}</h1><p className="mono">{o.number ? `${o.number} · ` : ''}{when(o.createdAt)}</p></div>
-        <div className="tt"><b className="mono">{money(o.total, o.currency)}</b><span>{standing(o)}</span></div>
+        <div>
+          <h1>{o.buyer.name || 'Erased'}</h1>
+          <p className="mono">
+            {o.number ? `${o.number} · ` : ''}
+            {when(o.createdAt)}
+          </p>
+        </div>
+        <div className="tt">
+          <b className="mono">{money(o.total, o.currency)}</b>
+          <span>{standing(o)}</span>
+        </div>
       </header>
       {o.test && <p className="banner test">A test order: nothing was charged, and it counts nowhere.</p>}
-      {o.short && <p className="banner">Look into this one: it was paid after its pieces had gone to others, or paid twice. Make more, or give money back.</p>}
+      {o.short && (
+        <p className="banner">
+          Look into this one: it was paid after its pieces had gone to others, or paid twice. Make more, or
+          give money back.
+        </p>
+      )}
       <ul className="ol">
         {o.lines.map((l) => {
           const src = pictureOf(site.shopUrl, l.picture, 240);
           return (
             <li key={l.id}>
-              {src ? <img className="thumb" src={src} alt="" /> : <span className="thumb" aria-hidden="true">–</span>}
-              <div><b>{l.name}</b><em>{money(l.unit, o.currency)} each{l.returned > 0 && `, ${l.returned} given back`}</em>{l.through && <span className="via"><Awning kind="buy" flat />{l.through}</span>}</div>
+              {src ? (
+                <img className="thumb" src={src} alt="" />
+              ) : (
+                <span className="thumb" aria-hidden="true">
+                  –
+                </span>
+              )}
+              <div>
+                <b>{l.name}</b>
+                <em>
+                  {money(l.unit, o.currency)} each{l.returned > 0 && `, ${l.returned} given back`}
+                </em>
+                {l.through && (
+                  <span className="via">
+                    <Awning kind="buy" flat />
+                    {l.through}
+                  </span>
+                )}
+              </div>
               <span className="q mono">{l.quantity}</span>
               <span className="p mono">{money(l.amount, o.currency)}</span>
             </li>
@@ -42,24 +84,114 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         })}
       </ul>
       {o.files && <FetchAgain order={o} />}
-      {o.subscriptions.map((x) => <Subscription key={x.id} of={x} />)}
+      {o.subscriptions.map((x) => (
+        <Subscription key={x.id} of={x} />
+      ))}
       <dl className="os">
-        {o.steps.map((s) => <div key={s.what} className={s.kind === 'included' ? 'note' : undefined}><dt>{s.what}<em>{s.rule}</em></dt><dd className="mono">{money(s.amount, o.currency)}</dd></div>)}
-        <div><dt>Total</dt><dd className="mono">{money(o.total, o.currency)}</dd></div>
-        {o.refunds.map((r) => <div key={r.at} className="note"><dt>{r.state === 'failed' ? 'Could not be given back' : r.state === 'asked' ? 'Being given back' : 'Given back'}<em>{[day(r.at), r.reason].filter(Boolean).join(', ')}</em></dt><dd className="mono">{money(r.state === 'failed' ? r.amount : -r.amount, o.currency)}</dd></div>)}
+        {o.steps.map((s) => (
+          <div key={s.what} className={s.kind === 'included' ? 'note' : undefined}>
+            <dt>
+              {s.what}
+              <em>{s.rule}</em>
+            </dt>
+            <dd className="mono">{money(s.amount, o.currency)}</dd>
+          </div>
+        ))}
+        <div>
+          <dt>Total</dt>
+          <dd className="mono">{money(o.total, o.currency)}</dd>
+        </div>
+        {o.refunds.map((r) => (
+          <div key={r.at} className="note">
+            <dt>
+              {r.state === 'failed'
+                ? 'Could not be given back'
+                : r.state === 'asked'
+                  ? 'Being given back'
+                  : 'Given back'}
+              <em>{[day(r.at), r.reason].filter(Boolean).join(', ')}</em>
+            </dt>
+            <dd className="mono">{money(r.state === 'failed' ? r.amount : -r.amount, o.currency)}</dd>
+          </div>
+        ))}
       </dl>
       <CameIn order={o} />
       <div className="to">
-        <div><h2 className="lab">{o.goes === 'collect' ? 'Who collects it' : o.goes === '' ? 'Buyer' : 'Send to'}</h2><p>{o.address.map((line) => <span key={line} className="block">{line}</span>)}</p>{o.buyer.email && <p className="mt-1"><a className="underline" href={`mailto:${o.buyer.email}`}>{o.buyer.email}</a></p>}{o.buyer.phone && <p className="mono">{o.buyer.phone}</p>}</div>
         <div>
-          {o.note && <><h2 className="lab">Note with the order</h2><p>“{o.note}”</p></>}
+          <h2 className="lab">
+            {o.goes === 'collect' ? 'Who collects it' : o.goes === '' ? 'Buyer' : 'Send to'}
+          </h2>
+          <p>
+            {o.address.map((line) => (
+              <span key={line} className="block">
+                {line}
+              </span>
+            ))}
+          </p>
+          {o.buyer.email && (
+            <p className="mt-1">
+              <a className="underline" href={`mailto:${o.buyer.email}`}>
+                {o.buyer.email}
+              </a>
+            </p>
+          )}
+          {o.buyer.phone && <p className="mono">{o.buyer.phone}</p>}
+        </div>
+        <div>
+          {o.note && (
+            <>
+              <h2 className="lab">Note with the order</h2>
+              <p>“{o.note}”</p>
+            </>
+          )}
           <h2 className="lab">Papers</h2>
           <ul className="papers">
-            {o.papers.map((p) => <li key={p.id}><a href={`/api/${site.slug}/papers/${p.id}`} target="_blank" rel="noopener">{p.series === 'invoice' ? 'Invoice' : 'Credit note'} {p.number}</a> <a href={`/api/${site.slug}/papers/${p.id}?pdf=1`} target="_blank" rel="noopener">PDF</a></li>)}
-            {o.goes !== '' && <li><a href={`/api/${site.slug}/papers/slips?ids=${o.id}`} target="_blank" rel="noopener">Packing slip</a> <a href={`/api/${site.slug}/papers/slips?ids=${o.id}&pdf=1`} target="_blank" rel="noopener">PDF</a></li>}
-            {o.policies.map((p) => <li key={p.version}>{p.text ? <a href={`/api/${site.slug}/orders/${o.id}/policy?version=${p.version}`} target="_blank" rel="noopener">{p.name}</a> : p.name}, agreed to as of {day(p.at)} <span className="path">{p.version.slice(0, 8)}</span></li>)}
+            {o.papers.map((p) => (
+              <li key={p.id}>
+                <a href={`/api/${site.slug}/papers/${p.id}`} target="_blank" rel="noopener">
+                  {p.series === 'invoice' ? 'Invoice' : 'Credit note'} {p.number}
+                </a>{' '}
+                <a href={`/api/${site.slug}/papers/${p.id}?pdf=1`} target="_blank" rel="noopener">
+                  PDF
+                </a>
+              </li>
+            ))}
+            {o.goes !== '' && (
+              <li>
+                <a href={`/api/${site.slug}/papers/slips?ids=${o.id}`} target="_blank" rel="noopener">
+                  Packing slip
+                </a>{' '}
+                <a href={`/api/${site.slug}/papers/slips?ids=${o.id}&pdf=1`} target="_blank" rel="noopener">
+                  PDF
+                </a>
+              </li>
+            )}
+            {o.policies.map((p) => (
+              <li key={p.version}>
+                {p.text ? (
+                  <a
+                    href={`/api/${site.slug}/orders/${o.id}/policy?version=${p.version}`}
+                    target="_blank"
+                    rel="noopener"
+                  >
+                    {p.name}
+                  </a>
+                ) : (
+                  p.name
+                )}
+                , agreed to as of {day(p.at)} <span className="path">{p.version.slice(0, 8)}</span>
+              </li>
+            ))}
           </ul>
-          <h2 className="lab">Payment</h2>{o.payments.map((p) => <p key={p.at + p.state}>{p.state === 'paid' ? 'Paid' : p.state === 'declined' ? 'Declined' : 'Started'}{p.detail && `, ${p.detail}`}<br /><span className="path">{p.ref}</span></p>)}
+          <h2 className="lab">Payment</h2>
+          {o.payments.map((p) => (
+            <p key={p.at + p.state}>
+              {p.state === 'paid' ? 'Paid' : p.state === 'declined' ? 'Declined' : 'Started'}
+              {p.detail && `, ${p.detail}`}
+              <br />
+              <span className="path">{p.ref}</span>
+            </p>
+          ))}
         </div>
       </div>
     </section>
@@ -68,14 +200,28 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
 
 /** The pages and widgets a sale came through, in the order things went into the cart. */
 function CameIn({ order: o }: { order: OrderView }) {
-  const steps = o.lines.flatMap((l) => (l.through ? [{ ...l, through: l.through }] : [])).sort((a, b) => a.at.localeCompare(b.at));
+  const steps = o.lines
+    .flatMap((l) => (l.through ? [{ ...l, through: l.through }] : []))
+    .sort((a, b) => a.at.localeCompare(b.at));
   if (steps.length === 0) return null;
   return (
     <>
       <h2 className="oh2">How the sale came in</h2>
       <ol className="came">
-        {steps.map((s) => <li key={s.id}><Seen page={s.shown ? s.page : null} kind={s.kind ?? 'buy'} id={s.placementId ?? ''} /><span className="mono">{clock(s.at)}</span><b title={s.through}>{s.through}</b><em>{s.name}</em></li>)}
-        <li><Seen page={o.checkoutPage} kind="cart" id="" /><span className="mono">{clock(o.createdAt)}</span><b>Checkout</b><em>{standing(o)}</em></li>
+        {steps.map((s) => (
+          <li key={s.id}>
+            <Seen page={s.shown ? s.page : null} kind={s.kind ?? 'buy'} id={s.placementId ?? ''} />
+            <span className="mono">{clock(s.at)}</span>
+            <b title={s.through}>{s.through}</b>
+            <em>{s.name}</em>
+          </li>
+        ))}
+        <li>
+          <Seen page={o.checkoutPage} kind="cart" id="" />
+          <span className="mono">{clock(o.createdAt)}</span>
+          <b>Checkout</b>
+          <em>{standing(o)}</em>
+        </li>
       </ol>
     </>
   );
@@ -84,25 +230,72 @@ function CameIn({ order: o }: { order: OrderView }) {
 /** A page on the way, drawn small as it is now, with the widget of the sale marked; a page that is not the site's is only signed. */
 function Seen({ page, kind, id }: { page: string | null; kind: string; id: string }) {
   const { site } = useBoot();
-  if (!page) return <span className="plainpage"><Awning kind={kind} flat /></span>;
-  return <Miniature src={`${site.draftUrl}${page}?stall=mini`} width={112} tallest={78} built={false} kinds={new Map([[id, kind]])} only={id} />;
+  if (!page)
+    return (
+      <span className="plainpage">
+        <Awning kind={kind} flat />
+      </span>
+    );
+  return (
+    <Miniature
+      src={`${site.draftUrl}${page}?stall=mini`}
+      width={112}
+      tallest={78}
+      built={false}
+      kinds={new Map([[id, kind]])}
+      only={id}
+    />
+  );
 }
 
 /** Times and days of the order's files begin anew, for a buyer who lost them. */
 function FetchAgain({ order }: { order: OrderView }) {
   const { site } = useBoot();
-  const again = useMutation({ mutationFn: () => call(`/api/${site.slug}/orders/${order.id}/downloads`, 'POST'), onSuccess: () => { refresh('orders'); toast.success('The buyer may fetch the files anew.'); }, onError: (e) => toast.error(e.message) });
-  return <p className="mt-2 mb-3"><button type="button" className="btn sm" disabled={again.isPending} onClick={() => again.mutate()}>Let them fetch the files anew</button></p>;
+  const again = useMutation({
+    mutationFn: () => call(`/api/${site.slug}/orders/${order.id}/downloads`, 'POST'),
+    onSuccess: () => {
+      refresh('orders');
+      toast.success('The buyer may fetch the files anew.');
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  return (
+    <p className="mt-2 mb-3">
+      <button type="button" className="btn sm" disabled={again.isPending} onClick={() => again.mutate()}>
+        Let them fetch the files anew
+      </button>
+    </p>
+  );
 }
 
 /** Something of the order that is charged again: when next, and the way to stop it. */
 function Subscription({ of: x }: { of: SubscriptionView }) {
   const { site } = useBoot();
   const money = useMoney();
-  const set = useMutation({ mutationFn: (state: 'running' | 'stopped') => call(`/api/${site.slug}/subscriptions/${x.id}`, 'PUT', { state }), onSuccess: () => refresh('orders'), onError: (e) => toast.error(e.message) });
+  const set = useMutation({
+    mutationFn: (state: 'running' | 'stopped') =>
+      call(`/api/${site.slug}/subscriptions/${x.id}`, 'PUT', { state }),
+    onSuccess: () => refresh('orders'),
+    onError: (e) => toast.error(e.message),
+  });
   const every = x.every.count === 1 ? x.every.unit : `${x.every.count} ${x.every.unit}s`;
   return (
-    <div className="osub"><p><b>{x.name}</b>, {money(x.amount, x.currency)} every {every}</p><p className="note">{x.running ? `Charged next on ${day(x.nextAt)}` : x.reason}{x.charges > 0 && `, charged again ${x.charges === 1 ? 'once' : `${x.charges} times`} so far`}</p>
-      <button type="button" className="btn sm" disabled={set.isPending} onClick={() => set.mutate(x.running ? 'stopped' : 'running')}>{x.running ? 'Stop charging' : 'Let it run again'}</button></div>
+    <div className="osub">
+      <p>
+        <b>{x.name}</b>, {money(x.amount, x.currency)} every {every}
+      </p>
+      <p className="note">
+        {x.running ? `Charged next on ${day(x.nextAt)}` : x.reason}
+        {x.charges > 0 && `, charged again ${x.charges === 1 ? 'once' : `${x.charges} times`} so far`}
+      </p>
+      <button
+        type="button"
+        className="btn sm"
+        disabled={set.isPending}
+        onClick={() => set.mutate(x.running ? 'stopped' : 'running')}
+      >
+        {x.running ? 'Stop charging' : 'Let it run again'}
+      </button>
+    </div>
   );
 }

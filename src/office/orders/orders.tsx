@@ -16,12 +16,19 @@ const atStart = () => new URLSearchParams(location.search);
 
 /** Orders, and what they brought. The list, the order that is open, and the strip on which things are done with it. */
 export function Orders() {
-  const [shows, setShows] = useState<'orders' | 'takings'>(() => (atStart().has('takings') ? 'takings' : 'orders'));
+  const [shows, setShows] = useState<'orders' | 'takings'>(() =>
+    atStart().has('takings') ? 'takings' : 'orders',
+  );
   const go = (to: typeof shows) => {
     setShows(to);
     history.replaceState(null, '', to === 'takings' ? '?takings' : location.pathname);
   };
-  if (shows === 'takings') return <Suspense fallback={<p className="empty note">Adding up…</p>}><TakingsPage onBack={() => go('orders')} /></Suspense>;
+  if (shows === 'takings')
+    return (
+      <Suspense fallback={<p className="empty note">Adding up…</p>}>
+        <TakingsPage onBack={() => go('orders')} />
+      </Suspense>
+    );
   return <OrderDesk onTakings={() => go('takings')} />;
 }
 
@@ -32,14 +39,23 @@ function OrderDesk({ onTakings }: { onTakings: () => void }) {
     setId(to);
     history.replaceState(null, '', `?id=${to}`);
   };
-  const order = useQuery({ queryKey: ['orders', id], queryFn: () => call<OrderView>(`/api/${site.slug}/orders/${id}`), enabled: id !== null, refetchInterval: REFRESH_MS, placeholderData: (before) => before });
+  const order = useQuery({
+    queryKey: ['orders', id],
+    queryFn: () => call<OrderView>(`/api/${site.slug}/orders/${id}`),
+    enabled: id !== null,
+    refetchInterval: REFRESH_MS,
+    placeholderData: (before) => before,
+  });
   return (
     <div className="orders">
       <OrderList current={id} onChoose={choose} onTakings={onTakings} refetchMs={REFRESH_MS} />
       {order.error && <p className="empty bad">{order.error.message}</p>}
       {order.data && (
         <>
-          <div className="omid"><OrderSheet order={order.data} /><ByPlacement order={order.data} /></div>
+          <div className="omid">
+            <OrderSheet order={order.data} />
+            <ByPlacement order={order.data} />
+          </div>
           <Acts key={order.data.id} order={order.data} />
         </>
       )}

@@ -14,25 +14,105 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
   const [typed, setTyped] = useState<string | null>(null);
   const [restock, setRestock] = useState(true);
   const [reason, setReason] = useState('');
-  const worth = (l: OrderView['lines'][number], n: number): number => worthOfPieces(l.paid, l.quantity, l.returned, n);
-  const sum = Math.min(o.refundable, o.lines.reduce((all, l) => all + worth(l, pieces[l.id] ?? 0), 0) + (shipping ? o.shipping : 0));
+  const worth = (l: OrderView['lines'][number], n: number): number =>
+    worthOfPieces(l.paid, l.quantity, l.returned, n);
+  const sum = Math.min(
+    o.refundable,
+    o.lines.reduce((all, l) => all + worth(l, pieces[l.id] ?? 0), 0) + (shipping ? o.shipping : 0),
+  );
   const own = typed === null ? null : parseMoney(typed, o.currency);
   const amount = own === null ? sum : own.ok ? own.value : 0;
   const wrong = own !== null && (!own.ok || own.value <= 0 || own.value > o.refundable);
   const any = Object.values(pieces).some((n) => n > 0);
-  const give = () => run.mutate({ act: 'refund', refund: { lines: Object.entries(pieces).filter(([, n]) => n > 0).map(([lineId, quantity]) => ({ lineId, quantity })), shipping, amount: typed === null ? null : amount, restock: any && restock, reason } });
+  const give = () =>
+    run.mutate({
+      act: 'refund',
+      refund: {
+        lines: Object.entries(pieces)
+          .filter(([, n]) => n > 0)
+          .map(([lineId, quantity]) => ({ lineId, quantity })),
+        shipping,
+        amount: typed === null ? null : amount,
+        restock: any && restock,
+        reason,
+      },
+    });
   return (
     <div className="orefund">
-      {o.lines.filter((l) => l.returned < l.quantity).map((l) => (
-        <div key={l.id} className="orline"><span>{l.name}</span>
-          <span className="qty"><button type="button" aria-label={`One fewer ${l.name}`} disabled={!pieces[l.id]} onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) - 1 })}>−</button><b className="mono">{pieces[l.id] ?? 0}</b><button type="button" aria-label={`One more ${l.name}`} disabled={(pieces[l.id] ?? 0) >= l.quantity - l.returned} onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) + 1 })}>+</button></span></div>
-      ))}
-      {o.shipping > 0 && <label className="tick"><input type="checkbox" checked={shipping} onChange={(e) => setShipping(e.target.checked)} />Shipping, {money(o.shipping, o.currency)}</label>}
-      {any && <label className="tick"><input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />They go back on the shelf</label>}
-      <label className="lab">Amount<input className="in mono" inputMode="decimal" value={typed ?? decimalText(sum as Minor, o.currency)} aria-invalid={wrong} onChange={(e) => setTyped(e.target.value)} /></label>
-      {wrong && <p className="field-error" role="alert">Between {money(1, o.currency)} and {money(o.refundable, o.currency)}.</p>}
-      <input className="in" aria-label="Why" placeholder="why, for the letter" maxLength={300} value={reason} onChange={(e) => setReason(e.target.value)} />
-      <div className="flex gap-2"><button type="button" className="btn leaf" disabled={run.isPending || wrong || amount <= 0} onClick={give}>{run.isPending ? 'Giving back' : `Give back ${money(amount, o.currency)}`}</button><button type="button" className="btn quiet" onClick={onClose}>Leave it</button></div>
+      {o.lines
+        .filter((l) => l.returned < l.quantity)
+        .map((l) => (
+          <div key={l.id} className="orline">
+            <span>{l.name}</span>
+            <span className="qty">
+              <button
+                type="button"
+                aria-label={`One fewer ${l.name}`}
+                disabled={!pieces[l.id]}
+                onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) - 1 })}
+              >
+                −
+              </button>
+              <b className="mono">{pieces[l.id] ?? 0}</b>
+              <button
+                type="button"
+                aria-label={`One more ${l.name}`}
+                disabled={(pieces[l.id] ?? 0) >= l.quantity - l.returned}
+                onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) + 1 })}
+              >
+                +
+              </button>
+            </span>
+          </div>
+        ))}
+      {o.shipping > 0 && (
+        <label className="tick">
+          <input type="checkbox" checked={shipping} onChange={(e) => setShipping(e.target.checked)} />
+          Shipping, {money(o.shipping, o.currency)}
+        </label>
+      )}
+      {any && (
+        <label className="tick">
+          <input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />
+          They go back on the shelf
+        </label>
+      )}
+      <label className="lab">
+        Amount
+        <input
+          className="in mono"
+          inputMode="decimal"
+          value={typed ?? decimalText(sum as Minor, o.currency)}
+          aria-invalid={wrong}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </label>
+      {wrong && (
+        <p className="field-error" role="alert">
+          Between {money(1, o.currency)} and {money(o.refundable, o.currency)}.
+        </p>
+      )}
+      <input
+        className="in"
+        aria-label="Why"
+        placeholder="why, for the letter"
+        maxLength={300}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+      />
+      <div className="flex gap-2">
+        <button
+          type="button"
+          className="btn leaf"
+          disabled={run.isPending || wrong || amount <= 0}
+          onClick={give}
+        >
+          {run.isPending ? 'Giving back' : `Give back ${money(amount, o.currency)}`}
+        </button>
+        <button type="button" className="btn quiet" onClick={onClose}>
+          Leave it
+        </button>
+      </div>
     </div>
   );
 }

@@ -8,11 +8,26 @@ import type { TakingsView } from '../../services/till/takings';
 import { call } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 
-const parts: readonly (readonly [TakingsBy, string])[] = [['products', 'By product'], ['categories', 'By category'], ['pages', 'By page'], ['placements', 'By placement']];
-const spans = [[7, '7 days'], [30, '30 days'], [90, '90 days'], [365, 'A year']] as const;
+const parts: readonly (readonly [TakingsBy, string])[] = [
+  ['products', 'By product'],
+  ['categories', 'By category'],
+  ['pages', 'By page'],
+  ['placements', 'By placement'],
+];
+const spans = [
+  [7, '7 days'],
+  [30, '30 days'],
+  [90, '90 days'],
+  [365, 'A year'],
+] as const;
 
 const daysAgo = (n: number): string => new Date(Date.now() - n * 86_400_000).toISOString().slice(0, 10);
-const short = (iso: string): string => new Date(`${iso}T12:00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+const short = (iso: string): string =>
+  new Date(`${iso}T12:00:00Z`).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    timeZone: 'UTC',
+  });
 
 /** What came in: by day, and by what it came through. The table beside the chart says the same to those who do not see it. */
 export default function TakingsPage({ onBack }: { onBack: () => void }) {
@@ -20,33 +35,158 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
   const money = useMoney();
   const [span, setSpan] = useState({ from: '', to: '' });
   const query = new URLSearchParams(Object.entries(span).filter(([, v]) => v)).toString();
-  const { data, error } = useQuery({ queryKey: ['takings', query], queryFn: () => call<TakingsView>(`/api/${site.slug}/takings?${query}`), placeholderData: (before) => before });
+  const { data, error } = useQuery({
+    queryKey: ['takings', query],
+    queryFn: () => call<TakingsView>(`/api/${site.slug}/takings?${query}`),
+    placeholderData: (before) => before,
+  });
   const unit = 10 ** minorDigits(site.currency);
   return (
     <div className="tpage">
-      <header><button type="button" className="btn quiet" onClick={onBack}><ArrowLeft size={14} aria-hidden />Orders</button><h1>Takings</h1>
-        <div className="tspan">{spans.map(([n, name]) => <button key={n} type="button" className="btn sm" aria-pressed={span.from === daysAgo(n - 1) || (n === 30 && !span.from)} onClick={() => setSpan({ from: daysAgo(n - 1), to: '' })}>{name}</button>)}
-          <label className="lab">From<input className="in" type="date" value={span.from || (data?.from ?? '')} onChange={(e) => setSpan({ ...span, from: e.target.value })} /></label><label className="lab">to<input className="in" type="date" value={span.to || (data?.to ?? '')} onChange={(e) => setSpan({ ...span, to: e.target.value })} /></label></div>
+      <header>
+        <button type="button" className="btn quiet" onClick={onBack}>
+          <ArrowLeft size={14} aria-hidden />
+          Orders
+        </button>
+        <h1>Takings</h1>
+        <div className="tspan">
+          {spans.map(([n, name]) => (
+            <button
+              key={n}
+              type="button"
+              className="btn sm"
+              aria-pressed={span.from === daysAgo(n - 1) || (n === 30 && !span.from)}
+              onClick={() => setSpan({ from: daysAgo(n - 1), to: '' })}
+            >
+              {name}
+            </button>
+          ))}
+          <label className="lab">
+            From
+            <input
+              className="in"
+              type="date"
+              value={span.from || (data?.from ?? '')}
+              onChange={(e) => setSpan({ ...span, from: e.target.value })}
+            />
+          </label>
+          <label className="lab">
+            to
+            <input
+              className="in"
+              type="date"
+              value={span.to || (data?.to ?? '')}
+              onChange={(e) => setSpan({ ...span, to: e.target.value })}
+            />
+          </label>
+        </div>
       </header>
       {error && <p className="bad">{error.message}</p>}
       {data && (
         <>
-          <dl className="tksum">{([['In all', data.all.total], ['Goods', data.all.goods], ['Shipping', data.all.shipping], ['Tax within', data.all.tax], ['Given back', data.all.refunded]] as const).map(([name, amount]) => <div key={name}><dt>{name}</dt><dd className="mono">{money(amount)}</dd></div>)}<div><dt>Orders</dt><dd className="mono">{data.all.orders}</dd></div><div><dt>Pieces</dt><dd className="mono">{data.all.pieces}</dd></div></dl>
-          <section aria-label="By day"><div className="th"><h2>By day</h2><a className="btn sm" href={`/api/${site.slug}/takings/csv?by=days&${query}`} download>CSV</a></div>
+          <dl className="tksum">
+            {(
+              [
+                ['In all', data.all.total],
+                ['Goods', data.all.goods],
+                ['Shipping', data.all.shipping],
+                ['Tax within', data.all.tax],
+                ['Given back', data.all.refunded],
+              ] as const
+            ).map(([name, amount]) => (
+              <div key={name}>
+                <dt>{name}</dt>
+                <dd className="mono">{money(amount)}</dd>
+              </div>
+            ))}
+            <div>
+              <dt>Orders</dt>
+              <dd className="mono">{data.all.orders}</dd>
+            </div>
+            <div>
+              <dt>Pieces</dt>
+              <dd className="mono">{data.all.pieces}</dd>
+            </div>
+          </dl>
+          <section aria-label="By day">
+            <div className="th">
+              <h2>By day</h2>
+              <a className="btn sm" href={`/api/${site.slug}/takings/csv?by=days&${query}`} download>
+                CSV
+              </a>
+            </div>
             <div className="tchart" aria-hidden="true">
               <ResponsiveContainer width="100%" height={210}>
-                <BarChart accessibilityLayer={false} data={data.days.map((d) => ({ ...d, name: short(d.day), amount: d.total / unit }))} margin={{ top: 8, right: 8, bottom: 0, left: 0 }}>
+                <BarChart
+                  accessibilityLayer={false}
+                  data={data.days.map((d) => ({ ...d, name: short(d.day), amount: d.total / unit }))}
+                  margin={{ top: 8, right: 8, bottom: 0, left: 0 }}
+                >
                   <CartesianGrid vertical={false} stroke="var(--color-line)" />
-                  <XAxis dataKey="name" tickLine={false} stroke="var(--color-ink-3)" fontSize={11} minTickGap={24} />
-                  <YAxis width={64} tickLine={false} axisLine={false} stroke="var(--color-ink-3)" fontSize={11} tickFormatter={(v: number) => money(Math.round(v * unit)).replace(/[.,]00$/, '')} />
-                  <Tooltip cursor={{ fill: 'var(--color-linen)' }} formatter={(v) => [money(Math.round(Number(v) * unit)), 'came in']} contentStyle={{ background: 'var(--color-receipt)', border: '1px solid var(--color-line-2)', borderRadius: 3, fontSize: 12 }} />
+                  <XAxis
+                    dataKey="name"
+                    tickLine={false}
+                    stroke="var(--color-ink-3)"
+                    fontSize={11}
+                    minTickGap={24}
+                  />
+                  <YAxis
+                    width={64}
+                    tickLine={false}
+                    axisLine={false}
+                    stroke="var(--color-ink-3)"
+                    fontSize={11}
+                    tickFormatter={(v: number) => money(Math.round(v * unit)).replace(/[.,]00$/, '')}
+                  />
+                  <Tooltip
+                    cursor={{ fill: 'var(--color-linen)' }}
+                    formatter={(v) => [money(Math.round(Number(v) * unit)), 'came in']}
+                    contentStyle={{
+                      background: 'var(--color-receipt)',
+                      border: '1px solid var(--color-line-2)',
+                      borderRadius: 3,
+                      fontSize: 12,
+                    }}
+                  />
                   <Bar dataKey="amount" fill="var(--color-leaf)" isAnimationActive={false} maxBarSize={28} />
                 </BarChart>
               </ResponsiveContainer>
             </div>
-            <details className="tdaylist"><summary className="note">The same as a table</summary><table><thead><tr><th scope="col">Day</th><th scope="col">Orders</th><th scope="col">Goods</th><th scope="col">Shipping</th><th scope="col">Given back</th><th scope="col">In all</th></tr></thead><tbody>{data.days.filter((d) => d.orders > 0 || d.refunded > 0).map((d) => <tr key={d.day}><th scope="row">{short(d.day)}</th><td>{d.orders}</td><td>{money(d.goods)}</td><td>{money(d.shipping)}</td><td>{money(d.refunded)}</td><td>{money(d.total)}</td></tr>)}</tbody></table></details>
+            <details className="tdaylist">
+              <summary className="note">The same as a table</summary>
+              <table>
+                <thead>
+                  <tr>
+                    <th scope="col">Day</th>
+                    <th scope="col">Orders</th>
+                    <th scope="col">Goods</th>
+                    <th scope="col">Shipping</th>
+                    <th scope="col">Given back</th>
+                    <th scope="col">In all</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {data.days
+                    .filter((d) => d.orders > 0 || d.refunded > 0)
+                    .map((d) => (
+                      <tr key={d.day}>
+                        <th scope="row">{short(d.day)}</th>
+                        <td>{d.orders}</td>
+                        <td>{money(d.goods)}</td>
+                        <td>{money(d.shipping)}</td>
+                        <td>{money(d.refunded)}</td>
+                        <td>{money(d.total)}</td>
+                      </tr>
+                    ))}
+                </tbody>
+              </table>
+            </details>
           </section>
-          <div className="tgrid">{parts.map(([by, title]) => <Shares key={by} title={title} of={data} by={by} query={query} />)}</div>
+          <div className="tgrid">
+            {parts.map(([by, title]) => (
+              <Shares key={by} title={title} of={data} by={by} query={query} />
+            ))}
+          </div>
         </>
       )}
     </div>
@@ -63,9 +203,27 @@ function Shares({ title, of, by, query }: { title: string; of: TakingsView; by: 
   const most = rows[0]?.amount || 1;
   return (
     <section className="take" aria-label={title}>
-      <div className="th"><h2>{title}</h2><a className="btn sm" href={`/api/${site.slug}/takings/csv?by=${by}&${query}`} download>CSV</a></div>
+      <div className="th">
+        <h2>{title}</h2>
+        <a className="btn sm" href={`/api/${site.slug}/takings/csv?by=${by}&${query}`} download>
+          CSV
+        </a>
+      </div>
       {rows.length === 0 && <p className="note">Nothing came in.</p>}
-      <ul>{rows.slice(0, SHOWN).map((p) => <li key={p.key}><span className="bn"><span title={p.name}>{p.name}</span></span><span className="bb"><i style={{ width: `${Math.max(2, (p.amount / most) * 48)}%` }} /><b className="mono">{money(p.amount)}</b><em>{p.orders === 1 ? '1 order' : `${p.orders} orders`}</em></span></li>)}</ul>
+      <ul>
+        {rows.slice(0, SHOWN).map((p) => (
+          <li key={p.key}>
+            <span className="bn">
+              <span title={p.name}>{p.name}</span>
+            </span>
+            <span className="bb">
+              <i style={{ width: `${Math.max(2, (p.amount / most) * 48)}%` }} />
+              <b className="mono">{money(p.amount)}</b>
+              <em>{p.orders === 1 ? '1 order' : `${p.orders} orders`}</em>
+            </span>
+          </li>
+        ))}
+      </ul>
       {rows.length > SHOWN && <p className="note">{rows.length - SHOWN} more stand in the CSV.</p>}
     </section>
   );

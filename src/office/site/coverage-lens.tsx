@@ -11,18 +11,32 @@ import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 
 type Column = 'name' | 'shopInMenu' | 'cart' | 'sameHeader' | 'products' | 'clicks';
-const columns: readonly (readonly [Column, string])[] = [['name', 'Page'], ['shopInMenu', 'Shop in menu'], ['cart', 'Cart'], ['sameHeader', 'Same header'], ['products', 'Shows goods'], ['clicks', 'Clicks to checkout']];
+const columns: readonly (readonly [Column, string])[] = [
+  ['name', 'Page'],
+  ['shopInMenu', 'Shop in menu'],
+  ['cart', 'Cart'],
+  ['sameHeader', 'Same header'],
+  ['products', 'Shows goods'],
+  ['clicks', 'Clicks to checkout'],
+];
 const SHOWN = 200;
 
 /** Pages by what selling needs of them, the weakest found by sorting; a column that lacks something is mended in one step. */
 export function CoverageLens({ onAdd }: { onAdd: () => void }) {
   const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['coverage'], queryFn: () => call<Coverage>(`/api/${site.slug}/coverage`) });
+  const { data, error } = useQuery({
+    queryKey: ['coverage'],
+    queryFn: () => call<Coverage>(`/api/${site.slug}/coverage`),
+  });
   const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'clicks', down: true });
   const [shown, setShown] = useState(SHOWN);
-  const rows = useMemo(() => [...(data?.rows ?? [])].sort((a, b) => order(a, b, sort.by) * (sort.down ? -1 : 1)), [data, sort]);
+  const rows = useMemo(
+    () => [...(data?.rows ?? [])].sort((a, b) => order(a, b, sort.by) * (sort.down ? -1 : 1)),
+    [data, sort],
+  );
   const mend = useMutation({
-    mutationFn: (what: 'shopInMenu' | 'cart') => (what === 'cart' ? putCarts(site.slug, data?.rows ?? []) : putShop(site.slug)),
+    mutationFn: (what: 'shopInMenu' | 'cart') =>
+      what === 'cart' ? putCarts(site.slug, data?.rows ?? []) : putShop(site.slug),
     onSuccess: (said) => {
       refresh('coverage', 'overview', 'slip', 'bench', 'menu');
       toast.success(said);
@@ -35,21 +49,71 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
   const lost = data.rows.filter((r) => r.clicks === null).length;
   return (
     <div className="lens">
-      <h1 className="sum"><b>{data.rows.length}</b> pages<i /><b>{data.rows.filter((r) => r.cart).length}</b> carry the cart<i />{lost ? <><b>{lost}</b> {lost === 1 ? 'has' : 'have'} no way to a checkout</> : <>every page reaches checkout in at most <b>{farthest}</b> clicks</>}</h1>
+      <h1 className="sum">
+        <b>{data.rows.length}</b> pages
+        <i />
+        <b>{data.rows.filter((r) => r.cart).length}</b> carry the cart
+        <i />
+        {lost ? (
+          <>
+            <b>{lost}</b> {lost === 1 ? 'has' : 'have'} no way to a checkout
+          </>
+        ) : (
+          <>
+            every page reaches checkout in at most <b>{farthest}</b> clicks
+          </>
+        )}
+      </h1>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys */}
       <section className="cover" aria-label="Coverage" tabIndex={0}>
         <table>
           <thead>
-            <tr>{columns.map(([c, name]) => (
-              <th key={c} scope="col" aria-sort={sort.by === c ? (sort.down ? 'descending' : 'ascending') : 'none'}>
-                <button type="button" onClick={() => setSort({ by: c, down: sort.by === c ? !sort.down : false })}>{name}{sort.by === c && (sort.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}</button>
-              </th>
-            ))}</tr>
+            <tr>
+              {columns.map(([c, name]) => (
+                <th
+                  key={c}
+                  scope="col"
+                  aria-sort={sort.by === c ? (sort.down ? 'descending' : 'ascending') : 'none'}
+                >
+                  <button
+                    type="button"
+                    onClick={() => setSort({ by: c, down: sort.by === c ? !sort.down : false })}
+                  >
+                    {name}
+                    {sort.by === c &&
+                      (sort.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}
+                  </button>
+                </th>
+              ))}
+            </tr>
             <tr className="mends">
               <td />
               {(['shopInMenu', 'cart'] as const).map((what) => {
                 const m = data.mend[what];
-                return <td key={what}>{m.pages > 0 && (m.can ? <button type="button" className="btn sm" title={m.how} disabled={mend.isPending} onClick={() => (what === 'shopInMenu' && data.rows.every((r) => !r.shopInMenu) && m.how.startsWith('Add') ? onAdd() : mend.mutate(what))}>Put it there, {m.pages}</button> : <span className="note">{m.how}</span>)}</td>;
+                return (
+                  <td key={what}>
+                    {m.pages > 0 &&
+                      (m.can ? (
+                        <button
+                          type="button"
+                          className="btn sm"
+                          title={m.how}
+                          disabled={mend.isPending}
+                          onClick={() =>
+                            what === 'shopInMenu' &&
+                            data.rows.every((r) => !r.shopInMenu) &&
+                            m.how.startsWith('Add')
+                              ? onAdd()
+                              : mend.mutate(what)
+                          }
+                        >
+                          Put it there, {m.pages}
+                        </button>
+                      ) : (
+                        <span className="note">{m.how}</span>
+                      ))}
+                  </td>
+                );
               })}
               <td colSpan={3} />
             </tr>
@@ -57,17 +121,29 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
           <tbody>
             {rows.slice(0, shown).map((r) => (
               <tr key={r.path}>
-                <th scope="row"><a href={benchHref(site.slug, r.path)}>{r.name}</a> <span className="path">{r.address}</span></th>
-                <Mark yes={r.shopInMenu} /><Mark yes={r.cart} /><Mark yes={r.sameHeader} />
+                <th scope="row">
+                  <a href={benchHref(site.slug, r.path)}>{r.name}</a>{' '}
+                  <span className="path">{r.address}</span>
+                </th>
+                <Mark yes={r.shopInMenu} />
+                <Mark yes={r.cart} />
+                <Mark yes={r.sameHeader} />
                 <td className="fig">{r.products || '–'}</td>
                 <td className={r.clicks === null ? 'fig bad' : 'fig'}>{r.clicks ?? 'no way'}</td>
               </tr>
             ))}
           </tbody>
         </table>
-        {rows.length > shown && <button type="button" className="btn sm m-3" onClick={() => setShown(shown + 1000)}>Show more of {rows.length}</button>}
+        {rows.length > shown && (
+          <button type="button" className="btn sm m-3" onClick={() => setShown(shown + 1000)}>
+            Show more of {rows.length}
+          </button>
+        )}
       </section>
-      <p className="note px-5 pb-3">Clicks are counted along the links of your own pages to the nearest page that sells, then three: add, see the cart, go to checkout.</p>
+      <p className="note px-5 pb-3">
+        Clicks are counted along the links of your own pages to the nearest page that sells, then three: add,
+        see the cart, go to checkout.
+      </p>
     </div>
   );
 }
@@ -86,16 +162,31 @@ async function putCarts(slug: string, rows: readonly CoverageRow[]): Promise<str
   const [first] = lacking;
   if (!first) return 'Every page carries the cart.';
   const pitches = await call<Pitch[]>(`/api/${slug}/bench/pitches?page=${encodeURIComponent(first)}`);
-  const header = pitches.find((p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end');
-  if (!header) throw new Error('No header was surely found on the first of these pages. Place a cart there on the bench.');
-  const reach = lacking.length === rows.length ? { to: 'every', except: [] } : { to: 'pages', pages: lacking };
-  await call<Placement>(`/api/${slug}/placements`, 'POST', { kind: 'cart', settings: {}, pitch: header.address, pitchLabel: header.label, reach });
+  const header = pitches.find(
+    (p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end',
+  );
+  if (!header)
+    throw new Error(
+      'No header was surely found on the first of these pages. Place a cart there on the bench.',
+    );
+  const reach =
+    lacking.length === rows.length ? { to: 'every', except: [] } : { to: 'pages', pages: lacking };
+  await call<Placement>(`/api/${slug}/placements`, 'POST', {
+    kind: 'cart',
+    settings: {},
+    pitch: header.address,
+    pitchLabel: header.label,
+    reach,
+  });
   return `A cart stands in the header of ${lacking.length} pages; it waits on the slip.`;
 }
 
 async function putShop(slug: string): Promise<string> {
   const menu = await call<MenuView>(`/api/${slug}/menu`);
   if (!menu.shop) throw new Error('There is no shop page yet. Add selling first.');
-  await call(`/api/${slug}/menu`, 'PUT', [...menu.changes, { do: 'add', label: menu.shop.name, to: menu.shop.address, at: { under: [] } }]);
+  await call(`/api/${slug}/menu`, 'PUT', [
+    ...menu.changes,
+    { do: 'add', label: menu.shop.name, to: menu.shop.address, at: { under: [] } },
+  ]);
   return 'The shop stands in the menu; it waits on the slip.';
 }

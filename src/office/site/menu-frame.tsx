@@ -66,12 +66,25 @@ export function MenuFrame({ src, width, name, fit, trying, onFit }: Props) {
   const over = fit ? fit.needs + extra - fit.room : 0;
   return (
     <figure className={`fit w${width}`}>
-      <figcaption><b className="mono">{width}</b> {name}<Verdict fit={fit} extra={extra} trying={trying} /></figcaption>
+      <figcaption>
+        <b className="mono">{width}</b> {name}
+        <Verdict fit={fit} extra={extra} trying={trying} />
+      </figcaption>
       <div ref={box} className="fit-box" style={{ height: Math.round(bottom * scale) }}>
-        <iframe ref={frame} title={`The menu at ${width}`} tabIndex={-1} src={src} style={{ width, height: 700, transform: `scale(${scale})` }} />
+        <iframe
+          ref={frame}
+          title={`The menu at ${width}`}
+          tabIndex={-1}
+          src={src}
+          style={{ width, height: 700, transform: `scale(${scale})` }}
+        />
       </div>
-      {fit && (fit.shape === 'line' || fit.shape === 'wraps') && <Ruler fit={fit} scale={scale} extra={extra} />}
-      {fit && over > 0.5 && (fit.shape === 'line' || fit.shape === 'wraps') && <Ways fit={fit} over={over} trying={trying} />}
+      {fit && (fit.shape === 'line' || fit.shape === 'wraps') && (
+        <Ruler fit={fit} scale={scale} extra={extra} />
+      )}
+      {fit && over > 0.5 && (fit.shape === 'line' || fit.shape === 'wraps') && (
+        <Ways fit={fit} over={over} trying={trying} />
+      )}
     </figure>
   );
 }
@@ -82,11 +95,19 @@ function fitOf(t: Told, width: number): MenuFit {
   const needs = t.items.reduce((n, i) => n + i.w, 0) + t.gap * Math.max(0, t.items.length - 1);
   // What the page's own font measures for a text we know scales what our canvas measures, where the font is only there.
   const sample = t.items.find((i) => i.text.length > 3);
-  const bare = (text: string) => (pen?.measureText(text).width ?? text.length * 8) + t.letterSpacing * text.length;
+  const bare = (text: string) =>
+    (pen?.measureText(text).width ?? text.length * 8) + t.letterSpacing * text.length;
   const ratio = sample ? Math.max(0.5, Math.min(2, (sample.w - t.pad) / Math.max(1, bare(sample.text)))) : 1;
   return {
-    width, shape: t.shape, needs, room: needs + t.free - t.over, rows: t.rows, height: t.height, items: t.items,
-    widths: Object.fromEntries(t.items.map((i) => [i.text, i.w])), widthOf: (text) => bare(text) * ratio + t.pad + t.gap,
+    width,
+    shape: t.shape,
+    needs,
+    room: needs + t.free - t.over,
+    rows: t.rows,
+    height: t.height,
+    items: t.items,
+    widths: Object.fromEntries(t.items.map((i) => [i.text, i.w])),
+    widthOf: (text) => bare(text) * ratio + t.pad + t.gap,
   };
 }
 
@@ -95,11 +116,24 @@ const px = (n: number): string => `${Math.round(n)}`;
 function Verdict({ fit, extra, trying }: { fit: MenuFit | undefined; extra: number; trying: string | null }) {
   if (!fit) return <span className="note">measuring…</span>;
   if (fit.shape === 'folded') return <span className="ok">behind a button</span>;
-  if (fit.shape === 'stacked') return <span className="ok">{fit.rows} rows, {px(fit.height)} px</span>;
+  if (fit.shape === 'stacked')
+    return (
+      <span className="ok">
+        {fit.rows} rows, {px(fit.height)} px
+      </span>
+    );
   const needs = fit.needs + extra;
   const free = fit.room - needs;
   const words = `Needs ${px(needs)} of ${px(fit.room)} px${trying && extra ? ` with ${trying}` : ''}`;
-  return free >= -0.5 && fit.shape === 'line' ? <span className="ok">{words}: fits, {px(free)} free</span> : <span className="over">{words}: {px(-free)} over, it wraps</span>;
+  return free >= -0.5 && fit.shape === 'line' ? (
+    <span className="ok">
+      {words}: fits, {px(free)} free
+    </span>
+  ) : (
+    <span className="over">
+      {words}: {px(-free)} over, it wraps
+    </span>
+  );
 }
 
 function Ruler({ fit, scale, extra }: { fit: MenuFit; scale: number; extra: number }) {
@@ -108,22 +142,49 @@ function Ruler({ fit, scale, extra }: { fit: MenuFit; scale: number; extra: numb
   const free = fit.room - fit.needs - extra;
   return (
     <div className="ruler" aria-hidden="true">
-      {fit.items.map((i) => <span key={`${i.text} ${i.x}`} style={{ left: i.x * scale, width: i.w * scale }}>{px(i.w)}</span>)}
-      {extra > 0 && <span className={free < 0 ? 'try bad' : 'try'} style={{ left: end * scale, width: extra * scale }}>{px(extra)}</span>}
+      {fit.items.map((i) => (
+        <span key={`${i.text} ${i.x}`} style={{ left: i.x * scale, width: i.w * scale }}>
+          {px(i.w)}
+        </span>
+      ))}
+      {extra > 0 && (
+        <span className={free < 0 ? 'try bad' : 'try'} style={{ left: end * scale, width: extra * scale }}>
+          {px(extra)}
+        </span>
+      )}
     </div>
   );
 }
 
 /** What would make it fit: items whose nesting frees enough, and how much shorter the longest must be. */
 function Ways({ fit, over, trying }: { fit: MenuFit; over: number; trying: string | null }) {
-  const gap = fit.items.length > 1 ? (fit.needs - fit.items.reduce((n, i) => n + i.w, 0)) / (fit.items.length - 1) : 0;
-  const enough = useMemo(() => fit.items.slice(1).filter((i) => i.w + gap >= over).sort((a, b) => a.w - b.w).slice(0, 2), [fit, over, gap]);
+  const gap =
+    fit.items.length > 1 ? (fit.needs - fit.items.reduce((n, i) => n + i.w, 0)) / (fit.items.length - 1) : 0;
+  const enough = useMemo(
+    () =>
+      fit.items
+        .slice(1)
+        .filter((i) => i.w + gap >= over)
+        .sort((a, b) => a.w - b.w)
+        .slice(0, 2),
+    [fit, over, gap],
+  );
   const longest = [...fit.items].sort((a, b) => b.w - a.w)[0];
   return (
     <p className="warn">
       {trying ? `With ${trying} it would break into a second line.` : 'It breaks into a second line.'}
-      {enough.map((i) => <span key={i.text}> Nest {i.text}: {px(fit.needs - i.w - gap)} px.</span>)}
-      {longest && <span> Or shorten labels by {px(over)} px; the longest is {longest.text}, {px(longest.w)}.</span>}
+      {enough.map((i) => (
+        <span key={i.text}>
+          {' '}
+          Nest {i.text}: {px(fit.needs - i.w - gap)} px.
+        </span>
+      ))}
+      {longest && (
+        <span>
+          {' '}
+          Or shorten labels by {px(over)} px; the longest is {longest.text}, {px(longest.w)}.
+        </span>
+      )}
     </p>
   );
 }

@@ -1,4 +1,11 @@
-import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { GripVertical, Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
@@ -23,19 +30,41 @@ export function MenuTree({ items, widths, onChange, onRemove }: Props) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const ids = rows.map((r) => r.item.at.join('\u0000'));
   const end = ({ active, over, delta }: DragEndEvent) => {
-    const change = dropped(rows, ids.indexOf(String(active.id)), ids.indexOf(String(over?.id ?? active.id)), delta.x > RIGHT);
+    const change = dropped(
+      rows,
+      ids.indexOf(String(active.id)),
+      ids.indexOf(String(over?.id ?? active.id)),
+      delta.x > RIGHT,
+    );
     if (change) onChange(change);
   };
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
       <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-        <ul className="tree">{rows.map((r, n) => <Row key={ids[n]} id={ids[n] ?? ''} row={r} width={widths[r.item.label]} onChange={onChange} onRemove={onRemove} />)}</ul>
+        <ul className="tree">
+          {rows.map((r, n) => (
+            <Row
+              key={ids[n]}
+              id={ids[n] ?? ''}
+              row={r}
+              width={widths[r.item.label]}
+              onChange={onChange}
+              onRemove={onRemove}
+            />
+          ))}
+        </ul>
       </SortableContext>
     </DndContext>
   );
 }
 
-function Row({ id, row, width, onChange, onRemove }: { id: string; row: MenuRow; width: number | undefined } & Pick<Props, 'onChange' | 'onRemove'>) {
+function Row({
+  id,
+  row,
+  width,
+  onChange,
+  onRemove,
+}: { id: string; row: MenuRow; width: number | undefined } & Pick<Props, 'onChange' | 'onRemove'>) {
   const { attributes, listeners, setNodeRef, transform, isDragging } = useSortable({ id });
   const [name, setName] = useState<string | null>(null);
   const { item } = row;
@@ -45,7 +74,12 @@ function Row({ id, row, width, onChange, onRemove }: { id: string; row: MenuRow;
     if (label && label !== item.label) onChange({ do: 'rename', item: [...item.at], label });
   };
   const keys = (e: React.KeyboardEvent) => {
-    const acts: Record<string, () => MenuChange | null> = { ArrowUp: () => moveBy(row, -1), ArrowDown: () => moveBy(row, 1), ArrowRight: () => nest(row), ArrowLeft: () => unnest(row) };
+    const acts: Record<string, () => MenuChange | null> = {
+      ArrowUp: () => moveBy(row, -1),
+      ArrowDown: () => moveBy(row, 1),
+      ArrowRight: () => nest(row),
+      ArrowLeft: () => unnest(row),
+    };
     if (e.key === 'F2') setName(item.label);
     else if (e.key === 'Delete') onRemove(item);
     else if (e.altKey && acts[e.key]) {
@@ -56,15 +90,65 @@ function Row({ id, row, width, onChange, onRemove }: { id: string; row: MenuRow;
     e.stopPropagation();
   };
   return (
-    <li ref={setNodeRef} className={row.depth ? 'nested' : ''} data-drag={isDragging} style={{ paddingLeft: row.depth * 26, transform: transform ? `translate(${transform.x}px,${transform.y}px)` : undefined }}>
-      <button type="button" className="grip" {...attributes} {...listeners} tabIndex={-1} aria-hidden="true"><GripVertical size={14} /></button>
-      {name === null
-        ? <button type="button" className="label" title="Alt and arrows move it, F2 renames, Delete takes it out" onKeyDown={keys} onDoubleClick={() => setName(item.label)}>{item.label}{item.added && <OnSlip />}</button>
-        // biome-ignore lint/a11y/noAutofocus: the field takes the place of what was pressed
-        : <input autoFocus className="label in" aria-label={`New name of ${item.label}`} value={name} maxLength={80} onChange={(e) => setName(e.target.value)} onFocus={(e) => e.target.select()} onBlur={keep} onKeyDown={(e) => { if (e.key === 'Enter') keep(); if (e.key === 'Escape') setName(null); }} />}
+    <li
+      ref={setNodeRef}
+      className={row.depth ? 'nested' : ''}
+      data-drag={isDragging}
+      style={{
+        paddingLeft: row.depth * 26,
+        transform: transform ? `translate(${transform.x}px,${transform.y}px)` : undefined,
+      }}
+    >
+      <button type="button" className="grip" {...attributes} {...listeners} tabIndex={-1} aria-hidden="true">
+        <GripVertical size={14} />
+      </button>
+      {name === null ? (
+        <button
+          type="button"
+          className="label"
+          title="Alt and arrows move it, F2 renames, Delete takes it out"
+          onKeyDown={keys}
+          onDoubleClick={() => setName(item.label)}
+        >
+          {item.label}
+          {item.added && <OnSlip />}
+        </button>
+      ) : (
+        <input
+          // biome-ignore lint/a11y/noAutofocus: the field takes the place of what was pressed
+          autoFocus
+          className="label in"
+          aria-label={`New name of ${item.label}`}
+          value={name}
+          maxLength={80}
+          onChange={(e) => setName(e.target.value)}
+          onFocus={(e) => e.target.select()}
+          onBlur={keep}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') keep();
+            if (e.key === 'Escape') setName(null);
+          }}
+        />
+      )}
       <span className="mono w">{row.depth ? 'nested' : width ? Math.round(width) : ''}</span>
-      <button type="button" className="undo" aria-label={`Rename ${item.label}`} title="Rename (F2)" onClick={() => setName(item.label)}><Pencil size={12} /></button>
-      <button type="button" className="undo" aria-label={`Take ${item.label} out of the menu`} title="Take out (Delete)" onClick={() => onRemove(item)}><Trash2 size={12} /></button>
+      <button
+        type="button"
+        className="undo"
+        aria-label={`Rename ${item.label}`}
+        title="Rename (F2)"
+        onClick={() => setName(item.label)}
+      >
+        <Pencil size={12} />
+      </button>
+      <button
+        type="button"
+        className="undo"
+        aria-label={`Take ${item.label} out of the menu`}
+        title="Take out (Delete)"
+        onClick={() => onRemove(item)}
+      >
+        <Trash2 size={12} />
+      </button>
     </li>
   );
 }

@@ -13,36 +13,64 @@ import { MenuTree } from './menu-tree';
 import { added, squash, withoutItem } from './menu-acts';
 import { ShopAddressForm } from './shop-address-form';
 
-const widths = [{ px: 1280, name: 'desktop' }, { px: 820, name: 'tablet' }, { px: 390, name: 'phone' }] as const;
+const widths = [
+  { px: 1280, name: 'desktop' },
+  { px: 820, name: 'tablet' },
+  { px: 390, name: 'phone' },
+] as const;
 
 /** The menu as it stands in the site's own markup: its fit at three widths measured in the real page, the tree to work on, and where the shop lives. */
 export function MenusLens({ onAdd }: { onAdd: () => void }) {
   const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['menu'], queryFn: () => call<MenuView>(`/api/${site.slug}/menu`) });
+  const { data, error } = useQuery({
+    queryKey: ['menu'],
+    queryFn: () => call<MenuView>(`/api/${site.slug}/menu`),
+  });
   const [fits, setFits] = useState<Readonly<Record<number, MenuFit>>>({});
   const [copy, setCopy] = useState(0);
   const [trying, setTrying] = useState<string | null>(null);
-  const [past, setPast] = useState<{ done: readonly (readonly MenuChange[])[]; undone: readonly (readonly MenuChange[])[] }>({ done: [], undone: [] });
+  const [past, setPast] = useState<{
+    done: readonly (readonly MenuChange[])[];
+    undone: readonly (readonly MenuChange[])[];
+  }>({ done: [], undone: [] });
   const changes = data?.changes;
 
-  const put = useCallback(async (next: readonly MenuChange[], step: 'new' | 'undo' | 'redo' = 'new') => {
-    const before = changes ?? [];
-    try {
-      const view = await call<MenuView>(`/api/${site.slug}/menu`, 'PUT', next);
-      queries.setQueryData(['menu'], view);
-      refresh('slip', 'overview', 'coverage', 'bench', 'diff');
-      setTrying(null);
-      setPast((p) => (step === 'new' ? { done: [...p.done, before], undone: [] } : step === 'undo' ? { done: p.done.slice(0, -1), undone: [...p.undone, before] } : { done: [...p.done, before], undone: p.undone.slice(0, -1) }));
-    } catch (e) {
-      toast.error((e as Error).message, { duration: 10_000 });
-      refresh('menu');
-    }
-  }, [changes, site.slug]);
-  const undo = useCallback(() => { const last = past.done.at(-1); if (last) void put(last, 'undo'); }, [past, put]);
-  const redo = useCallback(() => { const last = past.undone.at(-1); if (last) void put(last, 'redo'); }, [past, put]);
+  const put = useCallback(
+    async (next: readonly MenuChange[], step: 'new' | 'undo' | 'redo' = 'new') => {
+      const before = changes ?? [];
+      try {
+        const view = await call<MenuView>(`/api/${site.slug}/menu`, 'PUT', next);
+        queries.setQueryData(['menu'], view);
+        refresh('slip', 'overview', 'coverage', 'bench', 'diff');
+        setTrying(null);
+        setPast((p) =>
+          step === 'new'
+            ? { done: [...p.done, before], undone: [] }
+            : step === 'undo'
+              ? { done: p.done.slice(0, -1), undone: [...p.undone, before] }
+              : { done: [...p.done, before], undone: p.undone.slice(0, -1) },
+        );
+      } catch (e) {
+        toast.error((e as Error).message, { duration: 10_000 });
+        refresh('menu');
+      }
+    },
+    [changes, site.slug],
+  );
+  const undo = useCallback(() => {
+    const last = past.done.at(-1);
+    if (last) void put(last, 'undo');
+  }, [past, put]);
+  const redo = useCallback(() => {
+    const last = past.undone.at(-1);
+    if (last) void put(last, 'redo');
+  }, [past, put]);
   useKeys(useMemo(() => ({ 'Ctrl+Z': undo, 'Ctrl+Shift+Z': redo }), [undo, redo]));
   const onFit = useCallback((fit: MenuFit) => setFits((f) => ({ ...f, [fit.width]: fit })), []);
-  const act = useCallback((change: MenuChange) => void put(squash([...(changes ?? []), change])), [changes, put]);
+  const act = useCallback(
+    (change: MenuChange) => void put(squash([...(changes ?? []), change])),
+    [changes, put],
+  );
   useEffect(() => setFits({}), []);
 
   if (error) return <p className="empty bad">{error.message}</p>;
@@ -54,42 +82,136 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
   const lines = widths.filter((w) => fits[w.px]?.shape === 'line').map((w) => w.px);
   return (
     <div className="lens menus">
-      <h1 className="sum">Main menu: <b>{data.items.length}</b> items<i />on <b>{carried}</b> of {data.pages} pages{lines.length > 0 && <><i />stands on one line at <b>{lines.join(' and ')}</b></>}</h1>
-      {data.fontsMissing.length > 0 && <p className="warn">The site asks for {data.fontsMissing.join(', ')} and does not bring it: widths are those of a stand-in.</p>}
+      <h1 className="sum">
+        Main menu: <b>{data.items.length}</b> items
+        <i />
+        on <b>{carried}</b> of {data.pages} pages
+        {lines.length > 0 && (
+          <>
+            <i />
+            stands on one line at <b>{lines.join(' and ')}</b>
+          </>
+        )}
+      </h1>
+      {data.fontsMissing.length > 0 && (
+        <p className="warn">
+          The site asks for {data.fontsMissing.join(', ')} and does not bring it: widths are those of a
+          stand-in.
+        </p>
+      )}
       <div className="fits">
-        {widths.map((w) => <MenuFrame key={w.px} src={src} width={w.px} name={w.name} onFit={onFit} fit={fits[w.px]} trying={trying} />)}
+        {widths.map((w) => (
+          <MenuFrame
+            key={w.px}
+            src={src}
+            width={w.px}
+            name={w.name}
+            onFit={onFit}
+            fit={fits[w.px]}
+            trying={trying}
+          />
+        ))}
       </div>
       <div className="menu-cols">
         <section aria-label="The tree">
-          <div className="col-h"><h2>The tree</h2><span className="note">drag to move, drag right to nest</span>
+          <div className="col-h">
+            <h2>The tree</h2>
+            <span className="note">drag to move, drag right to nest</span>
             <span className="ml-auto flex gap-1">
-              <button type="button" className="undo" disabled={!past.done.length} onClick={undo} aria-label="Undo" title="Undo (Ctrl+Z)"><Undo2 size={14} /></button>
-              <button type="button" className="undo" disabled={!past.undone.length} onClick={redo} aria-label="Redo" title="Redo (Ctrl+Shift+Z)"><Redo2 size={14} /></button>
+              <button
+                type="button"
+                className="undo"
+                disabled={!past.done.length}
+                onClick={undo}
+                aria-label="Undo"
+                title="Undo (Ctrl+Z)"
+              >
+                <Undo2 size={14} />
+              </button>
+              <button
+                type="button"
+                className="undo"
+                disabled={!past.undone.length}
+                onClick={redo}
+                aria-label="Redo"
+                title="Redo (Ctrl+Shift+Z)"
+              >
+                <Redo2 size={14} />
+              </button>
             </span>
           </div>
-          <MenuTree items={data.items} widths={fits[1280]?.widths ?? {}} onChange={act} onRemove={(item) => void put(withoutItem(data.changes, item))} />
+          <MenuTree
+            items={data.items}
+            widths={fits[1280]?.widths ?? {}}
+            onChange={act}
+            onRemove={(item) => void put(withoutItem(data.changes, item))}
+          />
         </section>
         <section aria-label="Add to menu">
-          <div className="col-h"><h2>Add to menu</h2><span className="note">width in the real font</span></div>
-          {data.offers.length === 0 && <p className="note">Shop, cart and categories come with selling. <button type="button" className="underline" onClick={onAdd}>Add selling</button></p>}
+          <div className="col-h">
+            <h2>Add to menu</h2>
+            <span className="note">width in the real font</span>
+          </div>
+          {data.offers.length === 0 && (
+            <p className="note">
+              Shop, cart and categories come with selling.{' '}
+              <button type="button" className="underline" onClick={onAdd}>
+                Add selling
+              </button>
+            </p>
+          )}
           <div className="offers">
             {data.offers.map((o) => {
               const there = added(data.items, o.label);
               const width = fits[1280]?.widthOf(o.label);
               return (
-                <button key={o.to} type="button" disabled={there} aria-pressed={trying === o.label} onClick={() => (trying === o.label ? act({ do: 'add', label: o.label, to: o.to, at: { under: [] } }) : setTrying(o.label))}>
-                  <Awning kind={o.kind} flat /> {o.label} <em>{there ? 'in it' : trying === o.label ? 'put it there' : width ? `+${Math.round(width)}` : ''}</em>
+                <button
+                  key={o.to}
+                  type="button"
+                  disabled={there}
+                  aria-pressed={trying === o.label}
+                  onClick={() =>
+                    trying === o.label
+                      ? act({ do: 'add', label: o.label, to: o.to, at: { under: [] } })
+                      : setTrying(o.label)
+                  }
+                >
+                  <Awning kind={o.kind} flat /> {o.label}{' '}
+                  <em>
+                    {there
+                      ? 'in it'
+                      : trying === o.label
+                        ? 'put it there'
+                        : width
+                          ? `+${Math.round(width)}`
+                          : ''}
+                  </em>
                 </button>
               );
             })}
           </div>
-          {trying && <p className="note">Trying {trying}: it is not on the slip. Press it once more to put it there.</p>}
-          <div className="col-h mt-4"><h2>Carried by</h2><span className="note">{carried} of {data.pages} pages</span></div>
+          {trying && (
+            <p className="note">
+              Trying {trying}: it is not on the slip. Press it once more to put it there.
+            </p>
+          )}
+          <div className="col-h mt-4">
+            <h2>Carried by</h2>
+            <span className="note">
+              {carried} of {data.pages} pages
+            </span>
+          </div>
           <ul className="copies">
             {data.copies.map((c) => (
               <li key={c.id}>
-                <button type="button" aria-pressed={c.id === shown?.id} onClick={() => setCopy(c.id)}>{c.pages} {c.pages === 1 ? 'page' : 'pages'} like {c.name}</button>
-                {c.takes ? <span className="yes">the same</span> : <span className="warn">differs: {c.why}</span>}
+                <button type="button" aria-pressed={c.id === shown?.id} onClick={() => setCopy(c.id)}>
+                  {c.pages} {c.pages === 1 ? 'page' : 'pages'} like {c.name}
+                </button>
+                {c.takes ? (
+                  <span className="yes">the same</span>
+                ) : (
+                  <span className="warn">differs: {c.why}</span>
+                )}
               </li>
             ))}
           </ul>
@@ -104,7 +226,21 @@ function NoMenu({ shop, onAdd }: { shop: boolean; onAdd: () => void }) {
   return (
     <div className="later">
       <h1>No menu was found</h1>
-      <p>Your pages share no list of links that is surely a menu. The shop can still be reached: place a cart, a search field or a category list on the bench{shop ? '.' : <>, or <button type="button" className="underline" onClick={onAdd}>add selling</button> first.</>}</p>
+      <p>
+        Your pages share no list of links that is surely a menu. The shop can still be reached: place a cart,
+        a search field or a category list on the bench
+        {shop ? (
+          '.'
+        ) : (
+          <>
+            , or{' '}
+            <button type="button" className="underline" onClick={onAdd}>
+              add selling
+            </button>{' '}
+            first.
+          </>
+        )}
+      </p>
     </div>
   );
 }

@@ -7,7 +7,18 @@ import { Miniature } from '../ui/miniature';
 
 const GAP = 18;
 
-const kindNames = [['cart', 'Cart'], ['buy', 'Buy button'], ['card', 'Product card'], ['row', 'Product row'], ['shop', 'Shop front'], ['categories', 'Category list'], ['search', 'Search'], ['lookup', 'Order lookup'], ['account', 'Account link'], ['notice', 'Notice']] as const;
+const kindNames = [
+  ['cart', 'Cart'],
+  ['buy', 'Buy button'],
+  ['card', 'Product card'],
+  ['row', 'Product row'],
+  ['shop', 'Shop front'],
+  ['categories', 'Category list'],
+  ['search', 'Search'],
+  ['lookup', 'Order lookup'],
+  ['account', 'Account link'],
+  ['notice', 'Notice'],
+] as const;
 type Show = 'all' | 'sells' | 'bare' | 'slip';
 
 /** The site as the owner thinks of it: their pages, drawn small, in the order of their own menu. */
@@ -17,38 +28,95 @@ export function PagesLens({ data }: { data: SiteOverview }) {
   const cards = data.columns.flatMap((c) => c.pages);
   const used = new Set(cards.flatMap((p) => p.widgets.map((w) => w.kind)));
   const wanted = find.trim().toLowerCase();
-  const fits = (p: PageCard) => (!wanted || `${p.name} ${p.address} ${p.title}`.toLowerCase().includes(wanted))
-    && (show === 'all' || (show === 'sells' ? p.widgets.some((w) => w.kind !== 'cart') : show === 'bare' ? !p.cart && !p.built : p.onSlip));
-  const columns = wanted || show !== 'all' ? data.columns.map((c) => ({ ...c, pages: c.pages.filter(fits) })).filter((c) => c.pages.length > 0) : data.columns;
+  const fits = (p: PageCard) =>
+    (!wanted || `${p.name} ${p.address} ${p.title}`.toLowerCase().includes(wanted)) &&
+    (show === 'all' ||
+      (show === 'sells'
+        ? p.widgets.some((w) => w.kind !== 'cart')
+        : show === 'bare'
+          ? !p.cart && !p.built
+          : p.onSlip));
+  const columns =
+    wanted || show !== 'all'
+      ? data.columns.map((c) => ({ ...c, pages: c.pages.filter(fits) })).filter((c) => c.pages.length > 0)
+      : data.columns;
   return (
     <>
       <div className="lens-h">
-        <h1 className="sum"><b>{data.pageCount}</b> {data.pageCount === 1 ? 'page' : 'pages'}<i /><Sells data={data} /></h1>
-        <div className="in find-page"><input type="search" aria-label="Find a page" placeholder="Find a page" value={find} onChange={(e) => setFind(e.target.value)} /></div>
-        <select className="in show-pages" aria-label="Which pages" value={show} onChange={(e) => setShow(e.target.value as Show)}><option value="all">All pages</option><option value="sells">That sell</option><option value="bare">Without a cart</option><option value="slip">On the slip</option></select>
+        <h1 className="sum">
+          <b>{data.pageCount}</b> {data.pageCount === 1 ? 'page' : 'pages'}
+          <i />
+          <Sells data={data} />
+        </h1>
+        <div className="in find-page">
+          <input
+            type="search"
+            aria-label="Find a page"
+            placeholder="Find a page"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+          />
+        </div>
+        <select
+          className="in show-pages"
+          aria-label="Which pages"
+          value={show}
+          onChange={(e) => setShow(e.target.value as Show)}
+        >
+          <option value="all">All pages</option>
+          <option value="sells">That sell</option>
+          <option value="bare">Without a cart</option>
+          <option value="slip">On the slip</option>
+        </select>
       </div>
       {data.notes.length > 0 ? <Notes notes={data.notes} /> : <span />}
-      {columns.length ? <Board columns={columns} draftUrl={data.draftUrl} warn={data.withCart > 0} /> : <p className="empty note">No page fits. Take some letters away, or show all pages.</p>}
+      {columns.length ? (
+        <Board columns={columns} draftUrl={data.draftUrl} warn={data.withCart > 0} />
+      ) : (
+        <p className="empty note">No page fits. Take some letters away, or show all pages.</p>
+      )}
       <footer className="key">
-        {kindNames.filter(([k]) => used.has(k)).map(([k, name]) => <span key={k}><Awning kind={k} flat /> {name}</span>)}
-        <span className="push"><span className="ks" /> Built by Green Stall</span>
-        <span><OnSlip /> On the slip</span>
+        {kindNames
+          .filter(([k]) => used.has(k))
+          .map(([k, name]) => (
+            <span key={k}>
+              <Awning kind={k} flat /> {name}
+            </span>
+          ))}
+        <span className="push">
+          <span className="ks" /> Built by Green Stall
+        </span>
+        <span>
+          <OnSlip /> On the slip
+        </span>
       </footer>
     </>
   );
 }
 
 function Sells({ data }: { data: SiteOverview }) {
-  const selling = data.columns.flatMap((c) => c.pages).filter((p) => p.widgets.some((w) => w.kind === 'buy')).length;
+  const selling = data.columns
+    .flatMap((c) => c.pages)
+    .filter((p) => p.widgets.some((w) => w.kind === 'buy')).length;
   if (data.withCart === 0 && selling === 0) return <>nothing sells yet: open a page and place a buy button</>;
-  return <><b>{data.withCart}</b> carry the cart<i /><b>{selling}</b> {selling === 1 ? 'sells' : 'sell'}</>;
+  return (
+    <>
+      <b>{data.withCart}</b> carry the cart
+      <i />
+      <b>{selling}</b> {selling === 1 ? 'sells' : 'sell'}
+    </>
+  );
 }
 
 function Notes({ notes }: { notes: readonly string[] }) {
   return (
     <details className="site-notes">
       <summary>{notes.length === 1 ? 'One file was' : `${notes.length} files were`} read with a note</summary>
-      <ul>{notes.slice(0, 40).map((n) => <li key={n}>{n}</li>)}</ul>
+      <ul>
+        {notes.slice(0, 40).map((n) => (
+          <li key={n}>{n}</li>
+        ))}
+      </ul>
     </details>
   );
 }
@@ -56,7 +124,15 @@ function Notes({ notes }: { notes: readonly string[] }) {
 /** Cards of a column that are drawn at once; more come as they are asked for, so that thousands stay smooth. */
 const AT_ONCE = 40;
 
-function Board({ columns, draftUrl, warn }: { columns: SiteOverview['columns']; draftUrl: string; warn: boolean }) {
+function Board({
+  columns,
+  draftUrl,
+  warn,
+}: {
+  columns: SiteOverview['columns'];
+  draftUrl: string;
+  warn: boolean;
+}) {
   const board = useRef<HTMLDivElement>(null);
   const [space, setSpace] = useState(960);
   useEffect(() => {
@@ -68,41 +144,105 @@ function Board({ columns, draftUrl, warn }: { columns: SiteOverview['columns']; 
   const width = Math.round(Math.min(190, Math.max(116, (space - GAP * (n - 1)) / n)));
   return (
     <div className="board" ref={board} style={{ gridTemplateColumns: `repeat(${n}, ${width}px)` }}>
-      {columns.map((c) => <Column key={c.name} column={c} width={width} draftUrl={draftUrl} warn={warn} />)}
+      {columns.map((c) => (
+        <Column key={c.name} column={c} width={width} draftUrl={draftUrl} warn={warn} />
+      ))}
     </div>
   );
 }
 
-function Column({ column: c, width, draftUrl, warn }: { column: SiteOverview['columns'][number]; width: number; draftUrl: string; warn: boolean }) {
+function Column({
+  column: c,
+  width,
+  draftUrl,
+  warn,
+}: {
+  column: SiteOverview['columns'][number];
+  width: number;
+  draftUrl: string;
+  warn: boolean;
+}) {
   const [shown, setShown] = useState(AT_ONCE);
   const end = useRef<HTMLButtonElement>(null);
   const more = c.pages.length - shown;
   useEffect(() => {
     if (more <= 0 || !end.current) return;
-    const watch = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && setShown((n) => n + AT_ONCE), { rootMargin: '600px' });
+    const watch = new IntersectionObserver(
+      (entries) => entries.some((e) => e.isIntersecting) && setShown((n) => n + AT_ONCE),
+      { rootMargin: '600px' },
+    );
     watch.observe(end.current);
     return () => watch.disconnect();
   }, [more]);
   return (
     <section className={c.inMenu ? 'col' : 'col out'} aria-label={c.name}>
-      <h3>{c.name}{c.pages.length > AT_ONCE && <span className="note"> {c.pages.length}</span>}</h3>
-      <ul>{c.pages.slice(0, shown).map((p) => <PageItem key={p.path} page={p} width={p.depth ? width - 12 : width} draftUrl={draftUrl} warn={warn} />)}</ul>
-      {more > 0 && <button ref={end} type="button" className="btn sm" onClick={() => setShown(shown + AT_ONCE)}>{more} more</button>}
+      <h3>
+        {c.name}
+        {c.pages.length > AT_ONCE && <span className="note"> {c.pages.length}</span>}
+      </h3>
+      <ul>
+        {c.pages.slice(0, shown).map((p) => (
+          <PageItem
+            key={p.path}
+            page={p}
+            width={p.depth ? width - 12 : width}
+            draftUrl={draftUrl}
+            warn={warn}
+          />
+        ))}
+      </ul>
+      {more > 0 && (
+        <button ref={end} type="button" className="btn sm" onClick={() => setShown(shown + AT_ONCE)}>
+          {more} more
+        </button>
+      )}
     </section>
   );
 }
 
-function PageItem({ page, width, draftUrl, warn }: { page: PageCard; width: number; draftUrl: string; warn: boolean }) {
+function PageItem({
+  page,
+  width,
+  draftUrl,
+  warn,
+}: {
+  page: PageCard;
+  width: number;
+  draftUrl: string;
+  warn: boolean;
+}) {
   const { site } = useBoot();
   const kinds = new Map(page.widgets.map((w) => [w.id, w.kind]));
   const words = page.widgets.map((w) => w.words.split(':')[0]?.toLowerCase()).join(' · ');
-  const picture = <Miniature src={`${draftUrl}${page.address}?stall=mini&v=${page.version}`} width={width} tallest={page.depth ? 100 : page.built ? 110 : 300} built={page.built} kinds={kinds} />;
+  const picture = (
+    <Miniature
+      src={`${draftUrl}${page.address}?stall=mini&v=${page.version}`}
+      width={width}
+      tallest={page.depth ? 100 : page.built ? 110 : 300}
+      built={page.built}
+      kinds={kinds}
+    />
+  );
   return (
     <li className={page.depth ? 'pg child' : 'pg'}>
-      {page.built
-        ? <a href={`${draftUrl}${page.address}`} target="_blank" rel="noreferrer" aria-label={`${page.name}, built for the shop; see it as a shopper`}>{picture}</a>
-        : <a href={benchHref(site.slug, page.path)} aria-label={`${page.name}: open on the bench`}>{picture}</a>}
-      <b className="t">{page.name}{page.onSlip && <OnSlip />}</b>
+      {page.built ? (
+        <a
+          href={`${draftUrl}${page.address}`}
+          target="_blank"
+          rel="noreferrer"
+          aria-label={`${page.name}, built for the shop; see it as a shopper`}
+        >
+          {picture}
+        </a>
+      ) : (
+        <a href={benchHref(site.slug, page.path)} aria-label={`${page.name}: open on the bench`}>
+          {picture}
+        </a>
+      )}
+      <b className="t">
+        {page.name}
+        {page.onSlip && <OnSlip />}
+      </b>
       <span className="path">{page.address}</span>
       <span className="line">{words}</span>
       {warn && !page.cart && !page.built && <span className="line none">no way to the cart</span>}

@@ -12,7 +12,17 @@ import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 
 const FileDiff = lazy(() => import('./file-diff'));
-const everything = ['slip', 'overview', 'bench', 'pitches', 'menu', 'coverage', 'diff', 'goods', 'categories'];
+const everything = [
+  'slip',
+  'overview',
+  'bench',
+  'pitches',
+  'menu',
+  'coverage',
+  'diff',
+  'goods',
+  'categories',
+];
 
 /** What publishing writes, page by page in the page's own text; what was live before; a newer version of the site; and the way out. */
 export function PublishingLens({ data }: { data: SiteOverview }) {
@@ -32,21 +42,58 @@ const verbs = { added: 'new', changed: 'changed', removed: 'goes' } as const;
 
 function Waiting() {
   const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['diff'], queryFn: () => call<{ files: ChangedFile[]; lost: { page: string; why: string }[] }>(`/api/${site.slug}/publications`), staleTime: 0 });
+  const { data, error } = useQuery({
+    queryKey: ['diff'],
+    queryFn: () =>
+      call<{ files: ChangedFile[]; lost: { page: string; why: string }[] }>(`/api/${site.slug}/publications`),
+    staleTime: 0,
+  });
   const [open, setOpen] = useState<string | null>(null);
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">Computing every page…</p>;
-  const shown = open ?? data.files.find((f) => f.isPage && f.what === 'changed')?.path ?? data.files[0]?.path ?? null;
+  const shown =
+    open ?? data.files.find((f) => f.isPage && f.what === 'changed')?.path ?? data.files[0]?.path ?? null;
   return (
     <section aria-label="What publishing writes">
-      <h1 className="sum">{data.files.length === 0 ? 'The live site is as the draft has it' : <><b>{data.files.length}</b> {data.files.length === 1 ? 'file' : 'files'} would be written<i /><b>{data.files.filter((f) => f.what === 'added').length}</b> of them new</>}</h1>
-      {data.lost.length > 0 && <ul className="lost-list">{data.lost.slice(0, 20).map((l) => <li key={l.page + l.why}><a href={benchHref(site.slug, l.page)}>{l.page}</a>: {l.why}</li>)}</ul>}
+      <h1 className="sum">
+        {data.files.length === 0 ? (
+          'The live site is as the draft has it'
+        ) : (
+          <>
+            <b>{data.files.length}</b> {data.files.length === 1 ? 'file' : 'files'} would be written
+            <i />
+            <b>{data.files.filter((f) => f.what === 'added').length}</b> of them new
+          </>
+        )}
+      </h1>
+      {data.lost.length > 0 && (
+        <ul className="lost-list">
+          {data.lost.slice(0, 20).map((l) => (
+            <li key={l.page + l.why}>
+              <a href={benchHref(site.slug, l.page)}>{l.page}</a>: {l.why}
+            </li>
+          ))}
+        </ul>
+      )}
       {data.files.length > 0 && (
         <div className="filediff">
           <ul aria-label="Files">
-            {data.files.map((f) => <li key={f.path}><button type="button" aria-pressed={f.path === shown} onClick={() => setOpen(f.path)}><span>{f.path}</span><em className={f.what}>{verbs[f.what]}</em></button></li>)}
+            {data.files.map((f) => (
+              <li key={f.path}>
+                <button type="button" aria-pressed={f.path === shown} onClick={() => setOpen(f.path)}>
+                  <span>{f.path}</span>
+                  <em className={f.what}>{verbs[f.what]}</em>
+                </button>
+              </li>
+            ))}
           </ul>
-          <div>{shown && <Suspense fallback={<p className="empty note">Laying both side by side…</p>}><FileDiff path={shown} slug={site.slug} /></Suspense>}</div>
+          <div>
+            {shown && (
+              <Suspense fallback={<p className="empty note">Laying both side by side…</p>}>
+                <FileDiff path={shown} slug={site.slug} />
+              </Suspense>
+            )}
+          </div>
         </div>
       )}
     </section>
@@ -71,8 +118,24 @@ function History() {
       <ul className="hist">
         {data?.past.map((p) => (
           <li key={p.id}>
-            <span className="mono">{when(p.at)}</span><span>{p.changes} {p.changes === 1 ? 'change' : 'changes'}, {p.pages} {p.pages === 1 ? 'file' : 'files'}, by {p.by}{p.otherPages && '; with your own pages of then'}</span>
-            {p.current ? <b>live now</b> : <button type="button" className="btn sm" disabled={back.isPending} onClick={() => back.mutate(p.id)}>Go back to it</button>}
+            <span className="mono">{when(p.at)}</span>
+            <span>
+              {p.changes} {p.changes === 1 ? 'change' : 'changes'}, {p.pages}{' '}
+              {p.pages === 1 ? 'file' : 'files'}, by {p.by}
+              {p.otherPages && '; with your own pages of then'}
+            </span>
+            {p.current ? (
+              <b>live now</b>
+            ) : (
+              <button
+                type="button"
+                className="btn sm"
+                disabled={back.isPending}
+                onClick={() => back.mutate(p.id)}
+              >
+                Go back to it
+              </button>
+            )}
           </li>
         ))}
       </ul>
@@ -86,7 +149,11 @@ function Newer({ data }: { data: SiteOverview }) {
   const bring = useMutation({
     mutationFn: async (file: File | undefined) => {
       if (!file) return call<NewerReport>(`/api/${site.slug}/newer`, 'POST', {});
-      const answer = await fetch(`/api/${site.slug}/newer?name=${encodeURIComponent(file.name)}`, { method: 'POST', headers: { 'content-type': 'application/zip' }, body: file });
+      const answer = await fetch(`/api/${site.slug}/newer?name=${encodeURIComponent(file.name)}`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/zip' },
+        body: file,
+      });
       const body = (await answer.json()) as NewerReport & { title?: string };
       if (!answer.ok) throw new Error(body.title ?? 'That did not work. Nothing was changed.');
       return body;
@@ -101,9 +168,34 @@ function Newer({ data }: { data: SiteOverview }) {
   return (
     <section aria-label="A newer version of your site">
       <h2>A newer version of your site</h2>
-      <p className="note">Changed your own pages? Bring them in: every widget is looked for again, and nothing is live before you publish.</p>
-      {folder ? <button type="button" className="btn sm mt-2" disabled={bring.isPending} onClick={() => bring.mutate(undefined)}>{bring.isPending ? 'Reading' : 'Read the folder again'}</button> : null}
-      <label className="btn sm mt-2 newer-zip">{bring.isPending ? 'Reading' : 'Choose a ZIP of it'}<input type="file" accept=".zip,application/zip" aria-label="ZIP of the newer version" disabled={bring.isPending} onChange={(e: ChangeEvent<HTMLInputElement>) => { const [file] = e.target.files ?? []; if (file) bring.mutate(file); e.target.value = ''; }} /></label>
+      <p className="note">
+        Changed your own pages? Bring them in: every widget is looked for again, and nothing is live before
+        you publish.
+      </p>
+      {folder ? (
+        <button
+          type="button"
+          className="btn sm mt-2"
+          disabled={bring.isPending}
+          onClick={() => bring.mutate(undefined)}
+        >
+          {bring.isPending ? 'Reading' : 'Read the folder again'}
+        </button>
+      ) : null}
+      <label className="btn sm mt-2 newer-zip">
+        {bring.isPending ? 'Reading' : 'Choose a ZIP of it'}
+        <input
+          type="file"
+          accept=".zip,application/zip"
+          aria-label="ZIP of the newer version"
+          disabled={bring.isPending}
+          onChange={(e: ChangeEvent<HTMLInputElement>) => {
+            const [file] = e.target.files ?? [];
+            if (file) bring.mutate(file);
+            e.target.value = '';
+          }}
+        />
+      </label>
       {report && <Report report={report} />}
     </section>
   );
@@ -111,16 +203,44 @@ function Newer({ data }: { data: SiteOverview }) {
 
 function Report({ report: r }: { report: NewerReport }) {
   const { site } = useBoot();
-  const line = (n: number, what: string, pages: readonly string[]) => n > 0 && <li><b>{n}</b> {n === 1 ? 'page' : 'pages'} {what}: {pages.slice(0, 6).join(', ')}{n > 6 && ` and ${n - 6} more`}</li>;
+  const line = (n: number, what: string, pages: readonly string[]) =>
+    n > 0 && (
+      <li>
+        <b>{n}</b> {n === 1 ? 'page' : 'pages'} {what}: {pages.slice(0, 6).join(', ')}
+        {n > 6 && ` and ${n - 6} more`}
+      </li>
+    );
   return (
     <div className="report" role="status">
       <ul>
-        {line(r.pages.changed.length, 'changed', r.pages.changed)}{line(r.pages.added.length, 'new', r.pages.added)}{line(r.pages.removed.length, 'gone', r.pages.removed)}
-        {r.pages.renamed.map((x) => <li key={x.from}>{x.from} is {x.to} now</li>)}
-        <li><b>{r.found}</b> {r.found === 1 ? 'widget' : 'widgets'} found again{r.moved.length > 0 && `, ${r.moved.length} beside something else`}</li>
-        {r.lost.map((l) => <li key={l.id + l.page} className="bad">On <a className="underline" href={benchHref(site.slug, l.page)}>{l.page}</a>, {l.label}: {l.why}.{l.best && ` Likeliest is ${l.best.label}.`}</li>)}
+        {line(r.pages.changed.length, 'changed', r.pages.changed)}
+        {line(r.pages.added.length, 'new', r.pages.added)}
+        {line(r.pages.removed.length, 'gone', r.pages.removed)}
+        {r.pages.renamed.map((x) => (
+          <li key={x.from}>
+            {x.from} is {x.to} now
+          </li>
+        ))}
+        <li>
+          <b>{r.found}</b> {r.found === 1 ? 'widget' : 'widgets'} found again
+          {r.moved.length > 0 && `, ${r.moved.length} beside something else`}
+        </li>
+        {r.lost.map((l) => (
+          <li key={l.id + l.page} className="bad">
+            On{' '}
+            <a className="underline" href={benchHref(site.slug, l.page)}>
+              {l.page}
+            </a>
+            , {l.label}: {l.why}.{l.best && ` Likeliest is ${l.best.label}.`}
+          </li>
+        ))}
       </ul>
-      <p className="note">{r.lost.length ? 'Open these pages on the bench and say where the widgets go, or take them away.' : 'Nothing needs your word.'} The slip has the undo.</p>
+      <p className="note">
+        {r.lost.length
+          ? 'Open these pages on the bench and say where the widgets go, or take them away.'
+          : 'Nothing needs your word.'}{' '}
+        The slip has the undo.
+      </p>
     </div>
   );
 }
@@ -141,12 +261,33 @@ function Leave() {
   return (
     <section aria-label="Leave without a trace">
       <h2>Leave without a trace</h2>
-      {proof ? <ProofView proof={proof} /> : (
+      {proof ? (
+        <ProofView proof={proof} />
+      ) : (
         <>
-          <p className="note">Takes every widget, shop page and menu item out of the live site, and shows the hash of each file beside the one it came with. Goods and orders stay here; History leads back.</p>
-          {sure
-            ? <div className="flex gap-2 mt-2"><button type="button" className="btn sm beet" disabled={leave.isPending} onClick={() => leave.mutate()}>{leave.isPending ? 'Taking out' : 'Take it all out now'}</button><button type="button" className="btn sm quiet" onClick={() => setSure(false)}>Keep it</button></div>
-            : <button type="button" className="btn sm mt-2" onClick={() => setSure(true)}>Leave…</button>}
+          <p className="note">
+            Takes every widget, shop page and menu item out of the live site, and shows the hash of each file
+            beside the one it came with. Goods and orders stay here; History leads back.
+          </p>
+          {sure ? (
+            <div className="flex gap-2 mt-2">
+              <button
+                type="button"
+                className="btn sm beet"
+                disabled={leave.isPending}
+                onClick={() => leave.mutate()}
+              >
+                {leave.isPending ? 'Taking out' : 'Take it all out now'}
+              </button>
+              <button type="button" className="btn sm quiet" onClick={() => setSure(false)}>
+                Keep it
+              </button>
+            </div>
+          ) : (
+            <button type="button" className="btn sm mt-2" onClick={() => setSure(true)}>
+              Leave…
+            </button>
+          )}
         </>
       )}
     </section>
@@ -156,11 +297,33 @@ function Leave() {
 function ProofView({ proof }: { proof: Proof }) {
   return (
     <div role="status">
-      <p><b>{proof.same} of {proof.all}</b> files are byte for byte what you gave{proof.removed.length > 0 && <>, and the {proof.removed.length} we had added are gone</>}.</p>
+      <p>
+        <b>
+          {proof.same} of {proof.all}
+        </b>{' '}
+        files are byte for byte what you gave
+        {proof.removed.length > 0 && <>, and the {proof.removed.length} we had added are gone</>}.
+      </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys */}
       <section className="proof" tabIndex={0} aria-label="Proof">
-        <table><thead><tr><th scope="col">File</th><th scope="col">As you gave it, SHA-256</th><th scope="col">Live now</th></tr></thead>
-          <tbody>{proof.files.map((f) => <tr key={f.path} className={f.was === f.now ? '' : 'bad'}><th scope="row">{f.path}</th><td title={f.was}>{f.was.slice(0, 16)}…</td><td title={f.now}>{f.now ? `${f.now.slice(0, 16)}…` : 'gone'}</td></tr>)}</tbody></table>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">File</th>
+              <th scope="col">As you gave it, SHA-256</th>
+              <th scope="col">Live now</th>
+            </tr>
+          </thead>
+          <tbody>
+            {proof.files.map((f) => (
+              <tr key={f.path} className={f.was === f.now ? '' : 'bad'}>
+                <th scope="row">{f.path}</th>
+                <td title={f.was}>{f.was.slice(0, 16)}…</td>
+                <td title={f.now}>{f.now ? `${f.now.slice(0, 16)}…` : 'gone'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </section>
     </div>
   );

@@ -9,15 +9,25 @@ import { MenusLens } from './menus-lens';
 import { PagesLens } from './pages-lens';
 import { PublishingLens } from './publishing-lens';
 
-const lenses = [['pages', 'Pages'], ['menus', 'Menus'], ['coverage', 'Coverage'], ['publishing', 'Publishing']] as const;
+const lenses = [
+  ['pages', 'Pages'],
+  ['menus', 'Menus'],
+  ['coverage', 'Coverage'],
+  ['publishing', 'Publishing'],
+] as const;
 type Lens = (typeof lenses)[number][0];
 
 /** The site through one of four lenses; which one stands in the address, so that it can be linked to and gone back from. */
 export function SiteView() {
   const { site } = useBoot();
-  const [lens, setLens] = useState<Lens>(() => lenses.find(([l]) => l === new URLSearchParams(location.search).get('lens'))?.[0] ?? 'pages');
+  const [lens, setLens] = useState<Lens>(
+    () => lenses.find(([l]) => l === new URLSearchParams(location.search).get('lens'))?.[0] ?? 'pages',
+  );
   const [adding, setAdding] = useState(() => new URLSearchParams(location.search).has('add'));
-  const { data, error } = useQuery({ queryKey: ['overview'], queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`) });
+  const { data, error } = useQuery({
+    queryKey: ['overview'],
+    queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`),
+  });
   const choose = (to: Lens) => {
     setLens(to);
     history.replaceState(null, '', to === 'pages' ? location.pathname : `?lens=${to}`);
@@ -28,15 +38,39 @@ export function SiteView() {
     <div className="site">
       <div className="tools">
         <fieldset className="seg" aria-label="Lens">
-          {lenses.map(([l, name]) => <button key={l} type="button" aria-pressed={l === lens} onClick={() => choose(l)}>{name}</button>)}
+          {lenses.map(([l, name]) => (
+            <button key={l} type="button" aria-pressed={l === lens} onClick={() => choose(l)}>
+              {name}
+            </button>
+          ))}
         </fieldset>
         <div className="tools-r">
-          <a className="btn quiet" href={data.draftUrl} target="_blank" rel="noreferrer">As a shopper</a>
-          {data.liveUrl.startsWith('http') && <a className="btn" href={data.liveUrl} target="_blank" rel="noreferrer">Live site</a>}
-          {!data.selling && !adding && <button type="button" className="btn leaf" onClick={() => setAdding(true)}>Add selling</button>}
+          <a className="btn quiet" href={data.draftUrl} target="_blank" rel="noreferrer">
+            As a shopper
+          </a>
+          {data.liveUrl.startsWith('http') && (
+            <a className="btn" href={data.liveUrl} target="_blank" rel="noreferrer">
+              Live site
+            </a>
+          )}
+          {!data.selling && !adding && (
+            <button type="button" className="btn leaf" onClick={() => setAdding(true)}>
+              Add selling
+            </button>
+          )}
         </div>
       </div>
-      {adding && !data.selling ? <AddSelling onDone={() => setAdding(false)} /> : lens === 'pages' ? <PagesLens data={data} /> : lens === 'menus' ? <MenusLens onAdd={() => setAdding(true)} /> : lens === 'coverage' ? <CoverageLens onAdd={() => setAdding(true)} /> : <PublishingLens data={data} />}
+      {adding && !data.selling ? (
+        <AddSelling onDone={() => setAdding(false)} />
+      ) : lens === 'pages' ? (
+        <PagesLens data={data} />
+      ) : lens === 'menus' ? (
+        <MenusLens onAdd={() => setAdding(true)} />
+      ) : lens === 'coverage' ? (
+        <CoverageLens onAdd={() => setAdding(true)} />
+      ) : (
+        <PublishingLens data={data} />
+      )}
     </div>
   );
 }

@@ -8,7 +8,17 @@ import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { day, when } from '../ui/when';
 
-const everything = ['standing', 'letters', 'slip', 'overview', 'bench', 'goods', 'categories', 'reviews', 'till'];
+const everything = [
+  'standing',
+  'letters',
+  'slip',
+  'overview',
+  'bench',
+  'goods',
+  'categories',
+  'reviews',
+  'till',
+];
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
 /** The memory of the office: what waits to be published, and what went live at once. */
@@ -19,7 +29,12 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
   if (folded) {
     return (
       <aside className="slipcol" aria-label="Slip">
-        <button type="button" className="slip-tab" onClick={onFold} aria-label={`Open the slip, ${count(waiting, 'change')} waiting`}>
+        <button
+          type="button"
+          className="slip-tab"
+          onClick={onFold}
+          aria-label={`Open the slip, ${count(waiting, 'change')} waiting`}
+        >
           <ChevronsLeft size={14} aria-hidden /> Slip <span>{waiting}</span>
         </button>
       </aside>
@@ -33,7 +48,9 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
         <div className="slip-h">
           <h2>Slip</h2>
           <span>{!data ? '' : waiting ? 'waits for Publish' : 'nothing waiting'}</span>
-          <button type="button" className="fold" onClick={onFold} aria-label="Fold the slip"><ChevronsRight size={15} /></button>
+          <button type="button" className="fold" onClick={onFold} aria-label="Fold the slip">
+            <ChevronsRight size={15} />
+          </button>
         </div>
         <div className="dash" />
         {data && <SlipBody data={data} />}
@@ -43,7 +60,11 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
           <h3>Earlier slips</h3>
           <ul>
             {data.past.map((p) => (
-              <li key={p.id}><span className="mono">{when(p.at)}</span><b className="mono">{count(p.changes, 'change')}</b><span>{count(p.pages, 'file')} written</span></li>
+              <li key={p.id}>
+                <span className="mono">{when(p.at)}</span>
+                <b className="mono">{count(p.changes, 'change')}</b>
+                <span>{count(p.pages, 'file')} written</span>
+              </li>
             ))}
           </ul>
         </section>
@@ -55,7 +76,8 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
 function SlipBody({ data }: { data: SlipData }) {
   const { site } = useBoot();
   const undo = useMutation({
-    mutationFn: (line: { placement: string } | { live: number }) => call(`/api/${site.slug}/slip`, 'POST', line),
+    mutationFn: (line: { placement: string } | { live: number }) =>
+      call(`/api/${site.slug}/slip`, 'POST', line),
     onSuccess: () => refresh(...everything),
     onError: (e) => toast.error(e.message),
   });
@@ -64,37 +86,65 @@ function SlipBody({ data }: { data: SlipData }) {
     onSuccess: (done) => {
       refresh(...everything);
       toast.success(`Published: ${count(done.changes, 'change')} on ${count(done.pages, 'file')}.`);
-      for (const l of done.lost.slice(0, 3)) toast.warning(`${l.page}: left out, because ${l.why}.`, { duration: 12_000 });
+      for (const l of done.lost.slice(0, 3))
+        toast.warning(`${l.page}: left out, because ${l.why}.`, { duration: 12_000 });
     },
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
   const waiting = data.waiting.length;
   return (
     <>
-      {waiting === 0 && data.live.length === 0 && <p className="slip-none">The site and the shop agree. Whatever you change next lands here as a line.</p>}
-      {waiting > 0 && <WaitingLines lines={data.waiting} onUndo={(placement) => undo.mutate({ placement })} />}
+      {waiting === 0 && data.live.length === 0 && (
+        <p className="slip-none">
+          The site and the shop agree. Whatever you change next lands here as a line.
+        </p>
+      )}
+      {waiting > 0 && (
+        <WaitingLines lines={data.waiting} onUndo={(placement) => undo.mutate({ placement })} />
+      )}
       {data.shopPages !== 'same' && (
-        <p className="slip-none mt-2">{data.shopPages === 'added' ? 'With it come four pages in your own header and footer: Cart, Checkout, Thank you, Payment failed.' : 'With it go the four pages that were built for the shop.'}</p>
+        <p className="slip-none mt-2">
+          {data.shopPages === 'added'
+            ? 'With it come four pages in your own header and footer: Cart, Checkout, Thank you, Payment failed.'
+            : 'With it go the four pages that were built for the shop.'}
+        </p>
       )}
       {waiting > 0 && (
         <>
           <div className="dash" />
-          <p className="slip-t"><span>{count(waiting, 'change')}</span><span>{count(data.pages, 'page')}</span></p>
+          <p className="slip-t">
+            <span>{count(waiting, 'change')}</span>
+            <span>{count(data.pages, 'page')}</span>
+          </p>
         </>
       )}
       {(waiting > 0 || data.live.length === 0) && (
-        <button type="button" className="publish" disabled={waiting === 0 || publish.isPending} aria-busy={publish.isPending} onClick={() => publish.mutate()}>
-          {publish.isPending ? 'Publishing' : waiting ? `Publish ${count(waiting, 'change')}` : 'Nothing to publish'}
+        <button
+          type="button"
+          className="publish"
+          disabled={waiting === 0 || publish.isPending}
+          aria-busy={publish.isPending}
+          onClick={() => publish.mutate()}
+        >
+          {publish.isPending
+            ? 'Publishing'
+            : waiting
+              ? `Publish ${count(waiting, 'change')}`
+              : 'Nothing to publish'}
         </button>
       )}
       {data.live.length > 0 && (
         <>
           {waiting > 0 && <div className="dash mt-4" />}
-          <h3>Already live <span>7 days to undo</span></h3>
+          <h3>
+            Already live <span>7 days to undo</span>
+          </h3>
           <LiveLines lines={data.live} onUndo={(live) => undo.mutate({ live })} />
         </>
       )}
-      <div role="status" className="sr-only">{publish.isSuccess ? 'Published' : ''}</div>
+      <div role="status" className="sr-only">
+        {publish.isSuccess ? 'Published' : ''}
+      </div>
     </>
   );
 }
@@ -112,7 +162,10 @@ function WaitingLines({ lines, onUndo }: { lines: readonly WaitingLine[]; onUndo
         <div key={where}>
           <dt>{where}</dt>
           {group.map((l) => (
-            <dd key={l.id}><span>{l.what}</span><UndoButton what={`${where}: ${l.what}`} onClick={() => onUndo(l.id)} /></dd>
+            <dd key={l.id}>
+              <span>{l.what}</span>
+              <UndoButton what={`${where}: ${l.what}`} onClick={() => onUndo(l.id)} />
+            </dd>
           ))}
         </div>
       ))}
@@ -128,7 +181,15 @@ function LiveLines({ lines, onUndo }: { lines: readonly LiveLine[]; onUndo: (id:
           <dt>{where}</dt>
           {group.map((l) => (
             <dd key={l.id} title={`${day(l.at)}, ${when(l.at)}`}>
-              <span>{l.what}{l.to !== undefined && <> <del>{l.from}</del> → <b>{l.to}</b></>}</span>
+              <span>
+                {l.what}
+                {l.to !== undefined && (
+                  <>
+                    {' '}
+                    <del>{l.from}</del> → <b>{l.to}</b>
+                  </>
+                )}
+              </span>
               <UndoButton what={`${where}: ${l.what}`} onClick={() => onUndo(l.id)} />
             </dd>
           ))}
@@ -146,5 +207,16 @@ function UndoButton({ what, onClick }: { what: string; onClick: () => void }) {
     onClick();
     setTimeout(() => setPressed(false), 1500);
   };
-  return <button type="button" className="undo" disabled={pressed} onClick={press} aria-label={`Undo ${what}`} title="Undo"><Undo2 size={13} /></button>;
+  return (
+    <button
+      type="button"
+      className="undo"
+      disabled={pressed}
+      onClick={press}
+      aria-label={`Undo ${what}`}
+      title="Undo"
+    >
+      <Undo2 size={13} />
+    </button>
+  );
 }

@@ -12,7 +12,12 @@ interface Typed<T> {
 }
 
 /** What is typed stays as it is typed until it can be read; only what can be read goes on. */
-function useTyped<T>(value: T, show: (v: T) => string, read: (text: string) => T | undefined, onChange: (v: T) => void) {
+function useTyped<T>(
+  value: T,
+  show: (v: T) => string,
+  read: (text: string) => T | undefined,
+  onChange: (v: T) => void,
+) {
   const [text, setText] = useState(() => show(value));
   useEffect(() => setText((now) => (read(now) === value ? now : show(value))), [value, read, show]);
   const write = (to: string) => {
@@ -23,12 +28,42 @@ function useTyped<T>(value: T, show: (v: T) => string, read: (text: string) => T
   return { text, write, wrong: read(text) === undefined };
 }
 
-const Box = ({ label, id, hidden, unit, after, children }: { label: string; id: string; hidden?: boolean | undefined; unit?: string; after?: string | undefined; children: ReactNode }) => (
-  <div><label className={hidden ? 'sr-only' : 'lab'} htmlFor={id}>{label}</label><div className="in mono">{unit && <u>{unit}</u>}{children}{after && <u>{after}</u>}</div></div>
+const Box = ({
+  label,
+  id,
+  hidden,
+  unit,
+  after,
+  children,
+}: {
+  label: string;
+  id: string;
+  hidden?: boolean | undefined;
+  unit?: string;
+  after?: string | undefined;
+  children: ReactNode;
+}) => (
+  <div>
+    <label className={hidden ? 'sr-only' : 'lab'} htmlFor={id}>
+      {label}
+    </label>
+    <div className="in mono">
+      {unit && <u>{unit}</u>}
+      {children}
+      {after && <u>{after}</u>}
+    </div>
+  </div>
 );
 
 /** An amount of money; nothing where that is allowed. */
-export function Amount<T extends number | null>({ label, value, onChange, hidden, placeholder, empty }: Typed<T> & { readonly empty?: boolean }) {
+export function Amount<T extends number | null>({
+  label,
+  value,
+  onChange,
+  hidden,
+  placeholder,
+  empty,
+}: Typed<T> & { readonly empty?: boolean }) {
   const { site } = useBoot();
   const money = useMoney();
   const id = useId();
@@ -41,11 +76,37 @@ export function Amount<T extends number | null>({ label, value, onChange, hidden
     },
   }));
   const { text, write, wrong } = useTyped(value, show, read, onChange);
-  return <Box label={label} id={id} hidden={hidden} unit={money(0).replace(/[\d.,\s]/g, '')}><input id={id} value={text} inputMode="decimal" placeholder={placeholder} aria-invalid={wrong} onChange={(e) => write(e.target.value)} /></Box>;
+  return (
+    <Box label={label} id={id} hidden={hidden} unit={money(0).replace(/[\d.,\s]/g, '')}>
+      <input
+        id={id}
+        value={text}
+        inputMode="decimal"
+        placeholder={placeholder}
+        aria-invalid={wrong}
+        onChange={(e) => write(e.target.value)}
+      />
+    </Box>
+  );
 }
 
 /** A number; shown and read in another unit where one is given (grams as kilograms). */
-export function Count<T extends number | null>({ label, value, onChange, hidden, placeholder, after, per = 1, empty, most = 1e9 }: Typed<T> & { readonly after?: string; readonly per?: number; readonly empty?: boolean; readonly most?: number }) {
+export function Count<T extends number | null>({
+  label,
+  value,
+  onChange,
+  hidden,
+  placeholder,
+  after,
+  per = 1,
+  empty,
+  most = 1e9,
+}: Typed<T> & {
+  readonly after?: string;
+  readonly per?: number;
+  readonly empty?: boolean;
+  readonly most?: number;
+}) {
   const id = useId();
   const [{ show, read }] = useState(() => ({
     show: (v: T) => (v === null ? '' : String(v / per)),
@@ -57,15 +118,51 @@ export function Count<T extends number | null>({ label, value, onChange, hidden,
     },
   }));
   const { text, write, wrong } = useTyped(value, show, read, onChange);
-  return <Box label={label} id={id} hidden={hidden} after={after}><input id={id} value={text} inputMode="decimal" placeholder={placeholder} aria-invalid={wrong} onChange={(e) => write(e.target.value)} /></Box>;
+  return (
+    <Box label={label} id={id} hidden={hidden} after={after}>
+      <input
+        id={id}
+        value={text}
+        inputMode="decimal"
+        placeholder={placeholder}
+        aria-invalid={wrong}
+        onChange={(e) => write(e.target.value)}
+      />
+    </Box>
+  );
 }
 
-export function Foot({ part, beside = true }: { /** The cart beside counts with what is typed. */ beside?: boolean; part: { readonly changed: boolean; readonly save: { readonly isPending: boolean; readonly mutate: () => void }; readonly reset: () => void } }) {
+export function Foot({
+  part,
+  beside = true,
+}: {
+  /** The cart beside counts with what is typed. */ beside?: boolean;
+  part: {
+    readonly changed: boolean;
+    readonly save: { readonly isPending: boolean; readonly mutate: () => void };
+    readonly reset: () => void;
+  };
+}) {
   return (
     <div className="tfoot">
-      <button type="button" className="btn leaf" disabled={!part.changed || part.save.isPending} onClick={() => part.save.mutate()}>{part.save.isPending ? 'Saving' : 'Save'}</button>
-      {part.changed && <button type="button" className="btn quiet" onClick={part.reset}>Back to what is saved</button>}
-      <span className="note" role="status">{part.changed ? `Goes live when you save.${beside ? ' The cart beside counts with it already.' : ''}` : 'Saved, and live.'}</span>
+      <button
+        type="button"
+        className="btn leaf"
+        disabled={!part.changed || part.save.isPending}
+        onClick={() => part.save.mutate()}
+      >
+        {part.save.isPending ? 'Saving' : 'Save'}
+      </button>
+      {part.changed && (
+        <button type="button" className="btn quiet" onClick={part.reset}>
+          Back to what is saved
+        </button>
+      )}
+      <span className="note" role="status">
+        {part.changed
+          ? `Goes live when you save.${beside ? ' The cart beside counts with it already.' : ''}`
+          : 'Saved, and live.'}
+      </span>
     </div>
   );
 }

@@ -11,35 +11,128 @@ import { Count, Foot } from './fields';
 import type { Part } from './use-till';
 
 const names: Readonly<Record<LetterKind, readonly [string, string]>> = {
-  confirmation: ['The order', 'when somebody has ordered'], paid: ['The payment', 'when you mark an order as paid'], sent: ['On its way', 'when you mark it as sent'], refund: ['Money back', 'when money was given back'], files: ['The files', 'beside the order’s letter'],
-  reminder: ['The date', 'before a workshop, with an entry for the calendar'], review: ['Asks for a review', 'a while after it was sent'], 'left-behind': ['Left in the cart', 'only to those who ticked that they want it'], 'to-owner': ['To you', 'for each new order'],
+  confirmation: ['The order', 'when somebody has ordered'],
+  paid: ['The payment', 'when you mark an order as paid'],
+  sent: ['On its way', 'when you mark it as sent'],
+  refund: ['Money back', 'when money was given back'],
+  files: ['The files', 'beside the order’s letter'],
+  reminder: ['The date', 'before a workshop, with an entry for the calendar'],
+  review: ['Asks for a review', 'a while after it was sent'],
+  'left-behind': ['Left in the cart', 'only to those who ticked that they want it'],
+  'to-owner': ['To you', 'for each new order'],
 };
 
 /** The letters of the shop: whether they go out, their words, and how each would look. */
 export function LettersEditor({ part }: { part: Part<'letters'> }) {
   const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['letters'], queryFn: () => call<LettersView>(`/api/${site.slug}/letters`) });
+  const { data, error } = useQuery({
+    queryKey: ['letters'],
+    queryFn: () => call<LettersView>(`/api/${site.slug}/letters`),
+  });
   const [kind, setKind] = useState<LetterKind>('confirmation');
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">Fetching the letters…</p>;
   const saved = data.kinds.find((k) => k.kind === kind);
   if (!saved) return null;
   const own = part.draft[kind];
-  const letter = { on: own?.on ?? saved.on, subject: own?.subject || saved.usual.subject, text: own?.text || saved.usual.text, days: own?.days ?? saved.days };
-  const put = (change: Partial<typeof letter>) => part.set({ ...part.draft, [kind]: { ...letter, ...change } });
+  const letter = {
+    on: own?.on ?? saved.on,
+    subject: own?.subject || saved.usual.subject,
+    text: own?.text || saved.usual.text,
+    days: own?.days ?? saved.days,
+  };
+  const put = (change: Partial<typeof letter>) =>
+    part.set({ ...part.draft, [kind]: { ...letter, ...change } });
   const isOn = (k: LettersView['kinds'][number]) => part.draft[k.kind]?.on ?? k.on;
   return (
     <section className="tedit tletters" aria-label="Letters">
-      <header><h1>Letters</h1><span className="note">{data.standing.connected ? (data.standing.givenUp ? `${data.standing.givenUp} could not be sent` : 'sent by your mail server') : 'no mail server is set: they wait'}</span></header>
-      <div className="tkinds">{data.kinds.map((k) => <button key={k.kind} type="button" aria-pressed={k.kind === kind} onClick={() => setKind(k.kind)}><b>{names[k.kind][0]}</b><em>{isOn(k) ? names[k.kind][1] : 'not sent'}</em></button>)}</div>
-      <div className="g-row"><Tick checked={letter.on} onChange={(on) => put({ on })}>It is sent, {names[kind][1]}</Tick>{saved.days !== null && <Count label={kind === 'reminder' ? 'Days before' : 'Days after'} value={letter.days ?? saved.days} most={120} after="days" onChange={(days) => put({ days })} />}</div>
+      <header>
+        <h1>Letters</h1>
+        <span className="note">
+          {data.standing.connected
+            ? data.standing.givenUp
+              ? `${data.standing.givenUp} could not be sent`
+              : 'sent by your mail server'
+            : 'no mail server is set: they wait'}
+        </span>
+      </header>
+      <div className="tkinds">
+        {data.kinds.map((k) => (
+          <button key={k.kind} type="button" aria-pressed={k.kind === kind} onClick={() => setKind(k.kind)}>
+            <b>{names[k.kind][0]}</b>
+            <em>{isOn(k) ? names[k.kind][1] : 'not sent'}</em>
+          </button>
+        ))}
+      </div>
+      <div className="g-row">
+        <Tick checked={letter.on} onChange={(on) => put({ on })}>
+          It is sent, {names[kind][1]}
+        </Tick>
+        {saved.days !== null && (
+          <Count
+            label={kind === 'reminder' ? 'Days before' : 'Days after'}
+            value={letter.days ?? saved.days}
+            most={120}
+            after="days"
+            onChange={(days) => put({ days })}
+          />
+        )}
+      </div>
       <TextField label="Subject" value={letter.subject} most={200} onChange={(subject) => put({ subject })} />
-      <label className="lab">Text<textarea className="in mono tletter" rows={14} maxLength={8000} value={letter.text} onChange={(e) => put({ text: e.target.value })} /></label>
-      <p className="note">Filled in: {saved.fields.map((f) => <button key={f} type="button" className="tfield" onClick={() => put({ text: `${letter.text}{${f}}` })}>{`{${f}}`}</button>)}. A line whose figures are all missing is left out.</p>
-      {own && <p><button type="button" className="btn sm quiet" onClick={() => { const { [kind]: _, ...rest } = part.draft; part.set(rest); }}>Back to the usual words</button></p>}
+      <label className="lab">
+        Text
+        <textarea
+          className="in mono tletter"
+          rows={14}
+          maxLength={8000}
+          value={letter.text}
+          onChange={(e) => put({ text: e.target.value })}
+        />
+      </label>
+      <p className="note">
+        Filled in:{' '}
+        {saved.fields.map((f) => (
+          <button
+            key={f}
+            type="button"
+            className="tfield"
+            onClick={() => put({ text: `${letter.text}{${f}}` })}
+          >{`{${f}}`}</button>
+        ))}
+        . A line whose figures are all missing is left out.
+      </p>
+      {own && (
+        <p>
+          <button
+            type="button"
+            className="btn sm quiet"
+            onClick={() => {
+              const { [kind]: _, ...rest } = part.draft;
+              part.set(rest);
+            }}
+          >
+            Back to the usual words
+          </button>
+        </p>
+      )}
       <Preview kind={kind} subject={letter.subject} text={letter.text} />
       <Foot part={part} beside={false} />
-      {data.recent.length > 0 && <><div className="rh"><h2>Sent lately</h2></div><ul className="trecent">{data.recent.map((l) => <li key={l.at + l.to + l.subject}><span className="mono">{when(l.at)}</span><span>{l.subject}</span><em>{l.to}</em></li>)}</ul></>}
+      {data.recent.length > 0 && (
+        <>
+          <div className="rh">
+            <h2>Sent lately</h2>
+          </div>
+          <ul className="trecent">
+            {data.recent.map((l) => (
+              <li key={l.at + l.to + l.subject}>
+                <span className="mono">{when(l.at)}</span>
+                <span>{l.subject}</span>
+                <em>{l.to}</em>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </section>
   );
 }
@@ -47,7 +140,14 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
 /** The letter as it would go out, from what is typed; the frame runs nothing. */
 function Preview({ kind, subject, text }: { kind: LetterKind; subject: string; text: string }) {
   const { site } = useBoot();
-  const look = useMutation({ mutationFn: () => call<Written & { unknown: readonly string[] }>(`/api/${site.slug}/letters/preview`, 'POST', { kind, subject, text }) });
+  const look = useMutation({
+    mutationFn: () =>
+      call<Written & { unknown: readonly string[] }>(`/api/${site.slug}/letters/preview`, 'POST', {
+        kind,
+        subject,
+        text,
+      }),
+  });
   const { mutate } = look;
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked again when the words change
   useEffect(() => {
@@ -58,8 +158,18 @@ function Preview({ kind, subject, text }: { kind: LetterKind; subject: string; t
   return (
     <div className="tpreview">
       {look.error && <p className="bad">{look.error.message}</p>}
-      {w && w.unknown.length > 0 && <p className="field-error" role="alert">This letter does not know {w.unknown.map((u) => `{${u}}`).join(', ')}. Take it out, or choose one from above.</p>}
-      {w && <><p className="lab">{w.subject}</p><iframe title="The letter" sandbox="" srcDoc={w.html} /></>}
+      {w && w.unknown.length > 0 && (
+        <p className="field-error" role="alert">
+          This letter does not know {w.unknown.map((u) => `{${u}}`).join(', ')}. Take it out, or choose one
+          from above.
+        </p>
+      )}
+      {w && (
+        <>
+          <p className="lab">{w.subject}</p>
+          <iframe title="The letter" sandbox="" srcDoc={w.html} />
+        </>
+      )}
     </div>
   );
 }

@@ -2,7 +2,9 @@ import { type Band, bandFaults } from '../../core/till/rules';
 import { useMoney } from '../shop-context';
 
 /** Where each band lies along the ruler, in per cent; the last one without an end has the rest. Pure, so that it can be proven. */
-export function spans(bands: readonly Band[]): { readonly from: number; readonly width: number; readonly over: boolean }[] {
+export function spans(
+  bands: readonly Band[],
+): { readonly from: number; readonly width: number; readonly over: boolean }[] {
   const ends = bands.map((b) => b.upTo);
   const known = Math.max(0, ...ends.filter((e): e is number => e !== null));
   const whole = (ends.includes(null) ? known * 1.25 : known) || 1;
@@ -12,14 +14,28 @@ export function spans(bands: readonly Band[]): { readonly from: number; readonly
   return bands.map((b) => {
     const end = b.upTo ?? whole;
     const over = end <= before;
-    const span = { from: at(Math.min(before, end)), width: Math.max(0, at(Math.max(before, end)) - at(Math.min(before, end))), over };
+    const span = {
+      from: at(Math.min(before, end)),
+      width: Math.max(0, at(Math.max(before, end)) - at(Math.min(before, end))),
+      over,
+    };
     before = Math.max(before, end);
     return span;
   });
 }
 
 /** The bands of a way as a ruler, drawn while they are typed: overlaps in marigold, and this cart's place on it. @param told with the ends of bands beneath, and in words, where they stand nowhere else. */
-export function Ruler({ bands, unit, cart, told = false }: { bands: readonly Band[]; unit: (n: number) => string; cart: { readonly band: number; readonly measure: number } | null; told?: boolean }) {
+export function Ruler({
+  bands,
+  unit,
+  cart,
+  told = false,
+}: {
+  bands: readonly Band[];
+  unit: (n: number) => string;
+  cart: { readonly band: number; readonly measure: number } | null;
+  told?: boolean;
+}) {
   const money = useMoney();
   const drawn = spans(bands);
   const faults = bandFaults(bands);
@@ -27,13 +43,49 @@ export function Ruler({ bands, unit, cart, told = false }: { bands: readonly Ban
   const widthOf = (n: number): string => `${Math.max(6, drawn[n]?.width ?? 0)}%`;
   return (
     <div className="bruler">
-      {here && <p className="now" style={{ left: `${Math.min(88, Math.max(10, here.from + here.width / 2))}%` }}>this cart, {unit(cart.measure)}</p>}
-      {/* biome-ignore lint/suspicious/noArrayIndexKey: a band has no identity but its place */}
-      <div className="bds" aria-hidden="true">{bands.map((b, n) => <div key={n} className={drawn[n]?.over ? 'bd bad' : n === cart?.band ? 'bd here' : 'bd'} style={{ width: widthOf(n) }}><b>{money(b.price)}</b></div>)}</div>
-      {/* biome-ignore lint/suspicious/noArrayIndexKey: as above */}
-      {told && <div className="tks" aria-hidden="true">{bands.map((b, n) => <span key={n} style={{ width: widthOf(n) }}>{b.upTo === null ? 'and more' : unit(b.upTo)}</span>)}</div>}
-      {told && <p className="sr-only">{bands.map((b) => `${b.upTo === null ? 'above that' : `up to ${unit(b.upTo)}`} ${money(b.price)}`).join(', ')}</p>}
-      {faults.map((f) => <p key={f.kind + f.at} className={f.kind === 'end' ? 'note' : 'field-error'}>{f.kind === 'end' ? `Beyond ${unit(bands.at(-1)?.upTo ?? 0)} this way is not offered.` : f.kind === 'none' ? 'No band yet: this way is offered for nothing at all.' : `${f.says.charAt(0).toUpperCase()}${f.says.slice(1)}.`}</p>)}
+      {here && (
+        <p className="now" style={{ left: `${Math.min(88, Math.max(10, here.from + here.width / 2))}%` }}>
+          this cart, {unit(cart.measure)}
+        </p>
+      )}
+      <div className="bds" aria-hidden="true">
+        {bands.map((b, n) => (
+          <div
+            // biome-ignore lint/suspicious/noArrayIndexKey: a band has no identity but its place
+            key={n}
+            className={drawn[n]?.over ? 'bd bad' : n === cart?.band ? 'bd here' : 'bd'}
+            style={{ width: widthOf(n) }}
+          >
+            <b>{money(b.price)}</b>
+          </div>
+        ))}
+      </div>
+      {told && (
+        <div className="tks" aria-hidden="true">
+          {bands.map((b, n) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: as above
+            <span key={n} style={{ width: widthOf(n) }}>
+              {b.upTo === null ? 'and more' : unit(b.upTo)}
+            </span>
+          ))}
+        </div>
+      )}
+      {told && (
+        <p className="sr-only">
+          {bands
+            .map((b) => `${b.upTo === null ? 'above that' : `up to ${unit(b.upTo)}`} ${money(b.price)}`)
+            .join(', ')}
+        </p>
+      )}
+      {faults.map((f) => (
+        <p key={f.kind + f.at} className={f.kind === 'end' ? 'note' : 'field-error'}>
+          {f.kind === 'end'
+            ? `Beyond ${unit(bands.at(-1)?.upTo ?? 0)} this way is not offered.`
+            : f.kind === 'none'
+              ? 'No band yet: this way is offered for nothing at all.'
+              : `${f.says.charAt(0).toUpperCase()}${f.says.slice(1)}.`}
+        </p>
+      ))}
     </div>
   );
 }

@@ -5,44 +5,251 @@ import { Choice, TextField, Tick } from '../goods/fields';
 import { Count, Foot } from './fields';
 import type { Part } from './use-till';
 
-const classNames: Readonly<Record<TaxClass, string>> = { standard: 'Standard', reduced: 'Reduced', zero: 'Zero', books: 'Books', digital: 'Digital' };
+const classNames: Readonly<Record<TaxClass, string>> = {
+  standard: 'Standard',
+  reduced: 'Reduced',
+  zero: 'Zero',
+  books: 'Books',
+  digital: 'Digital',
+};
 
 /** Whose tax, how much, and where it is rounded. */
 export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView }) {
   const { draft: t, set } = part;
   const put = (change: Partial<typeof t>) => set({ ...t, ...change });
   const countries = view.countries.map((c) => [c.code, c.name] as const);
-  const begin = (only: boolean) => put({ rates: [...t.rates, ...view.start.filter((s) => (!only || s.country === t.home.country) && !t.rates.some((r) => r.country === s.country && r.class === s.class && r.state === ''))], charged: true, confirmed: null });
+  const begin = (only: boolean) =>
+    put({
+      rates: [
+        ...t.rates,
+        ...view.start.filter(
+          (s) =>
+            (!only || s.country === t.home.country) &&
+            !t.rates.some((r) => r.country === s.country && r.class === s.class && r.state === ''),
+        ),
+      ],
+      charged: true,
+      confirmed: null,
+    });
   const home = t.rates.some((r) => r.country === t.home.country);
   return (
     <section className="tedit" aria-label="Tax">
-      <header><h1>Tax</h1></header>
-      <div className="g-row"><Tick checked={t.charged} onChange={(charged) => put({ charged })}>Tax is charged</Tick>{t.charged && <Tick checked={t.included} onChange={(included) => put({ included })}>Prices hold it already</Tick>}</div>
-      {!t.charged ? <TextField label="What invoices say about it" value={t.exemptWords} most={200} placeholder="Below the threshold: no tax is charged." onChange={(exemptWords) => put({ exemptWords })} /> : (
+      <header>
+        <h1>Tax</h1>
+      </header>
+      <div className="g-row">
+        <Tick checked={t.charged} onChange={(charged) => put({ charged })}>
+          Tax is charged
+        </Tick>
+        {t.charged && (
+          <Tick checked={t.included} onChange={(included) => put({ included })}>
+            Prices hold it already
+          </Tick>
+        )}
+      </div>
+      {!t.charged ? (
+        <TextField
+          label="What invoices say about it"
+          value={t.exemptWords}
+          most={200}
+          placeholder="Below the threshold: no tax is charged."
+          onChange={(exemptWords) => put({ exemptWords })}
+        />
+      ) : (
         <>
           <div className="g-2">
-            <Choice label="The business is in" value={t.home.country} options={[['', 'Choose…'], ...countries]} onChange={(country) => put({ home: { ...t.home, country } })} />
-            <Choice label="Goods have the rate of" value={t.goodsBy} options={[['seller', 'where you are'], ['buyer', 'where they go']]} onChange={(goodsBy) => put({ goodsBy })} />
-            <Choice label="Downloads have the rate of" value={t.digitalBy} options={[['buyer', 'where the buyer is'], ['seller', 'where you are']]} onChange={(digitalBy) => put({ digitalBy })} />
-            <Choice label="Shipping is taxed" value={t.shipping} options={[['proportion', 'like the goods in it'], ['none', 'not at all'], ...taxClasses.map((c) => [c, `at the rate: ${classNames[c].toLowerCase()}`] as const)]} onChange={(shipping) => put({ shipping })} />
-            <Choice label="Rounded" value={t.roundAt} options={[['rate', 'once for each rate'], ['line', 'for each line']]} onChange={(roundAt) => put({ roundAt })} />
-            <Choice label="Parts of the smallest coin" value={t.rounding} options={[['half-up', 'half goes up'], ['half-even', 'half goes to even'], ['down', 'are left out']]} onChange={(rounding) => put({ rounding })} />
+            <Choice
+              label="The business is in"
+              value={t.home.country}
+              options={[['', 'Choose…'], ...countries]}
+              onChange={(country) => put({ home: { ...t.home, country } })}
+            />
+            <Choice
+              label="Goods have the rate of"
+              value={t.goodsBy}
+              options={[
+                ['seller', 'where you are'],
+                ['buyer', 'where they go'],
+              ]}
+              onChange={(goodsBy) => put({ goodsBy })}
+            />
+            <Choice
+              label="Downloads have the rate of"
+              value={t.digitalBy}
+              options={[
+                ['buyer', 'where the buyer is'],
+                ['seller', 'where you are'],
+              ]}
+              onChange={(digitalBy) => put({ digitalBy })}
+            />
+            <Choice
+              label="Shipping is taxed"
+              value={t.shipping}
+              options={[
+                ['proportion', 'like the goods in it'],
+                ['none', 'not at all'],
+                ...taxClasses.map((c) => [c, `at the rate: ${classNames[c].toLowerCase()}`] as const),
+              ]}
+              onChange={(shipping) => put({ shipping })}
+            />
+            <Choice
+              label="Rounded"
+              value={t.roundAt}
+              options={[
+                ['rate', 'once for each rate'],
+                ['line', 'for each line'],
+              ]}
+              onChange={(roundAt) => put({ roundAt })}
+            />
+            <Choice
+              label="Parts of the smallest coin"
+              value={t.rounding}
+              options={[
+                ['half-up', 'half goes up'],
+                ['half-even', 'half goes to even'],
+                ['down', 'are left out'],
+              ]}
+              onChange={(rounding) => put({ rounding })}
+            />
           </div>
-          {t.included && <Choice label="Where no tax is due" value={t.abroad} options={[['same', 'prices stay as they are'], ['net', 'the tax at home is taken off']]} onChange={(abroad) => put({ abroad })} />}
-          <div className="rh"><h2>Rates</h2><span className="note">{t.rates.length === 1 ? '1' : t.rates.length} in {new Set(t.rates.map((r) => r.country)).size === 1 ? '1 country' : `${new Set(t.rates.map((r) => r.country)).size} countries`}; a class without one has the standard rate</span></div>
-          {!home && t.home.country && <p><button type="button" className="btn" onClick={() => begin(true)}><Plus size={13} aria-hidden />Begin with the rates of {view.countries.find((c) => c.code === t.home.country)?.name}</button> <button type="button" className="btn quiet" onClick={() => begin(false)}>and of all of Europe</button></p>}
-          <div className="trates">{t.rates.map((r, n) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a rate has no identity but its place while it is written
-            <div key={n} className="trate">
-              <select className="in" aria-label={`Country of rate ${n + 1}`} value={r.country} onChange={(e) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, country: e.target.value } : x)) })}>{countries.map(([code, name]) => <option key={code} value={code}>{name}</option>)}</select>
-              <input className="in" aria-label={`State of rate ${n + 1}`} placeholder="all of it" value={r.state} maxLength={10} onChange={(e) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, state: e.target.value.toUpperCase() } : x)) })} />
-              <select className="in" aria-label={`Class of rate ${n + 1}`} value={r.class} onChange={(e) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, class: e.target.value as TaxClass } : x)) })}>{taxClasses.map((c) => <option key={c} value={c}>{classNames[c]}</option>)}</select>
-              <Count label={`Per cent of rate ${n + 1}`} hidden value={r.percent} most={100} after="%" onChange={(percent) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, percent } : x)), confirmed: null })} />
-              <button type="button" className="btn sm quiet beet" aria-label={`Take rate ${n + 1} out`} onClick={() => put({ rates: t.rates.filter((_, i) => i !== n) })}><X size={12} aria-hidden /></button>
+          {t.included && (
+            <Choice
+              label="Where no tax is due"
+              value={t.abroad}
+              options={[
+                ['same', 'prices stay as they are'],
+                ['net', 'the tax at home is taken off'],
+              ]}
+              onChange={(abroad) => put({ abroad })}
+            />
+          )}
+          <div className="rh">
+            <h2>Rates</h2>
+            <span className="note">
+              {t.rates.length === 1 ? '1' : t.rates.length} in{' '}
+              {new Set(t.rates.map((r) => r.country)).size === 1
+                ? '1 country'
+                : `${new Set(t.rates.map((r) => r.country)).size} countries`}
+              ; a class without one has the standard rate
+            </span>
+          </div>
+          {!home && t.home.country && (
+            <p>
+              <button type="button" className="btn" onClick={() => begin(true)}>
+                <Plus size={13} aria-hidden />
+                Begin with the rates of {view.countries.find((c) => c.code === t.home.country)?.name}
+              </button>{' '}
+              <button type="button" className="btn quiet" onClick={() => begin(false)}>
+                and of all of Europe
+              </button>
+            </p>
+          )}
+          <div className="trates">
+            {t.rates.map((r, n) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a rate has no identity but its place while it is written
+              <div key={n} className="trate">
+                <select
+                  className="in"
+                  aria-label={`Country of rate ${n + 1}`}
+                  value={r.country}
+                  onChange={(e) =>
+                    put({ rates: t.rates.map((x, i) => (i === n ? { ...x, country: e.target.value } : x)) })
+                  }
+                >
+                  {countries.map(([code, name]) => (
+                    <option key={code} value={code}>
+                      {name}
+                    </option>
+                  ))}
+                </select>
+                <input
+                  className="in"
+                  aria-label={`State of rate ${n + 1}`}
+                  placeholder="all of it"
+                  value={r.state}
+                  maxLength={10}
+                  onChange={(e) =>
+                    put({
+                      rates: t.rates.map((x, i) =>
+                        i === n ? { ...x, state: e.target.value.toUpperCase() } : x,
+                      ),
+                    })
+                  }
+                />
+                <select
+                  className="in"
+                  aria-label={`Class of rate ${n + 1}`}
+                  value={r.class}
+                  onChange={(e) =>
+                    put({
+                      rates: t.rates.map((x, i) =>
+                        i === n ? { ...x, class: e.target.value as TaxClass } : x,
+                      ),
+                    })
+                  }
+                >
+                  {taxClasses.map((c) => (
+                    <option key={c} value={c}>
+                      {classNames[c]}
+                    </option>
+                  ))}
+                </select>
+                <Count
+                  label={`Per cent of rate ${n + 1}`}
+                  hidden
+                  value={r.percent}
+                  most={100}
+                  after="%"
+                  onChange={(percent) =>
+                    put({ rates: t.rates.map((x, i) => (i === n ? { ...x, percent } : x)), confirmed: null })
+                  }
+                />
+                <button
+                  type="button"
+                  className="btn sm quiet beet"
+                  aria-label={`Take rate ${n + 1} out`}
+                  onClick={() => put({ rates: t.rates.filter((_, i) => i !== n) })}
+                >
+                  <X size={12} aria-hidden />
+                </button>
+              </div>
+            ))}
+          </div>
+          <p>
+            <button
+              type="button"
+              className="btn sm"
+              onClick={() =>
+                put({
+                  rates: [
+                    ...t.rates,
+                    { country: t.home.country || 'GB', state: '', class: 'standard', percent: 20 },
+                  ],
+                })
+              }
+            >
+              <Plus size={12} aria-hidden />A rate
+            </button>
+          </p>
+          {t.rates.length > 0 && (
+            <div className={t.confirmed ? 'note' : 'gmend'}>
+              {t.confirmed ? (
+                `You looked these rates over on ${t.confirmed}.`
+              ) : (
+                <p>
+                  The rates that were put in here are from memory, not from a table of your tax office. Look
+                  them over before you sell.
+                </p>
+              )}
+              <button
+                type="button"
+                className="btn sm"
+                onClick={() => put({ confirmed: t.confirmed ? null : new Date().toISOString().slice(0, 10) })}
+              >
+                {t.confirmed ? 'Not any more' : 'I have looked them over'}
+              </button>
             </div>
-          ))}</div>
-          <p><button type="button" className="btn sm" onClick={() => put({ rates: [...t.rates, { country: t.home.country || 'GB', state: '', class: 'standard', percent: 20 }] })}><Plus size={12} aria-hidden />A rate</button></p>
-          {t.rates.length > 0 && <div className={t.confirmed ? 'note' : 'gmend'}>{t.confirmed ? `You looked these rates over on ${t.confirmed}.` : <p>The rates that were put in here are from memory, not from a table of your tax office. Look them over before you sell.</p>}<button type="button" className="btn sm" onClick={() => put({ confirmed: t.confirmed ? null : new Date().toISOString().slice(0, 10) })}>{t.confirmed ? 'Not any more' : 'I have looked them over'}</button></div>}
+          )}
         </>
       )}
       <Foot part={part} />

@@ -14,11 +14,29 @@ import { TryCart } from './try-cart';
 import { usePart, useTill } from './use-till';
 import { useTriedInput, useTry } from './use-try';
 
-const sections = ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'letters', 'seller', 'exchange'] as const;
+const sections = [
+  'tax',
+  'shipping',
+  'discounts',
+  'pay',
+  'checkout',
+  'letters',
+  'seller',
+  'exchange',
+] as const;
 /** Those that a cart is worked out with. */
 const counted = ['tax', 'shipping', 'discounts'] as const;
 type Section = (typeof sections)[number];
-const names: Readonly<Record<Section, string>> = { tax: 'Tax', shipping: 'Shipping', discounts: 'Discounts', pay: 'Ways to pay', checkout: 'Checkout', letters: 'Letters', seller: 'Who sells', exchange: 'Other currencies' };
+const names: Readonly<Record<Section, string>> = {
+  tax: 'Tax',
+  shipping: 'Shipping',
+  discounts: 'Discounts',
+  pay: 'Ways to pay',
+  checkout: 'Checkout',
+  letters: 'Letters',
+  seller: 'Who sells',
+  exchange: 'Other currencies',
+};
 
 /** An index of rules, the one that is open, and a cart to try them on: beside, always. */
 export function Till() {
@@ -31,23 +49,70 @@ export function Till() {
 function Open({ view }: { view: TillView }) {
   const { site } = useBoot();
   const goods = useGoods().data ?? [];
-  const [open, setOpen] = useState<Section>(() => sections.find((s) => new URLSearchParams(location.search).has(s)) ?? 'shipping');
-  const [tax, shipping, discounts] = [usePart('tax', view.rules.tax), usePart('shipping', view.rules.shipping), usePart('discounts', view.rules.discounts)];
-  const [pay, checkout, letters, seller, exchange, zone] = [usePart('pay', view.rules.pay), usePart('checkout', view.rules.checkout), usePart('letters', view.rules.letters), usePart('seller', view.rules.seller), usePart('exchange', view.rules.exchange), usePart('zone', view.rules.zone)];
-  const rules: TillRules = { ...view.rules, tax: tax.draft, shipping: shipping.draft, discounts: discounts.draft };
+  const [open, setOpen] = useState<Section>(
+    () => sections.find((s) => new URLSearchParams(location.search).has(s)) ?? 'shipping',
+  );
+  const [tax, shipping, discounts] = [
+    usePart('tax', view.rules.tax),
+    usePart('shipping', view.rules.shipping),
+    usePart('discounts', view.rules.discounts),
+  ];
+  const [pay, checkout, letters, seller, exchange, zone] = [
+    usePart('pay', view.rules.pay),
+    usePart('checkout', view.rules.checkout),
+    usePart('letters', view.rules.letters),
+    usePart('seller', view.rules.seller),
+    usePart('exchange', view.rules.exchange),
+    usePart('zone', view.rules.zone),
+  ];
+  const rules: TillRules = {
+    ...view.rules,
+    tax: tax.draft,
+    shipping: shipping.draft,
+    discounts: discounts.draft,
+  };
   const [input, setInput] = useTriedInput();
   const tried = useTry(input, rules);
   // A first cart: one of each of the first things that are sold, so that there is something to look at.
   useEffect(() => {
-    if (input.lines.length === 0 && goods.length) setInput({ ...input, lines: goods.filter((g) => g.kind === 'ships').slice(0, 3).flatMap((g) => (g.variants[0] ? [{ variantId: g.variants[0].id, quantity: 1 }] : [])) });
+    if (input.lines.length === 0 && goods.length)
+      setInput({
+        ...input,
+        lines: goods
+          .filter((g) => g.kind === 'ships')
+          .slice(0, 3)
+          .flatMap((g) => (g.variants[0] ? [{ variantId: g.variants[0].id, quantity: 1 }] : [])),
+      });
   }, [goods, input, setInput]);
   const says: Readonly<Record<Section, string>> = {
-    tax: !rules.tax.charged ? 'none is charged' : `${rules.tax.included ? 'in the prices' : 'added'}, ${rules.tax.rates.length} ${rules.tax.rates.length === 1 ? 'rate' : 'rates'}`,
-    shipping: rules.shipping.regions.length ? `${rules.shipping.regions.length} ${rules.shipping.regions.length === 1 ? 'region' : 'regions'}` : 'nothing set',
+    tax: !rules.tax.charged
+      ? 'none is charged'
+      : `${rules.tax.included ? 'in the prices' : 'added'}, ${rules.tax.rates.length} ${rules.tax.rates.length === 1 ? 'rate' : 'rates'}`,
+    shipping: rules.shipping.regions.length
+      ? `${rules.shipping.regions.length} ${rules.shipping.regions.length === 1 ? 'region' : 'regions'}`
+      : 'nothing set',
     discounts: `${rules.discounts.filter((d) => d.code).length === 1 ? '1 code' : `${rules.discounts.filter((d) => d.code).length} codes`}, ${rules.discounts.filter((d) => !d.code).length} for all`,
-    pay: pay.draft.test ? 'only trying out' : `${pay.draft.ways.filter((w) => w.active).length} offered`, checkout: checkout.draft.policies.length === 1 ? '1 text to agree to' : `${checkout.draft.policies.length} texts to agree to`, letters: 'words, and which go out', seller: seller.draft.name || site.name, exchange: exchange.draft.rates.length ? exchange.draft.rates.map((r) => r.currency).join(', ') : `${site.currency} alone`,
+    pay: pay.draft.test ? 'only trying out' : `${pay.draft.ways.filter((w) => w.active).length} offered`,
+    checkout:
+      checkout.draft.policies.length === 1
+        ? '1 text to agree to'
+        : `${checkout.draft.policies.length} texts to agree to`,
+    letters: 'words, and which go out',
+    seller: seller.draft.name || site.name,
+    exchange: exchange.draft.rates.length
+      ? exchange.draft.rates.map((r) => r.currency).join(', ')
+      : `${site.currency} alone`,
   };
-  const changed: Readonly<Record<Section, boolean>> = { tax: tax.changed, shipping: shipping.changed, discounts: discounts.changed, pay: pay.changed, checkout: checkout.changed, letters: letters.changed, seller: seller.changed || zone.changed, exchange: exchange.changed };
+  const changed: Readonly<Record<Section, boolean>> = {
+    tax: tax.changed,
+    shipping: shipping.changed,
+    discounts: discounts.changed,
+    pay: pay.changed,
+    checkout: checkout.changed,
+    letters: letters.changed,
+    seller: seller.changed || zone.changed,
+    exchange: exchange.changed,
+  };
   const go = (to: Section) => {
     setOpen(to);
     history.replaceState(null, '', `?${to}`);
@@ -55,18 +120,37 @@ function Open({ view }: { view: TillView }) {
   return (
     <div className="till">
       <nav className="tidx" aria-label="Rules of the till">
-        {sections.map((s) => <button key={s} type="button" aria-current={s === open} onClick={() => go(s)}><b>{names[s]}</b><em>{says[s]}{changed[s] && ' · not saved'}</em></button>)}
+        {sections.map((s) => (
+          <button key={s} type="button" aria-current={s === open} onClick={() => go(s)}>
+            <b>{names[s]}</b>
+            <em>
+              {says[s]}
+              {changed[s] && ' · not saved'}
+            </em>
+          </button>
+        ))}
         <p className="note">All money in {site.currency}.</p>
       </nav>
       {open === 'tax' && <TaxEditor part={tax} view={view} />}
-      {open === 'shipping' && <ShippingEditor part={shipping} view={{ ...view, rules }} cart={tried.data} goods={goods} />}
+      {open === 'shipping' && (
+        <ShippingEditor part={shipping} view={{ ...view, rules }} cart={tried.data} goods={goods} />
+      )}
       {open === 'pay' && <PayEditor part={pay} view={view} />}
       {open === 'checkout' && <CheckoutEditor part={checkout} view={view} />}
       {open === 'letters' && <LettersEditor part={letters} />}
       {open === 'seller' && <SellerEditor part={seller} zone={zone} />}
       {open === 'exchange' && <ExchangeEditor part={exchange} />}
       {open === 'discounts' && <DiscountsEditor part={discounts} goods={goods} former={view.former} />}
-      <TryCart input={input} onChange={setInput} worked={tried.data} problem={tried.error?.message ?? ''} goods={goods} view={view} rules={rules} unsaved={counted.some((s) => changed[s])} />
+      <TryCart
+        input={input}
+        onChange={setInput}
+        worked={tried.data}
+        problem={tried.error?.message ?? ''}
+        goods={goods}
+        view={view}
+        rules={rules}
+        unsaved={counted.some((s) => changed[s])}
+      />
     </div>
   );
 }

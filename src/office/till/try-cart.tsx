@@ -19,35 +19,181 @@ interface Props {
 }
 
 const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['says'], string>> = {
-  applied: 'counts', voucher: 'a gift voucher', unknown: 'is not known', 'not-yet': 'is not good yet', over: 'is over', 'used-up': 'is used up', 'used-by-you': 'is used up', 'least-amount': 'wants a larger basket', 'least-pieces': 'wants more pieces', 'nothing-fits': 'fits nothing here', 'saves-less': 'saves less than the others',
+  applied: 'counts',
+  voucher: 'a gift voucher',
+  unknown: 'is not known',
+  'not-yet': 'is not good yet',
+  over: 'is over',
+  'used-up': 'is used up',
+  'used-by-you': 'is used up',
+  'least-amount': 'wants a larger basket',
+  'least-pieces': 'wants more pieces',
+  'nothing-fits': 'fits nothing here',
+  'saves-less': 'saves less than the others',
 };
 
 /** Any basket, destination and code, worked out line by line by the function of the checkout, with the rule behind each figure. */
 export function TryCart({ input, onChange, worked, problem, goods, view, rules, unsaved }: Props) {
   const { site } = useBoot();
   const money = useMoney();
-  const choices = goods.filter((g) => g.kind !== 'link').flatMap((g) => g.variants.map((v) => ({ id: v.id, name: [g.name, v.label].filter(Boolean).join(', ') })));
-  const set = (variantId: string, quantity: number) => onChange({ ...input, lines: quantity > 0 ? input.lines.map((l) => (l.variantId === variantId ? { ...l, quantity } : l)) : input.lines.filter((l) => l.variantId !== variantId) });
+  const choices = goods
+    .filter((g) => g.kind !== 'link')
+    .flatMap((g) =>
+      g.variants.map((v) => ({ id: v.id, name: [g.name, v.label].filter(Boolean).join(', ') })),
+    );
+  const set = (variantId: string, quantity: number) =>
+    onChange({
+      ...input,
+      lines:
+        quantity > 0
+          ? input.lines.map((l) => (l.variantId === variantId ? { ...l, quantity } : l))
+          : input.lines.filter((l) => l.variantId !== variantId),
+    });
   return (
     <section className="try" aria-label="Try a cart">
-      <header><h1>Try a cart</h1><span className="note">{unsaved ? 'with what is typed' : 'as shoppers pay now'}</span></header>
-      <ul className="tl">{(worked?.lines ?? []).map((l) => (
-        <li key={l.variantId}>
-          {worked?.pictures[l.variantId] ? <img src={pictureOf(site.shopUrl, worked.pictures[l.variantId] ?? null)} alt="" /> : <span className="thumb" aria-hidden="true">–</span>}
-          <div><b>{l.name}</b><em>{l.particulars.join(', ')}{l.ships && <span className="mono">{l.grams ? weightText(l.grams, rules.shipping.unit) : 'not weighed'}</span>}</em></div>
-          <div className="qty"><button type="button" aria-label={`One fewer ${l.name}`} onClick={() => set(l.variantId, l.quantity - 1)}><Minus size={12} /></button><b>{l.quantity}</b><button type="button" aria-label={`One more ${l.name}`} onClick={() => set(l.variantId, l.quantity + 1)}><Plus size={12} /></button></div>
-          <span className="p mono">{money(l.amount)}</span>
-        </li>
-      ))}</ul>
-      <select className="addl" aria-label="Add goods to this cart" value="" onChange={(e) => e.target.value && onChange({ ...input, lines: input.lines.some((l) => l.variantId === e.target.value) ? input.lines : [...input.lines, { variantId: e.target.value, quantity: 1 }] })}><option value="">Add goods to this cart</option>{choices.map((c) => <option key={c.id} value={c.id}>{c.name}</option>)}</select>
+      <header>
+        <h1>Try a cart</h1>
+        <span className="note">{unsaved ? 'with what is typed' : 'as shoppers pay now'}</span>
+      </header>
+      <ul className="tl">
+        {(worked?.lines ?? []).map((l) => (
+          <li key={l.variantId}>
+            {worked?.pictures[l.variantId] ? (
+              <img src={pictureOf(site.shopUrl, worked.pictures[l.variantId] ?? null)} alt="" />
+            ) : (
+              <span className="thumb" aria-hidden="true">
+                –
+              </span>
+            )}
+            <div>
+              <b>{l.name}</b>
+              <em>
+                {l.particulars.join(', ')}
+                {l.ships && (
+                  <span className="mono">
+                    {l.grams ? weightText(l.grams, rules.shipping.unit) : 'not weighed'}
+                  </span>
+                )}
+              </em>
+            </div>
+            <div className="qty">
+              <button
+                type="button"
+                aria-label={`One fewer ${l.name}`}
+                onClick={() => set(l.variantId, l.quantity - 1)}
+              >
+                <Minus size={12} />
+              </button>
+              <b>{l.quantity}</b>
+              <button
+                type="button"
+                aria-label={`One more ${l.name}`}
+                onClick={() => set(l.variantId, l.quantity + 1)}
+              >
+                <Plus size={12} />
+              </button>
+            </div>
+            <span className="p mono">{money(l.amount)}</span>
+          </li>
+        ))}
+      </ul>
+      <select
+        className="addl"
+        aria-label="Add goods to this cart"
+        value=""
+        onChange={(e) =>
+          e.target.value &&
+          onChange({
+            ...input,
+            lines: input.lines.some((l) => l.variantId === e.target.value)
+              ? input.lines
+              : [...input.lines, { variantId: e.target.value, quantity: 1 }],
+          })
+        }
+      >
+        <option value="">Add goods to this cart</option>
+        {choices.map((c) => (
+          <option key={c.id} value={c.id}>
+            {c.name}
+          </option>
+        ))}
+      </select>
       <div className="dest">
-        <div><label className="lab" htmlFor="t-to">Going to</label><select id="t-to" className="in" value={input.country} onChange={(e) => onChange({ ...input, country: e.target.value, way: '' })}><option value="">nobody has said</option>{view.countries.map((c) => <option key={c.code} value={c.code}>{c.name}</option>)}</select></div>
-        <div><label className="lab" htmlFor="t-post">Postcode</label><div className="in"><input id="t-post" value={input.postcode} maxLength={20} onChange={(e) => onChange({ ...input, postcode: e.target.value })} /></div></div>
-        <div><label className="lab" htmlFor="t-code">Codes</label><div className="in mono"><input id="t-code" value={input.code} maxLength={80} placeholder="none" onChange={(e) => onChange({ ...input, code: e.target.value })} /></div></div>
-        {(worked?.ways?.length ?? 0) > 1 && <div><label className="lab" htmlFor="t-way">By</label><select id="t-way" className="in" value={worked?.way} onChange={(e) => onChange({ ...input, way: e.target.value })}>{worked?.ways?.map((x) => <option key={x.id} value={x.id}>{x.name}, {money(x.price)}</option>)}</select></div>}
+        <div>
+          <label className="lab" htmlFor="t-to">
+            Going to
+          </label>
+          <select
+            id="t-to"
+            className="in"
+            value={input.country}
+            onChange={(e) => onChange({ ...input, country: e.target.value, way: '' })}
+          >
+            <option value="">nobody has said</option>
+            {view.countries.map((c) => (
+              <option key={c.code} value={c.code}>
+                {c.name}
+              </option>
+            ))}
+          </select>
+        </div>
+        <div>
+          <label className="lab" htmlFor="t-post">
+            Postcode
+          </label>
+          <div className="in">
+            <input
+              id="t-post"
+              value={input.postcode}
+              maxLength={20}
+              onChange={(e) => onChange({ ...input, postcode: e.target.value })}
+            />
+          </div>
+        </div>
+        <div>
+          <label className="lab" htmlFor="t-code">
+            Codes
+          </label>
+          <div className="in mono">
+            <input
+              id="t-code"
+              value={input.code}
+              maxLength={80}
+              placeholder="none"
+              onChange={(e) => onChange({ ...input, code: e.target.value })}
+            />
+          </div>
+        </div>
+        {(worked?.ways?.length ?? 0) > 1 && (
+          <div>
+            <label className="lab" htmlFor="t-way">
+              By
+            </label>
+            <select
+              id="t-way"
+              className="in"
+              value={worked?.way}
+              onChange={(e) => onChange({ ...input, way: e.target.value })}
+            >
+              {worked?.ways?.map((x) => (
+                <option key={x.id} value={x.id}>
+                  {x.name}, {money(x.price)}
+                </option>
+              ))}
+            </select>
+          </div>
+        )}
       </div>
-      {worked?.codes?.map((c) => <p key={c.code} className={c.says === 'applied' || c.says === 'voucher' ? 'note' : 'field-error'}>{c.code} {codeSays[c.says]}.</p>)}
-      {problem && <p className="field-error" role="alert">{problem}</p>}
+      {worked?.codes?.map((c) => (
+        <p key={c.code} className={c.says === 'applied' || c.says === 'voucher' ? 'note' : 'field-error'}>
+          {c.code} {codeSays[c.says]}.
+        </p>
+      ))}
+      {problem && (
+        <p className="field-error" role="alert">
+          {problem}
+        </p>
+      )}
       <h2 className="sumh">The sum</h2>
       {worked && <Sum worked={worked} />}
     </section>
@@ -56,18 +202,61 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
 
 function Sum({ worked }: { worked: TriedCart }) {
   const money = useMoney();
-  const row = (s: Step) => <div key={`${s.kind} ${s.id ?? s.what}`} className={s.kind === 'discount' || s.kind === 'voucher' ? 'sl leafy' : s.kind === 'included' ? 'sl vatl' : 'sl'}><dt>{s.what}<em>{s.rule}</em></dt><dd className="mono">{money(s.amount)}</dd></div>;
+  const row = (s: Step) => (
+    <div
+      key={`${s.kind} ${s.id ?? s.what}`}
+      className={
+        s.kind === 'discount' || s.kind === 'voucher' ? 'sl leafy' : s.kind === 'included' ? 'sl vatl' : 'sl'
+      }
+    >
+      <dt>
+        {s.what}
+        <em>{s.rule}</em>
+      </dt>
+      <dd className="mono">{money(s.amount)}</dd>
+    </div>
+  );
   const off = worked.steps.filter((s) => s.kind === 'discount');
   const goods = worked.steps.find((s) => s.kind === 'goods');
   return (
-    <><dl className="tsum" aria-live="polite">
-      {goods && row(goods)}
-      {off.map(row)}
-      {off.length > 0 && goods && <div className="sl sub"><dt>Goods after discounts</dt><dd className="mono">{money(off.reduce<number>((n, s) => n + s.amount, goods.amount))}</dd></div>}
-      {worked.steps.filter((s) => s.kind !== 'goods' && s.kind !== 'discount' && s.kind !== 'included').map(row)}
-      {worked.noWay && <div className="sl"><dt>Shipping<em>{worked.noWay === 'no-region' ? 'No region holds this place: shoppers there cannot buy what ships.' : 'Beyond every band: shoppers are told that it is too much.'}</em></dt><dd className="bad">no way</dd></div>}
-      <div className="sl tot"><dt>To pay</dt><dd className="mono">{money(worked.total)}</dd></div>
-      {worked.steps.filter((s) => s.kind === 'included').map(row)}
-    </dl>{worked.ways?.find((x) => x.id === worked.way)?.days && <p className="note">Expected {worked.ways.find((x) => x.id === worked.way)?.days?.from} to {worked.ways.find((x) => x.id === worked.way)?.days?.to}.</p>}</>
+    <>
+      <dl className="tsum" aria-live="polite">
+        {goods && row(goods)}
+        {off.map(row)}
+        {off.length > 0 && goods && (
+          <div className="sl sub">
+            <dt>Goods after discounts</dt>
+            <dd className="mono">{money(off.reduce<number>((n, s) => n + s.amount, goods.amount))}</dd>
+          </div>
+        )}
+        {worked.steps
+          .filter((s) => s.kind !== 'goods' && s.kind !== 'discount' && s.kind !== 'included')
+          .map(row)}
+        {worked.noWay && (
+          <div className="sl">
+            <dt>
+              Shipping
+              <em>
+                {worked.noWay === 'no-region'
+                  ? 'No region holds this place: shoppers there cannot buy what ships.'
+                  : 'Beyond every band: shoppers are told that it is too much.'}
+              </em>
+            </dt>
+            <dd className="bad">no way</dd>
+          </div>
+        )}
+        <div className="sl tot">
+          <dt>To pay</dt>
+          <dd className="mono">{money(worked.total)}</dd>
+        </div>
+        {worked.steps.filter((s) => s.kind === 'included').map(row)}
+      </dl>
+      {worked.ways?.find((x) => x.id === worked.way)?.days && (
+        <p className="note">
+          Expected {worked.ways.find((x) => x.id === worked.way)?.days?.from} to{' '}
+          {worked.ways.find((x) => x.id === worked.way)?.days?.to}.
+        </p>
+      )}
+    </>
   );
 }

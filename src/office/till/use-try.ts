@@ -21,25 +21,44 @@ export function useTriedInput(): [TriedInput, (to: TriedInput) => void] {
   const { site } = useBoot();
   const [input, setInput] = useState<TriedInput>(() => {
     try {
-      return { ...empty, country: site.country, ...(JSON.parse(localStorage.getItem(keyOf(site.slug)) ?? '{}') as Partial<TriedInput>) };
+      return {
+        ...empty,
+        country: site.country,
+        ...(JSON.parse(localStorage.getItem(keyOf(site.slug)) ?? '{}') as Partial<TriedInput>),
+      };
     } catch {
       return empty;
     }
   });
-  return [input, (to) => {
-    setInput(to);
-    localStorage.setItem(keyOf(site.slug), JSON.stringify(to));
-  }];
+  return [
+    input,
+    (to) => {
+      setInput(to);
+      localStorage.setItem(keyOf(site.slug), JSON.stringify(to));
+    },
+  ];
 }
 
 /** Worked out by the server a moment after the last key. */
 export function useTry(input: TriedInput, rules: TillRules) {
   const { site } = useBoot();
-  const body = JSON.stringify({ lines: input.lines, country: input.country, postcode: input.postcode, way: input.way, codes: input.code.split(/[\s,]+/).filter(Boolean), rules });
+  const body = JSON.stringify({
+    lines: input.lines,
+    country: input.country,
+    postcode: input.postcode,
+    way: input.way,
+    codes: input.code.split(/[\s,]+/).filter(Boolean),
+    rules,
+  });
   const [settled, setSettled] = useState(body);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(body), 200);
     return () => clearTimeout(timer);
   }, [body]);
-  return useQuery({ queryKey: ['try', settled], placeholderData: keepPreviousData, retry: false, queryFn: () => call<TriedCart>(`/api/${site.slug}/till/try`, 'POST', JSON.parse(settled)) });
+  return useQuery({
+    queryKey: ['try', settled],
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: () => call<TriedCart>(`/api/${site.slug}/till/try`, 'POST', JSON.parse(settled)),
+  });
 }

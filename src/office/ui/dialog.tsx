@@ -2,7 +2,17 @@ import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 
 /** The one kind of sheet that lies over a view: for finding and for reading, never for work. */
-export function Sheet({ title, className, onClose, children }: { title: string; className: string; onClose: () => void; children: ReactNode }) {
+export function Sheet({
+  title,
+  className,
+  onClose,
+  children,
+}: {
+  title: string;
+  className: string;
+  onClose: () => void;
+  children: ReactNode;
+}) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>

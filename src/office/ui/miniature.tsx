@@ -6,7 +6,13 @@ const LAID_OUT = 1240;
 
 interface Layout {
   readonly height: number;
-  readonly widgets: readonly { readonly id: string; readonly x: number; readonly y: number; readonly w: number; readonly h: number }[];
+  readonly widgets: readonly {
+    readonly id: string;
+    readonly x: number;
+    readonly y: number;
+    readonly w: number;
+    readonly h: number;
+  }[];
 }
 
 interface Props {
@@ -26,13 +32,17 @@ export function Miniature({ src, width, tallest, built, kinds, only }: Props) {
   const [seen, setSeen] = useState(false);
   const [layout, setLayout] = useState<Layout | null>(null);
   useEffect(() => {
-    const watch = new IntersectionObserver((entries) => entries.some((e) => e.isIntersecting) && setSeen(true), { rootMargin: '300px' });
+    const watch = new IntersectionObserver(
+      (entries) => entries.some((e) => e.isIntersecting) && setSeen(true),
+      { rootMargin: '300px' },
+    );
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
   useEffect(() => {
     const hear = (e: MessageEvent) => {
-      if (e.source === frame.current?.contentWindow && e.data?.stall === 'layout') setLayout(e.data as Layout);
+      if (e.source === frame.current?.contentWindow && e.data?.stall === 'layout')
+        setLayout(e.data as Layout);
     };
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);
@@ -42,12 +52,31 @@ export function Miniature({ src, width, tallest, built, kinds, only }: Props) {
   return (
     <span className="relative block">
       <span ref={box} className={layout ? 'mini' : 'mini wait'} style={{ width, height }}>
-        {seen && <iframe ref={frame} title="Miniature" aria-hidden="true" tabIndex={-1} sandbox="allow-scripts" src={src} style={{ width: LAID_OUT, height: Math.ceil(height / scale), transform: `scale(${scale})` }} />}
+        {seen && (
+          <iframe
+            ref={frame}
+            title="Miniature"
+            aria-hidden="true"
+            tabIndex={-1}
+            sandbox="allow-scripts"
+            src={src}
+            style={{ width: LAID_OUT, height: Math.ceil(height / scale), transform: `scale(${scale})` }}
+          />
+        )}
         {built && <span className="stripe" />}
       </span>
-      {layout?.widgets.filter((w) => w.y * scale < height && (only === undefined || w.id === only)).map((w) => (
-        <Awning key={w.id} kind={kinds.get(w.id) ?? 'buy'} style={{ left: Math.min(width - 4, (w.x + w.w) * scale + 2), top: Math.max(5, (w.y + w.h / 2) * scale) }} />
-      ))}
+      {layout?.widgets
+        .filter((w) => w.y * scale < height && (only === undefined || w.id === only))
+        .map((w) => (
+          <Awning
+            key={w.id}
+            kind={kinds.get(w.id) ?? 'buy'}
+            style={{
+              left: Math.min(width - 4, (w.x + w.w) * scale + 2),
+              top: Math.max(5, (w.y + w.h / 2) * scale),
+            }}
+          />
+        ))}
     </span>
   );
 }

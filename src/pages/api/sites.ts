@@ -10,15 +10,23 @@ const MAX_ZIP = 600 * 1024 * 1024;
 export const POST: APIRoute = async ({ locals, request, url }) => {
   const { app } = locals;
   const { bringIn, errors } = { bringIn: app.services.bringIn, errors: app.services.errors };
-  const settings = bringIn.siteSettings.safeParse({ currency: url.searchParams.get('currency'), liveUrl: url.searchParams.get('live') ?? '' });
+  const settings = bringIn.siteSettings.safeParse({
+    currency: url.searchParams.get('currency'),
+    liveUrl: url.searchParams.get('live') ?? '',
+  });
   const refuse = (title: string, status = 422) => Response.json({ title, status }, { status });
   if (!settings.success) return refuse(settings.error.issues[0]?.message ?? 'Check what you filled in.');
   const folder = url.searchParams.get('folder');
   let origin: Origin;
   if (folder !== null) origin = { how: 'folder', folder: folder.trim().replace(/(.)\/+$/, '$1') };
   else {
-    if (Number(request.headers.get('content-length') ?? 0) > MAX_ZIP) return refuse('The ZIP is larger than 600 MB. Leave out videos and backups, then pack it again.', 413);
-    origin = { how: 'zip', fileName: url.searchParams.get('name') ?? 'site.zip', bytes: Buffer.from(await request.arrayBuffer()) };
+    if (Number(request.headers.get('content-length') ?? 0) > MAX_ZIP)
+      return refuse('The ZIP is larger than 600 MB. Leave out videos and backups, then pack it again.', 413);
+    origin = {
+      how: 'zip',
+      fileName: url.searchParams.get('name') ?? 'site.zip',
+      bytes: Buffer.from(await request.arrayBuffer()),
+    };
   }
   const text = new TextEncoder();
   const stream = new ReadableStream({
@@ -33,7 +41,12 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
       } catch (error) {
         const e = error as Error;
         if (e.name !== 'Refusal') app.ctx.log.error({ error: e.stack }, 'bringing in failed');
-        say({ problem: e.name === 'Refusal' ? e.message : 'Something went wrong on our side. Nothing was kept; please try again.' });
+        say({
+          problem:
+            e.name === 'Refusal'
+              ? e.message
+              : 'Something went wrong on our side. Nothing was kept; please try again.',
+        });
       }
       out.close();
     },

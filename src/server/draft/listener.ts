@@ -28,25 +28,44 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
       const host = String(req.headers.host ?? '');
       const url = new URL(req.url ?? '/', `http://${host}`);
       if (url.pathname === '/.stall/frame.js') return sendPrepared(req, res, frameScript);
-      if (req.method !== 'GET' && req.method !== 'HEAD') throw new HttpError(405, 'This is a draft: forms of the site lead nowhere here.');
+      if (req.method !== 'GET' && req.method !== 'HEAD')
+        throw new HttpError(405, 'This is a draft: forms of the site lead nowhere here.');
       const site = await loadSite(ctx, { draftKey: host.split('.')[0] ?? '' });
       const r = await rendering(ctx, site, await draftState(ctx, site));
       const known = (p: string) => site.manifest[p] !== undefined || r.shopPages.some((s) => s.path === p);
-      const path = url.pathname === '/' ? (['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath) : resolveLink('index.html' as PagePath, url.pathname, known);
+      const path =
+        url.pathname === '/'
+          ? (['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath)
+          : resolveLink('index.html' as PagePath, url.pathname, known);
       if (!path) throw new HttpError(404, 'The draft has no such page.');
       if (/\/index\.html?$/i.test(path) && !/\/(index\.html?)?$/i.test(url.pathname)) {
         return send(res, { status: 302, headers: { location: `${url.pathname}/${url.search}` } });
       }
       const view = viewOf(url.searchParams.get('stall'));
-      const isPage = r.shopPages.some((s) => s.path === path) || site.reading.pages.some((p) => p.path === path);
-      if (!isPage) return send(res, { type: typeOf(path), body: await ctx.blobs.get(site.manifest[path] ?? ''), headers: { 'access-control-allow-origin': '*', 'cache-control': 'private, max-age=60' } });
+      const isPage =
+        r.shopPages.some((s) => s.path === path) || site.reading.pages.some((p) => p.path === path);
+      if (!isPage)
+        return send(res, {
+          type: typeOf(path),
+          body: await ctx.blobs.get(site.manifest[path] ?? ''),
+          headers: { 'access-control-allow-origin': '*', 'cache-control': 'private, max-age=60' },
+        });
       const out = await renderPage(ctx, r, path);
       const written = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
       const body = await assembled(ctx, site, written);
-      send(res, { type: htmlType(site, path), body, headers: { 'cache-control': view === 'mini' && url.searchParams.has('v') ? KEPT : 'no-store', 'content-security-policy': policy(ctx, view), 'x-robots-tag': 'noindex' } });
+      send(res, {
+        type: htmlType(site, path),
+        body,
+        headers: {
+          'cache-control': view === 'mini' && url.searchParams.has('v') ? KEPT : 'no-store',
+          'content-security-policy': policy(ctx, view),
+          'x-robots-tag': 'noindex',
+        },
+      });
     } catch (error) {
       const { status, body } = problem(error);
-      if (status >= 500) ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
+      if (status >= 500)
+        ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
       send(res, { status, type: 'text/plain; charset=utf-8', body: String(body.title) });
     }
   };
@@ -55,7 +74,8 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
 /** Miniatures are asked for by the version of the page: what is kept is never out of date. Prices in it come by themselves. */
 const KEPT = 'private, max-age=86400, immutable';
 
-const viewOf = (asked: string | null): View => (asked === 'bench' || asked === 'mini' || asked === 'menu' ? asked : 'shopper');
+const viewOf = (asked: string | null): View =>
+  asked === 'bench' || asked === 'mini' || asked === 'menu' ? asked : 'shopper';
 
 /** Only the office may frame a draft. In miniatures no script of the site runs. */
 const policy = (ctx: Ctx, view: View): string =>
@@ -65,18 +85,33 @@ const typeOf = (path: string): string => lookup(path) ?? 'application/octet-stre
 
 /** The page's own declaration decides; a legacy encoding must not be overruled by a header. */
 const htmlType = (site: Site, path: string): string =>
-  isPagePath(path) && site.reading.pages.find((p) => p.path === path)?.encoding === 'utf-8' ? 'text/html; charset=utf-8' : 'text/html';
+  isPagePath(path) && site.reading.pages.find((p) => p.path === path)?.encoding === 'utf-8'
+    ? 'text/html; charset=utf-8'
+    : 'text/html';
 
 /** Marks each element that a pitch hangs on by its place in the owner's source, and brings the office's script. */
 function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
   const { structure } = page.source;
-  const anchors = view === 'bench' ? [...new Set([...listSpots(page).flatMap((s) => s.anchor.sourceCodeLocation?.startOffset ?? []), ...[...regionsOf(page).values()].flatMap((s) => s.element.sourceCodeLocation?.startOffset ?? []), ...listRegions(page).map((r) => r.at)])] : [];
-  const menu = view === 'menu' ? regionsOf(page).get('menu')?.element.sourceCodeLocation?.startOffset : undefined;
+  const anchors =
+    view === 'bench'
+      ? [
+          ...new Set([
+            ...listSpots(page).flatMap((s) => s.anchor.sourceCodeLocation?.startOffset ?? []),
+            ...[...regionsOf(page).values()].flatMap((s) => s.element.sourceCodeLocation?.startOffset ?? []),
+            ...listRegions(page).map((r) => r.at),
+          ]),
+        ]
+      : [];
+  const menu =
+    view === 'menu' ? regionsOf(page).get('menu')?.element.sourceCodeLocation?.startOffset : undefined;
   const mark = (at: number, attribute: string) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
     return insertion(at + tag.length, ` ${attribute}`);
   };
-  const marks = [...anchors.map((at) => mark(at, `data-stall-n="${at}"`)), ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')])];
+  const marks = [
+    ...anchors.map((at) => mark(at, `data-stall-n="${at}"`)),
+    ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')]),
+  ];
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
 }
@@ -84,7 +119,11 @@ function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8A
 /** Includes as the server that assembles the site would fill them: what the draft shows is what shoppers will see. */
 async function assembled(ctx: Ctx, site: Site, bytes: Uint8Array): Promise<Uint8Array> {
   const text = Buffer.from(bytes).toString('latin1');
-  const includes = [...text.matchAll(/<!--#include virtual="\/stall\/fragments\/(\w+)\?([^"]*)" -->|<!--esi <esi:include src="[^"]*\/fragments\/(\w+)\?([^"]*)"[^>]*\/> -->/g)];
+  const includes = [
+    ...text.matchAll(
+      /<!--#include virtual="\/stall\/fragments\/(\w+)\?([^"]*)" -->|<!--esi <esi:include src="[^"]*\/fragments\/(\w+)\?([^"]*)"[^>]*\/> -->/g,
+    ),
+  ];
   if (includes.length === 0) return bytes;
   let out = '';
   let at = 0;
@@ -92,7 +131,11 @@ async function assembled(ctx: Ctx, site: Site, bytes: Uint8Array): Promise<Uint8
     const query = new URLSearchParams((m[2] ?? m[4] ?? '').replace(/&amp;/g, '&'));
     const via = query.get('via') ?? '';
     query.delete('via');
-    const fragment = await fragmentHtml(ctx, site, { kind: m[1] ?? m[3] ?? '', attributes: new Map(query), via }).catch(() => '');
+    const fragment = await fragmentHtml(ctx, site, {
+      kind: m[1] ?? m[3] ?? '',
+      attributes: new Map(query),
+      via,
+    }).catch(() => '');
     out += text.slice(at, m.index) + fragment;
     at = m.index + m[0].length;
   }

@@ -25,8 +25,17 @@ export function makeAuth(store: Store, officeUrl: string, secret: string) {
     trustedOrigins: [officeUrl],
     emailAndPassword: { enabled: true, disableSignUp, minPasswordLength: MIN_PASSWORD, autoSignIn: false },
     session: { expiresIn: 60 * 60 * 24 * 14, updateAge: 60 * 60 * 24 },
-    advanced: { cookiePrefix: 'stall', useSecureCookies: officeUrl.startsWith('https:'), ipAddress: { ipAddressHeaders: ['x-stall-client'] } },
-    rateLimit: { enabled: true, window: 60, max: 300, customRules: { '/sign-in/email': { window: 60, max: 20 } } },
+    advanced: {
+      cookiePrefix: 'stall',
+      useSecureCookies: officeUrl.startsWith('https:'),
+      ipAddress: { ipAddressHeaders: ['x-stall-client'] },
+    },
+    rateLimit: {
+      enabled: true,
+      window: 60,
+      max: 300,
+      customRules: { '/sign-in/email': { window: 60, max: 20 } },
+    },
     telemetry: { enabled: false },
     logger: { level: 'error' as const },
   });

@@ -5,12 +5,28 @@ import { join, normalize } from 'node:path';
 import { lookup } from 'mrmime';
 import type { App } from './app';
 
-type AstroHandler = (req: IncomingMessage, res: ServerResponse, next: (error?: unknown) => void, locals: Record<string, unknown>) => void;
+type AstroHandler = (
+  req: IncomingMessage,
+  res: ServerResponse,
+  next: (error?: unknown) => void,
+  locals: Record<string, unknown>,
+) => void;
 
 /** What the office may load and be framed by. Its pages frame drafts and ordinary pages; nothing frames them. */
 const policy = (app: App): string =>
-  [`default-src 'self'`, `img-src 'self' data: blob: ${app.ctx.addresses.shop}`, `style-src 'self' 'unsafe-inline'`, `font-src 'self' data: ${app.ctx.addresses.shop}`, `script-src 'self' 'unsafe-inline'`,
-    `frame-src ${app.ctx.addresses.draft('*')} ${app.ctx.addresses.shop}`, `connect-src 'self'`, `frame-ancestors 'none'`, `base-uri 'none'`, `form-action 'self'`, `object-src 'none'`].join('; ');
+  [
+    `default-src 'self'`,
+    `img-src 'self' data: blob: ${app.ctx.addresses.shop}`,
+    `style-src 'self' 'unsafe-inline'`,
+    `font-src 'self' data: ${app.ctx.addresses.shop}`,
+    `script-src 'self' 'unsafe-inline'`,
+    `frame-src ${app.ctx.addresses.draft('*')} ${app.ctx.addresses.shop}`,
+    `connect-src 'self'`,
+    `frame-ancestors 'none'`,
+    `base-uri 'none'`,
+    `form-action 'self'`,
+    `object-src 'none'`,
+  ].join('; ');
 
 /** The owner's origin: built files first, then the framework. */
 export function officeListener(app: App, astro: AstroHandler, clientDir: string): RequestListener {
@@ -22,11 +38,21 @@ export function officeListener(app: App, astro: AstroHandler, clientDir: string)
     // Set here, so that a visitor cannot choose the address that sign-in is limited by.
     req.headers['x-stall-client'] = req.socket.remoteAddress ?? '';
     if ((req.method === 'GET' || req.method === 'HEAD') && (await sendFile(req, res, clientDir))) return;
-    astro(req, res, (error) => {
-      if (error) app.ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'office failed');
-      if (!res.headersSent) res.writeHead(error ? 500 : 404, { 'content-type': 'text/plain' });
-      res.end(error ? 'Something went wrong on our side. Go back and try again.' : 'There is no such page in the office.');
-    }, { app });
+    astro(
+      req,
+      res,
+      (error) => {
+        if (error)
+          app.ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'office failed');
+        if (!res.headersSent) res.writeHead(error ? 500 : 404, { 'content-type': 'text/plain' });
+        res.end(
+          error
+            ? 'Something went wrong on our side. Go back and try again.'
+            : 'There is no such page in the office.',
+        );
+      },
+      { app },
+    );
   };
 }
 
@@ -38,7 +64,11 @@ async function sendFile(req: IncomingMessage, res: ServerResponse, dir: string):
   const found = await stat(file).catch(() => undefined);
   if (!found?.isFile()) return false;
   const built = path.startsWith('/_astro/');
-  res.writeHead(200, { 'content-type': lookup(file) ?? 'application/octet-stream', 'content-length': found.size, 'cache-control': built ? 'public, max-age=31536000, immutable' : 'public, max-age=300' });
+  res.writeHead(200, {
+    'content-type': lookup(file) ?? 'application/octet-stream',
+    'content-length': found.size,
+    'cache-control': built ? 'public, max-age=31536000, immutable' : 'public, max-age=300',
+  });
   if (req.method === 'HEAD') res.end();
   else createReadStream(file).pipe(res);
   return true;

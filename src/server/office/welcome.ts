@@ -12,7 +12,8 @@ export function makeWelcome(): Welcome {
   let open = true;
   return {
     key,
-    fits: (given) => open && given.length === key.length && timingSafeEqual(Buffer.from(given), Buffer.from(key)),
+    fits: (given) =>
+      open && given.length === key.length && timingSafeEqual(Buffer.from(given), Buffer.from(key)),
     use: () => {
       open = false;
     },

@@ -28,10 +28,17 @@ export function accountRoutes(ctx: Ctx) {
   const guesses = new RateLimiterMemory({ points: GUESSES, duration: 3600 });
   const plain = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}/account`;
   const own = (c: Call) => `${ctx.addresses.shop}/v1/${c.params.shop}/account`;
-  const draw = (s: Site, view: AccountView) => accountFragment(view, wordsIn(s.row.locale), stepWordsIn(s.row.locale));
+  const draw = (s: Site, view: AccountView) =>
+    accountFragment(view, wordsIn(s.row.locale), stepWordsIn(s.row.locale));
   const fields = async (c: Call) => strings(await readFields(c.req));
-  const question = (action: string, email = '', why?: string): AccountView => ({ shows: 'question', action, email, ...(why && { problem: why }) });
-  const fragment = (c: Call, s: Site, view: AccountView, status = 200) => send(c.res, { status, type: 'text/html; charset=utf-8', body: draw(s, view).text, headers: cors });
+  const question = (action: string, email = '', why?: string): AccountView => ({
+    shows: 'question',
+    action,
+    email,
+    ...(why && { problem: why }),
+  });
+  const fragment = (c: Call, s: Site, view: AccountView, status = 200) =>
+    send(c.res, { status, type: 'text/html; charset=utf-8', body: draw(s, view).text, headers: cors });
 
   /** The question again, with what went wrong; anything but a refusal is a failure. */
   const again = (error: unknown, action: string, email = ''): { view: AccountView; status: number } => {
@@ -39,7 +46,11 @@ export function accountRoutes(ctx: Ctx) {
     const { status, body } = problem(error);
     return { view: question(action, email, String(body.title)), status };
   };
-  const ask = async (s: Site, action: string, { email = '', page = '' }: Record<string, string>): Promise<{ view: AccountView; status: number }> => {
+  const ask = async (
+    s: Site,
+    action: string,
+    { email = '', page = '' }: Record<string, string>,
+  ): Promise<{ view: AccountView; status: number }> => {
     try {
       return { view: linkSent(action, (await sendLink(ctx, s, email, page)).email), status: 200 };
     } catch (error) {
@@ -48,7 +59,12 @@ export function accountRoutes(ctx: Ctx) {
   };
 
   /** What somebody who is signed in asks for, beside seeing their orders. */
-  const signedIn = async (s: Site, action: string, email: string, sent: Record<string, string>): Promise<{ view: AccountView; status: number }> => {
+  const signedIn = async (
+    s: Site,
+    action: string,
+    email: string,
+    sent: Record<string, string>,
+  ): Promise<{ view: AccountView; status: number }> => {
     if (sent.erase === 'yes') {
       await erase(ctx, s, email);
       return { view: { shows: 'erased', action }, status: 200 };
@@ -58,14 +74,24 @@ export function accountRoutes(ctx: Ctx) {
       if (sent['new-password'] !== undefined) await setPassword(ctx, s, email, sent['new-password']);
       if (sent['drop-password']) await dropPassword(ctx, s, email);
       const said = sent['new-password'] !== undefined ? w.passwordSet : '';
-      return { view: await ordersView(ctx, s, email, action, { erasing: sent.erase === 'ask', ...(said && { said }) }), status: 200 };
+      return {
+        view: await ordersView(ctx, s, email, action, {
+          erasing: sent.erase === 'ask',
+          ...(said && { said }),
+        }),
+        status: 200,
+      };
     } catch (error) {
       if (!isRefusal(error)) throw error;
       return { view: await ordersView(ctx, s, email, action, { problem: error.message }), status: 422 };
     }
   };
   /** A password is tried so often for one address; then an hour passes. */
-  const byPassword = async (s: Site, { email = '', password = '' }: Record<string, string>, way: 'site' | 'ordinary'): Promise<string> => {
+  const byPassword = async (
+    s: Site,
+    { email = '', password = '' }: Record<string, string>,
+    way: 'site' | 'ordinary',
+  ): Promise<string> => {
     const w = stepWordsIn(s.row.locale);
     await guesses.consume(`${s.row.id} ${email.toLowerCase()}`).catch(() => {
       throw new Refusal('denied', w.tooManyGuesses);
@@ -91,7 +117,17 @@ export function accountRoutes(ctx: Ctx) {
     const s = await site(c);
     const sent = await fields(c);
     try {
-      send(c.res, json({ session: !sent.password ? await openSession(ctx, s, sent.link ?? '', 'site') : await byPassword(s, sent, 'site') }, cors));
+      send(
+        c.res,
+        json(
+          {
+            session: !sent.password
+              ? await openSession(ctx, s, sent.link ?? '', 'site')
+              : await byPassword(s, sent, 'site'),
+          },
+          cors,
+        ),
+      );
     } catch (error) {
       const { view, status } = again(error, own(c), sent.email);
       fragment(c, s, view, status);
@@ -99,7 +135,8 @@ export function accountRoutes(ctx: Ctx) {
   };
 
   const page = ordinaryPage(ctx);
-  const show = (c: Call, s: Site, view: AccountView, status = 200) => page(c, s, stepWordsIn(s.row.locale).yourOrders, draw(s, view), { status });
+  const show = (c: Call, s: Site, view: AccountView, status = 200) =>
+    page(c, s, stepWordsIn(s.row.locale).yourOrders, draw(s, view), { status });
   const plainQuestion = async (c: Call) => show(c, await site(c), question(plain(c)));
   const plainAsk = async (c: Call) => {
     const s = await site(c);
@@ -119,7 +156,11 @@ export function accountRoutes(ctx: Ctx) {
   const plainLink = async (c: Call) => {
     const s = await site(c);
     try {
-      await show(c, s, { shows: 'link', email: await linkIsFor(ctx, s, c.params.link ?? ''), action: `${plain(c)}/link/${c.params.link}` });
+      await show(c, s, {
+        shows: 'link',
+        email: await linkIsFor(ctx, s, c.params.link ?? ''),
+        action: `${plain(c)}/link/${c.params.link}`,
+      });
     } catch (error) {
       const { view, status } = again(error, plain(c));
       await show(c, s, view, status);
@@ -162,7 +203,15 @@ export function accountRoutes(ctx: Ctx) {
     const s = await site(c);
     const email = dataLinkIsFor(ctx, s, c.params.link ?? '');
     if (!email) return go(c, plain(c));
-    send(c.res, { status: 200, type: 'application/json', body: JSON.stringify(await dataOf(ctx, s, email), null, 2), headers: { 'cache-control': 'no-store', 'content-disposition': `attachment; filename="${s.row.slug}-my-data.json"` } });
+    send(c.res, {
+      status: 200,
+      type: 'application/json',
+      body: JSON.stringify(await dataOf(ctx, s, email), null, 2),
+      headers: {
+        'cache-control': 'no-store',
+        'content-disposition': `attachment; filename="${s.row.slug}-my-data.json"`,
+      },
+    });
   };
 
   return [

@@ -36,7 +36,10 @@ export function afterRoutes(ctx: Ctx) {
   const plain = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}/downloads/${c.params.order}`;
 
   const remember = (c: Call, token: string) =>
-    c.res.setHeader('set-cookie', `${COOKIE}=${token}; Path=/${c.params.shop}/downloads; HttpOnly; SameSite=Lax; Max-Age=31536000${ctx.addresses.shop.startsWith('https:') ? '; Secure' : ''}`);
+    c.res.setHeader(
+      'set-cookie',
+      `${COOKIE}=${token}; Path=/${c.params.shop}/downloads; HttpOnly; SameSite=Lax; Max-Age=31536000${ctx.addresses.shop.startsWith('https:') ? '; Secure' : ''}`,
+    );
 
   const question = (c: Call, s: Site, why = '', status = 200) => {
     const w = stepWordsIn(s.row.locale);
@@ -52,7 +55,12 @@ export function afterRoutes(ctx: Ctx) {
       remember(c, token);
       if (proof) return go(c, plain(c));
     }
-    await page(c, s, stepWordsIn(s.row.locale).files, downloadsFragment(await downloadsView(ctx, s, order), wordsIn(s.row.locale), stepWordsIn(s.row.locale)));
+    await page(
+      c,
+      s,
+      stepWordsIn(s.row.locale).files,
+      downloadsFragment(await downloadsView(ctx, s, order), wordsIn(s.row.locale), stepWordsIn(s.row.locale)),
+    );
   };
   const press = async (c: Call) => {
     const s = await site(c);
@@ -73,7 +81,13 @@ export function afterRoutes(ctx: Ctx) {
       go(c, await wayToFile(ctx, s, order, of, file));
     } catch (error) {
       if (!isRefusal(error)) throw error;
-      await page(c, s, w.files, downloadsFragment(await downloadsView(ctx, s, order, saysOf(error, s)), wordsIn(s.row.locale), w), { status: problem(error).status });
+      await page(
+        c,
+        s,
+        w.files,
+        downloadsFragment(await downloadsView(ctx, s, order, saysOf(error, s)), wordsIn(s.row.locale), w),
+        { status: problem(error).status },
+      );
     }
   };
   const file = async (c: Call) => {
@@ -82,12 +96,31 @@ export function afterRoutes(ctx: Ctx) {
     if (!(await knowsBrowser(ctx, order, cookieOf(c)))) return question(c, s, '', 403);
     try {
       const starts = c.req.method === 'GET';
-      const found = await openFile(ctx, order, { link: c.params.link ?? '', until: c.url.searchParams.get('until') ?? '', sig: c.url.searchParams.get('sig') ?? '', starts });
+      const found = await openFile(ctx, order, {
+        link: c.params.link ?? '',
+        until: c.url.searchParams.get('until') ?? '',
+        sig: c.url.searchParams.get('sig') ?? '',
+        starts,
+      });
       c.res.setHeader('content-disposition', contentDisposition(found.name));
-      sendKept(ctx, c, found.hash, { 'content-type': 'application/octet-stream', 'cache-control': 'private, no-store', 'content-security-policy': "default-src 'none'; sandbox" });
+      sendKept(ctx, c, found.hash, {
+        'content-type': 'application/octet-stream',
+        'cache-control': 'private, no-store',
+        'content-security-policy': "default-src 'none'; sandbox",
+      });
     } catch (error) {
       if (!isRefusal(error)) throw error;
-      await page(c, s, stepWordsIn(s.row.locale).files, downloadsFragment(await downloadsView(ctx, s, order, saysOf(error, s)), wordsIn(s.row.locale), stepWordsIn(s.row.locale)), { status: problem(error).status });
+      await page(
+        c,
+        s,
+        stepWordsIn(s.row.locale).files,
+        downloadsFragment(
+          await downloadsView(ctx, s, order, saysOf(error, s)),
+          wordsIn(s.row.locale),
+          stepWordsIn(s.row.locale),
+        ),
+        { status: problem(error).status },
+      );
     }
   };
   const saysOf = (error: { detail: Record<string, unknown> }, s: Site) => {
@@ -98,7 +131,13 @@ export function afterRoutes(ctx: Ctx) {
   const film = async (c: Call) => {
     const hash = c.params.hash ?? '';
     const type = await filmType(ctx, hash);
-    sendKept(ctx, c, hash, { 'content-type': type, 'cache-control': 'public, max-age=31536000, immutable', 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin', 'content-security-policy': "default-src 'none'; media-src 'self'; style-src 'unsafe-inline'" });
+    sendKept(ctx, c, hash, {
+      'content-type': type,
+      'cache-control': 'public, max-age=31536000, immutable',
+      'access-control-allow-origin': '*',
+      'cross-origin-resource-policy': 'cross-origin',
+      'content-security-policy': "default-src 'none'; media-src 'self'; style-src 'unsafe-inline'",
+    });
   };
 
   const review = async (c: Call) => {
@@ -107,7 +146,21 @@ export function afterRoutes(ctx: Ctx) {
     const [order, goodsId] = [c.params.order ?? '', c.params.goods ?? ''];
     const own = await ownReview(ctx, s, order, goodsId);
     const form = (values: Record<string, string>, errors: Record<string, string>, status = 200) =>
-      page(c, s, own.review ? w.changeReview : w.writeReview, reviewForm({ action: `${ctx.addresses.shop}/${c.params.shop}/reviews/${order}/${goodsId}`, product: own.product.name, values, errors }, w), { status });
+      page(
+        c,
+        s,
+        own.review ? w.changeReview : w.writeReview,
+        reviewForm(
+          {
+            action: `${ctx.addresses.shop}/${c.params.shop}/reviews/${order}/${goodsId}`,
+            product: own.product.name,
+            values,
+            errors,
+          },
+          w,
+        ),
+        { status },
+      );
     if (c.req.method !== 'POST') {
       const { rating = '', name = own.name, title = '', text = '' } = own.review ?? {};
       return form({ rating: String(rating), name, title, text }, {});
@@ -115,7 +168,12 @@ export function afterRoutes(ctx: Ctx) {
     const values = strings(await readFields(c.req));
     try {
       await writeReview(ctx, s, order, goodsId, values);
-      await page(c, s, w.thanks, html`<p class="stall-lead" role="status">${w.reviewThanks}</p><p><a class="stall-button" href="${backToSite(ctx, s)}">${w.backToSite}</a></p>`);
+      await page(
+        c,
+        s,
+        w.thanks,
+        html`<p class="stall-lead" role="status">${w.reviewThanks}</p><p><a class="stall-button" href="${backToSite(ctx, s)}">${w.backToSite}</a></p>`,
+      );
     } catch (error) {
       const { status, body } = problem(error);
       if (!body.fields) throw error;
@@ -134,7 +192,8 @@ export function afterRoutes(ctx: Ctx) {
 }
 
 /** What the cookie of the files' page holds. */
-const cookieOf = (c: Call): string => /(?:^|;\s*)stall-files=([\w-]{16,40})(?:;|$)/.exec(c.req.headers.cookie ?? '')?.[1] ?? '';
+const cookieOf = (c: Call): string =>
+  /(?:^|;\s*)stall-files=([\w-]{16,40})(?:;|$)/.exec(c.req.headers.cookie ?? '')?.[1] ?? '';
 
 /** Streams a kept file: ranges (RFC 9110, 14), conditions by its strong ETag, HEAD. */
 function sendKept(ctx: Ctx, c: Call, hash: string, headers: Readonly<Record<string, string>>): void {
@@ -142,11 +201,21 @@ function sendKept(ctx: Ctx, c: Call, hash: string, headers: Readonly<Record<stri
   c.res.setHeader('etag', `"${createHash('sha256').update(hash).digest('base64url').slice(0, 27)}"`);
   c.res.setHeader('x-content-type-options', 'nosniff');
   for (const [name, value] of Object.entries(headers)) c.res.setHeader(name, value);
-  sendFile(c.req, `/${basename(path)}`, { root: dirname(path), cacheControl: false, lastModified: false, dotfiles: 'allow' })
+  sendFile(c.req, `/${basename(path)}`, {
+    root: dirname(path),
+    cacheControl: false,
+    lastModified: false,
+    dotfiles: 'allow',
+  })
     .on('error', (error: { status?: number }) => {
       if (c.res.headersSent) return void c.res.destroy();
       for (const name of c.res.getHeaderNames()) if (name !== 'content-range') c.res.removeHeader(name);
-      send(c.res, { status: error.status ?? 500, type: 'text/plain', body: error.status === 416 ? 'This range is not in the file.\n' : 'The file cannot be read just now.\n' });
+      send(c.res, {
+        status: error.status ?? 500,
+        type: 'text/plain',
+        body:
+          error.status === 416 ? 'This range is not in the file.\n' : 'The file cannot be read just now.\n',
+      });
     })
     .pipe(c.res);
 }

@@ -16,7 +16,11 @@ import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http
 import { type Call, route } from '../router';
 
 /** No cookies, no credentials: a cart is whoever knows its token, so any origin may ask. */
-export const cors = { 'access-control-allow-origin': '*', 'access-control-expose-headers': 'stall-pieces', 'cache-control': 'no-store' } as const;
+export const cors = {
+  'access-control-allow-origin': '*',
+  'access-control-expose-headers': 'stall-pieces',
+  'cache-control': 'no-store',
+} as const;
 
 const href = z.url({ protocol: /^https?$/ }).catch('');
 
@@ -34,7 +38,12 @@ export function cartRoutes(ctx: Ctx) {
   const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
   const wordsOf = (s: Site) => stepWordsIn(s.row.locale);
   const fragment = (c: Call, html: { text: string }, pieces: number | undefined, status = 200) =>
-    send(c.res, { status, type: 'text/html; charset=utf-8', body: html.text, headers: { ...cors, ...(pieces !== undefined && { 'stall-pieces': String(pieces) }) } });
+    send(c.res, {
+      status,
+      type: 'text/html; charset=utf-8',
+      body: html.text,
+      headers: { ...cors, ...(pieces !== undefined && { 'stall-pieces': String(pieces) }) },
+    });
 
   const add = async (c: Call) => {
     const parsed = addInput.safeParse(choiceIn(await readFields(c.req)));
@@ -46,7 +55,18 @@ export function cartRoutes(ctx: Ctx) {
     const s = await site(c);
     const cart = await readCart(ctx, s, c.params.token ?? '');
     const { lines, total } = cartPageView(ctx, s, cart, back(c));
-    send(c.res, json({ token: cart.token, pieces: cart.pieces, total, lines: lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: l.amount })) }, cors));
+    send(
+      c.res,
+      json(
+        {
+          token: cart.token,
+          pieces: cart.pieces,
+          total,
+          lines: lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: l.amount })),
+        },
+        cors,
+      ),
+    );
   };
   const cartPage = async (c: Call) => {
     const s = await site(c);
@@ -68,7 +88,18 @@ export function cartRoutes(ctx: Ctx) {
   const checkoutPage = async (c: Call) => {
     const s = await site(c);
     const cart = await atCheckout(ctx, s, c.params.token ?? '');
-    fragment(c, checkoutFragment(await checkoutPageView(ctx, s, cart, back(c), { values: {}, errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
+    fragment(
+      c,
+      checkoutFragment(
+        await checkoutPageView(ctx, s, cart, back(c), {
+          values: {},
+          errors: {},
+          action: `${base(c)}/checkout${back(c).query}`,
+        }),
+        wordsOf(s),
+      ),
+      cart.pieces,
+    );
   };
   const pay = async (c: Call) => {
     const s = await site(c);
@@ -76,7 +107,18 @@ export function cartRoutes(ctx: Ctx) {
     const fields = await readFields(c.req);
     if (fields.look !== undefined) {
       const cart = await lookAgain(ctx, s, token, strings(fields));
-      return fragment(c, checkoutFragment(await checkoutPageView(ctx, s, cart, back(c), { values: strings(fields), errors: {}, action: `${base(c)}/checkout${back(c).query}` }), wordsOf(s)), cart.pieces);
+      return fragment(
+        c,
+        checkoutFragment(
+          await checkoutPageView(ctx, s, cart, back(c), {
+            values: strings(fields),
+            errors: {},
+            action: `${base(c)}/checkout${back(c).query}`,
+          }),
+          wordsOf(s),
+        ),
+        cart.pieces,
+      );
     }
     try {
       const { url } = await goToPay(ctx, s, token, await checkoutForm(ctx, s, fields), 'site');
@@ -86,7 +128,10 @@ export function cartRoutes(ctx: Ctx) {
       if (status >= 500 && status !== 502) throw error;
       const cart = await readCart(ctx, s, token);
       const view = await checkoutPageView(ctx, s, cart, back(c), {
-        values: strings(fields), errors: (body.fields ?? {}) as Record<string, string>, problem: body.fields ? undefined : String(body.title), action: `${base(c)}/checkout${back(c).query}`,
+        values: strings(fields),
+        errors: (body.fields ?? {}) as Record<string, string>,
+        problem: body.fields ? undefined : String(body.title),
+        action: `${base(c)}/checkout${back(c).query}`,
       });
       fragment(c, checkoutFragment(view, wordsOf(s)), cart.pieces, status);
     }
@@ -97,16 +142,33 @@ export function cartRoutes(ctx: Ctx) {
     await reconcile(ctx, token);
     const ways = back(c);
     const view = await orderPageView(ctx, s, token, { back: ways.back, retry: () => ways.checkout });
-    fragment(c, (c.url.searchParams.get('part') === 'failed' ? failedFragment : thanksFragment)(view, wordsOf(s)), undefined);
+    fragment(
+      c,
+      (c.url.searchParams.get('part') === 'failed' ? failedFragment : thanksFragment)(view, wordsOf(s)),
+      undefined,
+    );
   };
   const notice = async (c: Call) => {
     const raw = (await readBody(c.req, SHOPPER_BODY)).toString('utf8');
-    const headers = Object.fromEntries(['webhook-id', 'webhook-timestamp', 'webhook-signature'].map((h) => [h, String(c.req.headers[h] ?? '')]));
+    const headers = Object.fromEntries(
+      ['webhook-id', 'webhook-timestamp', 'webhook-signature'].map((h) => [
+        h,
+        String(c.req.headers[h] ?? ''),
+      ]),
+    );
     await takeNotice(ctx, c.params.provider ?? '', headers, raw);
     send(c.res, json({ taken: true }));
   };
   const preflight = ({ res }: Call) =>
-    send(res, { status: 204, headers: { ...cors, 'access-control-allow-methods': 'GET, POST', 'access-control-allow-headers': 'content-type, idempotency-key', 'access-control-max-age': '86400' } });
+    send(res, {
+      status: 204,
+      headers: {
+        ...cors,
+        'access-control-allow-methods': 'GET, POST',
+        'access-control-allow-headers': 'content-type, idempotency-key',
+        'access-control-max-age': '86400',
+      },
+    });
 
   return [
     route('POST', '/v1/:shop/carts', add),
@@ -130,7 +192,10 @@ const idempotencyKey = (c: Call): string | null => {
 
 /** A form's fields as they go into a cart: choices and texts are numbered in a form, and lists in a program. */
 export function choiceIn(fields: Record<string, unknown>): Record<string, unknown> {
-  const list = (name: string) => [0, 1, 2, 3, 4].flatMap((n) => (typeof fields[`${name}-${n}`] === 'string' ? [String(fields[`${name}-${n}`])] : []));
+  const list = (name: string) =>
+    [0, 1, 2, 3, 4].flatMap((n) =>
+      typeof fields[`${name}-${n}`] === 'string' ? [String(fields[`${name}-${n}`])] : [],
+    );
   const [options, texts] = [list('option'), list('text')];
   return { ...fields, ...(options.length && { options }), ...(texts.length && { texts }) };
 }

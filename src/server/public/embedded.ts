@@ -16,10 +16,20 @@ export function embeddedRoutes(ctx: Ctx, answers: PreparedAnswers) {
   const { shop } = ctx.addresses;
   // A frame may stand on any page; in it runs our script and nobody else's.
   const policy = `default-src 'none'; script-src ${shop}; connect-src ${shop}; img-src ${shop} https: http: data:; media-src ${shop}; style-src 'unsafe-inline' ${shop}; font-src ${shop} data:; form-action ${shop}; base-uri 'none'; frame-ancestors *`;
-  const fresh = { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'public, max-age=0, must-revalidate', 'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30' };
+  const fresh = {
+    'content-type': 'text/html; charset=utf-8',
+    'cache-control': 'public, max-age=0, must-revalidate',
+    'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30',
+  };
   const answer = (make: typeof framePage, headers: Record<string, string>) => async (c: Call) => {
     const { id } = (await loadSite(ctx, { slug: c.params.shop ?? '' })).row;
-    sendPrepared(c.req, c.res, await answers.get(id, c.req.url ?? '', async () => prepare(await make(ctx, await loadSite(ctx, { id }), askedBy(c)), { ...fresh, ...headers })));
+    sendPrepared(
+      c.req,
+      c.res,
+      await answers.get(id, c.req.url ?? '', async () =>
+        prepare(await make(ctx, await loadSite(ctx, { id }), askedBy(c)), { ...fresh, ...headers }),
+      ),
+    );
   };
   return [
     route('GET', '/:shop/frame/:kind', answer(framePage, { 'content-security-policy': policy })),

@@ -39,7 +39,8 @@ export function jsonBytes(html: Html): Buffer[] {
 export function jsonWithHtml(fields: object, name: string, drawn: Readonly<Record<string, Html>>): Buffer {
   const start = JSON.stringify(fields).slice(0, -1);
   const out: Buffer[] = [Buffer.from(`${start}${start === '{' ? '' : ','}${JSON.stringify(name)}:{`)];
-  for (const [n, [key, html]] of Object.entries(drawn).entries()) out.push(Buffer.from(`${n ? ',' : ''}${JSON.stringify(key)}:`), ...jsonBytes(html));
+  for (const [n, [key, html]] of Object.entries(drawn).entries())
+    out.push(Buffer.from(`${n ? ',' : ''}${JSON.stringify(key)}:`), ...jsonBytes(html));
   out.push(Buffer.from('}}'));
   return Buffer.concat(out);
 }

@@ -22,9 +22,25 @@ export interface PublicOptions {
 }
 
 /** The shop's public origin: no cookies but the one of an order's files (after.ts); reads are answered before any framework. */
-export function publicListener(ctx: Ctx, { files, answers, writesPerMinute }: PublicOptions): RequestListener {
-  const routes = [...readRoutes(ctx, answers), ...cartRoutes(ctx), ...embeddedRoutes(ctx, answers), ...accountRoutes(ctx), ...afterRoutes(ctx), ...paperRoutes(ctx), ...ordinaryRoutes(ctx), route('GET', '/', ({ res }) => send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }))];
-  const limiter = writesPerMinute ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 }) : undefined;
+export function publicListener(
+  ctx: Ctx,
+  { files, answers, writesPerMinute }: PublicOptions,
+): RequestListener {
+  const routes = [
+    ...readRoutes(ctx, answers),
+    ...cartRoutes(ctx),
+    ...embeddedRoutes(ctx, answers),
+    ...accountRoutes(ctx),
+    ...afterRoutes(ctx),
+    ...paperRoutes(ctx),
+    ...ordinaryRoutes(ctx),
+    route('GET', '/', ({ res }) =>
+      send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }),
+    ),
+  ];
+  const limiter = writesPerMinute
+    ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 })
+    : undefined;
   const serve = async (req: IncomingMessage, res: ServerResponse) => {
     const started = req.url ?? '/';
     try {
@@ -33,14 +49,25 @@ export function publicListener(ctx: Ctx, { files, answers, writesPerMinute }: Pu
       if (file && (req.method === 'GET' || req.method === 'HEAD')) return sendPrepared(req, res, file);
       const found = match(routes, req.method ?? 'GET', url.pathname);
       if (!found) throw new HttpError(404, 'There is nothing at this address.');
-      if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/')) await limit(limiter, req.socket.remoteAddress ?? '');
+      if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/'))
+        await limit(limiter, req.socket.remoteAddress ?? '');
       await found.handler({ req, res, url, params: found.params });
     } catch (error) {
       const { status, body } = problem(error);
-      if (status >= 500) ctx.log.error({ path: started.split('?')[0], error: error instanceof Error ? error.stack : String(error) }, 'request failed');
+      if (status >= 500)
+        ctx.log.error(
+          { path: started.split('?')[0], error: error instanceof Error ? error.stack : String(error) },
+          'request failed',
+        );
       if (res.headersSent) return void res.destroy();
-      if (started.startsWith('/v1/')) send(res, { ...json(body, cors, status), type: 'application/problem+json' });
-      else send(res, { status, type: 'text/html; charset=utf-8', body: `<!doctype html><meta name=viewport content="width=device-width"><title>${status}</title><p style="font:1.1rem/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">${escapeHtml(String(body.title))}` });
+      if (started.startsWith('/v1/'))
+        send(res, { ...json(body, cors, status), type: 'application/problem+json' });
+      else
+        send(res, {
+          status,
+          type: 'text/html; charset=utf-8',
+          body: `<!doctype html><meta name=viewport content="width=device-width"><title>${status}</title><p style="font:1.1rem/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">${escapeHtml(String(body.title))}`,
+        });
     }
   };
   return (req, res) => {

@@ -10,7 +10,13 @@ import type { Ctx } from '../../services/context';
 import { previewOf } from '../../services/goods/preview';
 import { loadSite } from '../../services/sites/site';
 import { orderPageView, ordinaryOrderWays } from '../../services/storefront/order-view';
-import { cartPageView, checkoutPageView, ordinaryWays, productPageView, viewOfProduct } from '../../services/storefront/views';
+import {
+  cartPageView,
+  checkoutPageView,
+  ordinaryWays,
+  productPageView,
+  viewOfProduct,
+} from '../../services/storefront/views';
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
 import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
 import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
@@ -34,36 +40,61 @@ export function ordinaryRoutes(ctx: Ctx) {
     const s = await site(c);
     const state = readState(c.url.searchParams);
     if (state.goods) return go(c, `${base(c)}/goods/${encodeURIComponent(state.goods)}`);
-    await page(c, s, s.row.shop?.name ?? 'Shop', await drawWidget(ctx, s, { kind: 'shop', attributes: new Map([['level', '2']]), state, via: viaOf(c) }));
+    await page(
+      c,
+      s,
+      s.row.shop?.name ?? 'Shop',
+      await drawWidget(ctx, s, { kind: 'shop', attributes: new Map([['level', '2']]), state, via: viaOf(c) }),
+    );
   };
   const orderLookup = async (c: Call) => {
     const s = await site(c);
     const words = wordsIn(s.row.locale);
-    if (c.req.method !== 'POST') return page(c, s, words.lookUp, await drawWidget(ctx, s, { kind: 'lookup', attributes: new Map() }));
+    if (c.req.method !== 'POST')
+      return page(c, s, words.lookUp, await drawWidget(ctx, s, { kind: 'lookup', attributes: new Map() }));
     const { number = '', email = '' } = strings(await readFields(c.req));
-    const answer = await lookupAnswer(ctx, s, { number: number.slice(0, 40), email: email.slice(0, 200) }, new Map());
+    const answer = await lookupAnswer(
+      ctx,
+      s,
+      { number: number.slice(0, 40), email: email.slice(0, 200) },
+      new Map(),
+    );
     await page(c, s, words.lookUp, answer.html, answer.found ? {} : { status: 404 });
   };
   const product = async (c: Call, wrong?: { message: string; status: number }) => {
     const s = await site(c);
     const w = wordsIn(s.row.locale);
     const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, wrong?.message);
-    await page(c, s, view.name, productFragment(view, w), { heading: false, ...(wrong && { status: wrong.status }) });
+    await page(c, s, view.name, productFragment(view, w), {
+      heading: false,
+      ...(wrong && { status: wrong.status }),
+    });
   };
   /** A product as it stands in the owner's sheet, unsaved. */
   const preview = async (c: Call) => {
     const s = await site(c);
     const w = wordsIn(s.row.locale);
     const draft = previewOf(ctx, s, c.params.token ?? '');
-    const view = await viewOfProduct(ctx, s, draft, { via: '', w, counts: new Map(draft.kind === 'bundle' ? [] : draft.variants.map((v) => [v.id, v.stock])) });
+    const view = await viewOfProduct(ctx, s, draft, {
+      via: '',
+      w,
+      counts: new Map(draft.kind === 'bundle' ? [] : draft.variants.map((v) => [v.id, v.stock])),
+    });
     await page(c, s, view.name, productFragment(view, w), { heading: false });
   };
   const buy = async (c: Call) => {
     const s = await site(c);
     const fields = addInput.safeParse({ ...choiceIn(await readFields(c.req)), goods: c.params.slug });
-    if (!fields.success) return product(c, { message: 'Write how many pieces you would like, as a whole number.', status: 422 });
+    if (!fields.success)
+      return product(c, { message: 'Write how many pieces you would like, as a whole number.', status: 422 });
     try {
-      const cart = await addToCart(ctx, s, c.url.searchParams.get('cart'), { ...fields.data, page: `/goods/${c.params.slug}` }, null);
+      const cart = await addToCart(
+        ctx,
+        s,
+        c.url.searchParams.get('cart'),
+        { ...fields.data, page: `/goods/${c.params.slug}` },
+        null,
+      );
       go(c, `${base(c)}/cart/${cart.token}`);
     } catch (error) {
       const { status, body } = problem(error);
@@ -75,11 +106,28 @@ export function ordinaryRoutes(ctx: Ctx) {
     const s = await site(c);
     const token = c.params.token ?? '';
     const w = stepWordsIn(s.row.locale);
-    await page(c, s, w.yourCart, cartFragment(cartPageView(ctx, s, await readCart(ctx, s, token), { ...ordinaryWays(ctx, s, token), back: `${base(c)}/goods` }), w));
+    await page(
+      c,
+      s,
+      w.yourCart,
+      cartFragment(
+        cartPageView(ctx, s, await readCart(ctx, s, token), {
+          ...ordinaryWays(ctx, s, token),
+          back: `${base(c)}/goods`,
+        }),
+        w,
+      ),
+    );
   };
   const setLine = async (c: Call) => {
     const token = c.params.token ?? '';
-    await setQuantity(ctx, await site(c), token, c.params.line ?? '', Number((await readFields(c.req)).quantity));
+    await setQuantity(
+      ctx,
+      await site(c),
+      token,
+      c.params.line ?? '',
+      Number((await readFields(c.req)).quantity),
+    );
     go(c, `${base(c)}/cart/${token}`);
   };
   const codes = async (c: Call) => {
@@ -88,10 +136,23 @@ export function ordinaryRoutes(ctx: Ctx) {
     await setCode(ctx, await site(c), token, out ?? code, out === undefined ? 'in' : 'out');
     go(c, `${base(c)}/cart/${token}`);
   };
-  const checkout = async (c: Call, form: { values: Record<string, string>; errors: Record<string, string>; problem?: string } = { values: {}, errors: {} }, status = 200) => {
+  const checkout = async (
+    c: Call,
+    form: { values: Record<string, string>; errors: Record<string, string>; problem?: string } = {
+      values: {},
+      errors: {},
+    },
+    status = 200,
+  ) => {
     const s = await site(c);
     const token = c.params.token ?? '';
-    const view = await checkoutPageView(ctx, s, await atCheckout(ctx, s, token), ordinaryWays(ctx, s, token), { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` });
+    const view = await checkoutPageView(
+      ctx,
+      s,
+      await atCheckout(ctx, s, token),
+      ordinaryWays(ctx, s, token),
+      { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` },
+    );
     const w = stepWordsIn(s.row.locale);
     await page(c, s, w.checkout, checkoutFragment(view, w), { status });
   };
@@ -103,12 +164,19 @@ export function ordinaryRoutes(ctx: Ctx) {
       return checkout(c, { values: strings(fields), errors: {} });
     }
     try {
-      go(c, (await goToPay(ctx, s, c.params.token ?? '', await checkoutForm(ctx, s, fields), 'ordinary')).url);
+      go(
+        c,
+        (await goToPay(ctx, s, c.params.token ?? '', await checkoutForm(ctx, s, fields), 'ordinary')).url,
+      );
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;
       const errors = (body.fields ?? {}) as Record<string, string>;
-      await checkout(c, { values: strings(fields), errors, ...(!body.fields && { problem: String(body.title) }) }, status);
+      await checkout(
+        c,
+        { values: strings(fields), errors, ...(!body.fields && { problem: String(body.title) }) },
+        status,
+      );
     }
   };
   const order = async (c: Call, part: 'thanks' | 'failed') => {
@@ -118,7 +186,13 @@ export function ordinaryRoutes(ctx: Ctx) {
     const failed = view.state === 'failed' || (part === 'failed' && view.state === 'waiting');
     const w = stepWordsIn(s.row.locale);
     const title = failed ? w.notThrough : view.state === 'waiting' ? w.oneMoment : w.thanks;
-    await page(c, s, title, failed ? failedFragment(view, w) : thanksFragment(view, w), view.state === 'waiting' && !failed ? { refresh: 3 } : {});
+    await page(
+      c,
+      s,
+      title,
+      failed ? failedFragment(view, w) : thanksFragment(view, w),
+      view.state === 'waiting' && !failed ? { refresh: 3 } : {},
+    );
   };
   /** Style sheets, fonts and pictures of the chrome. Pages are not served from here: their scripts belong to the site's origin. */
   const file = async (c: Call) => {
@@ -127,8 +201,14 @@ export function ordinaryRoutes(ctx: Ctx) {
     const hash = s.manifest[path];
     if (!hash || isPagePath(path)) throw new HttpError(404, 'There is no such file.');
     send(c.res, {
-      type: lookup(path) ?? 'application/octet-stream', body: await ctx.blobs.get(hash),
-      headers: { 'access-control-allow-origin': '*', 'cache-control': 'public, max-age=300', etag: `"${hash}"`, 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox" },
+      type: lookup(path) ?? 'application/octet-stream',
+      body: await ctx.blobs.get(hash),
+      headers: {
+        'access-control-allow-origin': '*',
+        'cache-control': 'public, max-age=300',
+        etag: `"${hash}"`,
+        'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
+      },
     });
   };
 
@@ -151,4 +231,5 @@ export function ordinaryRoutes(ctx: Ctx) {
 }
 
 /** The placement a shopper came through, from the address. */
-export const viaOf = (c: Call): string => /^[a-z0-9]{8,16}$/.exec(c.url.searchParams.get('via') ?? '')?.[0] ?? '';
+export const viaOf = (c: Call): string =>
+  /^[a-z0-9]{8,16}$/.exec(c.url.searchParams.get('via') ?? '')?.[0] ?? '';

@@ -20,11 +20,28 @@ export function paperRoutes(ctx: Ctx) {
 
   const print = async (c: Call) => {
     const { paper: p } = await paper(c);
-    send(c.res, { status: 200, type: 'text/html; charset=utf-8', body: printPage([p], `${c.url.pathname}/pdf`), headers: { 'cache-control': 'no-store', 'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'", 'referrer-policy': 'no-referrer' } });
+    send(c.res, {
+      status: 200,
+      type: 'text/html; charset=utf-8',
+      body: printPage([p], `${c.url.pathname}/pdf`),
+      headers: {
+        'cache-control': 'no-store',
+        'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'",
+        'referrer-policy': 'no-referrer',
+      },
+    });
   };
   const pdf = async (c: Call) => {
     const { paper: p, name } = await paper(c);
-    send(c.res, { status: 200, type: 'application/pdf', body: await pdfOf([p]), headers: { 'cache-control': 'no-store', 'content-disposition': `inline; filename="${name.replace(/[^\w.-]+/g, '-')}.pdf"` } });
+    send(c.res, {
+      status: 200,
+      type: 'application/pdf',
+      body: await pdfOf([p]),
+      headers: {
+        'cache-control': 'no-store',
+        'content-disposition': `inline; filename="${name.replace(/[^\w.-]+/g, '-')}.pdf"`,
+      },
+    });
   };
   const policy = async (c: Call) => {
     const s = await site(c);

@@ -22,17 +22,27 @@ export interface Prepared {
 /** How hard answers are pressed: those that last are pressed best, those of the moment fast. */
 export const pressing = { lasting: 9, moment: 5 } as const;
 
-export function prepare(body: string | Buffer, headers: Readonly<Record<string, string>>, level: number = pressing.moment): Prepared {
+export function prepare(
+  body: string | Buffer,
+  headers: Readonly<Record<string, string>>,
+  level: number = pressing.moment,
+): Prepared {
   const plain = typeof body === 'string' ? Buffer.from(body) : body;
   const hash = createHash('blake2b512').update(plain).digest('base64url').slice(0, 27);
   const common = { ...headers, vary: 'accept-encoding', 'x-content-type-options': 'nosniff' };
   const form = (bytes: Buffer, etag: string, more: Head): Form => ({
-    body: bytes, etag, head: { ...common, ...more, etag, 'content-length': bytes.length }, same: { ...common, etag },
+    body: bytes,
+    etag,
+    head: { ...common, ...more, etag, 'content-length': bytes.length },
+    same: { ...common, etag },
   });
   let pressed: { readonly form: Form | undefined } | undefined;
   const press = () => {
     const gzip = gzipSync(plain, { level });
-    return { form: gzip.length < plain.length ? form(gzip, `"${hash}-gz"`, { 'content-encoding': 'gzip' }) : undefined };
+    return {
+      form:
+        gzip.length < plain.length ? form(gzip, `"${hash}-gz"`, { 'content-encoding': 'gzip' }) : undefined,
+    };
   };
   return { plain: form(plain, `"${hash}"`, {}), gzip: () => (pressed ??= press()).form };
 }
@@ -79,7 +89,10 @@ export class PreparedAnswers {
     ours.set(address, { made, until });
     made.then(
       // A change may have come while it was being made: then it belongs to the past and is not kept.
-      (answer) => this.#bySite.get(site) === ours && ours.get(address)?.made === made && this.#ready.set(address, { answer, until }),
+      (answer) =>
+        this.#bySite.get(site) === ours &&
+        ours.get(address)?.made === made &&
+        this.#ready.set(address, { answer, until }),
       () => ours.get(address)?.made === made && ours.delete(address),
     );
     if (ours.size > PreparedAnswers.LIMIT) this.#forget(ours, ours.keys().next().value as string);

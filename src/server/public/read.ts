@@ -22,8 +22,15 @@ import { prepare, type PreparedAnswers, sendPrepared } from './prepared';
  * Browsers ask again each time and mostly get a 304, so that no price is ever yesterday's; caches in front may answer
  * for a moment and refresh behind it (RFC 9213 targeted cache control, RFC 5861).
  */
-const FRESH = { 'cache-control': 'public, max-age=0, must-revalidate', 'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30', 'access-control-allow-origin': '*' } as const;
-const slugs = z.string().max(4000).transform((s) => [...new Set(s.split(',').filter(Boolean))].sort());
+const FRESH = {
+  'cache-control': 'public, max-age=0, must-revalidate',
+  'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30',
+  'access-control-allow-origin': '*',
+} as const;
+const slugs = z
+  .string()
+  .max(4000)
+  .transform((s) => [...new Set(s.split(',').filter(Boolean))].sort());
 
 /** One request for all the widgets of a page: their products, and the look they wear. */
 export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
@@ -38,11 +45,83 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
       const lang = url.searchParams.get('lang') || site.row.locale;
       const words = wordsIn(lang);
       const found = wanted.length ? await goodsBySlug(ctx, id, wanted) : [];
-      const views = await productViews(ctx, site, found.map(([, p]) => p), words);
-      const goods = Object.fromEntries(views.map((g, n) => [found[n]?.[0] ?? g.slug, { name: g.name, price: g.price, stock: g.stock, soldOut: g.soldOut, open: g.open, ...(g.action !== 'add' && g.action !== 'amount' && { href: g.href, action: words[actionWord[g.action]] }), ...(g.variants.length > 0 && { choices: Object.fromEntries(g.variants.map((v) => [v.values.join(', '), [v.id, v.price, v.stock, v.soldOut]])) }) }]));
-      const { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad, quickLook } = words;
+      const views = await productViews(
+        ctx,
+        site,
+        found.map(([, p]) => p),
+        words,
+      );
+      const goods = Object.fromEntries(
+        views.map((g, n) => [
+          found[n]?.[0] ?? g.slug,
+          {
+            name: g.name,
+            price: g.price,
+            stock: g.stock,
+            soldOut: g.soldOut,
+            open: g.open,
+            ...(g.action !== 'add' &&
+              g.action !== 'amount' && { href: g.href, action: words[actionWord[g.action]] }),
+            ...(g.variants.length > 0 && {
+              choices: Object.fromEntries(
+                g.variants.map((v) => [v.values.join(', '), [v.id, v.price, v.stock, v.soldOut]]),
+              ),
+            }),
+          },
+        ]),
+      );
+      const {
+        buy,
+        soldOut,
+        inCart,
+        seeCart,
+        failed,
+        cart,
+        pieces,
+        onePiece,
+        amount,
+        least,
+        close,
+        empty,
+        yourCart,
+        toCheckout,
+        account,
+        keepLooking,
+        notHad,
+        quickLook,
+      } = words;
       const html = await drawn(ctx, site, url.searchParams.getAll('w'));
-      return prepare(jsonWithHtml({ goods, look: lookCss(await siteLook(ctx, site)), words: { buy, soldOut, inCart, seeCart, failed, cart, pieces, onePiece, amount, least, close, empty, yourCart, toCheckout, account, keepLooking, notHad, quickLook } }, 'html', html), { ...FRESH, 'content-type': 'application/json; charset=utf-8' });
+      return prepare(
+        jsonWithHtml(
+          {
+            goods,
+            look: lookCss(await siteLook(ctx, site)),
+            words: {
+              buy,
+              soldOut,
+              inCart,
+              seeCart,
+              failed,
+              cart,
+              pieces,
+              onePiece,
+              amount,
+              least,
+              close,
+              empty,
+              yourCart,
+              toCheckout,
+              account,
+              keepLooking,
+              notHad,
+              quickLook,
+            },
+          },
+          'html',
+          html,
+        ),
+        { ...FRESH, 'content-type': 'application/json; charset=utf-8' },
+      );
     });
     sendPrepared(req, res, prepared);
   };
@@ -52,7 +131,11 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
     const prepared = await answers.get(id, req.url ?? '', async () => {
       const site = await loadSite(ctx, { id });
-      const found = await drawWidget(ctx, site, callOf(`${params.kind}?${url.searchParams.get('own') ?? ''}`, url.searchParams));
+      const found = await drawWidget(
+        ctx,
+        site,
+        callOf(`${params.kind}?${url.searchParams.get('own') ?? ''}`, url.searchParams),
+      );
       return prepare(found.text, { ...FRESH, 'content-type': 'text/html; charset=utf-8' });
     });
     sendPrepared(req, res, prepared);
@@ -60,42 +143,92 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
   /** A quick look at a product. */
   const glance = async ({ req, res, url, params }: Call) => {
     const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
-    sendPrepared(req, res, await answers.get(id, req.url ?? '', async () => {
-      const site = await loadSite(ctx, { id });
-      const w = wordsIn(url.searchParams.get('lang') || site.row.locale);
-      const view = await productPageView(ctx, site, params.slug ?? '', '', w);
-      return prepare(glanceFragment(view, w).text, { ...FRESH, 'content-type': 'text/html; charset=utf-8' });
-    }));
+    sendPrepared(
+      req,
+      res,
+      await answers.get(id, req.url ?? '', async () => {
+        const site = await loadSite(ctx, { id });
+        const w = wordsIn(url.searchParams.get('lang') || site.row.locale);
+        const view = await productPageView(ctx, site, params.slug ?? '', '', w);
+        return prepare(glanceFragment(view, w).text, {
+          ...FRESH,
+          'content-type': 'text/html; charset=utf-8',
+        });
+      }),
+    );
   };
   const lookup = async (c: Call) => {
     const site = await loadSite(ctx, { slug: c.params.shop ?? '' });
     const { number = '', email = '' } = strings(await readFields(c.req));
-    const answer = await lookupAnswer(ctx, site, { number: number.slice(0, 40), email: email.slice(0, 200) }, new Map(new URLSearchParams(c.url.searchParams.get('own') ?? '')));
-    send(c.res, { status: answer.found ? 200 : 404, type: 'text/html; charset=utf-8', body: answer.html.text, headers: cors });
+    const answer = await lookupAnswer(
+      ctx,
+      site,
+      { number: number.slice(0, 40), email: email.slice(0, 200) },
+      new Map(new URLSearchParams(c.url.searchParams.get('own') ?? '')),
+    );
+    send(c.res, {
+      status: answer.found ? 200 : 404,
+      type: 'text/html; charset=utf-8',
+      body: answer.html.text,
+      headers: cors,
+    });
   };
 
   const picture = async ({ req, res, params }: Call) => {
     const [, width = '480', webp] = /^(\d{1,4})(\.webp)?$/.exec(params.file ?? '') ?? [];
-    const { type, body } = await pictureAt(ctx, params.hash ?? '', Number(width), !webp && /\bimage\/avif\b/.test(req.headers.accept ?? ''));
-    send(res, { type, body, headers: { ...(!webp && { vary: 'accept' }), 'cache-control': `public, max-age=${webp || type === 'image/avif' ? '31536000, immutable' : '86400'}`, 'access-control-allow-origin': '*', 'cross-origin-resource-policy': 'cross-origin' } });
+    const { type, body } = await pictureAt(
+      ctx,
+      params.hash ?? '',
+      Number(width),
+      !webp && /\bimage\/avif\b/.test(req.headers.accept ?? ''),
+    );
+    send(res, {
+      type,
+      body,
+      headers: {
+        ...(!webp && { vary: 'accept' }),
+        'cache-control': `public, max-age=${webp || type === 'image/avif' ? '31536000, immutable' : '86400'}`,
+        'access-control-allow-origin': '*',
+        'cross-origin-resource-policy': 'cross-origin',
+      },
+    });
   };
 
-  const feed = (name: keyof typeof feeds) => async ({ req, res, params }: Call) => {
-    const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
-    sendPrepared(req, res, await answers.get(id, req.url ?? '', async () => {
-      const { type, body } = await feeds[name](ctx, await loadSite(ctx, { id }));
-      return prepare(body, { ...FRESH, 'content-type': type });
-    }));
-  };
+  const feed =
+    (name: keyof typeof feeds) =>
+    async ({ req, res, params }: Call) => {
+      const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+      sendPrepared(
+        req,
+        res,
+        await answers.get(id, req.url ?? '', async () => {
+          const { type, body } = await feeds[name](ctx, await loadSite(ctx, { id }));
+          return prepare(body, { ...FRESH, 'content-type': type });
+        }),
+      );
+    };
 
-  return [...(Object.keys(feeds) as (keyof typeof feeds)[]).map((name) => route('GET', `/:shop/${name}`, feed(name))), route('GET', '/v1/:shop/page', page), route('GET', '/v1/:shop/widget/:kind', widget), route('GET', '/v1/:shop/glance/:slug', glance), route('POST', '/v1/:shop/lookup', lookup), route('GET', '/pictures/:hash/:file', picture)];
+  return [
+    ...(Object.keys(feeds) as (keyof typeof feeds)[]).map((name) =>
+      route('GET', `/:shop/${name}`, feed(name)),
+    ),
+    route('GET', '/v1/:shop/page', page),
+    route('GET', '/v1/:shop/widget/:kind', widget),
+    route('GET', '/v1/:shop/glance/:slug', glance),
+    route('POST', '/v1/:shop/lookup', lookup),
+    route('GET', '/pictures/:hash/:file', picture),
+  ];
 }
 
 /** What a button says that does not put into the cart at once. */
 const actionWord = { choose: 'chooseOptions', book: 'bookPlace', see: 'seeShort' } as const;
 
 /** Products by the addresses a page names, former ones too; hidden ones are none. */
-async function goodsBySlug(ctx: Ctx, siteId: string, wanted: readonly string[]): Promise<(readonly [string, Product])[]> {
+async function goodsBySlug(
+  ctx: Ctx,
+  siteId: string,
+  wanted: readonly string[],
+): Promise<(readonly [string, Product])[]> {
   const { bySlug } = await catalogueOf(ctx, siteId);
   return wanted.flatMap((slug) => {
     const p = bySlug.get(slug);
@@ -123,5 +256,9 @@ function callOf(one: string, asked?: URLSearchParams): WidgetCall {
   // "shop?columns=3#find=trug": the kind, its own settings, and what a shopper asked of it.
   const [whole = '', state = ''] = one.split(/#(.*)/s);
   const [kind = '', own = ''] = whole.split(/\?(.*)/s);
-  return { kind, attributes: new Map(new URLSearchParams(own)), state: readState(asked ?? new URLSearchParams(state)) };
+  return {
+    kind,
+    attributes: new Map(new URLSearchParams(own)),
+    state: readState(asked ?? new URLSearchParams(state)),
+  };
 }

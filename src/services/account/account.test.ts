@@ -1,11 +1,19 @@
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import {  goToPay } from '../till/checkout';
+import { goToPay } from '../till/checkout';
 import { parseCheckout } from '../till/checkout-form';
 import { addToCart } from '../till/cart';
 import { takeNotice } from '../till/payment';
 import { makeWorld, noticeSecret, type World } from '../testing';
 import { Webhook } from 'standardwebhooks';
-import { closeSession, forgetOver, linkIsFor, openSession, ordersWith, sendLink, sessionEmail } from './account';
+import {
+  closeSession,
+  forgetOver,
+  linkIsFor,
+  openSession,
+  ordersWith,
+  sendLink,
+  sessionEmail,
+} from './account';
 
 let w: World;
 beforeEach(async () => {
@@ -18,12 +26,44 @@ const linkIn = (text: string): string => /(?:#orders=|\/account\/link\/)([\w-]+)
 async function buy(email: string): Promise<void> {
   const site = await w.site();
   await w.addGoods(`Trug ${email}`, 4200, null);
-  const cart = await addToCart(w.ctx, site, null, { goods: `trug-${email.toLowerCase().replace(/\W+/g, '-')}`, quantity: 1, placement: null, page: '/' }, null);
-  await goToPay(w.ctx, site, cart.token, parseCheckout({ email, name: 'A', street: 'S 1', town: 'T', postcode: 'WB4 2TR', country: 'UK', total: cart.total }), 'site');
+  const cart = await addToCart(
+    w.ctx,
+    site,
+    null,
+    { goods: `trug-${email.toLowerCase().replace(/\W+/g, '-')}`, quantity: 1, placement: null, page: '/' },
+    null,
+  );
+  await goToPay(
+    w.ctx,
+    site,
+    cart.token,
+    parseCheckout({
+      email,
+      name: 'A',
+      street: 'S 1',
+      town: 'T',
+      postcode: 'WB4 2TR',
+      country: 'UK',
+      total: cart.total,
+    }),
+    'site',
+  );
   const asked = w.provider.asked.at(-1);
-  const body = JSON.stringify({ type: 'payment.approved', data: { id: 'pay', reference: asked?.reference, amount: asked?.amount, currency: 'GBP' } });
+  const body = JSON.stringify({
+    type: 'payment.approved',
+    data: { id: 'pay', reference: asked?.reference, amount: asked?.amount, currency: 'GBP' },
+  });
   const at = new Date();
-  await takeNotice(w.ctx, 'card', { 'webhook-id': `msg_${email}`, 'webhook-timestamp': String(Math.floor(at.getTime() / 1000)), 'webhook-signature': new Webhook(noticeSecret).sign(`msg_${email}`, at, body) }, body);
+  await takeNotice(
+    w.ctx,
+    'card',
+    {
+      'webhook-id': `msg_${email}`,
+      'webhook-timestamp': String(Math.floor(at.getTime() / 1000)),
+      'webhook-signature': new Webhook(noticeSecret).sign(`msg_${email}`, at, body),
+    },
+    body,
+  );
 }
 
 it('a letter opens the orders of its address, whatever capitals were used, and nobody else’s', async () => {
@@ -32,12 +72,18 @@ it('a letter opens the orders of its address, whatever capitals were used, and n
   const site = await w.site();
   expect(await sendLink(w.ctx, site, ' ADA@moor.example ', '')).toEqual({ email: 'ada@moor.example' });
   const [letter] = w.letters;
-  expect(letter).toMatchObject({ to: 'ada@moor.example', fromName: site.row.name, subject: `Your orders at ${site.row.name}` });
+  expect(letter).toMatchObject({
+    to: 'ada@moor.example',
+    fromName: site.row.name,
+    subject: `Your orders at ${site.row.name}`,
+  });
   const link = linkIn(letter?.text ?? '');
   expect(await linkIsFor(w.ctx, site, link)).toBe('ada@moor.example');
   const session = await openSession(w.ctx, site, link, 'site');
   const email = (await sessionEmail(w.ctx, site, session)) ?? '';
-  expect((await ordersWith(w.ctx, site.row.id, email)).map((o) => o.buyer.email)).toEqual(['Ada@moor.example']);
+  expect((await ordersWith(w.ctx, site.row.id, email)).map((o) => o.buyer.email)).toEqual([
+    'Ada@moor.example',
+  ]);
   // Once, and once only.
   await expect(openSession(w.ctx, site, link, 'site')).rejects.toThrow('used or too old');
   await closeSession(w.ctx, session);
@@ -94,7 +140,10 @@ it('nobody’s mailbox is flooded, and what is no address gets no letter', async
 it('a mail server that fails is told to the shopper kindly, and the try does not count', async () => {
   const site = await w.site();
   const silent = { ...w.ctx, mail: { send: async () => Promise.reject(new Error('421')) } };
-  for (let n = 0; n < 4; n++) await expect(sendLink(silent, site, 'a@b.example')).rejects.toThrow('could not be sent just now');
-  await expect(sendLink({ ...w.ctx, mail: undefined }, site, 'a@b.example')).rejects.toThrow('could not be sent just now');
+  for (let n = 0; n < 4; n++)
+    await expect(sendLink(silent, site, 'a@b.example')).rejects.toThrow('could not be sent just now');
+  await expect(sendLink({ ...w.ctx, mail: undefined }, site, 'a@b.example')).rejects.toThrow(
+    'could not be sent just now',
+  );
   await sendLink(w.ctx, site, 'a@b.example');
 });

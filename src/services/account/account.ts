@@ -32,18 +32,38 @@ export async function sendLink(ctx: Ctx, site: Site, typed: string, page = ''): 
   const now = ctx.now();
   const token = newToken();
   await ctx.store.write(async (tx) => {
-    const [recent] = await tx.select({ n: count() }).from(shopperLinks).where(and(eq(shopperLinks.siteId, site.row.id), eq(shopperLinks.email, email), gt(shopperLinks.createdAt, new Date(now.getTime() - QUARTER_MS))));
+    const [recent] = await tx
+      .select({ n: count() })
+      .from(shopperLinks)
+      .where(
+        and(
+          eq(shopperLinks.siteId, site.row.id),
+          eq(shopperLinks.email, email),
+          gt(shopperLinks.createdAt, new Date(now.getTime() - QUARTER_MS)),
+        ),
+      );
     if ((recent?.n ?? 0) >= LETTERS) throw conflict(w.tooMany);
-    await tx.insert(shopperLinks).values({ hash: hashOf(token), siteId: site.row.id, email, createdAt: now, expiresAt: new Date(now.getTime() + LINK_MINUTES * 60_000) });
+    await tx.insert(shopperLinks).values({
+      hash: hashOf(token),
+      siteId: site.row.id,
+      email,
+      createdAt: now,
+      expiresAt: new Date(now.getTime() + LINK_MINUTES * 60_000),
+    });
   });
-  const link = isOwn(ctx, site, page) ? `${page.split('#')[0]}#orders=${token}` : `${ctx.addresses.shop}/${site.row.slug}/account/link/${token}`;
+  const link = isOwn(ctx, site, page)
+    ? `${page.split('#')[0]}#orders=${token}`
+    : `${ctx.addresses.shop}/${site.row.slug}/account/link/${token}`;
   const name = site.row.name;
   const text = `${fill(w.letterText, { x: name })}\n\n${link}\n\n${fill(w.letterEnd, { n: LINK_MINUTES })}\n`;
   try {
     if (!ctx.mail) throw new Error('no mail server is set (STALL_SMTP)');
     await ctx.mail.send({ to: email, fromName: name, subject: fill(w.letterSubject, { x: name }), text });
   } catch (error) {
-    ctx.log.error({ site: site.row.id, error: error instanceof Error ? error.message : String(error) }, 'a letter could not be sent');
+    ctx.log.error(
+      { site: site.row.id, error: error instanceof Error ? error.message : String(error) },
+      'a letter could not be sent',
+    );
     await ctx.store.write((tx) => tx.delete(shopperLinks).where(eq(shopperLinks.hash, hashOf(token))));
     throw unreachable(w.mailFailed);
   }
@@ -54,43 +74,98 @@ export async function sendLink(ctx: Ctx, site: Site, typed: string, page = ''): 
 function isOwn(ctx: Ctx, site: Site, page: string): boolean {
   // Addresses that are not of the web all have the origin "null", and would pass for one another.
   if (!URL.canParse(page) || !/^https?:$/.test(new URL(page).protocol)) return false;
-  const own = [site.row.liveUrl, ctx.addresses.draft(site.row.draftKey)].filter((u) => URL.canParse(u)).map((u) => new URL(u).origin);
+  const own = [site.row.liveUrl, ctx.addresses.draft(site.row.draftKey)]
+    .filter((u) => URL.canParse(u))
+    .map((u) => new URL(u).origin);
   return own.includes(new URL(page).origin);
 }
 
 /** The address a letter's link is for, without using it. @throws Refusal when it is used or too old. */
 export async function linkIsFor(ctx: Ctx, site: Site, link: string): Promise<string> {
-  const [row] = await ctx.store.db.select().from(shopperLinks).where(and(eq(shopperLinks.hash, hashOf(link)), eq(shopperLinks.siteId, site.row.id), isNull(shopperLinks.usedAt), gt(shopperLinks.expiresAt, ctx.now())));
+  const [row] = await ctx.store.db
+    .select()
+    .from(shopperLinks)
+    .where(
+      and(
+        eq(shopperLinks.hash, hashOf(link)),
+        eq(shopperLinks.siteId, site.row.id),
+        isNull(shopperLinks.usedAt),
+        gt(shopperLinks.expiresAt, ctx.now()),
+      ),
+    );
   if (!row) throw missing(stepWordsIn(site.row.locale).linkOld);
   return row.email;
 }
 
 /** Signs in with a letter's link, once. @returns the session's token; it is kept nowhere but with the shopper. */
-export async function openSession(ctx: Ctx, site: Site, link: string, way: keyof typeof SESSION_MS): Promise<string> {
+export async function openSession(
+  ctx: Ctx,
+  site: Site,
+  link: string,
+  way: keyof typeof SESSION_MS,
+): Promise<string> {
   const now = ctx.now();
   return ctx.store.write(async (tx) => {
-    const [row] = await tx.update(shopperLinks).set({ usedAt: now }).where(and(eq(shopperLinks.hash, hashOf(link)), eq(shopperLinks.siteId, site.row.id), isNull(shopperLinks.usedAt), gt(shopperLinks.expiresAt, now))).returning();
+    const [row] = await tx
+      .update(shopperLinks)
+      .set({ usedAt: now })
+      .where(
+        and(
+          eq(shopperLinks.hash, hashOf(link)),
+          eq(shopperLinks.siteId, site.row.id),
+          isNull(shopperLinks.usedAt),
+          gt(shopperLinks.expiresAt, now),
+        ),
+      )
+      .returning();
     if (!row) throw missing(stepWordsIn(site.row.locale).linkOld);
     return insertSession(tx, site, row.email, way, now);
   });
 }
 
-async function insertSession(tx: Tx, site: Site, email: string, way: keyof typeof SESSION_MS, now: Date): Promise<string> {
+async function insertSession(
+  tx: Tx,
+  site: Site,
+  email: string,
+  way: keyof typeof SESSION_MS,
+  now: Date,
+): Promise<string> {
   const token = newToken();
-  await tx.insert(shopperSessions).values({ hash: hashOf(token), siteId: site.row.id, email, createdAt: now, expiresAt: new Date(now.getTime() + SESSION_MS[way]) });
+  await tx.insert(shopperSessions).values({
+    hash: hashOf(token),
+    siteId: site.row.id,
+    email,
+    createdAt: now,
+    expiresAt: new Date(now.getTime() + SESSION_MS[way]),
+  });
   return token;
 }
 
 /** A session for an address that has been proven already. */
-export const beginSession = (ctx: Ctx, site: Site, email: string, way: keyof typeof SESSION_MS): Promise<string> => ctx.store.write((tx) => insertSession(tx, site, email, way, ctx.now()));
+export const beginSession = (
+  ctx: Ctx,
+  site: Site,
+  email: string,
+  way: keyof typeof SESSION_MS,
+): Promise<string> => ctx.store.write((tx) => insertSession(tx, site, email, way, ctx.now()));
 
 /** Whose session it is; nothing when it is over. */
 export async function sessionEmail(ctx: Ctx, site: Site, session: string): Promise<string | undefined> {
-  const [row] = await ctx.store.db.select().from(shopperSessions).where(and(eq(shopperSessions.hash, hashOf(session)), eq(shopperSessions.siteId, site.row.id), gt(shopperSessions.expiresAt, ctx.now())));
+  const [row] = await ctx.store.db
+    .select()
+    .from(shopperSessions)
+    .where(
+      and(
+        eq(shopperSessions.hash, hashOf(session)),
+        eq(shopperSessions.siteId, site.row.id),
+        gt(shopperSessions.expiresAt, ctx.now()),
+      ),
+    );
   return row?.email;
 }
 
-export const closeSession = (ctx: Ctx, session: string) => ctx.store.write((tx) => tx.delete(shopperSessions).where(eq(shopperSessions.hash, hashOf(session))));
+export const closeSession = (ctx: Ctx, session: string) =>
+  ctx.store.write((tx) => tx.delete(shopperSessions).where(eq(shopperSessions.hash, hashOf(session))));
 
 /** Links and sessions that are over are forgotten, and the addresses with them. Runs in the background; nothing depends on it. */
 export async function forgetOver(ctx: Ctx): Promise<void> {
@@ -104,4 +179,15 @@ export async function forgetOver(ctx: Ctx): Promise<void> {
 
 /** Orders with an address, newest first; baskets that were never paid for are none. */
 export const ordersWith = (ctx: Ctx, siteId: string, email: string) =>
-  ctx.store.db.select().from(orders).where(and(eq(orders.siteId, siteId), sql`lower(json_extract(buyer, '$.email')) = ${email.toLowerCase()}`, sql`${orders.number} is not null`)).orderBy(desc(orders.createdAt)).limit(200);
+  ctx.store.db
+    .select()
+    .from(orders)
+    .where(
+      and(
+        eq(orders.siteId, siteId),
+        sql`lower(json_extract(buyer, '$.email')) = ${email.toLowerCase()}`,
+        sql`${orders.number} is not null`,
+      ),
+    )
+    .orderBy(desc(orders.createdAt))
+    .limit(200);

@@ -6,7 +6,8 @@ import { shopUrl } from '../storefront/addresses';
 /** How long the way to one's own data holds, in milliseconds. */
 const HOLDS_MS = 10 * 60_000;
 
-const sign = (ctx: Ctx, site: Site, text: string): string => createHmac('sha256', ctx.signing).update(`own data\n${site.row.id}\n${text}`).digest('base64url');
+const sign = (ctx: Ctx, site: Site, text: string): string =>
+  createHmac('sha256', ctx.signing).update(`own data\n${site.row.id}\n${text}`).digest('base64url');
 
 /** A way to all that is kept about an address, for whoever is signed in with it just now. */
 export function dataHref(ctx: Ctx, site: Site, email: string): string {
@@ -18,7 +19,8 @@ export function dataHref(ctx: Ctx, site: Site, email: string): string {
 export function dataLinkIsFor(ctx: Ctx, site: Site, link: string): string | undefined {
   const [text = '', signature = ''] = link.split('.');
   const right = sign(ctx, site, text);
-  if (signature.length !== right.length || !timingSafeEqual(Buffer.from(signature), Buffer.from(right))) return undefined;
+  if (signature.length !== right.length || !timingSafeEqual(Buffer.from(signature), Buffer.from(right)))
+    return undefined;
   const [email, until] = JSON.parse(Buffer.from(text, 'base64url').toString()) as [string, number];
   return until > ctx.now().getTime() ? email : undefined;
 }

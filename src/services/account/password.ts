@@ -14,14 +14,21 @@ import { beginSession } from './account';
 const LEAST = 10;
 const MOST = 200;
 
-const mine = (site: Site, email: string) => and(eq(shoppers.siteId, site.row.id), eq(shoppers.email, email.trim().toLowerCase()));
+const mine = (site: Site, email: string) =>
+  and(eq(shoppers.siteId, site.row.id), eq(shoppers.email, email.trim().toLowerCase()));
 /** Checked against when there is no such account, so that both answers take as long. */
 let nobody: Promise<string> | undefined;
 
 export async function setPassword(ctx: Ctx, site: Site, email: string, password: string): Promise<void> {
-  if (password.length < LEAST || password.length > MOST) throw invalid(stepWordsIn(site.row.locale).passwordShort, { field: 'new-password' });
+  if (password.length < LEAST || password.length > MOST)
+    throw invalid(stepWordsIn(site.row.locale).passwordShort, { field: 'new-password' });
   const passwordHash = await hashPassword(password);
-  await ctx.store.write((tx) => tx.insert(shoppers).values({ siteId: site.row.id, email: email.toLowerCase(), passwordHash, createdAt: ctx.now() }).onConflictDoUpdate({ target: [shoppers.siteId, shoppers.email], set: { passwordHash } }));
+  await ctx.store.write((tx) =>
+    tx
+      .insert(shoppers)
+      .values({ siteId: site.row.id, email: email.toLowerCase(), passwordHash, createdAt: ctx.now() })
+      .onConflictDoUpdate({ target: [shoppers.siteId, shoppers.email], set: { passwordHash } }),
+  );
 }
 
 export async function dropPassword(ctx: Ctx, site: Site, email: string): Promise<void> {
@@ -29,14 +36,24 @@ export async function dropPassword(ctx: Ctx, site: Site, email: string): Promise
 }
 
 export async function hasPassword(ctx: Ctx, site: Site, email: string): Promise<boolean> {
-  return (await ctx.store.db.select({ e: shoppers.email }).from(shoppers).where(mine(site, email))).length > 0;
+  return (
+    (await ctx.store.db.select({ e: shoppers.email }).from(shoppers).where(mine(site, email))).length > 0
+  );
 }
 
 /** Opens a session by password. @throws Refusal, the same for an unknown address and a wrong password. */
-export async function signInByPassword(ctx: Ctx, site: Site, email: string, password: string, way: 'site' | 'ordinary'): Promise<string> {
+export async function signInByPassword(
+  ctx: Ctx,
+  site: Site,
+  email: string,
+  password: string,
+  way: 'site' | 'ordinary',
+): Promise<string> {
   const [row] = await ctx.store.db.select().from(shoppers).where(mine(site, email));
   nobody ??= hashPassword('nobody has this password');
-  const fits = password.length <= MOST && (await verifyPassword({ hash: row?.passwordHash ?? (await nobody), password }));
+  const fits =
+    password.length <= MOST &&
+    (await verifyPassword({ hash: row?.passwordHash ?? (await nobody), password }));
   if (!row || !fits) throw new Refusal('denied', stepWordsIn(site.row.locale).wrongPassword);
   return beginSession(ctx, site, row.email, way);
 }

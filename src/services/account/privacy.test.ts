@@ -22,8 +22,14 @@ describe('a password', () => {
     await setPassword(w.ctx, site, 'Ada@x.example', 'forty-one willows');
     const session = await signInByPassword(w.ctx, site, ' ADA@x.example', 'forty-one willows', 'site');
     expect(await sessionEmail(w.ctx, site, session)).toBe('ada@x.example');
-    const why = async (email: string, password: string) => signInByPassword(w.ctx, site, email, password, 'site').then(() => '', (e: Error) => e.message);
-    expect(await why('ada@x.example', 'forty-two willows')).toBe(await why('nobody@x.example', 'forty-one willows'));
+    const why = async (email: string, password: string) =>
+      signInByPassword(w.ctx, site, email, password, 'site').then(
+        () => '',
+        (e: Error) => e.message,
+      );
+    expect(await why('ada@x.example', 'forty-two willows')).toBe(
+      await why('nobody@x.example', 'forty-one willows'),
+    );
     expect(JSON.stringify(await w.ctx.store.db.select().from(shoppers))).not.toContain('willows');
     await dropPassword(w.ctx, site, 'ada@x.example');
     expect(await hasPassword(w.ctx, site, 'ada@x.example')).toBe(false);
@@ -37,11 +43,18 @@ describe('what is kept about a shopper', () => {
     await sendDue(w.ctx);
     const site = await w.site();
     const text = JSON.stringify(await dataOf(w.ctx, site, 'ADA@x.example'));
-    for (const words of ['ring twice', '4 Weir Lane', 'Your order 1001', 'Trug']) expect(text).toContain(words);
+    for (const words of ['ring twice', '4 Weir Lane', 'Your order 1001', 'Trug'])
+      expect(text).toContain(words);
     expect(text).not.toContain('other@x.example');
     const link = dataHref(w.ctx, site, 'ada@x.example').split('/').at(-1) ?? '';
     expect(dataLinkIsFor(w.ctx, site, link)).toBe('ada@x.example');
-    expect(dataLinkIsFor(w.ctx, site, link.replace(/.$/, (c) => (c === 'A' ? 'B' : 'A')))).toBeUndefined();
+    expect(
+      dataLinkIsFor(
+        w.ctx,
+        site,
+        link.replace(/.$/, (c) => (c === 'A' ? 'B' : 'A')),
+      ),
+    ).toBeUndefined();
     expect(dataLinkIsFor(w.ctx, site, 'x')).toBeUndefined();
     w.clock.ms += 11 * 60_000;
     expect(dataLinkIsFor(w.ctx, site, link)).toBeUndefined();
@@ -55,13 +68,26 @@ describe('what is kept about a shopper', () => {
     const site = await w.site();
     await setPassword(w.ctx, site, 'ada@x.example', 'forty-one willows');
     expect(await erase(w.ctx, site, 'Ada@X.example')).toEqual({ kept: 1 });
-    const all = JSON.stringify([await w.ctx.store.db.select().from(orders), await w.ctx.store.db.select().from(letters), await w.ctx.store.db.select().from(carts), await w.ctx.store.db.select().from(shoppers), (await w.orders()).map((o) => o.events)]);
+    const all = JSON.stringify([
+      await w.ctx.store.db.select().from(orders),
+      await w.ctx.store.db.select().from(letters),
+      await w.ctx.store.db.select().from(carts),
+      await w.ctx.store.db.select().from(shoppers),
+      (await w.orders()).map((o) => o.events),
+    ]);
     expect(all).not.toMatch(/ada@x\.example|ring twice|960001/i);
     expect(all).toContain('other@x.example');
     // The order that was paid keeps who bought it, as its invoice does; the one that came to nothing keeps nothing.
     const kept = await w.orders();
     expect(kept.filter((o) => o.buyer.name === 'Ada Penhallow')).toHaveLength(2);
-    expect(kept.find((o) => o.state === 'waiting')?.buyer).toEqual({ email: '', name: '', street: '', town: '', postcode: '', country: '' });
+    expect(kept.find((o) => o.state === 'waiting')?.buyer).toEqual({
+      email: '',
+      name: '',
+      street: '',
+      town: '',
+      postcode: '',
+      country: '',
+    });
     expect(await w.ctx.store.db.$count(documents)).toBe(2);
     // Nobody gets at it by saying nothing.
     expect(await lookUpOrder(w.ctx, site.row.id, '1001', ' ')).toBeUndefined();

@@ -35,7 +35,12 @@ function parseEdit(asked: unknown): BulkEdit {
 const SHOWN = 50;
 
 /** What a change to many would do; nothing is written. */
-export async function previewBulk(ctx: Ctx, site: Site, ids: readonly string[], asked: unknown): Promise<BulkPreview> {
+export async function previewBulk(
+  ctx: Ctx,
+  site: Site,
+  ids: readonly string[],
+  asked: unknown,
+): Promise<BulkPreview> {
   const edit = parseEdit(asked);
   const { byId } = await catalogueOf(ctx, site.row.id);
   const lines: BulkLine[] = [];
@@ -45,7 +50,8 @@ export async function previewBulk(ctx: Ctx, site: Site, ids: readonly string[], 
     if (!p) continue;
     const before = formOf(p);
     const after = applyBulk(before, edit, site.row.currency);
-    const [change] = edit.do === 'remove' ? [{ field: 'removed', from: null, to: null }] : changesBetween(id, before, after);
+    const [change] =
+      edit.do === 'remove' ? [{ field: 'removed', from: null, to: null }] : changesBetween(id, before, after);
     if (!change) continue;
     changes++;
     if (lines.length < SHOWN) lines.push({ id, name: p.name, ...words(change, site) });
@@ -53,16 +59,35 @@ export async function previewBulk(ctx: Ctx, site: Site, ids: readonly string[], 
   return { changes, same: ids.length - changes, lines };
 }
 
-function words(c: Pick<GoodsChange, 'from' | 'to'> & { field: string }, site: Site): { from: string; to: string } {
-  const money = (v: unknown) => (typeof v === 'number' ? formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale) : 'none');
+function words(
+  c: Pick<GoodsChange, 'from' | 'to'> & { field: string },
+  site: Site,
+): { from: string; to: string } {
+  const money = (v: unknown) =>
+    typeof v === 'number'
+      ? formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale)
+      : 'none';
   if (c.field === 'removed') return { from: 'among the goods', to: 'removed' };
   if (c.field === 'price' || c.field === 'was') return { from: money(c.from), to: money(c.to) };
-  const text = (v: unknown): string => (Array.isArray(v) ? v.join(', ') || 'none' : v === null || v === '' ? 'none' : typeof v === 'object' ? `${(v as { value: number }).value} % off` : String(v));
+  const text = (v: unknown): string =>
+    Array.isArray(v)
+      ? v.join(', ') || 'none'
+      : v === null || v === ''
+        ? 'none'
+        : typeof v === 'object'
+          ? `${(v as { value: number }).value} % off`
+          : String(v);
   return { from: text(c.from), to: text(c.to) };
 }
 
 /** Makes one change to many products: all or none, one line on the slip, one undo. */
-export async function changeMany(ctx: Ctx, site: Site, ids: readonly string[], asked: unknown, by: string): Promise<{ changed: number }> {
+export async function changeMany(
+  ctx: Ctx,
+  site: Site,
+  ids: readonly string[],
+  asked: unknown,
+  by: string,
+): Promise<{ changed: number }> {
   const edit = parseEdit(asked);
   const changed = await ctx.store.write(async (tx) => {
     const w = await writing(ctx, tx, site, by);
@@ -82,11 +107,25 @@ export async function changeMany(ctx: Ctx, site: Site, ids: readonly string[], a
       changes.push(...own);
     }
     const many = new Set(changes.map((c) => c.goodsId)).size;
-    if (changes.length) await record(w, { act: `${actWords[edit.do]} of ${many} ${many === 1 ? 'product' : 'products'}`, changes });
+    if (changes.length)
+      await record(w, {
+        act: `${actWords[edit.do]} of ${many} ${many === 1 ? 'product' : 'products'}`,
+        changes,
+      });
     return many;
   });
   ctx.changed(site.row.id);
   return { changed };
 }
 
-const actWords: Readonly<Record<BulkEdit['do'], string>> = { price: 'Prices', offer: 'An offer', 'offer-end': 'The end of the offer', category: 'Categories', tag: 'Tags', shows: 'Who sees them,', badge: 'Badges', tax: 'Tax class', remove: 'Removal' };
+const actWords: Readonly<Record<BulkEdit['do'], string>> = {
+  price: 'Prices',
+  offer: 'An offer',
+  'offer-end': 'The end of the offer',
+  category: 'Categories',
+  tag: 'Tags',
+  shows: 'Who sees them,',
+  badge: 'Badges',
+  tax: 'Tax class',
+  remove: 'Removal',
+};

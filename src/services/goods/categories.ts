@@ -9,17 +9,45 @@ import { newId } from '../ids';
 export const listCategories = (ctx: Ctx, siteId: string): Promise<Category[]> => rowsOf(ctx.store.db, siteId);
 
 export const rowsOf = async (db: Db | Tx, siteId: string): Promise<Category[]> =>
-  withPaths(await db.select({ id: categories.id, slug: categories.slug, name: categories.name, parent: categories.parent, order: categories.order, former: categories.former }).from(categories).where(eq(categories.siteId, siteId)).orderBy(asc(categories.order)));
+  withPaths(
+    await db
+      .select({
+        id: categories.id,
+        slug: categories.slug,
+        name: categories.name,
+        parent: categories.parent,
+        order: categories.order,
+        former: categories.former,
+      })
+      .from(categories)
+      .where(eq(categories.siteId, siteId))
+      .orderBy(asc(categories.order)),
+  );
 
 /** Paths of the categories each product is in, in the owner's order. */
-export async function categoriesOfGoods(db: Db | Tx, siteId: string, of?: string | readonly string[]): Promise<Map<string, string[]>> {
+export async function categoriesOfGoods(
+  db: Db | Tx,
+  siteId: string,
+  of?: string | readonly string[],
+): Promise<Map<string, string[]>> {
   const all = await rowsOf(db, siteId);
   const out = new Map<string, string[]>();
   if (all.length === 0) return out;
   const paths = new Map(all.map((c) => [c.id, c.path]));
   const order = new Map(all.map((c, n) => [c.id, n]));
-  const rows = await db.select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId }).from(goodsCategories).innerJoin(goods, eq(goods.id, goodsCategories.goodsId)).where(and(eq(goods.siteId, siteId), of === undefined ? undefined : inArray(goods.id, typeof of === 'string' ? [of] : [...of])));
-  for (const { goodsId, categoryId } of rows.sort((a, b) => (order.get(a.categoryId) ?? 0) - (order.get(b.categoryId) ?? 0))) {
+  const rows = await db
+    .select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId })
+    .from(goodsCategories)
+    .innerJoin(goods, eq(goods.id, goodsCategories.goodsId))
+    .where(
+      and(
+        eq(goods.siteId, siteId),
+        of === undefined ? undefined : inArray(goods.id, typeof of === 'string' ? [of] : [...of]),
+      ),
+    );
+  for (const { goodsId, categoryId } of rows.sort(
+    (a, b) => (order.get(a.categoryId) ?? 0) - (order.get(b.categoryId) ?? 0),
+  )) {
     const path = paths.get(categoryId);
     if (path) out.set(goodsId, [...(out.get(goodsId) ?? []), path]);
   }
@@ -27,14 +55,23 @@ export async function categoriesOfGoods(db: Db | Tx, siteId: string, of?: string
 }
 
 /** Puts a product into the categories of these paths and out of all others; categories that are new are made. */
-export async function setCategories(tx: Tx, siteId: string, goodsId: string, paths: readonly string[]): Promise<void> {
+export async function setCategories(
+  tx: Tx,
+  siteId: string,
+  goodsId: string,
+  paths: readonly string[],
+): Promise<void> {
   const ids = new Set((await categoryIds(tx, siteId, paths)).values());
   await tx.delete(goodsCategories).where(eq(goodsCategories.goodsId, goodsId));
   for (const categoryId of ids) await tx.insert(goodsCategories).values({ goodsId, categoryId });
 }
 
 /** The category of each path; those that are new are made, with those above them. Small and capital letters are the same. */
-export async function categoryIds(tx: Tx, siteId: string, paths: readonly string[]): Promise<Map<string, string>> {
+export async function categoryIds(
+  tx: Tx,
+  siteId: string,
+  paths: readonly string[],
+): Promise<Map<string, string>> {
   const out = new Map<string, string>();
   if (paths.length === 0) return out;
   const all = await rowsOf(tx, siteId);

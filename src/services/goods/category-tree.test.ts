@@ -18,31 +18,68 @@ beforeEach(async () => {
 });
 afterEach(() => w.end());
 
-const lines = async () => categoryLines(w.ctx, await w.site(), await listGoods(w.ctx, (await w.site()).row.id));
+const lines = async () =>
+  categoryLines(w.ctx, await w.site(), await listGoods(w.ctx, (await w.site()).row.id));
 const idOf = async (path: string) => (await lines()).find((l) => l.path === path)?.id ?? '';
 const act = async (a: object) => changeCategories(w.ctx, await w.site(), a, 'test');
-const undoLast = async () => undoLive(w.ctx, await w.site(), (await readSlip(w.ctx, await w.site())).live[0]?.id ?? 0, 'test');
-const pathsOf = async (slug: string) => (await catalogueOf(w.ctx, (await w.site()).row.id)).bySlug.get(slug)?.categories;
+const undoLast = async () =>
+  undoLive(w.ctx, await w.site(), (await readSlip(w.ctx, await w.site())).live[0]?.id ?? 0, 'test');
+const pathsOf = async (slug: string) =>
+  (await catalogueOf(w.ctx, (await w.site()).row.id)).bySlug.get(slug)?.categories;
 
 describe('categories', () => {
   it('that are renamed show it in every product, keep their address, and go back', async () => {
     await act({ do: 'rename', id: await idOf('Baskets'), name: 'Woven' });
     expect(await pathsOf('log-basket')).toEqual(['Woven / Round']);
-    expect((await lines()).map((l) => [l.path, l.slug, l.count, l.depth])).toEqual([['Woven', 'baskets', 2, 0], ['Woven / Round', 'round', 1, 1], ['Kits', 'kits', 1, 0]]);
-    expect((await readSlip(w.ctx, await w.site())).live[0]).toMatchObject({ where: 'Goods', what: 'Category \u201cWoven\u201d renamed' });
+    expect((await lines()).map((l) => [l.path, l.slug, l.count, l.depth])).toEqual([
+      ['Woven', 'baskets', 2, 0],
+      ['Woven / Round', 'round', 1, 1],
+      ['Kits', 'kits', 1, 0],
+    ]);
+    expect((await readSlip(w.ctx, await w.site())).live[0]).toMatchObject({
+      where: 'Goods',
+      what: 'Category \u201cWoven\u201d renamed',
+    });
     await undoLast();
     expect(await pathsOf('log-basket')).toEqual(['Baskets / Round']);
   });
 
   it('that are renamed or moved go on being meant by widgets on live pages and by discounts', async () => {
-    await w.till('discounts', [{ id: 'a', name: 'Baskets', kind: 'percent', percent: 50, scope: { to: 'categories', categories: ['Baskets'] } }]);
+    await w.till('discounts', [
+      {
+        id: 'a',
+        name: 'Baskets',
+        kind: 'percent',
+        percent: 50,
+        scope: { to: 'categories', categories: ['Baskets'] },
+      },
+    ]);
     const shown = async () => {
-      const draw = async (kind: string, attributes: Record<string, string>) => (await drawWidget(w.ctx, await w.site(), { kind, attributes: new Map(Object.entries(attributes)) })).text.match(/data-card="[^"]*"/g);
-      const cart = await addToCart(w.ctx, await w.site(), null, { goods: 'log-basket', quantity: 1, placement: null, page: '/' }, null);
-      return [await draw('row', { source: 'category', category: 'Baskets' }), await draw('shop', { category: 'Baskets / Round' }), cart.total, (await tillView(w.ctx, await w.site())).former.Baskets];
+      const draw = async (kind: string, attributes: Record<string, string>) =>
+        (
+          await drawWidget(w.ctx, await w.site(), { kind, attributes: new Map(Object.entries(attributes)) })
+        ).text.match(/data-card="[^"]*"/g);
+      const cart = await addToCart(
+        w.ctx,
+        await w.site(),
+        null,
+        { goods: 'log-basket', quantity: 1, placement: null, page: '/' },
+        null,
+      );
+      return [
+        await draw('row', { source: 'category', category: 'Baskets' }),
+        await draw('shop', { category: 'Baskets / Round' }),
+        cart.total,
+        (await tillView(w.ctx, await w.site())).former.Baskets,
+      ];
     };
     const before = await shown();
-    expect(before).toEqual([['data-card="log-basket"', 'data-card="trug"'], ['data-card="log-basket"'], 3400, undefined]);
+    expect(before).toEqual([
+      ['data-card="log-basket"', 'data-card="trug"'],
+      ['data-card="log-basket"'],
+      3400,
+      undefined,
+    ]);
     await act({ do: 'rename', id: await idOf('Baskets'), name: 'Woven' });
     expect(await shown()).toEqual([...before.slice(0, 3), 'Woven']);
     await act({ do: 'move', id: await idOf('Woven'), parent: await idOf('Kits'), before: null });
@@ -59,8 +96,12 @@ describe('categories', () => {
     expect((await lines())[0]?.path).toBe('Kits');
     await act({ do: 'move', id: await idOf('Kits'), parent: await idOf('Baskets'), before: null });
     expect(await pathsOf('kit')).toEqual(['Baskets / Kits']);
-    await expect(act({ do: 'move', id: await idOf('Baskets'), parent: await idOf('Baskets / Kits'), before: null })).rejects.toThrow('cannot stand in itself');
-    await expect(act({ do: 'rename', id: await idOf('Baskets / Kits'), name: 'round' })).rejects.toThrow('called round here already');
+    await expect(
+      act({ do: 'move', id: await idOf('Baskets'), parent: await idOf('Baskets / Kits'), before: null }),
+    ).rejects.toThrow('cannot stand in itself');
+    await expect(act({ do: 'rename', id: await idOf('Baskets / Kits'), name: 'round' })).rejects.toThrow(
+      'called round here already',
+    );
     await expect(act({ do: 'burn' })).rejects.toThrow('not known');
   });
 
@@ -77,7 +118,9 @@ describe('categories', () => {
     await act({ do: 'add', name: 'Willow', parent: null });
     const { live } = await readSlip(w.ctx, await w.site());
     await act({ do: 'add', name: 'Vouchers', parent: null });
-    await expect(undoLive(w.ctx, await w.site(), live[0]?.id ?? 0, 'test')).rejects.toThrow('Undo the later change first');
+    await expect(undoLive(w.ctx, await w.site(), live[0]?.id ?? 0, 'test')).rejects.toThrow(
+      'Undo the later change first',
+    );
   });
 });
 
@@ -85,7 +128,13 @@ it('samples are marked, one line on the slip, and gone with one undo; in currenc
   expect(await addSamples(w.ctx, await w.site(), 'test')).toBe(4);
   const made = (await listGoods(w.ctx, (await w.site()).row.id)).filter((p) => p.sample);
   expect(made).toHaveLength(4);
-  for (const p of made) expect([p.name.startsWith('Sample'), p.pictures.length, p.pictures[0]?.alt !== '', p.price >= 900]).toEqual([true, 1, true, true]);
+  for (const p of made)
+    expect([
+      p.name.startsWith('Sample'),
+      p.pictures.length,
+      p.pictures[0]?.alt !== '',
+      p.price >= 900,
+    ]).toEqual([true, 1, true, true]);
   await undoLast();
   expect((await listGoods(w.ctx, (await w.site()).row.id)).filter((p) => p.sample)).toEqual([]);
 });

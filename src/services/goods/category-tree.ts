@@ -13,25 +13,48 @@ import type { Site } from '../sites/site';
 import { listCategories, rowsOf } from './categories';
 import { record, type Writing, writing } from './changes';
 
-const state = async (tx: Tx, siteId: string, gone: readonly string[] = []): Promise<TreeState & { readonly rows: readonly CategoryRow[] }> => ({
+const state = async (
+  tx: Tx,
+  siteId: string,
+  gone: readonly string[] = [],
+): Promise<TreeState & { readonly rows: readonly CategoryRow[] }> => ({
   rows: (await rowsOf(tx, siteId)).map(({ path: _, ...row }) => row),
-  within: gone.length ? await tx.select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId }).from(goodsCategories).where(inArray(goodsCategories.categoryId, [...gone])) : [],
+  within: gone.length
+    ? await tx
+        .select({ goodsId: goodsCategories.goodsId, categoryId: goodsCategories.categoryId })
+        .from(goodsCategories)
+        .where(inArray(goodsCategories.categoryId, [...gone]))
+    : [],
 });
 
-async function writeRows(tx: Tx, siteId: string, before: readonly CategoryRow[], after: readonly CategoryRow[]): Promise<void> {
+async function writeRows(
+  tx: Tx,
+  siteId: string,
+  before: readonly CategoryRow[],
+  after: readonly CategoryRow[],
+): Promise<void> {
   const [was, is] = [new Map(before.map((r) => [r.id, r])), new Map(after.map((r) => [r.id, r]))];
   for (const r of before) if (!is.has(r.id)) await tx.delete(categories).where(eq(categories.id, r.id));
   for (const r of after) {
     const known = was.get(r.id);
     if (!known) await tx.insert(categories).values({ ...r, former: [...r.former], siteId });
-    else if (canonical(known) !== canonical(r)) await tx.update(categories).set({ name: r.name, parent: r.parent, order: r.order, former: [...r.former] }).where(eq(categories.id, r.id));
+    else if (canonical(known) !== canonical(r))
+      await tx
+        .update(categories)
+        .set({ name: r.name, parent: r.parent, order: r.order, former: [...r.former] })
+        .where(eq(categories.id, r.id));
   }
 }
 
 const acts = z.discriminatedUnion('do', [
   z.object({ do: z.literal('add'), parent: z.string().nullable().default(null), name: z.string().max(200) }),
   z.object({ do: z.literal('rename'), id: z.string(), name: z.string().max(200) }),
-  z.object({ do: z.literal('move'), id: z.string(), parent: z.string().nullable(), before: z.string().nullable() }),
+  z.object({
+    do: z.literal('move'),
+    id: z.string(),
+    parent: z.string().nullable(),
+    before: z.string().nullable(),
+  }),
   z.object({ do: z.literal('remove'), id: z.string() }),
 ]);
 const says = { add: 'added', rename: 'renamed', move: 'moved', remove: 'removed' } as const;
@@ -49,16 +72,25 @@ export async function changeCategories(ctx: Ctx, site: Site, asked: unknown, by:
     if (canonical(after.value) === canonical(before.rows)) return;
     await writeRows(tx, site.row.id, before.rows, after.value);
     const name = (act.do === 'remove' ? before.rows : after.value).find((r) => r.id === act.id)?.name ?? '';
-    await record(w, { act: `Category \u201c${name}\u201d ${says[act.do]}`, changes: [], tree: { from: before, to: { rows: after.value, within: [] } } });
+    await record(w, {
+      act: `Category \u201c${name}\u201d ${says[act.do]}`,
+      changes: [],
+      tree: { from: before, to: { rows: after.value, within: [] } },
+    });
   });
   ctx.changed(site.row.id);
 }
 
 /** Puts the categories back as they were before an act, when nothing later stands on it. */
-export async function takeTreeBack(w: Writing, tree: { readonly from: TreeState; readonly to: TreeState }): Promise<void> {
+export async function takeTreeBack(
+  w: Writing,
+  tree: { readonly from: TreeState; readonly to: TreeState },
+): Promise<void> {
   const now = await state(w.tx, w.site.row.id);
-  const whole = (rows: TreeState['rows']): CategoryRow[] => rows.map((r) => ({ ...r, former: r.former ?? [] }));
-  if (canonical(now.rows) !== canonical(whole(tree.to.rows))) throw conflict('The categories were changed again since. Undo the later change first.');
+  const whole = (rows: TreeState['rows']): CategoryRow[] =>
+    rows.map((r) => ({ ...r, former: r.former ?? [] }));
+  if (canonical(now.rows) !== canonical(whole(tree.to.rows)))
+    throw conflict('The categories were changed again since. Undo the later change first.');
   await writeRows(w.tx, w.site.row.id, whole(now.rows), whole(tree.from.rows));
   for (const row of tree.from.within) await w.tx.insert(goodsCategories).values(row).onConflictDoNothing();
 }
@@ -70,7 +102,12 @@ export interface CategoryLine extends Category {
 }
 
 /** The categories as the owner has them, each after the one it stands in; empty ones too. */
-export async function categoryLines(ctx: Ctx, site: Site, products: readonly { readonly categories: readonly string[] }[]): Promise<CategoryLine[]> {
-  const flat = (nodes: readonly CategoryNode[], depth: number): CategoryLine[] => nodes.flatMap(({ children, ...c }) => [{ ...c, depth }, ...flat(children, depth + 1)]);
+export async function categoryLines(
+  ctx: Ctx,
+  site: Site,
+  products: readonly { readonly categories: readonly string[] }[],
+): Promise<CategoryLine[]> {
+  const flat = (nodes: readonly CategoryNode[], depth: number): CategoryLine[] =>
+    nodes.flatMap(({ children, ...c }) => [{ ...c, depth }, ...flat(children, depth + 1)]);
   return flat(categoryTree(await listCategories(ctx, site.row.id), products, false), 0);
 }

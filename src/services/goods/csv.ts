@@ -1,7 +1,17 @@
 import iconv from 'iconv-lite';
 import Papa from 'papaparse';
 import { unzipSync, zipSync } from 'fflate';
-import { csvColumns, type CsvProduct, defused, groupRows, guessMapping, readRows, type Row, toRows, undefused } from '../../core/goods/csv';
+import {
+  csvColumns,
+  type CsvProduct,
+  defused,
+  groupRows,
+  guessMapping,
+  readRows,
+  type Row,
+  toRows,
+  undefused,
+} from '../../core/goods/csv';
 import { formOf, type Product, type ProductForm, type VariantInput } from '../../core/goods/product';
 import type { Ctx } from '../context';
 import { invalid, isRefusal } from '../errors';
@@ -19,15 +29,21 @@ const MAX_ROWS = 100_000;
 
 /** All goods as CSV (RFC 4180: commas, CRLF, quotes doubled; UTF-8 with its mark, so that spreadsheet programs know it). */
 export async function goodsCsv(ctx: Ctx, site: Site): Promise<string> {
-  const rows = (await listGoods(ctx, site.row.id)).flatMap((p) => toRows(p, site.row.currency, (hash) => `${hash.slice(0, 16)}.webp`));
+  const rows = (await listGoods(ctx, site.row.id)).flatMap((p) =>
+    toRows(p, site.row.currency, (hash) => `${hash.slice(0, 16)}.webp`),
+  );
   const columns = csvColumns.map((c) => c.key);
   return `\uFEFF${Papa.unparse({ fields: columns, data: rows.map((r) => columns.map((c) => defused(r[c] ?? ''))) }, { newline: '\r\n' })}\r\n`;
 }
 
 /** The table with its pictures beside it. */
 export async function goodsZip(ctx: Ctx, site: Site): Promise<Uint8Array> {
-  const files: Record<string, Uint8Array> = { 'goods.csv': new TextEncoder().encode(await goodsCsv(ctx, site)) };
-  for (const p of await listGoods(ctx, site.row.id)) for (const { hash } of p.pictures) files[`pictures/${hash.slice(0, 16)}.webp`] ??= await ctx.blobs.get(hash);
+  const files: Record<string, Uint8Array> = {
+    'goods.csv': new TextEncoder().encode(await goodsCsv(ctx, site)),
+  };
+  for (const p of await listGoods(ctx, site.row.id))
+    for (const { hash } of p.pictures)
+      files[`pictures/${hash.slice(0, 16)}.webp`] ??= await ctx.blobs.get(hash);
   return zipSync(files, { level: 0 });
 }
 
@@ -40,31 +56,49 @@ export interface CsvTable {
 
 /** Reads a CSV file, or a ZIP with one and pictures: whatever separates its cells, UTF-8, UTF-16 or Windows-1252. */
 export function readTable(bytes: Buffer): CsvTable {
-  if (bytes.length > MAX_BYTES) throw invalid(`The file is larger than ${MAX_BYTES / 2 ** 20} MB. Split it in two.`);
+  if (bytes.length > MAX_BYTES)
+    throw invalid(`The file is larger than ${MAX_BYTES / 2 ** 20} MB. Split it in two.`);
   const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
   const files = zipped ? unzip(bytes) : undefined;
   const table = files ? Object.entries(files).find(([name]) => /\.csv$/i.test(name))?.[1] : bytes;
   if (!table) throw invalid('The ZIP holds no .csv file.');
   const parsed = Papa.parse<string[]>(textOf(Buffer.from(table)), { skipEmptyLines: 'greedy' });
   const bad = parsed.errors.find((e) => e.type === 'Quotes');
-  if (bad) throw invalid(`Line ${(bad.row ?? 0) + 1}: a quotation mark is not closed. Open the file in a spreadsheet program and save it as CSV again.`);
+  if (bad)
+    throw invalid(
+      `Line ${(bad.row ?? 0) + 1}: a quotation mark is not closed. Open the file in a spreadsheet program and save it as CSV again.`,
+    );
   const [heads, ...rows] = parsed.data;
-  if (!heads || rows.length === 0) throw invalid('The file has no rows. The first line names the columns, each further line is a product or a choice of one.');
-  if (rows.length > MAX_ROWS) throw invalid(`At most ${MAX_ROWS.toLocaleString('en')} rows are taken in at once; this has ${rows.length.toLocaleString('en')}.`);
-  const pictures = new Map(Object.entries(files ?? {}).filter(([name]) => /\.(webp|jpe?g|png|gif|avif|svg)$/i.test(name)).map(([name, b]) => [name.split('/').pop() ?? name, b]));
+  if (!heads || rows.length === 0)
+    throw invalid(
+      'The file has no rows. The first line names the columns, each further line is a product or a choice of one.',
+    );
+  if (rows.length > MAX_ROWS)
+    throw invalid(
+      `At most ${MAX_ROWS.toLocaleString('en')} rows are taken in at once; this has ${rows.length.toLocaleString('en')}.`,
+    );
+  const pictures = new Map(
+    Object.entries(files ?? {})
+      .filter(([name]) => /\.(webp|jpe?g|png|gif|avif|svg)$/i.test(name))
+      .map(([name, b]) => [name.split('/').pop() ?? name, b]),
+  );
   return { heads, mapping: guessMapping(heads), rows, pictures };
 }
 
 function unzip(bytes: Buffer): Record<string, Uint8Array> {
   let size = 0;
   try {
-    return unzipSync(bytes, { filter: (f) => {
-      size += f.originalSize;
-      if (size > 10 * MAX_BYTES) throw new Error('too large');
-      return true;
-    } });
+    return unzipSync(bytes, {
+      filter: (f) => {
+        size += f.originalSize;
+        if (size > 10 * MAX_BYTES) throw new Error('too large');
+        return true;
+      },
+    });
   } catch {
-    throw invalid('This ZIP cannot be read, or holds far too much. Pack it again: one .csv file, and the pictures.');
+    throw invalid(
+      'This ZIP cannot be read, or holds far too much. Pack it again: one .csv file, and the pictures.',
+    );
   }
 }
 
@@ -99,35 +133,61 @@ export interface CsvReport {
 const FATES = 200;
 
 /** What a table would do, row by row; nothing is written. @param mapping the owner's word on what each column is. */
-export async function tryTable(ctx: Ctx, site: Site, table: CsvTable, mapping = table.mapping): Promise<CsvReport> {
+export async function tryTable(
+  ctx: Ctx,
+  site: Site,
+  table: CsvTable,
+  mapping = table.mapping,
+): Promise<CsvReport> {
   const fates = (await planTable(ctx, site, table, mapping)).map((p) => p.fate);
   const counts = { new: 0, changed: 0, same: 0, refused: 0 };
   for (const f of fates) counts[f.fate]++;
   const order = { refused: 0, new: 1, changed: 2, same: 3 };
-  return { heads: table.heads, mapping, columns: csvColumns.map((c) => c.key), counts, fates: [...fates].sort((a, b) => order[a.fate] - order[b.fate]).slice(0, FATES) };
+  return {
+    heads: table.heads,
+    mapping,
+    columns: csvColumns.map((c) => c.key),
+    counts,
+    fates: [...fates].sort((a, b) => order[a.fate] - order[b.fate]).slice(0, FATES),
+  };
 }
 
 interface Plan {
   readonly fate: CsvFate;
   readonly before?: Product;
   readonly after?: ProductForm;
-  readonly counts?: readonly { readonly variantId: string; readonly from: number | null; readonly to: number | null }[];
+  readonly counts?: readonly {
+    readonly variantId: string;
+    readonly from: number | null;
+    readonly to: number | null;
+  }[];
   readonly pictures?: CsvProduct['pictures'];
 }
 
-async function planTable(ctx: Ctx, site: Site, table: CsvTable, mapping: readonly (string | null)[]): Promise<Plan[]> {
-  const rows = table.rows.map((cells): Row => Object.fromEntries(mapping.flatMap((key, n) => (key ? [[key, undefused(cells[n] ?? '')]] : []))));
+async function planTable(
+  ctx: Ctx,
+  site: Site,
+  table: CsvTable,
+  mapping: readonly (string | null)[],
+): Promise<Plan[]> {
+  const rows = table.rows.map(
+    (cells): Row =>
+      Object.fromEntries(mapping.flatMap((key, n) => (key ? [[key, undefused(cells[n] ?? '')]] : []))),
+  );
   const goods = await listGoods(ctx, site.row.id);
   const { bySlug } = await catalogueOf(ctx, site.row.id);
   const byId = new Map(goods.map((p) => [p.id, p]));
-  const bySku = new Map(goods.flatMap((p) => p.variants.flatMap((v) => (v.sku ? [[v.sku, p] as const] : []))));
+  const bySku = new Map(
+    goods.flatMap((p) => p.variants.flatMap((v) => (v.sku ? [[v.sku, p] as const] : []))),
+  );
   const met = new Set<string>();
   return groupRows(rows).map((group) => {
     const read = readRows(group, site.row.currency);
     const name = (group.rows[0]?.name ?? group.rows[0]?.address ?? '').trim();
     const refused = (what: string): Plan => ({ fate: { lines: group.lines, name, fate: 'refused', what } });
     if ('fault' in read) return refused(read.fault);
-    const known = bySlug.get(read.address) ?? (read.address ? undefined : bySku.get(read.variants[0]?.sku ?? ''));
+    const known =
+      bySlug.get(read.address) ?? (read.address ? undefined : bySku.get(read.variants[0]?.sku ?? ''));
     const before = known && byId.get(known.id);
     const key = before?.id ?? (read.address || name);
     if (met.has(key)) return refused('This product stands in the table twice. Put its rows together.');
@@ -148,27 +208,96 @@ function planOne(read: CsvProduct, before: Product | undefined, table: CsvTable,
     return was ? { ...was, values: o.values.map((v) => was.values.find((x) => x.name === v.name) ?? v) } : o;
   });
   const known = new Map(before?.variants.map((v) => [JSON.stringify(v.values), v]));
-  const usual: VariantInput = { values: [], price: null, difference: null, sku: '', gtin: '', stock: null, weight: null, picture: null };
-  const variants = read.variants.map((v) => ({ ...(known.get(JSON.stringify(v.values)) ?? usual), ...v, ...(known.has(JSON.stringify(v.values)) && { stock: known.get(JSON.stringify(v.values))?.stock ?? null }) }));
-  const missing = read.pictures?.find((p) => !table.pictures.has(p.file) && !before?.pictures.some((x) => p.file.startsWith(x.hash.slice(0, 16))));
-  const pictures = read.pictures?.map((p) => before?.pictures.find((x) => p.file.startsWith(x.hash.slice(0, 16)))).flatMap((x, n) => (x ? [{ ...x, alt: read.pictures?.[n]?.alt ?? x.alt }] : []));
-  const all = { ...base, ...read.form, ...(options && { options }), ...(read.form.options || !before ? { variants } : { variants: before.variants.map((v) => variants.find((x) => JSON.stringify(x.values) === JSON.stringify(v.values)) ?? (before.variants.length === 1 ? { ...variants[0], id: v.id, stock: v.stock } : v)) }), ...(pictures && { pictures }), ...(before ? {} : { slug: read.address }) };
+  const usual: VariantInput = {
+    values: [],
+    price: null,
+    difference: null,
+    sku: '',
+    gtin: '',
+    stock: null,
+    weight: null,
+    picture: null,
+  };
+  const variants = read.variants.map((v) => ({
+    ...(known.get(JSON.stringify(v.values)) ?? usual),
+    ...v,
+    ...(known.has(JSON.stringify(v.values)) && { stock: known.get(JSON.stringify(v.values))?.stock ?? null }),
+  }));
+  const missing = read.pictures?.find(
+    (p) =>
+      !table.pictures.has(p.file) && !before?.pictures.some((x) => p.file.startsWith(x.hash.slice(0, 16))),
+  );
+  const pictures = read.pictures
+    ?.map((p) => before?.pictures.find((x) => p.file.startsWith(x.hash.slice(0, 16))))
+    .flatMap((x, n) => (x ? [{ ...x, alt: read.pictures?.[n]?.alt ?? x.alt }] : []));
+  const all = {
+    ...base,
+    ...read.form,
+    ...(options && { options }),
+    ...(read.form.options || !before
+      ? { variants }
+      : {
+          variants: before.variants.map(
+            (v) =>
+              variants.find((x) => JSON.stringify(x.values) === JSON.stringify(v.values)) ??
+              (before.variants.length === 1 ? { ...variants[0], id: v.id, stock: v.stock } : v),
+          ),
+        }),
+    ...(pictures && { pictures }),
+    ...(before ? {} : { slug: read.address }),
+  };
   const after = parseProduct(all);
-  const counts = before ? before.variants.flatMap((v) => {
-    const row = read.variants.find((x) => JSON.stringify(x.values) === JSON.stringify(v.values)) ?? (before.variants.length === 1 ? read.variants[0] : undefined);
-    return row && 'stock' in row && row.stock !== v.stock ? [{ variantId: v.id, from: v.stock, to: row.stock ?? null }] : [];
-  }) : [];
-  const fresh = read.pictures?.filter((p) => table.pictures.has(p.file) && !before?.pictures.some((x) => p.file.startsWith(x.hash.slice(0, 16)))) ?? [];
+  const counts = before
+    ? before.variants.flatMap((v) => {
+        const row =
+          read.variants.find((x) => JSON.stringify(x.values) === JSON.stringify(v.values)) ??
+          (before.variants.length === 1 ? read.variants[0] : undefined);
+        return row && 'stock' in row && row.stock !== v.stock
+          ? [{ variantId: v.id, from: v.stock, to: row.stock ?? null }]
+          : [];
+      })
+    : [];
+  const fresh =
+    read.pictures?.filter(
+      (p) =>
+        table.pictures.has(p.file) && !before?.pictures.some((x) => p.file.startsWith(x.hash.slice(0, 16))),
+    ) ?? [];
   const fields = before ? changesBetween(before.id, formOf(before), after).map((c) => c.field) : [];
-  const what = [...fields, ...(counts.length ? ['stock'] : []), ...(fresh.length && !fields.includes('pictures') ? ['pictures'] : [])].join(', ') + (missing ? `; the picture ${missing.file} is not in the ZIP and is left out` : '');
-  return { fate: { lines: read.lines, name: name || before?.name || '', fate: !before ? 'new' : what ? 'changed' : 'same', what }, after, counts, ...(before && { before }), ...(read.pictures && { pictures: read.pictures }) };
+  const what =
+    [
+      ...fields,
+      ...(counts.length ? ['stock'] : []),
+      ...(fresh.length && !fields.includes('pictures') ? ['pictures'] : []),
+    ].join(', ') + (missing ? `; the picture ${missing.file} is not in the ZIP and is left out` : '');
+  return {
+    fate: {
+      lines: read.lines,
+      name: name || before?.name || '',
+      fate: !before ? 'new' : what ? 'changed' : 'same',
+      what,
+    },
+    after,
+    counts,
+    ...(before && { before }),
+    ...(read.pictures && { pictures: read.pictures }),
+  };
 }
 
 /** Takes a table in: all of it or none, one line on the slip, one undo. A single row that is refused stops it, unless the owner leaves those out. */
-export async function takeTable(ctx: Ctx, site: Site, table: CsvTable, mapping: readonly (string | null)[], leaveOut: boolean, by: string): Promise<CsvReport['counts']> {
+export async function takeTable(
+  ctx: Ctx,
+  site: Site,
+  table: CsvTable,
+  mapping: readonly (string | null)[],
+  leaveOut: boolean,
+  by: string,
+): Promise<CsvReport['counts']> {
   const plans = await planTable(ctx, site, table, mapping);
   const refused = plans.filter((p) => p.fate.fate === 'refused');
-  if (refused.length && !leaveOut) throw invalid(`${refused.length === 1 ? 'One product is' : `${refused.length} products are`} refused, so nothing was taken in. Mend ${refused.length === 1 ? 'it' : 'them'} in the table, or leave ${refused.length === 1 ? 'it' : 'them'} out.`);
+  if (refused.length && !leaveOut)
+    throw invalid(
+      `${refused.length === 1 ? 'One product is' : `${refused.length} products are`} refused, so nothing was taken in. Mend ${refused.length === 1 ? 'it' : 'them'} in the table, or leave ${refused.length === 1 ? 'it' : 'them'} out.`,
+    );
   const hashes = new Map<string, string>();
   for (const file of new Set(plans.flatMap((p) => p.pictures?.map((x) => x.file) ?? []))) {
     const bytes = table.pictures.get(file);
@@ -181,10 +310,17 @@ export async function takeTable(ctx: Ctx, site: Site, table: CsvTable, mapping: 
     const taken = new Set(bySlug.keys());
     const changes: GoodsChange[] = [];
     for (const p of plans) if (p.fate.fate !== 'refused') counts[p.fate.fate]++;
-    const fresh = await insertProducts(w, plans.flatMap((p) => (p.after && p.fate.fate === 'new' ? [withPictures(p, hashes)] : [])), taken);
+    const fresh = await insertProducts(
+      w,
+      plans.flatMap((p) => (p.after && p.fate.fate === 'new' ? [withPictures(p, hashes)] : [])),
+      taken,
+    );
     changes.push(...fresh.map((goodsId): GoodsChange => ({ goodsId, field: 'added', from: null, to: null })));
-    for (const p of plans) if (p.before && p.after && p.fate.fate === 'changed') changes.push(...(await takeOne(w, p, p.before, withPictures(p, hashes))));
-    if (changes.length) await record(w, { act: `A table: ${counts.new} new, ${counts.changed} changed`, changes });
+    for (const p of plans)
+      if (p.before && p.after && p.fate.fate === 'changed')
+        changes.push(...(await takeOne(w, p, p.before, withPictures(p, hashes))));
+    if (changes.length)
+      await record(w, { act: `A table: ${counts.new} new, ${counts.changed} changed`, changes });
   });
   ctx.changed(site.row.id);
   return counts;
@@ -203,7 +339,11 @@ function withPictures(p: Plan, hashes: ReadonlyMap<string, string>): ProductForm
 
 async function takeOne(w: Writing, p: Plan, known: Product, after: ProductForm): Promise<GoodsChange[]> {
   const before = await productIn(w.tx, w.site.row.id, await rowOf(w, known.id));
-  const form = { ...after, slug: before.slug, variants: after.variants.map((v) => ({ ...v, id: v.id ?? newId() })) };
+  const form = {
+    ...after,
+    slug: before.slug,
+    variants: after.variants.map((v) => ({ ...v, id: v.id ?? newId() })),
+  };
   const changes = changesBetween(before.id, formOf(before), form);
   if (changes.length) await writeForm(w, before.id, before, form);
   for (const c of p.counts ?? []) {

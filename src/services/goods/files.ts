@@ -6,7 +6,13 @@ import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
 
 /** A name to save under: no folders, no control characters, never empty. */
-const cleanName = (name: string): string => name.replace(/\p{Cc}/gu, '').split(/[/\\]/).at(-1)?.trim().slice(-200) || 'file';
+const cleanName = (name: string): string =>
+  name
+    .replace(/\p{Cc}/gu, '')
+    .split(/[/\\]/)
+    .at(-1)
+    ?.trim()
+    .slice(-200) || 'file';
 
 /** Takes in a file of a download as its bytes come: it belongs to nothing until a product names it. */
 export async function takeFile(ctx: Ctx, bytes: AsyncIterable<Uint8Array>, name: string): Promise<KeptFile> {
@@ -15,13 +21,20 @@ export async function takeFile(ctx: Ctx, bytes: AsyncIterable<Uint8Array>, name:
     if (size === 0) throw invalid('This file is empty. Look whether it was saved, and choose it again.');
     return { hash, size, name: cleanName(name) };
   } catch (error) {
-    if (error instanceof TooLarge) throw invalid(`${cleanName(name)} is larger than ${MAX_FILE / 1e9} GB. Pack it smaller, or in several files.`);
+    if (error instanceof TooLarge)
+      throw invalid(
+        `${cleanName(name)} is larger than ${MAX_FILE / 1e9} GB. Pack it smaller, or in several files.`,
+      );
     throw error;
   }
 }
 
 /** Takes in a film: what it is, its bytes say, not its name. */
-export async function takeFilm(ctx: Ctx, bytes: AsyncIterable<Uint8Array>, name: string): Promise<KeptFile & { type: (typeof filmTypes)[number] }> {
+export async function takeFilm(
+  ctx: Ctx,
+  bytes: AsyncIterable<Uint8Array>,
+  name: string,
+): Promise<KeptFile & { type: (typeof filmTypes)[number] }> {
   const kept = await takeFile(ctx, bytes, name);
   const type = await filmTypeOf(ctx, kept.hash);
   if (!type) throw invalid(`${kept.name} is no film that browsers play. MP4 and WebM are.`);

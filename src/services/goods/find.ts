@@ -3,7 +3,24 @@ import stemmers from 'snowball-stemmers';
 import type { Product } from '../../core/goods/product';
 
 /** Languages with known word forms (Snowball algorithms), by the first part of a language tag (ISO 639-1). */
-const stemmerOf: Readonly<Record<string, string>> = { da: 'danish', nl: 'dutch', en: 'english', fi: 'finnish', fr: 'french', de: 'german', hu: 'hungarian', it: 'italian', no: 'norwegian', nb: 'norwegian', pt: 'portuguese', ro: 'romanian', ru: 'russian', es: 'spanish', sv: 'swedish', tr: 'turkish' };
+const stemmerOf: Readonly<Record<string, string>> = {
+  da: 'danish',
+  nl: 'dutch',
+  en: 'english',
+  fi: 'finnish',
+  fr: 'french',
+  de: 'german',
+  hu: 'hungarian',
+  it: 'italian',
+  no: 'norwegian',
+  nb: 'norwegian',
+  pt: 'portuguese',
+  ro: 'romanian',
+  ru: 'russian',
+  es: 'spanish',
+  sv: 'swedish',
+  tr: 'turkish',
+};
 
 interface Entry {
   readonly id: string;
@@ -36,7 +53,11 @@ export class GoodsIndex {
       known.set(lower, made);
       return made;
     };
-    this.#index = new MiniSearch<Entry>({ fields: ['name', 'words', 'description', 'codes'], processTerm, searchOptions: { boost: { name: 4, words: 2, codes: 3 }, combineWith: 'AND' } });
+    this.#index = new MiniSearch<Entry>({
+      fields: ['name', 'words', 'description', 'codes'],
+      processTerm,
+      searchOptions: { boost: { name: 4, words: 2, codes: 3 }, combineWith: 'AND' },
+    });
   }
 
   /** Takes in what is new or changed, and drops what is gone: a few at a time, while others are answered. */
@@ -68,8 +89,16 @@ export class GoodsIndex {
   async search(text: string): Promise<string[]> {
     await this.#settling;
     const last = (_: string, i: number, terms: readonly string[]) => i === terms.length - 1;
-    const hits = this.#index.search(text, { prefix: (term, i, terms) => term.length > 1 && last(term, i, terms), weights: { fuzzy: 0.3, prefix: 0.6 } });
-    const found = hits.length ? hits : this.#index.search(text, { prefix: (term) => term.length > 3, fuzzy: (term) => (term.length > 3 && /^\p{L}+$/u.test(term) ? 0.25 : false) });
+    const hits = this.#index.search(text, {
+      prefix: (term, i, terms) => term.length > 1 && last(term, i, terms),
+      weights: { fuzzy: 0.3, prefix: 0.6 },
+    });
+    const found = hits.length
+      ? hits
+      : this.#index.search(text, {
+          prefix: (term) => term.length > 3,
+          fuzzy: (term) => (term.length > 3 && /^\p{L}+$/u.test(term) ? 0.25 : false),
+        });
     return found.map((hit) => String(hit.id));
   }
 }
@@ -82,7 +111,17 @@ const AT_ONCE = 100;
 const bare = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '');
 
 const entryOf = (p: Product): Entry => ({
-  id: p.id, name: p.name, description: `${p.plain} ${p.sections.map((s) => s.title).join(' ')}`,
-  words: [...p.categories, ...p.tags, p.searchWords, ...p.options.flatMap((o) => o.values.map((v) => v.name))].join(' '),
-  codes: p.variants.flatMap((v) => [v.sku, v.gtin]).filter(Boolean).join(' '),
+  id: p.id,
+  name: p.name,
+  description: `${p.plain} ${p.sections.map((s) => s.title).join(' ')}`,
+  words: [
+    ...p.categories,
+    ...p.tags,
+    p.searchWords,
+    ...p.options.flatMap((o) => o.values.map((v) => v.name)),
+  ].join(' '),
+  codes: p.variants
+    .flatMap((v) => [v.sku, v.gtin])
+    .filter(Boolean)
+    .join(' '),
 });

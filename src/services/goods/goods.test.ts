@@ -15,7 +15,17 @@ import { addToCart, readCart } from '../till/cart';
 import { goToPay } from '../till/checkout';
 import { parseCheckout } from '../till/checkout-form';
 import { catalogueOf } from './catalogue';
-import { addProduct, duplicateProduct, ledgerSum, listGoods, moveProduct, parseProduct, removeProduct, saveProduct, undoLive } from './goods';
+import {
+  addProduct,
+  duplicateProduct,
+  ledgerSum,
+  listGoods,
+  moveProduct,
+  parseProduct,
+  removeProduct,
+  saveProduct,
+  undoLive,
+} from './goods';
 import { Recent } from '../cache';
 import { pictureAt, picturesMade, takePicture } from './pictures';
 
@@ -25,15 +35,25 @@ beforeEach(async () => {
 });
 afterEach(() => w.end());
 
-const input = (more: object = {}) => parseProduct({ name: 'Trug', price: 4200, variants: [{ stock: 5 }], ...more });
-const svg = (colour: string) => Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><rect width="40" height="30" fill="${colour}"/></svg>`);
+const input = (more: object = {}) =>
+  parseProduct({ name: 'Trug', price: 4200, variants: [{ stock: 5 }], ...more });
+const svg = (colour: string) =>
+  Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><rect width="40" height="30" fill="${colour}"/></svg>`,
+  );
 const live = async () => (await readSlip(w.ctx, await w.site())).live;
 const now = async (id: string): Promise<Product> => {
   const found = (await listGoods(w.ctx, (await w.site()).row.id)).find((p) => p.id === id);
   if (!found) throw new Error('gone');
   return found;
 };
-const sizes = { options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'L' }] }], variants: [{ values: ['S'], stock: 2 }, { values: ['L'], stock: 0, difference: 600 }] };
+const sizes = {
+  options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'L' }] }],
+  variants: [
+    { values: ['S'], stock: 2 },
+    { values: ['L'], stock: 0, difference: 600 },
+  ],
+};
 
 describe('a product', () => {
   it('of the same name has an address of its own', async () => {
@@ -45,10 +65,24 @@ describe('a product', () => {
 
   it('is refused in words when it cannot be', () => {
     for (const [bad, says] of [
-      [{ name: '' }, 'name'], [{ price: -1 }, 'nought'], [{ price: 2 ** 60 }, 'whole|large|int'], [{ price: 1.5 }, 'whole'], [{ variants: [{ stock: 1.5 }] }, 'whole pieces'], [{ name: 'x'.repeat(200) }, '140'],
-      [{ was: 100 }, 'more than the price now'], [{ kind: 'event' }, 'when it takes place'], [{ kind: 'bundle' }, 'in the bundle'], [{ kind: 'link' }, 'where it is sold'], [{ kind: 'subscription' }, 'how often'],
-      [{ variants: [{ gtin: '4006381333932' }] }, 'should be 1'], [{ ...sizes, variants: [{ values: ['M'] }] }, 'does not have'], [{ ...sizes, variants: [{ values: ['S'] }, { values: ['S'] }] }, 'same choice'],
-      [{ offer: { kind: 'percent', value: 120 } }, '100 per cent'], [{ slug: 'Round basket!' }, 'letters, digits and hyphens'], [{ video: 'javascript:alert(1)' }, 'https'], [{ link: { url: 'javascript:alert(1)' } }, 'https'],
+      [{ name: '' }, 'name'],
+      [{ price: -1 }, 'nought'],
+      [{ price: 2 ** 60 }, 'whole|large|int'],
+      [{ price: 1.5 }, 'whole'],
+      [{ variants: [{ stock: 1.5 }] }, 'whole pieces'],
+      [{ name: 'x'.repeat(200) }, '140'],
+      [{ was: 100 }, 'more than the price now'],
+      [{ kind: 'event' }, 'when it takes place'],
+      [{ kind: 'bundle' }, 'in the bundle'],
+      [{ kind: 'link' }, 'where it is sold'],
+      [{ kind: 'subscription' }, 'how often'],
+      [{ variants: [{ gtin: '4006381333932' }] }, 'should be 1'],
+      [{ ...sizes, variants: [{ values: ['M'] }] }, 'does not have'],
+      [{ ...sizes, variants: [{ values: ['S'] }, { values: ['S'] }] }, 'same choice'],
+      [{ offer: { kind: 'percent', value: 120 } }, '100 per cent'],
+      [{ slug: 'Round basket!' }, 'letters, digits and hyphens'],
+      [{ video: 'javascript:alert(1)' }, 'https'],
+      [{ link: { url: 'javascript:alert(1)' } }, 'https'],
     ] as const) {
       expect(() => input(bad), JSON.stringify(bad)).toThrow(new RegExp(says, 'i'));
     }
@@ -56,14 +90,30 @@ describe('a product', () => {
 
   it('is written in rich text that can do no harm, there and back', async () => {
     const site = await w.site();
-    const made = await addProduct(w.ctx, site, input({ description: '<h1>Big</h1><p onclick="x()">Soft <b>and</b> <a href="javascript:alert(1)">bad</a> <a href="https://a.example">good</a></p><script>alert(1)</script><img src=x onerror=alert(1)><style>p{}</style>' }), 'm');
-    expect(made.description).toBe('<h3>Big</h3><p>Soft <strong>and</strong> <a>bad</a> <a href="https://a.example" rel="noopener">good</a></p>');
+    const made = await addProduct(
+      w.ctx,
+      site,
+      input({
+        description:
+          '<h1>Big</h1><p onclick="x()">Soft <b>and</b> <a href="javascript:alert(1)">bad</a> <a href="https://a.example">good</a></p><script>alert(1)</script><img src=x onerror=alert(1)><style>p{}</style>',
+      }),
+      'm',
+    );
+    expect(made.description).toBe(
+      '<h3>Big</h3><p>Soft <strong>and</strong> <a>bad</a> <a href="https://a.example" rel="noopener">good</a></p>',
+    );
     expect(made.plain).toBe('Big Soft and bad good');
     const plain = await addProduct(w.ctx, site, input({ description: 'Oval & <34 cm\n\nTwo' }), 'm');
     expect(plain.description).toBe('<p>Oval &amp; &lt;34 cm</p><p>Two</p>');
     // What stands in the rows is cleaned on its way out too.
     const { goods } = await import('../../data/schema');
-    await w.ctx.store.db.update(goods).set({ details: { ...(await detailsIn(made.id)), description: '<p>x</p><script>bad()</script>' }, version: 999 }).where(eq(goods.id, made.id));
+    await w.ctx.store.db
+      .update(goods)
+      .set({
+        details: { ...(await detailsIn(made.id)), description: '<p>x</p><script>bad()</script>' },
+        version: 999,
+      })
+      .where(eq(goods.id, made.id));
     const { sites } = await import('../../data/schema');
     await w.ctx.store.db.update(sites).set({ goodsVersion: 999 });
     expect((await now(made.id)).description).toBe('<p>x</p>');
@@ -74,7 +124,13 @@ describe('a product', () => {
     const red = { hash: await takePicture(w.ctx, svg('red')), alt: 'red' };
     const made = await addProduct(w.ctx, site, input({ pictures: [red] }), 'm');
     expect((await live()).map((l) => l.what)).toEqual(['Added to the goods']);
-    await saveProduct(w.ctx, site, made.id, { fields: { pictures: [red, { hash: await takePicture(w.ctx, svg('blue')), alt: 'blue' }] } }, 'm');
+    await saveProduct(
+      w.ctx,
+      site,
+      made.id,
+      { fields: { pictures: [red, { hash: await takePicture(w.ctx, svg('blue')), alt: 'blue' }] } },
+      'm',
+    );
     expect((await live()).map((l) => l.what)).toEqual(['Pictures changed', 'Added to the goods']);
     await undoLive(w.ctx, site, (await live())[0]?.id ?? 0, 'm');
     expect((await now(made.id)).pictures.map((p) => p.alt)).toEqual(['red']);
@@ -85,7 +141,9 @@ describe('a product', () => {
     const made = await addProduct(w.ctx, site, input(), 'm');
     await removeProduct(w.ctx, site, made.id, 'm');
     expect(await listGoods(w.ctx, site.row.id)).toEqual([]);
-    await expect(saveProduct(w.ctx, site, made.id, { fields: { price: 1 } }, 'm')).rejects.toThrow('This product is gone');
+    await expect(saveProduct(w.ctx, site, made.id, { fields: { price: 1 } }, 'm')).rejects.toThrow(
+      'This product is gone',
+    );
     await undoLive(w.ctx, site, (await live())[0]?.id ?? 0, 'm');
     expect(await listGoods(w.ctx, site.row.id)).toMatchObject([{ id: made.id, name: 'Trug' }]);
   });
@@ -102,11 +160,16 @@ describe('a product', () => {
     const made = await addProduct(w.ctx, site, input(), 'm');
     await addProduct(w.ctx, site, input({ name: 'Creel' }), 'm');
     await saveProduct(w.ctx, site, made.id, { fields: { slug: 'berry-trug' } }, 'm');
-    await expect(saveProduct(w.ctx, site, made.id, { fields: { slug: 'creel' } }, 'm')).rejects.toThrow('Creel has the address /creel already');
+    await expect(saveProduct(w.ctx, site, made.id, { fields: { slug: 'creel' } }, 'm')).rejects.toThrow(
+      'Creel has the address /creel already',
+    );
     const { bySlug } = await catalogueOf(w.ctx, site.row.id);
     expect([bySlug.get('trug')?.id, bySlug.get('berry-trug')?.id]).toEqual([made.id, made.id]);
     expect((await productPageView(w.ctx, site, 'trug', '', wordsIn('en'))).name).toBe('Trug');
-    expect((await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: null }, null)).pieces).toBe(1);
+    expect(
+      (await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: null }, null))
+        .pieces,
+    ).toBe(1);
     // Another product that takes the old address has it for its own.
     const taker = await addProduct(w.ctx, site, input({ slug: 'trug' }), 'm');
     expect((await catalogueOf(w.ctx, site.row.id)).bySlug.get('trug')?.id).toBe(taker.id);
@@ -115,21 +178,51 @@ describe('a product', () => {
   it('by link only stands in no list and can be bought by its link; hidden cannot', async () => {
     const site = await w.site();
     const made = await addProduct(w.ctx, site, input({ shows: 'link' }), 'm');
-    const row = async () => (await drawWidget(w.ctx, await w.site(), { kind: 'row', attributes: new Map([['source', 'all']]) })).text;
+    const row = async () =>
+      (await drawWidget(w.ctx, await w.site(), { kind: 'row', attributes: new Map([['source', 'all']]) }))
+        .text;
     expect(await row()).not.toContain('Trug');
-    expect((await drawWidget(w.ctx, site, { kind: 'row', attributes: new Map([['source', 'chosen'], ['goods', 'trug']]) })).text).toContain('Trug');
-    const { token } = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: null }, null);
+    expect(
+      (
+        await drawWidget(w.ctx, site, {
+          kind: 'row',
+          attributes: new Map([
+            ['source', 'chosen'],
+            ['goods', 'trug'],
+          ]),
+        })
+      ).text,
+    ).toContain('Trug');
+    const { token } = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: null },
+      null,
+    );
     await saveProduct(w.ctx, site, made.id, { fields: { shows: 'hidden' } }, 'm');
-    await expect(addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: null }, null)).rejects.toThrow('not for sale');
+    await expect(
+      addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: null }, null),
+    ).rejects.toThrow('not for sale');
     await expect(productPageView(w.ctx, site, 'trug', '', wordsIn('en'))).rejects.toThrow('not for sale');
     expect((await readCart(w.ctx, site, token)).lines[0]?.available).toBe(0);
   });
 
   it('again, as a copy, is hidden, counts nothing yet and has no codes twice', async () => {
     const site = await w.site();
-    const made = await addProduct(w.ctx, site, input({ variants: [{ stock: 5, sku: 'T1', gtin: '4006381333931' }] }), 'm');
+    const made = await addProduct(
+      w.ctx,
+      site,
+      input({ variants: [{ stock: 5, sku: 'T1', gtin: '4006381333931' }] }),
+      'm',
+    );
     const copy = await duplicateProduct(w.ctx, site, made.id, 'm');
-    expect(copy).toMatchObject({ name: 'Trug (copy)', slug: 'trug-copy', shows: 'hidden', variants: [{ stock: 0, sku: '', gtin: '' }] });
+    expect(copy).toMatchObject({
+      name: 'Trug (copy)',
+      slug: 'trug-copy',
+      shows: 'hidden',
+      variants: [{ stock: 0, sku: '', gtin: '' }],
+    });
   });
 
   it('is put before another by hand, and back by the undo', async () => {
@@ -154,26 +247,63 @@ const detailsIn = async (id: string) => {
 describe('variants', () => {
   it('are bought by their choice, at their own price, from their own count', async () => {
     const site = await w.site();
-    await addProduct(w.ctx, site, input({ ...sizes, texts: [{ label: 'Initials', most: 3, price: 400 }] }), 'm');
-    const put = (options: string[] | null, texts: string[] = []) => addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: null, options, texts }, null);
+    await addProduct(
+      w.ctx,
+      site,
+      input({ ...sizes, texts: [{ label: 'Initials', most: 3, price: 400 }] }),
+      'm',
+    );
+    const put = (options: string[] | null, texts: string[] = []) =>
+      addToCart(
+        w.ctx,
+        site,
+        null,
+        { goods: 'trug', quantity: 1, placement: null, page: null, options, texts },
+        null,
+      );
     await expect(put(null)).rejects.toThrow('Choose first: Size');
     await expect(put(['M'])).rejects.toThrow('Choose first');
     await expect(put(['L'])).rejects.toThrow('Trug (L) is sold out');
     await expect(put(['S'], ['A. P. Q.'])).rejects.toThrow('at most 3 letters');
-    expect((await put(['S'], ['AP'])).lines).toMatchObject([{ name: 'Trug', particulars: ['S', 'Initials: AP'], unit: 4600 }]);
+    expect((await put(['S'], ['AP'])).lines).toMatchObject([
+      { name: 'Trug', particulars: ['S', 'Initials: AP'], unit: 4600 },
+    ]);
     const view = await productPageView(w.ctx, site, 'trug', '', wordsIn('en'));
-    expect([view.price, view.options[0]?.values.map((v) => [v.name, v.out])]).toEqual(['from £42.00', [['S', false], ['L', true]]]);
+    expect([view.price, view.options[0]?.values.map((v) => [v.name, v.out])]).toEqual([
+      'from £42.00',
+      [
+        ['S', false],
+        ['L', true],
+      ],
+    ]);
   });
 
   it('keep count and codes when options change, and all of it comes back with one undo', async () => {
     const site = await w.site();
     const made = await addProduct(w.ctx, site, input(sizes), 'm');
     const [small] = made.variants;
-    await saveProduct(w.ctx, site, made.id, { fields: { options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'M' }] }], variants: [{ ...small }, { values: ['M'], stock: 4 }] } }, 'm');
-    expect((await now(made.id)).variants.map((v) => [v.values[0], v.stock, v.id === small?.id])).toEqual([['S', 2, true], ['M', 4, false]]);
+    await saveProduct(
+      w.ctx,
+      site,
+      made.id,
+      {
+        fields: {
+          options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'M' }] }],
+          variants: [{ ...small }, { values: ['M'], stock: 4 }],
+        },
+      },
+      'm',
+    );
+    expect((await now(made.id)).variants.map((v) => [v.values[0], v.stock, v.id === small?.id])).toEqual([
+      ['S', 2, true],
+      ['M', 4, false],
+    ]);
     expect((await live()).map((l) => l.what)).toEqual(['Options changed', 'Added to the goods']);
     await undoLive(w.ctx, site, (await live())[0]?.id ?? 0, 'm');
-    expect((await now(made.id)).variants.map((v) => [v.values[0], v.stock, v.difference])).toEqual([['S', 2, null], ['L', 0, 600]]);
+    expect((await now(made.id)).variants.map((v) => [v.values[0], v.stock, v.difference])).toEqual([
+      ['S', 2, null],
+      ['L', 0, 600],
+    ]);
   });
 
   it('a count that the owner writes leaves sales in between alone', async () => {
@@ -182,51 +312,125 @@ describe('variants', () => {
     const variantId = made.variants[0]?.id ?? '';
     // Seen as 5, two sold meanwhile, written as 8: three came in.
     await w.ctx.store.db.update(variantTable).set({ stock: 3 }).where(eq(variantTable.id, variantId));
-    await saveProduct(w.ctx, site, made.id, { counts: [{ variantId, from: 5, to: 8, reason: 'delivered' }] }, 'm');
+    await saveProduct(
+      w.ctx,
+      site,
+      made.id,
+      { counts: [{ variantId, from: 5, to: 8, reason: 'delivered' }] },
+      'm',
+    );
     expect((await now(made.id)).variants[0]?.stock).toBe(6);
-    await expect(saveProduct(w.ctx, site, made.id, { counts: [{ variantId, from: 8, to: 1 }] }, 'm')).rejects.toThrow('would leave -1');
+    await expect(
+      saveProduct(w.ctx, site, made.id, { counts: [{ variantId, from: 8, to: 1 }] }, 'm'),
+    ).rejects.toThrow('would leave -1');
   });
 });
 
 describe('a bundle', () => {
   const bundle = async (quantity: number) => {
     const site = await w.site();
-    const rod = await addProduct(w.ctx, site, input({ name: 'Rod', price: 100, variants: [{ stock: 5 }] }), 'm');
-    const base = await addProduct(w.ctx, site, input({ name: 'Base', price: 300, variants: [{ stock: null }] }), 'm');
-    const parts = [{ goodsId: rod.id, variantId: rod.variants[0]?.id ?? '', quantity }, { goodsId: base.id, variantId: base.variants[0]?.id ?? '', quantity: 1 }];
-    await addProduct(w.ctx, site, input({ name: 'Kit', kind: 'bundle', price: 600, bundle: parts, variants: [{}] }), 'm');
+    const rod = await addProduct(
+      w.ctx,
+      site,
+      input({ name: 'Rod', price: 100, variants: [{ stock: 5 }] }),
+      'm',
+    );
+    const base = await addProduct(
+      w.ctx,
+      site,
+      input({ name: 'Base', price: 300, variants: [{ stock: null }] }),
+      'm',
+    );
+    const parts = [
+      { goodsId: rod.id, variantId: rod.variants[0]?.id ?? '', quantity },
+      { goodsId: base.id, variantId: base.variants[0]?.id ?? '', quantity: 1 },
+    ];
+    await addProduct(
+      w.ctx,
+      site,
+      input({ name: 'Kit', kind: 'bundle', price: 600, bundle: parts, variants: [{}] }),
+      'm',
+    );
     return { site, rod };
   };
-  const pay = async (token: string, total: number) => goToPay(w.ctx, await w.site(), token, parseCheckout({ email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'UK', total }), 'site');
+  const pay = async (token: string, total: number) =>
+    goToPay(
+      w.ctx,
+      await w.site(),
+      token,
+      parseCheckout({
+        email: 'a@b.example',
+        name: 'A',
+        street: 'S',
+        town: 'T',
+        postcode: 'WB4 2TR',
+        country: 'UK',
+        total,
+      }),
+      'site',
+    );
 
   it('can be had as often as its scarcest part allows, and says so', async () => {
     const { site } = await bundle(2);
     const view = await productPageView(w.ctx, site, 'kit', '', wordsIn('en'));
-    expect([view.stock, view.parts.map((p) => `${p.quantity} ${p.name}`)]).toEqual(['Only 2 left', ['2 Rod', '1 Base']]);
-    await expect(addToCart(w.ctx, site, null, { goods: 'kit', quantity: 3, placement: null, page: null }, null)).rejects.toThrow('Only 2 left');
+    expect([view.stock, view.parts.map((p) => `${p.quantity} ${p.name}`)]).toEqual([
+      'Only 2 left',
+      ['2 Rod', '1 Base'],
+    ]);
+    await expect(
+      addToCart(w.ctx, site, null, { goods: 'kit', quantity: 3, placement: null, page: null }, null),
+    ).rejects.toThrow('Only 2 left');
   });
 
   it('and its part in one cart draw on the same pieces', async () => {
     const { site } = await bundle(2);
-    const { token } = await addToCart(w.ctx, site, null, { goods: 'kit', quantity: 2, placement: null, page: null }, null);
-    const both = await addToCart(w.ctx, site, token, { goods: 'rod', quantity: 2, placement: null, page: null }, null);
+    const { token } = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'kit', quantity: 2, placement: null, page: null },
+      null,
+    );
+    const both = await addToCart(
+      w.ctx,
+      site,
+      token,
+      { goods: 'rod', quantity: 2, placement: null, page: null },
+      null,
+    );
     await expect(pay(token, both.total)).rejects.toThrow('Only 5 left of Rod');
   });
 
   it('that is being paid holds its parts', async () => {
     const { site } = await bundle(2);
-    const { token, total } = await addToCart(w.ctx, site, null, { goods: 'kit', quantity: 2, placement: null, page: null }, null);
+    const { token, total } = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'kit', quantity: 2, placement: null, page: null },
+      null,
+    );
     await pay(token, total);
-    await expect(addToCart(w.ctx, site, null, { goods: 'rod', quantity: 2, placement: null, page: null }, null)).rejects.toThrow('Only 1 left of Rod');
+    await expect(
+      addToCart(w.ctx, site, null, { goods: 'rod', quantity: 2, placement: null, page: null }, null),
+    ).rejects.toThrow('Only 1 left of Rod');
   });
 });
 
 it('sold on, a product can be had at nought, and says when it is expected', async () => {
   const site = await w.site();
-  await addProduct(w.ctx, site, input({ variants: [{ stock: 0 }], stockRule: { whenOut: 'preorder', expected: '2027-03-01' } }), 'm');
+  await addProduct(
+    w.ctx,
+    site,
+    input({ variants: [{ stock: 0 }], stockRule: { whenOut: 'preorder', expected: '2027-03-01' } }),
+    'm',
+  );
   const view = await productPageView(w.ctx, site, 'trug', '', wordsIn('en'));
   expect([view.soldOut, view.stock]).toEqual([false, 'Order now, expected 1 March 2027']);
-  expect((await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 3, placement: null, page: null }, null)).pieces).toBe(3);
+  expect(
+    (await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 3, placement: null, page: null }, null))
+      .pieces,
+  ).toBe(3);
 });
 
 it('a price before is brought down to the lowest of the thirty days before (98/6/EC, 6a)', async () => {
@@ -240,14 +444,23 @@ it('a price before is brought down to the lowest of the thirty days before (98/6
   w.clock.ms += 5 * day;
   await saveProduct(w.ctx, site, made.id, { fields: { price: 3000, was: 5000 } }, 'm');
   const view = await productPageView(w.ctx, site, 'trug', '', wordsIn('en'));
-  expect([view.price, view.was, view.lowest]).toEqual(['£30.00', '£40.00', 'Lowest price of the 30 days before: £40.00']);
+  expect([view.price, view.was, view.lowest]).toEqual([
+    '£30.00',
+    '£40.00',
+    'Lowest price of the 30 days before: £40.00',
+  ]);
 });
 
 it('an offer that came and went by the clock is known to the thirty days', async () => {
   const site = await w.site();
   const day = 86_400_000;
   const at = (days: number) => new Date(w.clock.ms + days * day).toISOString();
-  const made = await addProduct(w.ctx, site, input({ price: 5000, offer: { kind: 'percent', value: 40, from: at(35), until: at(40) } }), 'm');
+  const made = await addProduct(
+    w.ctx,
+    site,
+    input({ price: 5000, offer: { kind: 'percent', value: 40, from: at(35), until: at(40) } }),
+    'm',
+  );
   w.clock.ms += 50 * day;
   await saveProduct(w.ctx, site, made.id, { fields: { offer: null, was: 5000, price: 4000 } }, 'm');
   // It cost 30.00 for five of the thirty days: nothing dearer may stand struck through, and 40.00 is no reduction of that.
@@ -258,7 +471,12 @@ it('an offer that came and went by the clock is known to the thirty days', async
 describe('search', () => {
   it('knows word forms of the site’s language, forgives a letter, and finds codes', async () => {
     const site = await w.site();
-    for (const [name, more] of [['Berry trug', { tags: ['harvest'] }], ['Weaving a basket', { variants: [{ sku: 'WB-77' }] }], ['Glove', {}]] as const) await addProduct(w.ctx, site, input({ name, ...more }), 'm');
+    for (const [name, more] of [
+      ['Berry trug', { tags: ['harvest'] }],
+      ['Weaving a basket', { variants: [{ sku: 'WB-77' }] }],
+      ['Glove', {}],
+    ] as const)
+      await addProduct(w.ctx, site, input({ name, ...more }), 'm');
     const find = async (text: string) => {
       const { index, byId } = await catalogueOf(w.ctx, site.row.id);
       return (await index.search(text)).map((id) => byId.get(id)?.name);
@@ -269,17 +487,26 @@ describe('search', () => {
     expect(await find('harvesting')).toEqual(['Berry trug']);
     expect(await find('wb-77')).toEqual(['Weaving a basket']);
     expect(await find('glov')).toEqual(['Glove']);
-    await saveProduct(w.ctx, site, (await catalogueOf(w.ctx, site.row.id)).bySlug.get('glove')?.id ?? '', { fields: { name: 'Mitten' } }, 'm');
+    await saveProduct(
+      w.ctx,
+      site,
+      (await catalogueOf(w.ctx, site.row.id)).bySlug.get('glove')?.id ?? '',
+      { fields: { name: 'Mitten' } },
+      'm',
+    );
     expect([await find('glove'), await find('mittens')]).toEqual([[], ['Mitten']]);
   });
 });
 
 describe('pictures', () => {
   it('are made in the widths that are asked for, the next larger otherwise, never larger than they are', async () => {
-    const big = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="600" height="400"><rect width="600" height="400" fill="red"/></svg>');
+    const big = Buffer.from(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="600" height="400"><rect width="600" height="400" fill="red"/></svg>',
+    );
     const hash = await takePicture(w.ctx, big);
     const { default: sharp } = await import('sharp');
-    const widthOf = async (asked: number) => (await sharp((await pictureAt(w.ctx, hash, asked)).body).metadata()).width;
+    const widthOf = async (asked: number) =>
+      (await sharp((await pictureAt(w.ctx, hash, asked)).body).metadata()).width;
     expect(await widthOf(96)).toBe(96);
     expect(await widthOf(100)).toBe(240);
     const original = (await sharp(await w.ctx.blobs.get(hash)).metadata()).width ?? 0;
@@ -316,7 +543,10 @@ it('whatever is counted, priced, optioned and undone: stock is the sum of its mo
   const act = fc.oneof(
     fc.record({ act: fc.constant('count' as const), which: fc.nat(3), stock: fc.nat(20) }),
     fc.record({ act: fc.constant('price' as const), price: fc.nat(9999) }),
-    fc.record({ act: fc.constant('options' as const), values: fc.uniqueArray(fc.constantFrom('S', 'M', 'L'), { minLength: 1 }) }),
+    fc.record({
+      act: fc.constant('options' as const),
+      values: fc.uniqueArray(fc.constantFrom('S', 'M', 'L'), { minLength: 1 }),
+    }),
     fc.record({ act: fc.constant('undo' as const), which: fc.nat(5) }),
   );
   const site = await w.site();
@@ -327,12 +557,28 @@ it('whatever is counted, priced, optioned and undone: stock is the sum of its mo
         const p = await now(made.id).catch(() => undefined);
         if (!p) break;
         const v = p.variants[a.act === 'count' ? a.which % p.variants.length : 0];
-        if (a.act === 'count' && v) await saveProduct(w.ctx, site, made.id, { counts: [{ variantId: v.id, from: v.stock, to: a.stock }] }, 'm');
-        else if (a.act === 'price') await saveProduct(w.ctx, site, made.id, { fields: { price: a.price } }, 'm');
+        if (a.act === 'count' && v)
+          await saveProduct(
+            w.ctx,
+            site,
+            made.id,
+            { counts: [{ variantId: v.id, from: v.stock, to: a.stock }] },
+            'm',
+          );
+        else if (a.act === 'price')
+          await saveProduct(w.ctx, site, made.id, { fields: { price: a.price } }, 'm');
         else if (a.act === 'options') {
           const { syncVariants } = await import('../../core/goods/variants');
-          const options = [{ name: 'Size', as: 'list' as const, values: a.values.map((name) => ({ name, colour: '' })) }];
-          await saveProduct(w.ctx, site, made.id, { fields: { options, variants: syncVariants(options, p.variants) } }, 'm');
+          const options = [
+            { name: 'Size', as: 'list' as const, values: a.values.map((name) => ({ name, colour: '' })) },
+          ];
+          await saveProduct(
+            w.ctx,
+            site,
+            made.id,
+            { fields: { options, variants: syncVariants(options, p.variants) } },
+            'm',
+          );
         } else if (a.act === 'undo') {
           const lines = (await live()).filter((l) => l.where === 'Trug' && l.what !== 'Added to the goods');
           const line = lines[a.which % Math.max(1, lines.length)];
@@ -341,8 +587,16 @@ it('whatever is counted, priced, optioned and undone: stock is the sum of its mo
         }
         const after = await now(made.id);
         for (const x of after.variants) expect(x.stock).toBe(await ledgerSum(w.ctx, x.id));
-        const rows = await w.ctx.store.db.select().from(variantTable).where(eq(variantTable.goodsId, made.id));
-        expect(after.variants.map((x) => x.values.join()).sort()).toEqual(rows.filter((r) => !r.removedAt).map((r) => r.values.join()).sort());
+        const rows = await w.ctx.store.db
+          .select()
+          .from(variantTable)
+          .where(eq(variantTable.goodsId, made.id));
+        expect(after.variants.map((x) => x.values.join()).sort()).toEqual(
+          rows
+            .filter((r) => !r.removedAt)
+            .map((r) => r.values.join())
+            .sort(),
+        );
       }
     }),
     { numRuns: 15 },

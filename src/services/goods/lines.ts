@@ -22,7 +22,12 @@ export interface GoodsLine {
   readonly whenOut: Product['stockRule']['whenOut'];
   readonly sample: boolean;
   readonly addedAt: number;
-  readonly variants: readonly { readonly id: string; readonly label: string; readonly sku: string; readonly stock: number | null }[];
+  readonly variants: readonly {
+    readonly id: string;
+    readonly label: string;
+    readonly sku: string;
+    readonly stock: number | null;
+  }[];
 }
 
 export async function goodsLines(ctx: Ctx, siteId: string): Promise<GoodsLine[]> {
@@ -31,8 +36,22 @@ export async function goodsLines(ctx: Ctx, siteId: string): Promise<GoodsLine[]>
 }
 
 export const lineOf = (p: Product, now: number): GoodsLine => ({
-  id: p.id, slug: p.slug, name: p.name, kind: p.kind, shows: p.shows, price: p.price, was: p.was, open: p.openLeast !== null, onOffer: isOnOffer(p, now), categories: p.categories, picture: p.pictures[0]?.hash ?? null,
-  low: p.stockRule.low, whenOut: p.stockRule.whenOut, sample: p.sample, addedAt: p.addedAt, variants: p.variants.map((v) => ({ id: v.id, label: variantLabel(v), sku: v.sku, stock: v.stock })),
+  id: p.id,
+  slug: p.slug,
+  name: p.name,
+  kind: p.kind,
+  shows: p.shows,
+  price: p.price,
+  was: p.was,
+  open: p.openLeast !== null,
+  onOffer: isOnOffer(p, now),
+  categories: p.categories,
+  picture: p.pictures[0]?.hash ?? null,
+  low: p.stockRule.low,
+  whenOut: p.stockRule.whenOut,
+  sample: p.sample,
+  addedAt: p.addedAt,
+  variants: p.variants.map((v) => ({ id: v.id, label: variantLabel(v), sku: v.sku, stock: v.stock })),
 });
 
 export async function oneProduct(ctx: Ctx, siteId: string, id: string): Promise<Product> {

@@ -17,11 +17,25 @@ const KEPT = 40;
 const kept = new WeakMap<Store, Map<string, Kept>>();
 
 /** Keeps what is in the sheet, unsaved. @returns the last part of its address. @throws Refusal while something in it is wrong. */
-export async function keepPreview(ctx: Ctx, site: Site, id: string, asked: unknown): Promise<{ token: string }> {
+export async function keepPreview(
+  ctx: Ctx,
+  site: Site,
+  id: string,
+  asked: unknown,
+): Promise<{ token: string }> {
   const form = parseProduct(asked);
   const now = (await catalogueOf(ctx, site.row.id)).byId.get(id);
   const variants = form.variants.map((v, n): Variant => ({ ...v, id: v.id ?? `new-${n}` }));
-  const product: Product = { ...form, id: now?.id ?? 'new', slug: form.slug || now?.slug || 'new', variants, plain: plainText(form.description), addedAt: now?.addedAt ?? ctx.now().getTime(), order: now?.order ?? 0, rating: now?.rating ?? null };
+  const product: Product = {
+    ...form,
+    id: now?.id ?? 'new',
+    slug: form.slug || now?.slug || 'new',
+    variants,
+    plain: plainText(form.description),
+    addedAt: now?.addedAt ?? ctx.now().getTime(),
+    order: now?.order ?? 0,
+    rating: now?.rating ?? null,
+  };
   const own = kept.get(ctx.store) ?? new Map<string, Kept>();
   kept.set(ctx.store, own);
   const token = newToken();
@@ -32,6 +46,7 @@ export async function keepPreview(ctx: Ctx, site: Site, id: string, asked: unkno
 
 export function previewOf(ctx: Ctx, site: Site, token: string): Product {
   const found = kept.get(ctx.store)?.get(token);
-  if (!found || found.siteId !== site.row.id) throw missing('This preview is over. Change something in the sheet to see it anew.');
+  if (!found || found.siteId !== site.row.id)
+    throw missing('This preview is over. Change something in the sheet to see it anew.');
   return found.product;
 }

@@ -29,7 +29,10 @@ export interface Composed extends Written {
 }
 
 /** Writes a letter that is due, from the order as it stands now. @returns nothing where the owner wants no such letter, or nothing is left to write about. */
-export async function compose(ctx: Ctx, row: Pick<Row, 'siteId' | 'orderId' | 'kind' | 'key'>): Promise<Composed | undefined> {
+export async function compose(
+  ctx: Ctx,
+  row: Pick<Row, 'siteId' | 'orderId' | 'kind' | 'key'>,
+): Promise<Composed | undefined> {
   const site = await loadSite(ctx, { id: row.siteId });
   const rules = await readRules(ctx.store.db, row.siteId);
   const kind = row.kind as LetterKind;
@@ -40,7 +43,10 @@ export async function compose(ctx: Ctx, row: Pick<Row, 'siteId' | 'orderId' | 'k
     const cart = await leftBehind(ctx, site, row.key.slice('left-behind '.length));
     return cart && { ...written, ...writeLetter(words, cart.figures), to: cart.to };
   }
-  const [order] = await ctx.store.db.select().from(orders).where(eq(orders.id, row.orderId ?? ''));
+  const [order] = await ctx.store.db
+    .select()
+    .from(orders)
+    .where(eq(orders.id, row.orderId ?? ''));
   if (!order || order.buyer.email === '') return undefined;
   const to = kind === 'to-owner' ? rules.seller.email || (await ownersAddress(ctx)) : order.buyer.email;
   if (!to) return undefined;
@@ -50,7 +56,13 @@ export async function compose(ctx: Ctx, row: Pick<Row, 'siteId' | 'orderId' | 'k
   const { calendar = '', ...more } = special ?? {};
   const figures = await orderFigures(ctx, site, rules, order, more, kind === 'to-owner');
   const letter = writeLetter(words, figures);
-  return { ...written, ...letter, subject: order.test ? `[${stepWordsIn(site.row.locale).tryingOut}] ${letter.subject}` : letter.subject, to, calendar };
+  return {
+    ...written,
+    ...letter,
+    subject: order.test ? `[${stepWordsIn(site.row.locale).tryingOut}] ${letter.subject}` : letter.subject,
+    to,
+    calendar,
+  };
 }
 
 async function ownersAddress(ctx: Ctx): Promise<string> {
@@ -78,39 +90,99 @@ const figuresOf: Partial<Record<LetterKind, (a: About) => Promise<Record<string,
     return order.sentAt && last ? { tracking: [last.carrier, last.number].filter(Boolean).join(', ') } : null;
   },
   async refund({ ctx, site, order, about }) {
-    const [refund] = await ctx.store.db.select().from(refunds).where(and(eq(refunds.id, about), eq(refunds.orderId, order.id)));
+    const [refund] = await ctx.store.db
+      .select()
+      .from(refunds)
+      .where(and(eq(refunds.id, about), eq(refunds.orderId, order.id)));
     if (!refund) return null;
-    const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
+    const money = (amount: number) =>
+      formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
     const s = stepWordsIn(site.row.locale);
     const inMoney = refund.amount - refund.toVouchers;
-    return { amount: money(refund.amount), reason: refund.reason, back: [inMoney > 0 && refund.toVouchers > 0 ? fill(s.backInMoney, { x: money(inMoney) }) : '', refund.toVouchers > 0 ? fill(s.backOnVoucher, { x: money(refund.toVouchers) }) : ''].filter(Boolean).join(' ') };
+    return {
+      amount: money(refund.amount),
+      reason: refund.reason,
+      back: [
+        inMoney > 0 && refund.toVouchers > 0 ? fill(s.backInMoney, { x: money(inMoney) }) : '',
+        refund.toVouchers > 0 ? fill(s.backOnVoucher, { x: money(refund.toVouchers) }) : '',
+      ]
+        .filter(Boolean)
+        .join(' '),
+    };
   },
   async reminder({ ctx, site, rules, order, about }) {
     const [product] = await ctx.store.db.select().from(goods).where(eq(goods.id, about));
     const event = product?.details.event;
-    if (order.state !== 'paid' || !product || !event || Date.parse(event.start) < ctx.now().getTime()) return null;
-    const when = new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'full', timeStyle: 'short', timeZone: rules.zone }).format(new Date(event.start));
+    if (order.state !== 'paid' || !product || !event || Date.parse(event.start) < ctx.now().getTime())
+      return null;
+    const when = new Intl.DateTimeFormat(site.row.locale, {
+      dateStyle: 'full',
+      timeStyle: 'short',
+      timeZone: rules.zone,
+    }).format(new Date(event.start));
     const where = [event.place, event.address].filter(Boolean).join(', ');
-    return { event: product.name, when, where, calendar: appointment({ id: `${order.id}-${product.id}`, name: product.name, start: event.start, end: event.end, where, from: site.row.name, now: ctx.now() }) };
+    return {
+      event: product.name,
+      when,
+      where,
+      calendar: appointment({
+        id: `${order.id}-${product.id}`,
+        name: product.name,
+        start: event.start,
+        end: event.end,
+        where,
+        from: site.row.name,
+        now: ctx.now(),
+      }),
+    };
   },
   async review({ ctx, site, order }) {
     const first = order.worked.lines.find((l) => !l.voucher);
-    return order.state === 'paid' && first ? { review: `${shopUrl(ctx, site)}/reviews/${order.token}/${first.goodsId}` } : null;
+    return order.state === 'paid' && first
+      ? { review: `${shopUrl(ctx, site)}/reviews/${order.token}/${first.goodsId}` }
+      : null;
   },
 };
 
 /** An appointment for any calendar program (RFC 5545). */
-export function appointment(of: { readonly id: string; readonly name: string; readonly start: string; readonly end: string | null; readonly where: string; readonly from: string; readonly now: Date }): string {
-  const calendar = ical({ prodId: { company: of.from, product: 'Shop' }, method: ICalCalendarMethod.PUBLISH });
-  calendar.createEvent({ id: of.id, stamp: of.now, start: new Date(of.start), end: new Date(of.end ?? Date.parse(of.start) + 3_600_000), summary: of.name, location: of.where || null, status: ICalEventStatus.CONFIRMED });
+export function appointment(of: {
+  readonly id: string;
+  readonly name: string;
+  readonly start: string;
+  readonly end: string | null;
+  readonly where: string;
+  readonly from: string;
+  readonly now: Date;
+}): string {
+  const calendar = ical({
+    prodId: { company: of.from, product: 'Shop' },
+    method: ICalCalendarMethod.PUBLISH,
+  });
+  calendar.createEvent({
+    id: of.id,
+    stamp: of.now,
+    start: new Date(of.start),
+    end: new Date(of.end ?? Date.parse(of.start) + 3_600_000),
+    summary: of.name,
+    location: of.where || null,
+    status: ICalEventStatus.CONFIRMED,
+  });
   return calendar.toString();
 }
 
 /** What every letter about an order can say of it. @param more what this one says beside. */
-export async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order: Order, more: Readonly<Record<string, string>>, toOwner: boolean): Promise<LetterFigures> {
+export async function orderFigures(
+  ctx: Ctx,
+  site: Site,
+  rules: TillRules,
+  order: Order,
+  more: Readonly<Record<string, string>>,
+  toOwner: boolean,
+): Promise<LetterFigures> {
   const { locale } = site.row;
   const s = stepWordsIn(locale);
-  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: order.currency }, locale);
+  const money = (amount: number) =>
+    formatMoney({ amount: amount as Minor, currency: order.currency }, locale);
   const paid = order.state === 'paid';
   const instruction = instructionOf(rules, order, s);
   const own = rules.pay.ways.find((x) => x.id === order.payBy);
@@ -119,26 +191,73 @@ export async function orderFigures(ctx: Ctx, site: Site, rules: TillRules, order
   const way = order.worked.ways?.find((w) => w.id === order.worked.way);
   return {
     links: ['order', 'files', 'review', 'cart'],
-    goods: [...order.worked.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })), ...order.worked.steps.filter((x) => x.kind === 'discount' || x.kind === 'shipping' || x.kind === 'tax' || x.kind === 'voucher').map((x) => ({ name: stepName(x, order.worked, s, locale), amount: money(x.amount) }))],
+    goods: [
+      ...order.worked.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })),
+      ...order.worked.steps
+        .filter(
+          (x) => x.kind === 'discount' || x.kind === 'shipping' || x.kind === 'tax' || x.kind === 'voucher',
+        )
+        .map((x) => ({ name: stepName(x, order.worked, s, locale), amount: money(x.amount) })),
+    ],
     text: {
-      shop: site.row.name, buyer: order.buyer.name, email: order.buyer.email, number: String(order.number ?? ''), day: new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: rules.zone }).format(order.createdAt), total: money(order.total),
-      order: toOwner ? `${ctx.addresses.office}/${site.row.slug}/orders?id=${order.id}` : `${shopUrl(ctx, site)}/thanks/${order.token}`,
+      shop: site.row.name,
+      buyer: order.buyer.name,
+      email: order.buyer.email,
+      number: String(order.number ?? ''),
+      day: new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: rules.zone }).format(
+        order.createdAt,
+      ),
+      total: money(order.total),
+      order: toOwner
+        ? `${ctx.addresses.office}/${site.row.slug}/orders?id=${order.id}`
+        : `${shopUrl(ctx, site)}/thanks/${order.token}`,
       // The instruction is for whoever pays; the owner is told by which way.
-      pay: paid ? s.paid : toOwner ? (own ? `${payName(own, s)}: ${wordsIn(locale).waiting}` : '') : instruction ? [instruction.name, instruction.words, ...instruction.rows.map((r) => `${r.label}: ${r.value}`)].filter(Boolean).join('\n') : '',
-      way: sends ? (way?.name ?? '') : '', address: sends && way?.kind !== 'collect' ? addressLines(order.buyer, rules.tax.home.country, locale).join(', ') : '', note: order.note,
-      vouchers: vouchers.map((v) => `${readableCode(v.code)} (${money(v.amount)})`).join(', '), files: paid ? await filesHref(ctx, site, order, true) : '',
+      pay: paid
+        ? s.paid
+        : toOwner
+          ? own
+            ? `${payName(own, s)}: ${wordsIn(locale).waiting}`
+            : ''
+          : instruction
+            ? [instruction.name, instruction.words, ...instruction.rows.map((r) => `${r.label}: ${r.value}`)]
+                .filter(Boolean)
+                .join('\n')
+            : '',
+      way: sends ? (way?.name ?? '') : '',
+      address:
+        sends && way?.kind !== 'collect'
+          ? addressLines(order.buyer, rules.tax.home.country, locale).join(', ')
+          : '',
+      note: order.note,
+      vouchers: vouchers.map((v) => `${readableCode(v.code)} (${money(v.amount)})`).join(', '),
+      files: paid ? await filesHref(ctx, site, order, true) : '',
       ...more,
     },
   };
 }
 
-async function leftBehind(ctx: Ctx, site: Site, token: string): Promise<{ to: string; figures: LetterFigures } | undefined> {
+async function leftBehind(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+): Promise<{ to: string; figures: LetterFigures } | undefined> {
   const cart = await readCart(ctx, site, token).catch(() => undefined);
   const to = cart?.form.email ?? '';
   if (!cart || cart.lines.length === 0 || !to) return undefined;
-  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency: site.row.currency }, site.row.locale);
+  const money = (amount: number) =>
+    formatMoney({ amount: amount as Minor, currency: site.row.currency }, site.row.locale);
   return {
     to,
-    figures: { links: ['cart'], goods: cart.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })), text: { shop: site.row.name, buyer: cart.form.name ?? '', total: money(cart.total), cart: `${shopUrl(ctx, site)}/cart/${token}`, site: backToSite(ctx, site) } },
+    figures: {
+      links: ['cart'],
+      goods: cart.lines.map((l) => ({ name: `${l.quantity} × ${nameWith(l)}`, amount: money(l.amount) })),
+      text: {
+        shop: site.row.name,
+        buyer: cart.form.name ?? '',
+        total: money(cart.total),
+        cart: `${shopUrl(ctx, site)}/cart/${token}`,
+        site: backToSite(ctx, site),
+      },
+    },
   };
 }

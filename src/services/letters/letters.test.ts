@@ -32,20 +32,33 @@ const DAY = 86_400_000;
 
 /** The letter as it goes over the wire, read by a parser that is not ours (RFC 5322). */
 async function overTheWire(letter: Letter) {
-  const { message } = await createTransport({ streamTransport: true, buffer: true }).sendMail(mailOf(letter, 'shop@weavers.example'));
+  const { message } = await createTransport({ streamTransport: true, buffer: true }).sendMail(
+    mailOf(letter, 'shop@weavers.example'),
+  );
   return simpleParser(message as Buffer);
 }
 
 describe('letters about orders', () => {
   it('go to buyer and owner when it is paid, once, and stand in the timeline', async () => {
     await w.buy([{ goods: 'trug' }]);
-    expect((await sent()).sort()).toEqual([['ada@penhallow.example', 'Your order 1001 at Tiny'], ['hello@weavers.example', 'Order 1001: £42.00 from Ada Penhallow']]);
+    expect((await sent()).sort()).toEqual([
+      ['ada@penhallow.example', 'Your order 1001 at Tiny'],
+      ['hello@weavers.example', 'Order 1001: £42.00 from Ada Penhallow'],
+    ]);
     expect(await sendDue(w.ctx)).toBe(0);
     expect((await w.orders())[0]?.events.at(-1)?.what).toBe('Letter: Your order 1001 at Tiny');
   });
 
   it('are read by a mail parser as what they are: addresses, names, text, HTML, the date for a calendar (RFC 5322, RFC 5545)', async () => {
-    await w.addGoods('Workshop, two days', 18_000, 8, { kind: 'event', event: { start: '2026-12-05T09:30:00.000Z', end: '2026-12-05T16:00:00.000Z', place: 'The shed', address: '4 Weir Lane' } });
+    await w.addGoods('Workshop, two days', 18_000, 8, {
+      kind: 'event',
+      event: {
+        start: '2026-12-05T09:30:00.000Z',
+        end: '2026-12-05T16:00:00.000Z',
+        place: 'The shed',
+        address: '4 Weir Lane',
+      },
+    });
     await w.buy([{ goods: 'workshop-two-days' }], 'ada@penhallow.example', { name: 'Ada "A." Pénhallow' });
     await sent();
     w.clock.ms = Date.UTC(2026, 11, 3, 12);
@@ -59,16 +72,34 @@ describe('letters about orders', () => {
     expect(mail.replyTo?.value[0]?.address).toBe('hello@weavers.example');
     expect(mail.text).toContain('Ada "A." Pénhallow');
     expect(mail.html).toContain('<p>');
-    const ics = mail.attachments.find((a) => a.contentType.startsWith('text/calendar') || a.filename?.endsWith('.ics'));
-    const event = new ICAL.Event(new ICAL.Component(ICAL.parse(ics?.content.toString('utf8') ?? '')).getFirstSubcomponent('vevent') as InstanceType<typeof ICAL.Component>);
-    expect([event.summary, event.location, event.startDate.toJSDate().toISOString(), event.endDate.toJSDate().toISOString()]).toEqual(['Workshop, two days', 'The shed, 4 Weir Lane', '2026-12-05T09:30:00.000Z', '2026-12-05T16:00:00.000Z']);
+    const ics = mail.attachments.find(
+      (a) => a.contentType.startsWith('text/calendar') || a.filename?.endsWith('.ics'),
+    );
+    const event = new ICAL.Event(
+      new ICAL.Component(ICAL.parse(ics?.content.toString('utf8') ?? '')).getFirstSubcomponent(
+        'vevent',
+      ) as InstanceType<typeof ICAL.Component>,
+    );
+    expect([
+      event.summary,
+      event.location,
+      event.startDate.toJSDate().toISOString(),
+      event.endDate.toJSDate().toISOString(),
+    ]).toEqual([
+      'Workshop, two days',
+      'The shed, 4 Weir Lane',
+      '2026-12-05T09:30:00.000Z',
+      '2026-12-05T16:00:00.000Z',
+    ]);
   });
 
   it('tell the buyer where to transfer the money, and the owner that it is not there yet', async () => {
     await w.till('pay', { ways: [{ id: 't', kind: 'transfer', words: 'In seven days, please.' }] });
     await w.order([{ goods: 'trug' }]);
     await sent();
-    const [toBuyer, toOwner] = ['ada@penhallow.example', 'hello@weavers.example'].map((to) => w.letters.find((l) => l.to === to)?.text ?? '');
+    const [toBuyer, toOwner] = ['ada@penhallow.example', 'hello@weavers.example'].map(
+      (to) => w.letters.find((l) => l.to === to)?.text ?? '',
+    );
     expect(toBuyer).toContain('In seven days, please.\nReference: RF');
     expect(toOwner).toContain('Bank transfer: Waiting for the payment');
     expect(toOwner).not.toContain('In seven days');
@@ -78,7 +109,13 @@ describe('letters about orders', () => {
     await w.buy([{ goods: 'trug' }]);
     await sent();
     const [order] = await w.orders();
-    await actOnOrder(w.ctx, await w.site(), order?.id ?? '', { act: 'send', carrier: 'Parcel post', tracking: 'RR473124829GB' }, 'Marnie');
+    await actOnOrder(
+      w.ctx,
+      await w.site(),
+      order?.id ?? '',
+      { act: 'send', carrier: 'Parcel post', tracking: 'RR473124829GB' },
+      'Marnie',
+    );
     expect(await sendDue(w.ctx)).toBe(0);
     w.clock.ms += 21_000;
     expect(await sendDue(w.ctx)).toBe(1);
@@ -87,18 +124,31 @@ describe('letters about orders', () => {
 
   it('of money back say how much and why', async () => {
     await w.buy([{ goods: 'trug' }]);
-    await refundOrder(w.ctx, await w.site(), (await w.orders())[0]?.id ?? '', { amount: 550, reason: 'A loose handle' }, 'Marnie');
+    await refundOrder(
+      w.ctx,
+      await w.site(),
+      (await w.orders())[0]?.id ?? '',
+      { amount: 550, reason: 'A loose handle' },
+      'Marnie',
+    );
     await sent();
-    expect(w.letters.find((l) => l.subject.startsWith('Money back'))?.text).toContain('£5.50.\nA loose handle');
+    expect(w.letters.find((l) => l.subject.startsWith('Money back'))?.text).toContain(
+      '£5.50.\nA loose handle',
+    );
   });
 
   it('that the owner switched off do not go out; those with own words have them', async () => {
-    await w.till('letters', { confirmation: { on: true, subject: 'Ta, {buyer}', text: 'It is {number}.' }, 'to-owner': { on: false } });
+    await w.till('letters', {
+      confirmation: { on: true, subject: 'Ta, {buyer}', text: 'It is {number}.' },
+      'to-owner': { on: false },
+    });
     await w.buy([{ goods: 'trug' }]);
     expect(await sent()).toEqual([['ada@penhallow.example', 'Ta, Ada Penhallow']]);
     expect(w.letters[0]?.text).toBe('It is 1001.\n');
     expect(await w.ctx.store.db.$count(letters)).toBe(1);
-    await expect(w.till('letters', { sent: { on: true, subject: '{nonsense}', text: 'x' } })).rejects.toThrow('does not know {nonsense}');
+    await expect(w.till('letters', { sent: { on: true, subject: '{nonsense}', text: 'x' } })).rejects.toThrow(
+      'does not know {nonsense}',
+    );
   });
 
   it('that a mail server refuses are tried again with growing pauses, and given up with a word in the timeline', async () => {
@@ -109,7 +159,9 @@ describe('letters about orders', () => {
       w.clock.ms += DAY;
     }
     expect(await standing(w.ctx, (await w.site()).row.id)).toMatchObject({ waiting: 0, givenUp: 2 });
-    expect(await w.ctx.store.db.$count(orderEvents, eq(orderEvents.what, 'A letter could not be sent'))).toBe(2);
+    expect(await w.ctx.store.db.$count(orderEvents, eq(orderEvents.what, 'A letter could not be sent'))).toBe(
+      2,
+    );
     expect(await sent()).toEqual([]);
   });
 
@@ -137,8 +189,20 @@ describe('letters of the calendar', () => {
     await w.till('letters', { 'left-behind': { on: true, days: 1 } });
     const site = await w.site();
     const leave = async (email: string, remind: boolean) => {
-      const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
-      await goToPay(w.ctx, site, cart.token, { email, name: 'B', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total: 4200, remind }, 'site');
+      const cart = await addToCart(
+        w.ctx,
+        site,
+        null,
+        { goods: 'trug', quantity: 1, placement: null, page: '/' },
+        null,
+      );
+      await goToPay(
+        w.ctx,
+        site,
+        cart.token,
+        { email, name: 'B', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total: 4200, remind },
+        'site',
+      );
       return cart.token;
     };
     const token = await leave('yes@x.example', true);
@@ -156,15 +220,33 @@ describe('the office', () => {
   it('sees each letter’s words, and how it would look with the latest order', async () => {
     await w.buy([{ goods: 'trug' }]);
     const site = await w.site();
-    expect((await lettersView(w.ctx, site)).kinds.find((k) => k.kind === 'review')).toMatchObject({ on: false });
-    const seen = await previewLetter(w.ctx, site, { kind: 'sent', subject: 'For {buyer}', text: '{goods}\n\n{what}' });
+    expect((await lettersView(w.ctx, site)).kinds.find((k) => k.kind === 'review')).toMatchObject({
+      on: false,
+    });
+    const seen = await previewLetter(w.ctx, site, {
+      kind: 'sent',
+      subject: 'For {buyer}',
+      text: '{goods}\n\n{what}',
+    });
     expect(seen).toMatchObject({ subject: 'For Ada Penhallow', unknown: ['what'] });
     expect(seen.html).toContain('1 × Trug');
   });
 
   it('an appointment without an end lasts an hour, and odd names stay names', () => {
-    const text = appointment({ id: 'x', name: 'Bend; weave, & \\ rest\nEND:VEVENT', start: '2026-12-05T09:30:00.000Z', end: null, where: '', from: 'S', now: new Date(0) });
-    const event = new ICAL.Event(new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vevent') as InstanceType<typeof ICAL.Component>);
+    const text = appointment({
+      id: 'x',
+      name: 'Bend; weave, & \\ rest\nEND:VEVENT',
+      start: '2026-12-05T09:30:00.000Z',
+      end: null,
+      where: '',
+      from: 'S',
+      now: new Date(0),
+    });
+    const event = new ICAL.Event(
+      new ICAL.Component(ICAL.parse(text)).getFirstSubcomponent('vevent') as InstanceType<
+        typeof ICAL.Component
+      >,
+    );
     expect(event.summary).toBe('Bend; weave, & \\ rest\nEND:VEVENT');
     expect(event.duration.toSeconds()).toBe(3600);
   });

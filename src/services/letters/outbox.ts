@@ -14,7 +14,12 @@ const AT_ONCE = 20;
  */
 export async function sendDue(ctx: Ctx): Promise<number> {
   if (!ctx.mail) return 0;
-  const due = await ctx.store.db.select().from(letters).where(and(eq(letters.state, 'waiting'), lte(letters.notBefore, ctx.now()))).orderBy(asc(letters.notBefore)).limit(AT_ONCE);
+  const due = await ctx.store.db
+    .select()
+    .from(letters)
+    .where(and(eq(letters.state, 'waiting'), lte(letters.notBefore, ctx.now())))
+    .orderBy(asc(letters.notBefore))
+    .limit(AT_ONCE);
   let sent = 0;
   for (const letter of due) if (await sendOne(ctx, letter)) sent++;
   return sent;
@@ -24,7 +29,13 @@ async function sendOne(ctx: Ctx, letter: typeof letters.$inferSelect): Promise<b
   const { now } = ctx;
   const minutes = AGAIN_MINUTES[letter.tries];
   // Taken by one round alone: whoever changes the count of tries has it.
-  const [mine] = await ctx.store.write((tx) => tx.update(letters).set({ tries: letter.tries + 1, notBefore: new Date(now().getTime() + (minutes ?? 1) * 60_000) }).where(and(eq(letters.id, letter.id), eq(letters.tries, letter.tries), eq(letters.state, 'waiting'))).returning({ id: letters.id }));
+  const [mine] = await ctx.store.write((tx) =>
+    tx
+      .update(letters)
+      .set({ tries: letter.tries + 1, notBefore: new Date(now().getTime() + (minutes ?? 1) * 60_000) })
+      .where(and(eq(letters.id, letter.id), eq(letters.tries, letter.tries), eq(letters.state, 'waiting')))
+      .returning({ id: letters.id }),
+  );
   if (!mine || !ctx.mail) return false;
   try {
     const written = await compose(ctx, letter);
@@ -35,12 +46,21 @@ async function sendOne(ctx: Ctx, letter: typeof letters.$inferSelect): Promise<b
     const { to, subject, text, html, calendar, fromName, replyTo } = written;
     await ctx.mail.send({ id: letter.id, to, fromName, replyTo, subject, text, html, calendar });
     await ctx.store.write(async (tx) => {
-      await tx.update(letters).set({ state: 'sent', sentAt: now(), to, subject, text, html, calendar }).where(eq(letters.id, letter.id));
-      if (letter.orderId && letter.kind !== 'to-owner') await tx.insert(orderEvents).values({ orderId: letter.orderId, at: now(), what: `Letter: ${subject}`, detail: `to ${to}` });
+      await tx
+        .update(letters)
+        .set({ state: 'sent', sentAt: now(), to, subject, text, html, calendar })
+        .where(eq(letters.id, letter.id));
+      if (letter.orderId && letter.kind !== 'to-owner')
+        await tx
+          .insert(orderEvents)
+          .values({ orderId: letter.orderId, at: now(), what: `Letter: ${subject}`, detail: `to ${to}` });
     });
     return true;
   } catch (error) {
-    ctx.log.warn({ letter: letter.id, error: error instanceof Error ? error.message : String(error) }, 'a letter could not be sent');
+    ctx.log.warn(
+      { letter: letter.id, error: error instanceof Error ? error.message : String(error) },
+      'a letter could not be sent',
+    );
     if (minutes === undefined) await giveUp(ctx, letter);
     return false;
   }
@@ -49,13 +69,26 @@ async function sendOne(ctx: Ctx, letter: typeof letters.$inferSelect): Promise<b
 async function giveUp(ctx: Ctx, letter: typeof letters.$inferSelect): Promise<void> {
   await ctx.store.write(async (tx) => {
     await tx.update(letters).set({ state: 'given-up' }).where(eq(letters.id, letter.id));
-    if (letter.orderId) await tx.insert(orderEvents).values({ orderId: letter.orderId, at: ctx.now(), what: 'A letter could not be sent', detail: `The mail server refused it ${letter.tries + 1} times. Look whether the address is right.` });
+    if (letter.orderId)
+      await tx.insert(orderEvents).values({
+        orderId: letter.orderId,
+        at: ctx.now(),
+        what: 'A letter could not be sent',
+        detail: `The mail server refused it ${letter.tries + 1} times. Look whether the address is right.`,
+      });
   });
 }
 
 /** Letters of a site that wait, and that were given up. */
-export async function standing(ctx: Ctx, siteId: string): Promise<{ waiting: number; givenUp: number; connected: boolean }> {
-  const rows = await ctx.store.db.select({ state: letters.state, n: count() }).from(letters).where(eq(letters.siteId, siteId)).groupBy(letters.state);
+export async function standing(
+  ctx: Ctx,
+  siteId: string,
+): Promise<{ waiting: number; givenUp: number; connected: boolean }> {
+  const rows = await ctx.store.db
+    .select({ state: letters.state, n: count() })
+    .from(letters)
+    .where(eq(letters.siteId, siteId))
+    .groupBy(letters.state);
   const of = (state: string) => rows.find((r) => r.state === state)?.n ?? 0;
   return { waiting: of('waiting'), givenUp: of('given-up'), connected: ctx.mail !== undefined };
 }

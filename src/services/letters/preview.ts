@@ -15,29 +15,71 @@ import { orderFigures } from './compose';
 import { standing } from './outbox';
 
 export interface LettersView {
-  readonly kinds: readonly { readonly kind: LetterKind; readonly on: boolean; readonly subject: string; readonly text: string; readonly days: number | null; readonly fields: readonly string[]; readonly usual: { readonly subject: string; readonly text: string } }[];
+  readonly kinds: readonly {
+    readonly kind: LetterKind;
+    readonly on: boolean;
+    readonly subject: string;
+    readonly text: string;
+    readonly days: number | null;
+    readonly fields: readonly string[];
+    readonly usual: { readonly subject: string; readonly text: string };
+  }[];
   readonly standing: Awaited<ReturnType<typeof standing>>;
-  readonly recent: readonly { readonly kind: string; readonly to: string; readonly subject: string; readonly at: string }[];
+  readonly recent: readonly {
+    readonly kind: string;
+    readonly to: string;
+    readonly subject: string;
+    readonly at: string;
+  }[];
 }
 
 export async function lettersView(ctx: Ctx, site: Site): Promise<LettersView> {
   const rules = await readRules(ctx.store.db, site.row.id);
   const usual = lettersIn(site.row.locale);
-  const recent = await ctx.store.db.select().from(letters).where(and(eq(letters.siteId, site.row.id), eq(letters.state, 'sent'))).orderBy(desc(letters.sentAt)).limit(12);
+  const recent = await ctx.store.db
+    .select()
+    .from(letters)
+    .where(and(eq(letters.siteId, site.row.id), eq(letters.state, 'sent')))
+    .orderBy(desc(letters.sentAt))
+    .limit(12);
   return {
-    kinds: letterKinds.map((kind) => ({ kind, ...letterOf(kind, rules.letters, site.row.locale), fields: letterFacts[kind].fields, usual: usual[kind] })),
-    standing: await standing(ctx, site.row.id), recent: recent.map((l) => ({ kind: l.kind, to: l.to, subject: l.subject, at: (l.sentAt ?? l.notBefore).toISOString() })),
+    kinds: letterKinds.map((kind) => ({
+      kind,
+      ...letterOf(kind, rules.letters, site.row.locale),
+      fields: letterFacts[kind].fields,
+      usual: usual[kind],
+    })),
+    standing: await standing(ctx, site.row.id),
+    recent: recent.map((l) => ({
+      kind: l.kind,
+      to: l.to,
+      subject: l.subject,
+      at: (l.sentAt ?? l.notBefore).toISOString(),
+    })),
   };
 }
 
-const asked = z.object({ kind: z.enum(letterKinds), subject: z.string().max(200), text: z.string().max(8_000) });
+const asked = z.object({
+  kind: z.enum(letterKinds),
+  subject: z.string().max(200),
+  text: z.string().max(8_000),
+});
 
 /** A letter as it would go out, filled from the latest order; or from an invented one while there is none. */
-export async function previewLetter(ctx: Ctx, site: Site, input: unknown): Promise<Written & { readonly unknown: readonly string[] }> {
+export async function previewLetter(
+  ctx: Ctx,
+  site: Site,
+  input: unknown,
+): Promise<Written & { readonly unknown: readonly string[] }> {
   const parsed = asked.safeParse(input);
   if (!parsed.success) throw invalid('This letter is too long to be shown.');
   const { kind, subject, text } = parsed.data;
-  const [order] = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.state, 'paid'))).orderBy(desc(orders.createdAt)).limit(1);
+  const [order] = await ctx.store.db
+    .select()
+    .from(orders)
+    .where(and(eq(orders.siteId, site.row.id), eq(orders.state, 'paid')))
+    .orderBy(desc(orders.createdAt))
+    .limit(1);
   const { locale, currency, name } = site.row;
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
   const base = shopUrl(ctx, site);
@@ -46,9 +88,36 @@ export async function previewLetter(ctx: Ctx, site: Site, input: unknown): Promi
   const goods = real?.goods ?? [{ name: '1 × Round basket', amount: money(4200) }];
   // Invented: an order while there is none, and what only one kind of letter tells.
   const invented: Record<string, string> = {
-    shop: name, buyer: 'Ada Penhallow', email: 'ada@penhallow.example', number: '1001', total: money(4200), order: `${base}/thanks/…`, files: `${base}/downloads/…`,
-    day: new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(ctx.now()), when: new Intl.DateTimeFormat(locale, { dateStyle: 'full' }).format(new Date(ctx.now().getTime() + 2 * 86_400_000)),
-    tracking: 'RR473124829GB', amount: money(1000), event: order?.worked.lines[0]?.name ?? 'Round basket', review: `${base}/reviews/…`, cart: `${base}/cart/…`,
+    shop: name,
+    buyer: 'Ada Penhallow',
+    email: 'ada@penhallow.example',
+    number: '1001',
+    total: money(4200),
+    order: `${base}/thanks/…`,
+    files: `${base}/downloads/…`,
+    day: new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(ctx.now()),
+    when: new Intl.DateTimeFormat(locale, { dateStyle: 'full' }).format(
+      new Date(ctx.now().getTime() + 2 * 86_400_000),
+    ),
+    tracking: 'RR473124829GB',
+    amount: money(1000),
+    event: order?.worked.lines[0]?.name ?? 'Round basket',
+    review: `${base}/reviews/…`,
+    cart: `${base}/cart/…`,
   };
-  return { ...writeLetter({ subject, text }, { text: { ...invented, ...real?.text, ...(kind === 'files' && !real?.text.files && { files: invented.files ?? '' }) }, goods, links: ['order', 'files', 'review', 'cart'] }), unknown: unknownFields(kind, `${subject} ${text}`) };
+  return {
+    ...writeLetter(
+      { subject, text },
+      {
+        text: {
+          ...invented,
+          ...real?.text,
+          ...(kind === 'files' && !real?.text.files && { files: invented.files ?? '' }),
+        },
+        goods,
+        links: ['order', 'files', 'review', 'cart'],
+      },
+    ),
+    unknown: unknownFields(kind, `${subject} ${text}`),
+  };
 }

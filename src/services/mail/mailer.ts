@@ -28,7 +28,12 @@ const PATIENCE_MS = 10_000;
  * @param from the address letters come from; names are put before it.
  */
 export function smtpMailer(server: string, from: string): Mailer & { readonly close: () => void } {
-  const transport = createTransport({ url: server, connectionTimeout: PATIENCE_MS, greetingTimeout: PATIENCE_MS, socketTimeout: PATIENCE_MS });
+  const transport = createTransport({
+    url: server,
+    connectionTimeout: PATIENCE_MS,
+    greetingTimeout: PATIENCE_MS,
+    socketTimeout: PATIENCE_MS,
+  });
   return {
     async send(letter) {
       await transport.sendMail(mailOf(letter, from));
@@ -38,8 +43,18 @@ export function smtpMailer(server: string, from: string): Mailer & { readonly cl
 }
 
 /** A letter as the mail library takes it. Addresses as objects: nothing in them is read as a list of addresses. @param from the address letters come from. */
-export const mailOf = ({ to, fromName, subject, text, html, calendar, replyTo, id }: Letter, from: string): SendMailOptions => ({
-  from: { name: fromName, address: from }, to: { name: '', address: to }, subject, text, disableFileAccess: true, disableUrlAccess: true,
-  ...(html && { html }), ...(replyTo && { replyTo: { name: fromName, address: replyTo } }), ...(id && { messageId: `<${id}@${from.split('@')[1] ?? 'localhost'}>` }),
+export const mailOf = (
+  { to, fromName, subject, text, html, calendar, replyTo, id }: Letter,
+  from: string,
+): SendMailOptions => ({
+  from: { name: fromName, address: from },
+  to: { name: '', address: to },
+  subject,
+  text,
+  disableFileAccess: true,
+  disableUrlAccess: true,
+  ...(html && { html }),
+  ...(replyTo && { replyTo: { name: fromName, address: replyTo } }),
+  ...(id && { messageId: `<${id}@${from.split('@')[1] ?? 'localhost'}>` }),
   ...(calendar && { icalEvent: { filename: 'date.ics', method: 'PUBLISH', content: calendar } }),
 });

@@ -12,8 +12,17 @@ import { readRules } from '../till/rules';
 const AT_ONCE = 100;
 
 /** A document of a site, laid out. @param token the order's, where a buyer asks; nobody reads another's papers. */
-export async function documentPaper(ctx: Ctx, site: Site, id: string, token?: string): Promise<{ paper: Paper; name: string }> {
-  const [found] = await ctx.store.db.select({ doc: documents, token: orders.token }).from(documents).innerJoin(orders, eq(orders.id, documents.orderId)).where(and(eq(documents.siteId, site.row.id), eq(documents.id, id)));
+export async function documentPaper(
+  ctx: Ctx,
+  site: Site,
+  id: string,
+  token?: string,
+): Promise<{ paper: Paper; name: string }> {
+  const [found] = await ctx.store.db
+    .select({ doc: documents, token: orders.token })
+    .from(documents)
+    .innerJoin(orders, eq(orders.id, documents.orderId))
+    .where(and(eq(documents.siteId, site.row.id), eq(documents.id, id)));
   if (!found || (token !== undefined && found.token !== token)) throw missing('There is no such document.');
   const paper = paperOf(found.doc.content);
   return { paper, name: `${paper.title} ${found.doc.content.number}` };
@@ -23,21 +32,49 @@ export async function documentPaper(ctx: Ctx, site: Site, id: string, token?: st
 export async function packingSlips(ctx: Ctx, site: Site, ids: readonly string[]): Promise<Paper[]> {
   if (ids.length === 0 || ids.length > AT_ONCE) throw invalid(`Choose 1 to ${AT_ONCE} orders.`);
   const rules = await readRules(ctx.store.db, site.row.id);
-  const found = new Map((await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, site.row.id), inArray(orders.id, [...ids])))).map((o) => [o.id, o]));
+  const found = new Map(
+    (
+      await ctx.store.db
+        .select()
+        .from(orders)
+        .where(and(eq(orders.siteId, site.row.id), inArray(orders.id, [...ids])))
+    ).map((o) => [o.id, o]),
+  );
   const all = ids.flatMap((id) => found.get(id) ?? []);
   if (all.length === 0) throw missing('These orders are not known here.');
-  const skus = new Map((await ctx.store.db.select({ id: variants.id, sku: variants.sku }).from(variants).where(inArray(variants.id, [...new Set(all.flatMap((o) => o.worked.lines.map((l) => l.variantId)))]))).map((v) => [v.id, v.sku]));
+  const skus = new Map(
+    (
+      await ctx.store.db
+        .select({ id: variants.id, sku: variants.sku })
+        .from(variants)
+        .where(inArray(variants.id, [...new Set(all.flatMap((o) => o.worked.lines.map((l) => l.variantId)))]))
+    ).map((v) => [v.id, v.sku]),
+  );
   await ctx.store.write(async (tx) => {
-    await tx.insert(orderEvents).values(all.map((o) => ({ orderId: o.id, at: ctx.now(), what: 'Packing slip printed', detail: '' })));
+    await tx
+      .insert(orderEvents)
+      .values(all.map((o) => ({ orderId: o.id, at: ctx.now(), what: 'Packing slip printed', detail: '' })));
   });
   const { locale } = site.row;
   return all.map((o) => {
     const way = o.worked.ways?.find((w) => w.id === o.worked.way);
     return packingSlip({
-      number: String(o.number ?? ''), day: wallClock(o.createdAt, rules.zone).slice(0, 10), lang: locale, way: way?.name ?? '', note: o.note,
-      from: [rules.seller.name || site.row.name, ...rules.seller.address.split('\n').filter(Boolean)], to: addressLines(o.buyer, rules.tax.home.country, locale),
+      number: String(o.number ?? ''),
+      day: wallClock(o.createdAt, rules.zone).slice(0, 10),
+      lang: locale,
+      way: way?.name ?? '',
+      note: o.note,
+      from: [rules.seller.name || site.row.name, ...rules.seller.address.split('\n').filter(Boolean)],
+      to: addressLines(o.buyer, rules.tax.home.country, locale),
       // What is fetched or written is not in the parcel.
-      lines: o.worked.lines.filter((l) => l.ships !== false).map((l) => ({ name: l.name, particulars: l.particulars ?? [], quantity: l.quantity, sku: skus.get(l.variantId) ?? '' })),
+      lines: o.worked.lines
+        .filter((l) => l.ships !== false)
+        .map((l) => ({
+          name: l.name,
+          particulars: l.particulars ?? [],
+          quantity: l.quantity,
+          sku: skus.get(l.variantId) ?? '',
+        })),
     });
   });
 }

@@ -7,7 +7,10 @@ import { fill } from '../../core/storefront/words';
 
 const require = createRequire(import.meta.url);
 /** One typeface that knows Latin, Greek and Cyrillic letters; it ships with the application. */
-const fonts = { plain: require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans.ttf'), bold: require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf') };
+const fonts = {
+  plain: require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans.ttf'),
+  bold: require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf'),
+};
 
 const MARGIN = 54;
 /** A4, in points (ISO 216: 210 by 297 mm). */
@@ -19,7 +22,19 @@ const FOOT = HEIGHT - MARGIN - 24;
 export async function pdfOf(papers: readonly Paper[]): Promise<Buffer> {
   // Loaded when it is first needed: it takes a third of a second, and nobody wants a PDF while the machine starts.
   const { default: PDF } = await import('pdfkit');
-  const doc = new PDF({ size: 'A4', margin: MARGIN, bufferPages: true, autoFirstPage: false, lang: papers[0]?.lang ?? 'en', info: { Title: papers.map((p) => `${p.title} ${p.facts[0]?.value ?? ''}`).join(', ').slice(0, 200) } });
+  const doc = new PDF({
+    size: 'A4',
+    margin: MARGIN,
+    bufferPages: true,
+    autoFirstPage: false,
+    lang: papers[0]?.lang ?? 'en',
+    info: {
+      Title: papers
+        .map((p) => `${p.title} ${p.facts[0]?.value ?? ''}`)
+        .join(', ')
+        .slice(0, 200),
+    },
+  });
   doc.registerFont('plain', fonts.plain).registerFont('bold', fonts.bold);
   const out = doc.pipe(new PassThrough());
   const chunks: Buffer[] = [];
@@ -39,11 +54,18 @@ function one(doc: Doc, p: Paper): void {
   const from = doc.bufferedPageRange().count;
   doc.addPage();
   doc.font('bold').fontSize(20).text(p.title, MARGIN, MARGIN);
-  doc.font('plain').fontSize(9).text(p.from.join('\n'), MARGIN + INNER / 2, MARGIN + 4, { width: INNER / 2, align: 'right' });
+  doc
+    .font('plain')
+    .fontSize(9)
+    .text(p.from.join('\n'), MARGIN + INNER / 2, MARGIN + 4, { width: INNER / 2, align: 'right' });
   const right = doc.y;
   let y = MARGIN + 32;
   for (const f of p.facts) {
-    doc.fillColor('#555').text(f.label, MARGIN, y, { width: 90 }).fillColor('#000').text(f.value, MARGIN + 92, y, { width: INNER / 2 - 92 });
+    doc
+      .fillColor('#555')
+      .text(f.label, MARGIN, y, { width: 90 })
+      .fillColor('#000')
+      .text(f.value, MARGIN + 92, y, { width: INNER / 2 - 92 });
     y = doc.y + 1;
   }
   doc.fontSize(10).text(p.to.join('\n'), MARGIN, Math.max(y, right) + 24, { width: INNER / 2 });
@@ -60,7 +82,9 @@ function one(doc: Doc, p: Paper): void {
 
 /** Widths: the first column takes what the others leave. */
 function widthsOf(doc: Doc, p: Paper): number[] {
-  const need = p.columns.map((c, n) => Math.max(doc.widthOfString(c.name), ...p.rows.map((r) => doc.widthOfString(r[n] ?? ''))) + 14);
+  const need = p.columns.map(
+    (c, n) => Math.max(doc.widthOfString(c.name), ...p.rows.map((r) => doc.widthOfString(r[n] ?? ''))) + 14,
+  );
   const rest = need.slice(1).reduce((a, b) => a + b, 0);
   return [Math.max(120, INNER - rest), ...need.slice(1)];
 }
@@ -81,19 +105,32 @@ function table(doc: Doc, p: Paper, top: number): void {
   };
   const head = (y: number): number => {
     doc.font('bold');
-    const below = row(p.columns.map((c) => c.name), y);
-    doc.font('plain').moveTo(MARGIN, below).lineTo(MARGIN + INNER, below).lineWidth(1).stroke('#000');
+    const below = row(
+      p.columns.map((c) => c.name),
+      y,
+    );
+    doc
+      .font('plain')
+      .moveTo(MARGIN, below)
+      .lineTo(MARGIN + INNER, below)
+      .lineWidth(1)
+      .stroke('#000');
     return below + 6;
   };
   let y = head(top);
   for (const cells of p.rows) {
-    const tall = Math.max(...cells.map((cell, n) => doc.heightOfString(cell, { width: (widths[n] ?? 0) - 8 }))) + 8;
+    const tall =
+      Math.max(...cells.map((cell, n) => doc.heightOfString(cell, { width: (widths[n] ?? 0) - 8 }))) + 8;
     if (y + tall > FOOT) {
       doc.addPage();
       y = head(MARGIN);
     }
     y = row(cells, y);
-    doc.moveTo(MARGIN, y).lineTo(MARGIN + INNER, y).lineWidth(0.5).stroke('#bbb');
+    doc
+      .moveTo(MARGIN, y)
+      .lineTo(MARGIN + INNER, y)
+      .lineWidth(0.5)
+      .stroke('#bbb');
     y += 5;
   }
   doc.x = MARGIN;
@@ -123,7 +160,15 @@ function number(doc: Doc, p: Paper, from: number): void {
     doc.switchToPage(from + n);
     // Below the margin: the page must not be broken for its own number.
     doc.page.margins.bottom = 0;
-    doc.fontSize(8).fillColor('#555').text(fill(w.page, { n: n + 1, x: pages }), MARGIN, HEIGHT - MARGIN, { width: INNER, align: 'right', lineBreak: false }).fillColor('#000');
+    doc
+      .fontSize(8)
+      .fillColor('#555')
+      .text(fill(w.page, { n: n + 1, x: pages }), MARGIN, HEIGHT - MARGIN, {
+        width: INNER,
+        align: 'right',
+        lineBreak: false,
+      })
+      .fillColor('#000');
     doc.page.margins.bottom = MARGIN;
   }
 }

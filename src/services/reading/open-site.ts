@@ -34,13 +34,25 @@ async function openFolder(root: string): Promise<OpenSite> {
     seen.set(path, sha256(bytes));
     return bytes;
   };
-  return { paths: [...files.keys()], notes, fileOf, seen, read, head: (path, bytes) => readHead(fileOf(path), bytes) };
+  return {
+    paths: [...files.keys()],
+    notes,
+    fileOf,
+    seen,
+    read,
+    head: (path, bytes) => readHead(fileOf(path), bytes),
+  };
 }
 
 async function openZip(bytes: Buffer): Promise<OpenSite> {
   const files = new Map<PagePath, Buffer>();
   await readZip(bytes, async (path, content) => void files.set(path, content));
-  return { paths: [...files.keys()], notes: [], seen: new Map(), read: async (path) => files.get(path) ?? Buffer.alloc(0) };
+  return {
+    paths: [...files.keys()],
+    notes: [],
+    seen: new Map(),
+    read: async (path) => files.get(path) ?? Buffer.alloc(0),
+  };
 }
 
 export async function readHead(file: string, bytes: number): Promise<Uint8Array> {

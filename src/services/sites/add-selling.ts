@@ -5,7 +5,14 @@ import { canStand } from '../../core/placement/place';
 import type { Placement } from '../../core/placement/placement';
 import { FileIndex, type PagePath } from '../../core/site/paths';
 import { edgePitch, type Pitch } from '../../core/site/pitch';
-import { type Guess, guessPlace, type SetUp, setUp as setUpSchema, shopAddress, type ShopAddress } from '../../core/site/set-up';
+import {
+  type Guess,
+  guessPlace,
+  type SetUp,
+  setUp as setUpSchema,
+  shopAddress,
+  type ShopAddress,
+} from '../../core/site/set-up';
 import { textOf } from '../../core/html/source';
 import { bodyOf, rawText } from '../../core/html/tree';
 import { placements, sites } from '../../data/schema';
@@ -37,12 +44,23 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
   const guess = guessPlace(site.reading.lang, host, texts);
   const words = texts.join(' ').toLowerCase();
   const sells: SetUp['sells'] = [
-    ...(/\b(workshop|course|class|event|ticket|kurs|atelier)/.test(words) ? ['events' as const] : []), ...(/\b(pattern|pdf|download|e-?book|printable)/.test(words) ? ['downloads' as const] : []),
+    ...(/\b(workshop|course|class|event|ticket|kurs|atelier)/.test(words) ? ['events' as const] : []),
+    ...(/\b(pattern|pdf|download|e-?book|printable)/.test(words) ? ['downloads' as const] : []),
   ];
   const plan = await planSelling(ctx, site, shopAddress.parse({}));
   return {
-    guess, will: plan.will, cannot: plan.cannot,
-    setUp: site.row.setUp ?? setUpSchema.parse({ country: guess.country, currency: site.row.currency || guess.currency, units: guess.country === 'US' ? 'imperial' : 'metric', sells: ['ships', ...sells], taxIncluded: !['US', 'CA'].includes(guess.country) }),
+    guess,
+    will: plan.will,
+    cannot: plan.cannot,
+    setUp:
+      site.row.setUp ??
+      setUpSchema.parse({
+        country: guess.country,
+        currency: site.row.currency || guess.currency,
+        units: guess.country === 'US' ? 'imperial' : 'metric',
+        sells: ['ships', ...sells],
+        taxIncluded: !['US', 'CA'].includes(guess.country),
+      }),
   };
 }
 
@@ -57,7 +75,11 @@ interface SellingPlan {
 /** The plan before the act: what the button says, and what it does, come from here. */
 async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Promise<SellingPlan> {
   const slug = [wanted.slug, `${wanted.slug}-1`, 'our-shop', 'buy'].find((s) => isFree(site, s));
-  if (!slug) throw invalid('Choose another address for the shop: the site has pages at this one and at those like it.', { field: 'slug' });
+  if (!slug)
+    throw invalid(
+      'Choose another address for the shop: the site has pages at this one and at those like it.',
+      { field: 'slug' },
+    );
   const shop = { ...wanted, slug };
   const address = shopPagesOf(site, shop).find((p) => p.part === 'shop')?.address ?? `/${slug}/`;
   const front = site.reading.pages[0];
@@ -70,44 +92,91 @@ async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Promise<S
   const cart = !has && header && page && canStand(page, header.address) ? { pitch: header } : undefined;
   const pages = site.reading.pages.length;
   return {
-    shop, menu: tried?.ok ? menu : undefined, cart,
+    shop,
+    menu: tried?.ok ? menu : undefined,
+    cart,
     will: [
       `a page at ${address} with all your goods, and pages for cart, checkout, thank-you and looking up an order, in your own header and footer`,
-      ...(tried?.ok ? [`\u201c${shop.name}\u201d in the menu of every page`] : []), ...(cart ? [`a cart at the end of the header, on ${pages === 1 ? 'the page' : `all ${pages} pages`}`] : has ? ['the cart you have stays where it is'] : []),
+      ...(tried?.ok ? [`\u201c${shop.name}\u201d in the menu of every page`] : []),
+      ...(cart
+        ? [`a cart at the end of the header, on ${pages === 1 ? 'the page' : `all ${pages} pages`}`]
+        : has
+          ? ['the cart you have stays where it is']
+          : []),
       'colours, fonts and corners of the shop as your own style sheets have them',
     ],
-    cannot: [...(tried && !tried.ok ? [`The shop cannot stand in the menu: ${tried.error}. Put a link to ${address} there by hand, or place a widget that leads to it.`] : []), ...(!cart && !has ? ['No header was surely found, so no cart is placed. Place one on the bench.'] : [])],
+    cannot: [
+      ...(tried && !tried.ok
+        ? [
+            `The shop cannot stand in the menu: ${tried.error}. Put a link to ${address} there by hand, or place a widget that leads to it.`,
+          ]
+        : []),
+      ...(!cart && !has ? ['No header was surely found, so no cart is placed. Place one on the bench.'] : []),
+    ],
   };
 }
 
 /** After the item that already speaks of goods, else before the last: contact mostly stands there. */
 function menuSpot(site: Site): Extract<MenuChange, { do: 'add' }>['at'] {
   const labels = site.reading.menu.map((m) => m.label);
-  const goods = labels.find((l) => /\b(products?|goods|wares|baskets|collection|catalog(ue)?|produkte|waren|produits|price)/i.test(l));
-  return goods ? { under: [], after: goods } : labels.length > 2 ? { under: [], before: labels.at(-1) } : { under: [] };
+  const goods = labels.find((l) =>
+    /\b(products?|goods|wares|baskets|collection|catalog(ue)?|produkte|waren|produits|price)/i.test(l),
+  );
+  return goods
+    ? { under: [], after: goods }
+    : labels.length > 2
+      ? { under: [], before: labels.at(-1) }
+      : { under: [] };
 }
 
 /** Adds selling in one step: the shop pages, the shop in the menu, a cart in every header. All of it waits on the slip. */
-export async function addSelling(ctx: Ctx, site: Site, asked: { setUp: unknown; shop?: unknown }): Promise<{ cannot: readonly string[] }> {
+export async function addSelling(
+  ctx: Ctx,
+  site: Site,
+  asked: { setUp: unknown; shop?: unknown },
+): Promise<{ cannot: readonly string[] }> {
   if (site.row.shop) throw conflict('Selling is added already. The slip has the undo.');
   const answers = setUpSchema.safeParse(asked.setUp);
-  if (!answers.success) throw invalid(answers.error.issues[0]?.message ?? 'Some answers are missing.', { field: answers.error.issues[0]?.path[0] });
+  if (!answers.success)
+    throw invalid(answers.error.issues[0]?.message ?? 'Some answers are missing.', {
+      field: answers.error.issues[0]?.path[0],
+    });
   const wanted = shopAddress.safeParse(asked.shop ?? {});
-  if (!wanted.success) throw invalid(wanted.error.issues[0]?.message ?? 'The shop needs a name and an address.', { field: wanted.error.issues[0]?.path[0] });
+  if (!wanted.success)
+    throw invalid(wanted.error.issues[0]?.message ?? 'The shop needs a name and an address.', {
+      field: wanted.error.issues[0]?.path[0],
+    });
   await refuseOtherCurrency(ctx, site, answers.data.currency);
   const plan = await planSelling(ctx, site, wanted.data);
   const id = newId();
   await ctx.store.write(async (tx) => {
-    const [last] = await tx.select({ order: max(placements.order) }).from(placements).where(eq(placements.siteId, site.row.id));
+    const [last] = await tx
+      .select({ order: max(placements.order) })
+      .from(placements)
+      .where(eq(placements.siteId, site.row.id));
     if (plan.cart) {
       const { pitch } = plan.cart;
-      const cart: Placement = { id, kind: 'cart', settings: { text: 'Cart' }, spelling: 'element', pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'every', except: [] }, order: (last?.order ?? 0) + 1 };
+      const cart: Placement = {
+        id,
+        kind: 'cart',
+        settings: { text: 'Cart' },
+        spelling: 'element',
+        pitch: pitch.address,
+        pitchLabel: pitch.label,
+        reach: { to: 'every', except: [] },
+        order: (last?.order ?? 0) + 1,
+      };
       await tx.insert(placements).values({ ...cart, siteId: site.row.id });
     }
-    await tx.update(sites).set({
-      setUp: answers.data, currency: answers.data.currency, shop: { ...plan.shop, made: { cart: plan.cart ? id : null, menu: !!plan.menu } },
-      ...(plan.menu && { menu: [...site.row.menu, plan.menu] }),
-    }).where(eq(sites.id, site.row.id));
+    await tx
+      .update(sites)
+      .set({
+        setUp: answers.data,
+        currency: answers.data.currency,
+        shop: { ...plan.shop, made: { cart: plan.cart ? id : null, menu: !!plan.menu } },
+        ...(plan.menu && { menu: [...site.row.menu, plan.menu] }),
+      })
+      .where(eq(sites.id, site.row.id));
   });
   ctx.changed(site.row.id);
   return { cannot: plan.cannot };
@@ -117,7 +186,11 @@ export async function addSelling(ctx: Ctx, site: Site, asked: { setUp: unknown; 
 async function refuseOtherCurrency(ctx: Ctx, site: Site, currency: string): Promise<void> {
   if (currency === site.row.currency) return;
   const priced = (await listGoods(ctx, site.row.id)).length;
-  if (priced > 0) throw conflict(`${priced === 1 ? 'One product is' : `${priced} products are`} priced in ${site.row.currency} already, so the currency stays. Choose ${site.row.currency} here, or take the goods away first.`, { field: 'currency' });
+  if (priced > 0)
+    throw conflict(
+      `${priced === 1 ? 'One product is' : `${priced} products are`} priced in ${site.row.currency} already, so the currency stays. Choose ${site.row.currency} here, or take the goods away first.`,
+      { field: 'currency' },
+    );
 }
 
 /** Takes the shop's own page back to what is published; what was added with it goes with it. */
@@ -127,27 +200,53 @@ export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Prom
   const address = shop ? shopPagesOf(site, shop).find((p) => p.part === 'shop')?.address : undefined;
   await ctx.store.write(async (tx) => {
     if (!published.shop && made) {
-      if (made.cart && !published.placements.some((p) => p.id === made.cart)) await tx.delete(placements).where(and(eq(placements.id, made.cart), eq(placements.siteId, site.row.id)));
+      if (made.cart && !published.placements.some((p) => p.id === made.cart))
+        await tx
+          .delete(placements)
+          .where(and(eq(placements.id, made.cart), eq(placements.siteId, site.row.id)));
       const menu = made.menu ? withoutAdded(site.row.menu, (add) => add.to === address) : site.row.menu;
       await tx.update(sites).set({ shop: null, menu }).where(eq(sites.id, site.row.id));
-    } else await tx.update(sites).set({ shop: published.shop, menu: withShopAt(site, published.shop) }).where(eq(sites.id, site.row.id));
+    } else
+      await tx
+        .update(sites)
+        .set({ shop: published.shop, menu: withShopAt(site, published.shop) })
+        .where(eq(sites.id, site.row.id));
   });
   ctx.changed(site.row.id);
 }
 
-const withShopAt = (site: Site, shop: ShopAddress | null): MenuChange[] => followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(site, shop));
+const withShopAt = (site: Site, shop: ShopAddress | null): MenuChange[] =>
+  followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(site, shop));
 
 /** Moves the shop's page, renames it, or makes it the front page. The address it had leads on to the new one. */
-export async function setShop(ctx: Ctx, site: Site, to: { slug?: unknown; name?: unknown; front?: unknown }): Promise<Site> {
+export async function setShop(
+  ctx: Ctx,
+  site: Site,
+  to: { slug?: unknown; name?: unknown; front?: unknown },
+): Promise<Site> {
   const { shop } = site.row;
   if (!shop) throw conflict('There is no shop page yet. Add selling first.');
   const parsed = shopAddress.safeParse({ ...shop, ...to });
-  if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This is no address.', { field: parsed.error.issues[0]?.path[0] });
+  if (!parsed.success)
+    throw invalid(parsed.error.issues[0]?.message ?? 'This is no address.', {
+      field: parsed.error.issues[0]?.path[0],
+    });
   const next = parsed.data;
-  if (next.slug !== shop.slug && !isFree(site, next.slug)) throw conflict(`Your site has a page at /${next.slug} already. Choose another address.`, { field: 'slug' });
-  const old = [...shop.old.filter((s) => s !== next.slug), ...(next.slug !== shop.slug ? [shop.slug] : [])].slice(-20);
+  if (next.slug !== shop.slug && !isFree(site, next.slug))
+    throw conflict(`Your site has a page at /${next.slug} already. Choose another address.`, {
+      field: 'slug',
+    });
+  const old = [
+    ...shop.old.filter((s) => s !== next.slug),
+    ...(next.slug !== shop.slug ? [shop.slug] : []),
+  ].slice(-20);
   const placed: ShopAddress = { ...next, old };
-  await ctx.store.write((tx) => tx.update(sites).set({ shop: placed, menu: withShopAt(site, placed) }).where(eq(sites.id, site.row.id)));
+  await ctx.store.write((tx) =>
+    tx
+      .update(sites)
+      .set({ shop: placed, menu: withShopAt(site, placed) })
+      .where(eq(sites.id, site.row.id)),
+  );
   ctx.changed(site.row.id);
   return loadSite(ctx, { id: site.row.id });
 }

@@ -16,7 +16,13 @@ import { draftState } from './state';
 import { loadPage, type Site } from './site';
 
 export interface BenchView {
-  readonly page: { readonly path: string; readonly address: string; readonly name: string; readonly section: string; readonly kind: string };
+  readonly page: {
+    readonly path: string;
+    readonly address: string;
+    readonly name: string;
+    readonly section: string;
+    readonly kind: string;
+  };
   readonly regions: readonly (RegionPlace & { readonly pages: number })[];
   readonly placements: readonly PlacedView[];
   readonly lost: readonly LostPlacement[];
@@ -59,16 +65,58 @@ export async function benchView(ctx: Ctx, site: Site, path: string): Promise<Ben
   const [out, categories] = await Promise.all([renderPage(ctx, r, path), listCategories(ctx, site.row.id)]);
   const within = reachIn(site.reading);
   const context = placeContext(ctx, r, page.path);
-  const written = (p: Placement) => Object.fromEntries(spellingNames.map((spelling) => [spelling, writePlacement({ ...p, spelling }, context) ?? ''])) as PlacedView['written'];
+  const written = (p: Placement) =>
+    Object.fromEntries(
+      spellingNames.map((spelling) => [spelling, writePlacement({ ...p, spelling }, context) ?? '']),
+    ) as PlacedView['written'];
   return {
-    page: { path, address: facts?.address ?? '', name: pageName(site, path), section: facts?.section ?? '', kind: facts?.kind ?? 'other' },
-    regions: listRegions(page).map((x) => ({ ...x, pages: site.reading.pages.filter((p) => p.regions.some((y) => y.region === x.region)).length })),
-    placements: all.filter((p) => within(p.reach, path)).map((p) => ({ ...p, written: written(p), pages: pagesIn(site.reading, p.reach).length })),
+    page: {
+      path,
+      address: facts?.address ?? '',
+      name: pageName(site, path),
+      section: facts?.section ?? '',
+      kind: facts?.kind ?? 'other',
+    },
+    regions: listRegions(page).map((x) => ({
+      ...x,
+      pages: site.reading.pages.filter((p) => p.regions.some((y) => y.region === x.region)).length,
+    })),
+    placements: all
+      .filter((p) => within(p.reach, path))
+      .map((p) => ({ ...p, written: written(p), pages: pagesIn(site.reading, p.reach).length })),
     lost: out.lost,
-    shelf: kinds.filter((k) => k.built).map((k) => ({ kind: k.kind, name: k.name, hint: k.hint, usualPlace: k.usualPlace, usualReach: k.usualReach, fields: k.fields, pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => pagesIn(site.reading, p.reach))).size })),
-    spellings: spellingNames.map((name) => ({ name, label: spellings[name].name, hint: spellings[name].hint })),
-    script: context.scriptTag ?? '', sealedScript: ctx.pinned ? (context.scriptTag ?? '').replace(/src="[^"]*"/, `src="${ctx.pinned.url}" integrity="${ctx.pinned.integrity}" crossorigin="anonymous"`) : '', categories: categories.map((c) => c.path), former: Object.fromEntries(pathsNow(categories)), pictures: site.reading.pictures.map((p) => `/${p.path}`).slice(0, 500),
-    sections: site.reading.sections.map((s) => ({ id: s.id, name: s.name, pages: site.reading.pages.filter((p) => p.section === s.id).length })),
+    shelf: kinds
+      .filter((k) => k.built)
+      .map((k) => ({
+        kind: k.kind,
+        name: k.name,
+        hint: k.hint,
+        usualPlace: k.usualPlace,
+        usualReach: k.usualReach,
+        fields: k.fields,
+        pages: new Set(all.filter((p) => p.kind === k.kind).flatMap((p) => pagesIn(site.reading, p.reach)))
+          .size,
+      })),
+    spellings: spellingNames.map((name) => ({
+      name,
+      label: spellings[name].name,
+      hint: spellings[name].hint,
+    })),
+    script: context.scriptTag ?? '',
+    sealedScript: ctx.pinned
+      ? (context.scriptTag ?? '').replace(
+          /src="[^"]*"/,
+          `src="${ctx.pinned.url}" integrity="${ctx.pinned.integrity}" crossorigin="anonymous"`,
+        )
+      : '',
+    categories: categories.map((c) => c.path),
+    former: Object.fromEntries(pathsNow(categories)),
+    pictures: site.reading.pictures.map((p) => `/${p.path}`).slice(0, 500),
+    sections: site.reading.sections.map((s) => ({
+      id: s.id,
+      name: s.name,
+      pages: site.reading.pages.filter((p) => p.section === s.id).length,
+    })),
   };
 }
 
@@ -77,5 +125,7 @@ const pitchCache = new Recent<string, Pitch[]>(60);
 /** Every pitch of a page, proven by parsing; kept, because it only changes with the page. */
 export async function pitchesOf(ctx: Ctx, site: Site, path: string): Promise<Pitch[]> {
   const page = await loadPage(ctx, site, path);
-  return pitchCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, () => pitchesInThread(page));
+  return pitchCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, () =>
+    pitchesInThread(page),
+  );
 }

@@ -27,7 +27,9 @@ export interface CoverageRow {
 export interface Coverage {
   readonly rows: readonly CoverageRow[];
   /** Pages that lack it, by column, and whether it can be put there in one step. */
-  readonly mend: Readonly<Record<'shopInMenu' | 'cart', { readonly pages: number; readonly can: boolean; readonly how: string }>>;
+  readonly mend: Readonly<
+    Record<'shopInMenu' | 'cart', { readonly pages: number; readonly can: boolean; readonly how: string }>
+  >;
 }
 
 const selling = new Set(['buy', 'card', 'row', 'shop']);
@@ -49,21 +51,57 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
   const base = site.reading.pages.map((p) => {
     const here = state.placements.filter((x) => within(x.reach, p.path));
     const linksToShop = here.some((x) => x.kind === 'categories' || x.kind === 'search');
-    return { p, here, products: here.filter((x) => selling.has(x.kind)).length, cart: here.some((x) => x.kind === 'cart'), shopInMenu: adds && hasMenu(p) && menuTakes.has(p.chrome), toShop: linksToShop };
+    return {
+      p,
+      here,
+      products: here.filter((x) => selling.has(x.kind)).length,
+      cart: here.some((x) => x.kind === 'cart'),
+      shopInMenu: adds && hasMenu(p) && menuTakes.has(p.chrome),
+      toShop: linksToShop,
+    };
   });
-  const away = distances(base.map((b) => ({ path: b.p.path, sells: b.products > 0, toShop: shop !== undefined && (b.shopInMenu || b.toShop), links: b.p.links })));
-  const rows = base.map(({ p, products, cart, shopInMenu }): CoverageRow => ({
-    path: p.path, name: pageName(site, p.path), address: p.address, shopInMenu, cart, sameHeader: p.chrome === usual, products,
-    clicks: away.get(p.path) === undefined ? null : (away.get(p.path) ?? 0) + TO_CHECKOUT,
-  }));
+  const away = distances(
+    base.map((b) => ({
+      path: b.p.path,
+      sells: b.products > 0,
+      toShop: shop !== undefined && (b.shopInMenu || b.toShop),
+      links: b.p.links,
+    })),
+  );
+  const rows = base.map(
+    ({ p, products, cart, shopInMenu }): CoverageRow => ({
+      path: p.path,
+      name: pageName(site, p.path),
+      address: p.address,
+      shopInMenu,
+      cart,
+      sameHeader: p.chrome === usual,
+      products,
+      clicks: away.get(p.path) === undefined ? null : (away.get(p.path) ?? 0) + TO_CHECKOUT,
+    }),
+  );
   const front = site.reading.pages[0];
   const header = front && edgePitch(await loadPage(ctx, site, front.path), 'header', 'end');
   const canCart = !!front && !!header && canStand(await loadPage(ctx, site, front.path), header.address);
   return {
     rows,
     mend: {
-      shopInMenu: { pages: rows.filter((r) => !r.shopInMenu).length, can: !shop ? site.row.shop === null : !adds, how: !shop ? 'Add selling builds the shop and puts it into the menu' : adds ? 'These pages have a menu of their own, or none: change them on the Menus lens' : 'Puts the shop into every copy of the menu' },
-      cart: { pages: rows.filter((r) => !r.cart).length, can: canCart, how: canCart ? 'Puts a cart at the end of the header of these pages' : 'No header was surely found; place a cart on the bench' },
+      shopInMenu: {
+        pages: rows.filter((r) => !r.shopInMenu).length,
+        can: !shop ? site.row.shop === null : !adds,
+        how: !shop
+          ? 'Add selling builds the shop and puts it into the menu'
+          : adds
+            ? 'These pages have a menu of their own, or none: change them on the Menus lens'
+            : 'Puts the shop into every copy of the menu',
+      },
+      cart: {
+        pages: rows.filter((r) => !r.cart).length,
+        can: canCart,
+        how: canCart
+          ? 'Puts a cart at the end of the header of these pages'
+          : 'No header was surely found; place a cart on the bench',
+      },
     },
   };
 }
@@ -72,7 +110,11 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
 const TO_CHECKOUT = 3;
 
 /** Groups of pages whose copy of the menu takes the draft's changes; tried on one page of each. */
-async function chromesWhoseMenuTakes(ctx: Ctx, site: Site, state: Awaited<ReturnType<typeof draftState>>): Promise<Set<number>> {
+async function chromesWhoseMenuTakes(
+  ctx: Ctx,
+  site: Site,
+  state: Awaited<ReturnType<typeof draftState>>,
+): Promise<Set<number>> {
   const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
   const taken = new Set<number>();
   for (const c of site.reading.chrome) {

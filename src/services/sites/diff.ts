@@ -13,9 +13,20 @@ export interface ChangedFile {
 }
 
 /** Files that publishing would write, and what would be left out and why. */
-export async function changedFiles(ctx: Ctx, site: Site): Promise<{ files: ChangedFile[]; lost: readonly { readonly page: string; readonly why: string }[] }> {
+export async function changedFiles(
+  ctx: Ctx,
+  site: Site,
+): Promise<{ files: ChangedFile[]; lost: readonly { readonly page: string; readonly why: string }[] }> {
   const { live, next, lost } = await both(ctx, site);
-  const files = changedPaths(live, next).sort().map((path): ChangedFile => ({ path, isPage: isPagePath(path), what: live[path] === undefined ? 'added' : next[path] === undefined ? 'removed' : 'changed' }));
+  const files = changedPaths(live, next)
+    .sort()
+    .map(
+      (path): ChangedFile => ({
+        path,
+        isPage: isPagePath(path),
+        what: live[path] === undefined ? 'added' : next[path] === undefined ? 'removed' : 'changed',
+      }),
+    );
   return { files, lost };
 }
 
@@ -23,9 +34,14 @@ export async function changedFiles(ctx: Ctx, site: Site): Promise<{ files: Chang
 const LONGEST = 1_500_000;
 
 /** A page's text as it is live and as it would be, decoded by its own encoding. */
-export async function fileTexts(ctx: Ctx, site: Site, path: string): Promise<{ before: string; after: string }> {
+export async function fileTexts(
+  ctx: Ctx,
+  site: Site,
+  path: string,
+): Promise<{ before: string; after: string }> {
   const { live, next } = await both(ctx, site);
-  if (live[path] === undefined && next[path] === undefined) throw missing(`There is no file ${path} in this version or the one before.`);
+  if (live[path] === undefined && next[path] === undefined)
+    throw missing(`There is no file ${path} in this version or the one before.`);
   const text = async (hash: string | undefined) => {
     if (hash === undefined) return '';
     const source = readSource(await ctx.blobs.get(hash));

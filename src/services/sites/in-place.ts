@@ -38,10 +38,23 @@ const FILE = 'journal.json';
  * there. The journal stays until {@link forgetJournal}: the caller records what was published in between.
  * @throws Refusal naming the foreign changes; nothing has been written then.
  */
-export async function writeInPlace(place: InPlace, from: Manifest, to: Manifest, note: unknown = null): Promise<void> {
-  if (await readJournal(place.journal)) throw conflict('An earlier publishing was cut off and is not finished yet. Finish it or put it back first.');
-  const changes = [...new Set([...Object.keys(from), ...Object.keys(to)])].filter((p) => from[p] !== to[p]).map((path) => ({ path, from: from[path] ?? null, to: to[path] ?? null }));
-  refuseForeign(await foreignIn(place.folder, changes), 'Nothing was published, so that no work is lost. Read the site again first.');
+export async function writeInPlace(
+  place: InPlace,
+  from: Manifest,
+  to: Manifest,
+  note: unknown = null,
+): Promise<void> {
+  if (await readJournal(place.journal))
+    throw conflict(
+      'An earlier publishing was cut off and is not finished yet. Finish it or put it back first.',
+    );
+  const changes = [...new Set([...Object.keys(from), ...Object.keys(to)])]
+    .filter((p) => from[p] !== to[p])
+    .map((path) => ({ path, from: from[path] ?? null, to: to[path] ?? null }));
+  refuseForeign(
+    await foreignIn(place.folder, changes),
+    'Nothing was published, so that no work is lost. Read the site again first.',
+  );
   await mkdir(place.journal, { recursive: true });
   for (const c of changes) for (const hash of [c.from, c.to]) if (hash) await stage(place, hash);
   const journal: Journal = { version: 1, folder: place.folder, changes, note };
@@ -56,14 +69,18 @@ export async function recover(place: InPlace, way: 'finish' | 'undo'): Promise<J
     await forgetJournal(place.journal);
     return undefined;
   }
-  refuseForeign(await foreignIn(place.folder, journal.changes), `The publishing that was cut off could not be ${way === 'finish' ? 'finished' : 'put back'}: look at ${journal.changes.length === 1 ? 'this file' : 'these files'} and remove or restore what was changed.`);
+  refuseForeign(
+    await foreignIn(place.folder, journal.changes),
+    `The publishing that was cut off could not be ${way === 'finish' ? 'finished' : 'put back'}: look at ${journal.changes.length === 1 ? 'this file' : 'these files'} and remove or restore what was changed.`,
+  );
   await sweepParts(place.folder, journal.changes);
   await carryOut(place, journal, way === 'finish' ? 'to' : 'from');
   return journal;
 }
 
 /** The end of a publishing: nothing is left to finish. */
-export const forgetJournal = (journal: string): Promise<void> => rm(journal, { recursive: true, force: true });
+export const forgetJournal = (journal: string): Promise<void> =>
+  rm(journal, { recursive: true, force: true });
 
 export async function readJournal(journal: string): Promise<Journal | undefined> {
   const text = await readFile(join(journal, FILE), 'utf8').catch(() => undefined);
@@ -71,7 +88,8 @@ export async function readJournal(journal: string): Promise<Journal | undefined>
 }
 
 /** Journals below a folder, one folder to each. */
-export const journalsIn = async (dir: string): Promise<string[]> => (await readdir(dir).catch(() => [])).map((name) => join(dir, name));
+export const journalsIn = async (dir: string): Promise<string[]> =>
+  (await readdir(dir).catch(() => [])).map((name) => join(dir, name));
 
 type Change = Journal['changes'][number];
 
@@ -96,7 +114,8 @@ async function sweepParts(folder: string, changes: readonly Change[]): Promise<v
   for (const { path } of changes) {
     const target = join(folder, path);
     for (const name of await readdir(dirname(target)).catch(() => [])) {
-      if (name.startsWith(`${basename(target)}.`) && /\.[0-9a-f]{8}\.part$/.test(name)) await rm(join(dirname(target), name), { force: true });
+      if (name.startsWith(`${basename(target)}.`) && /\.[0-9a-f]{8}\.part$/.test(name))
+        await rm(join(dirname(target), name), { force: true });
     }
   }
 }
@@ -120,7 +139,13 @@ function refuseForeign(foreign: readonly string[], what: string): void {
 /** Puts bytes beside the journal, so that finishing and undoing need nothing else. */
 async function stage(place: InPlace, hash: string): Promise<void> {
   const target = join(place.journal, hash);
-  if (await stat(target).then(() => true, () => false)) return;
+  if (
+    await stat(target).then(
+      () => true,
+      () => false,
+    )
+  )
+    return;
   await writeDurably(target, await place.read(hash));
 }
 
@@ -129,6 +154,9 @@ const hashAt = (path: string): Promise<string | null> => readFile(path).then(sha
 /** A folder made for a page of ours goes with it, when nothing else is in it. */
 async function removeEmpty(root: string, dir: string, wanted: ReadonlySet<string>): Promise<void> {
   if (dir === '.' || [...wanted].some((p) => p.startsWith(`${dir}/`))) return;
-  const gone = await rmdir(join(root, dir)).then(() => true, () => false);
+  const gone = await rmdir(join(root, dir)).then(
+    () => true,
+    () => false,
+  );
   if (gone) await removeEmpty(root, dirname(dir), wanted);
 }

@@ -24,10 +24,19 @@ import { sellsIn } from './state';
 export async function setMenuChanges(ctx: Ctx, site: Site, changes: readonly MenuChange[]): Promise<void> {
   const front = site.reading.pages[0];
   if (front && changes.length > 0) {
-    const tried = changeMenu(await loadPage(ctx, site, front.path), changes, new FileIndex(Object.keys(site.manifest) as PagePath[]).find);
+    const tried = changeMenu(
+      await loadPage(ctx, site, front.path),
+      changes,
+      new FileIndex(Object.keys(site.manifest) as PagePath[]).find,
+    );
     if (!tried.ok) throw conflict(`The menu cannot be changed so: on the front page, ${tried.error}.`);
   }
-  await ctx.store.write((tx) => tx.update(sites).set({ menu: [...changes] }).where(eq(sites.id, site.row.id)));
+  await ctx.store.write((tx) =>
+    tx
+      .update(sites)
+      .set({ menu: [...changes] })
+      .where(eq(sites.id, site.row.id)),
+  );
 }
 
 export interface MenuItemView {
@@ -44,7 +53,15 @@ export interface MenuView {
   readonly items: readonly MenuItemView[];
   readonly changes: readonly MenuChange[];
   /** The copies of the menu, one to each group of pages that look alike; and whether the changes fit each. */
-  readonly copies: readonly { readonly id: number; readonly name: string; readonly address: string; readonly pages: number; readonly items: number; readonly takes: boolean; readonly why: string }[];
+  readonly copies: readonly {
+    readonly id: number;
+    readonly name: string;
+    readonly address: string;
+    readonly pages: number;
+    readonly items: number;
+    readonly takes: boolean;
+    readonly why: string;
+  }[];
   /** Fonts the site asks for and does not bring: widths are then those of a stand-in. */
   readonly fontsMissing: readonly string[];
   readonly pages: number;
@@ -59,30 +76,76 @@ export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
   const changes = site.row.menu;
   const front = site.reading.pages[0];
   const added = new Set(changes.flatMap((c) => (c.do === 'add' ? [c.label] : [])));
-  const copies = await Promise.all(site.reading.chrome.map(async (c) => {
-    const tried = changeMenu(await loadPage(ctx, site, c.model), changes, index.find);
-    return { id: c.id, name: pageName(site, c.model), address: site.reading.pages.find((p) => p.path === c.model)?.address ?? '', pages: c.pages, items: c.menu.length, takes: tried.ok, why: tried.ok ? '' : tried.error };
-  }));
+  const copies = await Promise.all(
+    site.reading.chrome.map(async (c) => {
+      const tried = changeMenu(await loadPage(ctx, site, c.model), changes, index.find);
+      return {
+        id: c.id,
+        name: pageName(site, c.model),
+        address: site.reading.pages.find((p) => p.path === c.model)?.address ?? '',
+        pages: c.pages,
+        items: c.menu.length,
+        takes: tried.ok,
+        why: tried.ok ? '' : tried.error,
+      };
+    }),
+  );
   const built = site.row.shop ? shopPagesOf(site, site.row.shop) : [];
   const shopPage = built.find((p) => p.part === 'shop');
   const categories = await listCategories(ctx, site.row.id);
-  const offers = built.filter((p) => p.part === 'shop' || p.part === 'cart' || p.part === 'lookup' || p.part === 'account').map((p) => ({ label: p.name, to: p.address, kind: p.part }));
+  const offers = built
+    .filter((p) => p.part === 'shop' || p.part === 'cart' || p.part === 'lookup' || p.part === 'account')
+    .map((p) => ({ label: p.name, to: p.address, kind: p.part }));
   return {
-    items: front ? viewOf(await menuAfter(ctx, site, front.path, changes, index), added, []) : [], changes, copies: copies.filter((c) => c.items > 0 || copies.length === 1),
-    fontsMissing: [...new Set(site.reading.fonts.filter((f) => f.missing).map((f) => f.family))], pages: site.reading.pages.length,
+    items: front ? viewOf(await menuAfter(ctx, site, front.path, changes, index), added, []) : [],
+    changes,
+    copies: copies.filter((c) => c.items > 0 || copies.length === 1),
+    fontsMissing: [...new Set(site.reading.fonts.filter((f) => f.missing).map((f) => f.family))],
+    pages: site.reading.pages.length,
     shop: site.row.shop && shopPage ? { ...site.row.shop, address: shopPage.address } : null,
-    offers: shopPage ? [...offers, ...categories.filter((c) => c.parent === null).slice(0, 12).map((c) => ({ label: c.name, to: `${shopPage.address}?category=${encodeURIComponent(c.slug)}`, kind: 'categories' }))] : [],
+    offers: shopPage
+      ? [
+          ...offers,
+          ...categories
+            .filter((c) => c.parent === null)
+            .slice(0, 12)
+            .map((c) => ({
+              label: c.name,
+              to: `${shopPage.address}?category=${encodeURIComponent(c.slug)}`,
+              kind: 'categories',
+            })),
+        ]
+      : [],
   };
 }
 
-const viewOf = (items: readonly MenuItem[], added: ReadonlySet<string>, at: readonly string[]): MenuItemView[] =>
-  items.map((i) => ({ label: i.label, at: [...at, i.label], href: i.href, added: added.has(i.label), children: viewOf(i.children, added, [...at, i.label]) }));
+const viewOf = (
+  items: readonly MenuItem[],
+  added: ReadonlySet<string>,
+  at: readonly string[],
+): MenuItemView[] =>
+  items.map((i) => ({
+    label: i.label,
+    at: [...at, i.label],
+    href: i.href,
+    added: added.has(i.label),
+    children: viewOf(i.children, added, [...at, i.label]),
+  }));
 
 /** One page's menu with the changes in it; as the owner has it where they do not fit. */
-async function menuAfter(ctx: Ctx, site: Site, path: PagePath, changes: readonly MenuChange[], index: FileIndex): Promise<MenuItem[]> {
+async function menuAfter(
+  ctx: Ctx,
+  site: Site,
+  path: PagePath,
+  changes: readonly MenuChange[],
+  index: FileIndex,
+): Promise<MenuItem[]> {
   const page = await loadPage(ctx, site, path);
   const changed = changeMenu(page, changes, index.find);
-  const parsed = changed.ok && changed.value ? parsePageFile(path, applyEdits(page.source, changed.value.edits), page.regions) : { page };
+  const parsed =
+    changed.ok && changed.value
+      ? parsePageFile(path, applyEdits(page.source, changed.value.edits), page.regions)
+      : { page };
   if (!('page' in parsed)) return [];
   const root = regionsOf(parsed.page).get('menu')?.element;
   return root ? readMenu(root, path, parsed.page.source, index.find) : [];
@@ -92,7 +155,11 @@ async function menuAfter(ctx: Ctx, site: Site, path: PagePath, changes: readonly
 export function describeMenuChange(c: MenuChange): string {
   if (c.do === 'add') return `Menu: ${c.label} added`;
   const item = c.item.join(' \u203a ');
-  return c.do === 'rename' ? `Menu: ${item} renamed to ${c.label}` : c.do === 'move' ? `Menu: ${item} moved` : `Menu: ${item} taken out`;
+  return c.do === 'rename'
+    ? `Menu: ${item} renamed to ${c.label}`
+    : c.do === 'move'
+      ? `Menu: ${item} moved`
+      : `Menu: ${item} taken out`;
 }
 
 /** The draft as a plan: what the command line works with, and what could be carried to another installation. */
@@ -101,7 +168,16 @@ export async function planOf(ctx: Ctx, site: Site): Promise<Plan> {
   const built = sellsIn({ placements, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : [];
   return {
     version: 1,
-    shop: { url: `${ctx.addresses.shop}/${site.row.slug}`, script: `${ctx.addresses.shop}/stall.js`, cart: built.find((p) => p.part === 'cart')?.address ?? '/cart/', include: '/stall', goods: Object.fromEntries(await productNames(ctx, site.row.id)) },
-    placements, menu: site.row.menu, shopPages: built.flatMap((p) => (p.part === 'moved' || p.part === 'home' ? [] : [p.part])), regions: site.row.regions,
+    shop: {
+      url: `${ctx.addresses.shop}/${site.row.slug}`,
+      script: `${ctx.addresses.shop}/stall.js`,
+      cart: built.find((p) => p.part === 'cart')?.address ?? '/cart/',
+      include: '/stall',
+      goods: Object.fromEntries(await productNames(ctx, site.row.id)),
+    },
+    placements,
+    menu: site.row.menu,
+    shopPages: built.flatMap((p) => (p.part === 'moved' || p.part === 'home' ? [] : [p.part])),
+    regions: site.row.regions,
   };
 }

@@ -18,11 +18,21 @@ import { currentPublication, draftPlacements, loadPage, loadSite, type Site } fr
 
 /** What a newer version of the owner's site means for what stands on it. Nothing of it is live. */
 export interface NewerReport {
-  readonly pages: { readonly added: readonly string[]; readonly removed: readonly string[]; readonly changed: readonly string[]; readonly renamed: readonly { readonly from: string; readonly to: string }[] };
+  readonly pages: {
+    readonly added: readonly string[];
+    readonly removed: readonly string[];
+    readonly changed: readonly string[];
+    readonly renamed: readonly { readonly from: string; readonly to: string }[];
+  };
   readonly files: { readonly added: number; readonly removed: number; readonly changed: number };
   /** Placements that stand again, and those that need the owner's word, with the likeliest spot. */
   readonly found: number;
-  readonly moved: readonly { readonly id: string; readonly page: string; readonly from: string; readonly to: string }[];
+  readonly moved: readonly {
+    readonly id: string;
+    readonly page: string;
+    readonly from: string;
+    readonly to: string;
+  }[];
   readonly lost: readonly LostLine[];
 }
 
@@ -38,71 +48,144 @@ export interface LostLine {
  * Brings in a newer version of the owner's files, into the draft alone. What Green Stall had written into them is taken
  * out again first, so that a site exported after publishing, or a folder that was published into, reads as the owner's own.
  */
-export async function bringInNewer(ctx: Ctx, site: Site, origin: Origin, progress: Progress = () => {}): Promise<NewerReport> {
+export async function bringInNewer(
+  ctx: Ctx,
+  site: Site,
+  origin: Origin,
+  progress: Progress = () => {},
+): Promise<NewerReport> {
   const placements = await draftPlacements(ctx, site.row.id);
   const { manifest: found, notes } = await keepFiles(ctx, origin, progress, new Set());
   const manifest = await ownersOwn(ctx, site, found, placements);
-  if (same(manifest, site.manifest)) throw conflict('These files are what is here already: nothing changed in them.');
+  if (same(manifest, site.manifest))
+    throw conflict('These files are what is here already: nothing changed in them.');
   const reading = await readManifest(ctx, manifest, notes, progress);
-  if (reading.pages.length === 0) throw invalid('No page was found in the newer version, so nothing was changed. Choose the folder or ZIP that holds index.html.');
+  if (reading.pages.length === 0)
+    throw invalid(
+      'No page was found in the newer version, so nothing was changed. Choose the folder or ZIP that holds index.html.',
+    );
   const snapshotId = newId();
-  await ctx.store.write((tx) => tx.insert(snapshots).values({ id: snapshotId, siteId: site.row.id, manifest, reading, createdAt: ctx.now(), ...(origin.how === 'folder' && { found }) }));
+  await ctx.store.write((tx) =>
+    tx.insert(snapshots).values({
+      id: snapshotId,
+      siteId: site.row.id,
+      manifest,
+      reading,
+      createdAt: ctx.now(),
+      ...(origin.how === 'folder' && { found }),
+    }),
+  );
   return moveTo(ctx, site, snapshotId, progress);
 }
 
 /** Reads the folder of a site once more. */
 export async function readAgain(ctx: Ctx, site: Site, progress: Progress = () => {}): Promise<NewerReport> {
   const { connection } = site.row;
-  if (connection.how !== 'folder') throw conflict('This site came as a ZIP. Choose the ZIP of its newer version.');
+  if (connection.how !== 'folder')
+    throw conflict('This site came as a ZIP. Choose the ZIP of its newer version.');
   return bringInNewer(ctx, site, { how: 'folder', folder: connection.folder }, progress);
 }
 
 /** The draft stands on another snapshot: every placement is looked for there. */
-async function moveTo(ctx: Ctx, site: Site, snapshotId: string, progress: Progress = () => {}): Promise<NewerReport> {
+async function moveTo(
+  ctx: Ctx,
+  site: Site,
+  snapshotId: string,
+  progress: Progress = () => {},
+): Promise<NewerReport> {
   const placements = await draftPlacements(ctx, site.row.id);
   const after = await loadSite(ctx, { id: site.row.id }, snapshotId);
-  const done = await reanchor(versionOf(ctx, site), versionOf(ctx, after), placements, (n, all) => progress('Finding widgets again', n, all));
+  const done = await reanchor(versionOf(ctx, site), versionOf(ctx, after), placements, (n, all) =>
+    progress('Finding widgets again', n, all),
+  );
   await ctx.store.write(async (tx) => {
     await tx.update(sites).set({ snapshotId }).where(eq(sites.id, site.row.id));
-    await writeDraft(tx, site, { placements: done.placements, menu: followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(after, site.row.shop)), shop: site.row.shop });
+    await writeDraft(tx, site, {
+      placements: done.placements,
+      menu: followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(after, site.row.shop)),
+      shop: site.row.shop,
+    });
   });
   ctx.changed(site.row.id);
   return reportOf(site, after, placements, done.anchorings, done.pages);
 }
 
-export const goBackToSnapshot = async (ctx: Ctx, site: Site, snapshotId: string): Promise<void> => void (await moveTo(ctx, site, snapshotId));
+export const goBackToSnapshot = async (ctx: Ctx, site: Site, snapshotId: string): Promise<void> =>
+  void (await moveTo(ctx, site, snapshotId));
 
-const versionOf = (ctx: Ctx, site: Site): SiteVersion => ({ reading: site.reading, load: (path) => loadPage(ctx, site, path) });
+const versionOf = (ctx: Ctx, site: Site): SiteVersion => ({
+  reading: site.reading,
+  load: (path) => loadPage(ctx, site, path),
+});
 
-function reportOf(before: Site, after: Site, placements: readonly Placement[], anchorings: readonly Anchoring[], pages: ReadonlyMap<PagePath, PagePath | undefined>): NewerReport {
+function reportOf(
+  before: Site,
+  after: Site,
+  placements: readonly Placement[],
+  anchorings: readonly Anchoring[],
+  pages: ReadonlyMap<PagePath, PagePath | undefined>,
+): NewerReport {
   const renamed = [...pages].flatMap(([from, to]) => (to && to !== from ? [{ from, to }] : []));
   const isNew = new Set<string>(renamed.map((r) => r.to));
   const wasOld = new Set<string>(renamed.map((r) => r.from));
   const diff = diffOf(before.manifest, after.manifest);
   const labels = new Map(placements.map((p) => [p.id, p.pitchLabel]));
   return {
-    pages: { renamed, added: diff.added.filter((p) => isPagePath(p) && !isNew.has(p)), removed: diff.removed.filter((p) => isPagePath(p) && !wasOld.has(p)), changed: diff.changed.filter(isPagePath) },
+    pages: {
+      renamed,
+      added: diff.added.filter((p) => isPagePath(p) && !isNew.has(p)),
+      removed: diff.removed.filter((p) => isPagePath(p) && !wasOld.has(p)),
+      changed: diff.changed.filter(isPagePath),
+    },
     files: { added: diff.added.length, removed: diff.removed.length, changed: diff.changed.length },
     found: anchorings.filter((a) => a.found).length,
-    moved: anchorings.flatMap((a) => (a.found && a.label !== labels.get(a.id) ? [{ id: a.id, page: a.page, from: labels.get(a.id) ?? '', to: a.label }] : [])),
-    lost: anchorings.flatMap((a) => (a.found ? [] : [{ id: a.id, page: a.page ?? a.was, label: labels.get(a.id) ?? '', why: a.why, ...(a.best && { best: { label: a.best.label, confidence: a.confidence, pitch: a.best.address } }) }])),
+    moved: anchorings.flatMap((a) =>
+      a.found && a.label !== labels.get(a.id)
+        ? [{ id: a.id, page: a.page, from: labels.get(a.id) ?? '', to: a.label }]
+        : [],
+    ),
+    lost: anchorings.flatMap((a) =>
+      a.found
+        ? []
+        : [
+            {
+              id: a.id,
+              page: a.page ?? a.was,
+              label: labels.get(a.id) ?? '',
+              why: a.why,
+              ...(a.best && {
+                best: { label: a.best.label, confidence: a.confidence, pitch: a.best.address },
+              }),
+            },
+          ],
+    ),
   };
 }
 
-function diffOf(before: Manifest, after: Manifest): { added: string[]; removed: string[]; changed: string[] } {
+function diffOf(
+  before: Manifest,
+  after: Manifest,
+): { added: string[]; removed: string[]; changed: string[] } {
   return {
-    added: Object.keys(after).filter((p) => before[p] === undefined), removed: Object.keys(before).filter((p) => after[p] === undefined),
+    added: Object.keys(after).filter((p) => before[p] === undefined),
+    removed: Object.keys(before).filter((p) => after[p] === undefined),
     changed: Object.keys(after).filter((p) => before[p] !== undefined && before[p] !== after[p]),
   };
 }
 
-const same = (a: Manifest, b: Manifest): boolean => Object.values(diffOf(a, b)).every((list) => list.length === 0);
+const same = (a: Manifest, b: Manifest): boolean =>
+  Object.values(diffOf(a, b)).every((list) => list.length === 0);
 
 /**
  * Files as the owner made them: a file that is just what was published is what it was before publishing; in a page that
  * changed since, what we wrote is taken out by its marks; pages that we built are left out.
  */
-async function ownersOwn(ctx: Ctx, site: Site, found: Manifest, placements: readonly Placement[]): Promise<Manifest> {
+async function ownersOwn(
+  ctx: Ctx,
+  site: Site,
+  found: Manifest,
+  placements: readonly Placement[],
+): Promise<Manifest> {
   const publication = await currentPublication(ctx, site.row);
   const mine = idsOf([...placements, ...(publication?.placements ?? [])]);
   const out: Manifest = {};

@@ -16,7 +16,12 @@ export interface PageCard {
   readonly name: string;
   readonly title: string;
   readonly depth: number;
-  readonly widgets: readonly { readonly id: string; readonly kind: string; readonly words: string; readonly changed: boolean }[];
+  readonly widgets: readonly {
+    readonly id: string;
+    readonly kind: string;
+    readonly words: string;
+    readonly changed: boolean;
+  }[];
   readonly onSlip: boolean;
   readonly built: boolean;
   readonly cart: boolean;
@@ -36,7 +41,11 @@ export interface SiteOverview {
   /** The shop has a page of its own. */
   readonly selling: boolean;
   readonly delivery: 'folder' | 'host' | 'download';
-  readonly columns: readonly { readonly name: string; readonly inMenu: boolean; readonly pages: readonly PageCard[] }[];
+  readonly columns: readonly {
+    readonly name: string;
+    readonly inMenu: boolean;
+    readonly pages: readonly PageCard[];
+  }[];
   readonly pageCount: number;
   readonly withCart: number;
   readonly notes: readonly string[];
@@ -44,36 +53,87 @@ export interface SiteOverview {
 
 /** The site as its owner thinks of it: pages in the order of the menu, each with what stands on it. */
 export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> {
-  const [draft, publication, names] = await Promise.all([draftPlacements(ctx, site.row.id), currentPublication(ctx, site.row), productNames(ctx, site.row.id)]);
-  const changed = new Map(difference(publication?.placements ?? [], draft, isNewer(site, publication)).map((d) => [d.id, d]));
+  const [draft, publication, names] = await Promise.all([
+    draftPlacements(ctx, site.row.id),
+    currentPublication(ctx, site.row),
+    productNames(ctx, site.row.id),
+  ]);
+  const changed = new Map(
+    difference(publication?.placements ?? [], draft, isNewer(site, publication)).map((d) => [d.id, d]),
+  );
   const within = reachIn(site.reading);
-  const version = (here: readonly unknown[]) => fingerprint(canonical([site.row.snapshotId, site.row.menu, site.row.shop, site.row.regions, here]));
-  const cards = new Map(site.reading.pages.map((facts) => {
-    const here = draft.filter((p) => within(p.reach, facts.path));
-    const gone = [...changed.values()].some((d) => !d.after && d.before && within(d.before.reach, facts.path));
-    const widgets = here.map((p) => ({ id: p.id, kind: p.kind, words: describePlacement(p, (slug) => names.get(slug)), changed: changed.has(p.id) }));
-    return [facts.path, {
-      path: facts.path, address: facts.address, name: pageName(site, facts.path), title: facts.title, widgets, depth: 0,
-      onSlip: gone || widgets.some((w) => w.changed), built: false, cart: here.some((p) => p.kind === 'cart'), version: version(here),
-    } satisfies PageCard as PageCard];
-  }));
+  const version = (here: readonly unknown[]) =>
+    fingerprint(canonical([site.row.snapshotId, site.row.menu, site.row.shop, site.row.regions, here]));
+  const cards = new Map(
+    site.reading.pages.map((facts) => {
+      const here = draft.filter((p) => within(p.reach, facts.path));
+      const gone = [...changed.values()].some(
+        (d) => !d.after && d.before && within(d.before.reach, facts.path),
+      );
+      const widgets = here.map((p) => ({
+        id: p.id,
+        kind: p.kind,
+        words: describePlacement(p, (slug) => names.get(slug)),
+        changed: changed.has(p.id),
+      }));
+      return [
+        facts.path,
+        {
+          path: facts.path,
+          address: facts.address,
+          name: pageName(site, facts.path),
+          title: facts.title,
+          widgets,
+          depth: 0,
+          onSlip: gone || widgets.some((w) => w.changed),
+          built: false,
+          cart: here.some((p) => p.kind === 'cart'),
+          version: version(here),
+        } satisfies PageCard as PageCard,
+      ];
+    }),
+  );
   const everywhere = draft.filter((p) => reachesShopPages(p.reach, p.pitch.region));
-  const built: PageCard[] = (sellsIn({ placements: draft, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : []).map((p) => ({
-    path: p.path, address: p.address, name: p.name, title: p.title, depth: 0, built: true, onSlip: !publication?.manifest[p.path], cart: everywhere.some((x) => x.kind === 'cart'), version: version(everywhere),
+  const built: PageCard[] = (
+    sellsIn({ placements: draft, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : []
+  ).map((p) => ({
+    path: p.path,
+    address: p.address,
+    name: p.name,
+    title: p.title,
+    depth: 0,
+    built: true,
+    onSlip: !publication?.manifest[p.path],
+    cart: everywhere.some((x) => x.kind === 'cart'),
+    version: version(everywhere),
     widgets: everywhere.map((x) => ({ id: x.id, kind: x.kind, words: 'Cart', changed: changed.has(x.id) })),
   }));
   const columns = menuColumns(site.reading.menu, cards);
   if (built.length) columns.push({ name: 'Built for the shop', inMenu: false, pages: built });
   const { row } = site;
   return {
-    id: row.id, slug: row.slug, name: row.name, currency: row.currency, locale: row.locale, liveUrl: row.liveUrl, draftUrl: ctx.addresses.draft(row.draftKey),
-    isLive: row.publicationId !== null, selling: row.shop !== null, delivery: row.delivery.to, columns, pageCount: cards.size + built.length,
-    withCart: [...cards.values(), ...built].filter((c) => c.cart).length, notes: site.reading.notes,
+    id: row.id,
+    slug: row.slug,
+    name: row.name,
+    currency: row.currency,
+    locale: row.locale,
+    liveUrl: row.liveUrl,
+    draftUrl: ctx.addresses.draft(row.draftKey),
+    isLive: row.publicationId !== null,
+    selling: row.shop !== null,
+    delivery: row.delivery.to,
+    columns,
+    pageCount: cards.size + built.length,
+    withCart: [...cards.values(), ...built].filter((c) => c.cart).length,
+    notes: site.reading.notes,
   };
 }
 
 /** One column to each item of the menu's first level: below it what the menu nests, then pages whose address lies under it. */
-function menuColumns(menu: readonly MenuItem[], cards: Map<PagePath, PageCard>): { name: string; inMenu: boolean; pages: PageCard[] }[] {
+function menuColumns(
+  menu: readonly MenuItem[],
+  cards: Map<PagePath, PageCard>,
+): { name: string; inMenu: boolean; pages: PageCard[] }[] {
   const left = new Map(cards);
   const take = (path: PagePath | undefined, depth: number): PageCard[] => {
     const card = path && left.get(path);
@@ -81,7 +141,10 @@ function menuColumns(menu: readonly MenuItem[], cards: Map<PagePath, PageCard>):
     left.delete(path);
     return [{ ...card, depth }];
   };
-  const nested = (item: MenuItem, depth: number): PageCard[] => [...take(item.page, depth), ...item.children.flatMap((c) => nested(c, depth + 1))];
+  const nested = (item: MenuItem, depth: number): PageCard[] => [
+    ...take(item.page, depth),
+    ...item.children.flatMap((c) => nested(c, depth + 1)),
+  ];
   const columns = menu.map((item) => ({ name: item.label, inMenu: true, item, pages: nested(item, 0) }));
   for (const column of columns) {
     const under = column.item.page?.replace(/[^/]*$/, '');
@@ -89,6 +152,10 @@ function menuColumns(menu: readonly MenuItem[], cards: Map<PagePath, PageCard>):
     for (const path of [...left.keys()]) if (path.startsWith(under)) column.pages.push(...take(path, 1));
   }
   const rest = [...left.values()];
-  const shown = columns.filter((c) => c.pages.length > 0).map(({ name, inMenu, pages }) => ({ name, inMenu, pages }));
-  return rest.length ? [...shown, { name: shown.length ? 'Not in a menu' : 'Pages', inMenu: false, pages: rest }] : shown;
+  const shown = columns
+    .filter((c) => c.pages.length > 0)
+    .map(({ name, inMenu, pages }) => ({ name, inMenu, pages }));
+  return rest.length
+    ? [...shown, { name: shown.length ? 'Not in a menu' : 'Pages', inMenu: false, pages: rest }]
+    : shown;
 }

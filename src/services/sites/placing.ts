@@ -1,6 +1,12 @@
 import { and, eq, max } from 'drizzle-orm';
 import { canStand } from '../../core/placement/place';
-import { checkSettings, type NewPlacement, newPlacement, type Placement, placement as placementSchema } from '../../core/placement/placement';
+import {
+  checkSettings,
+  type NewPlacement,
+  newPlacement,
+  type Placement,
+  placement as placementSchema,
+} from '../../core/placement/placement';
 import { pagesIn, type Reach } from '../../core/placement/reach';
 import { placements } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -16,30 +22,54 @@ export async function place(ctx: Ctx, site: Site, asked: NewPlacement): Promise<
   await checkReach(ctx, site, input);
   const id = newId();
   return ctx.store.write(async (tx) => {
-    const [last] = await tx.select({ order: max(placements.order) }).from(placements).where(eq(placements.siteId, site.row.id));
+    const [last] = await tx
+      .select({ order: max(placements.order) })
+      .from(placements)
+      .where(eq(placements.siteId, site.row.id));
     const made: Placement = { ...input, settings: settings.value, id, order: (last?.order ?? 0) + 1 };
     await tx.insert(placements).values({ ...made, siteId: site.row.id });
     return made;
   });
 }
 
-async function checkReach(ctx: Ctx, site: Site, input: Pick<Placement, 'pitch' | 'pitchLabel'> & { reach: Reach }): Promise<void> {
+async function checkReach(
+  ctx: Ctx,
+  site: Site,
+  input: Pick<Placement, 'pitch' | 'pitchLabel'> & { reach: Reach },
+): Promise<void> {
   const pages = pagesIn(site.reading, input.reach);
   if (pages.length === 0) throw invalid('Choose at least one page that this site has.');
   const probe = pages.slice(0, input.reach.to === 'page' || input.reach.to === 'pages' ? pages.length : 12);
   for (const page of probe) if (canStand(await loadPage(ctx, site, page), input.pitch)) return;
-  throw conflict(`A widget cannot stand ${input.pitchLabel}: the browser would move it. Choose the pitch next to it.`);
+  throw conflict(
+    `A widget cannot stand ${input.pitchLabel}: the browser would move it. Choose the pitch next to it.`,
+  );
 }
 
 /** Replaces settings, pitch or reach of a placement. */
-export async function change(ctx: Ctx, site: Site, id: string, to: Partial<Pick<Placement, 'settings' | 'spelling' | 'pitch' | 'pitchLabel' | 'reach'>>): Promise<Placement> {
+export async function change(
+  ctx: Ctx,
+  site: Site,
+  id: string,
+  to: Partial<Pick<Placement, 'settings' | 'spelling' | 'pitch' | 'pitchLabel' | 'reach'>>,
+): Promise<Placement> {
   const before = await one(ctx, site, id);
   const after: Placement = { ...before, ...to };
   const settings = checkSettings(after.kind, after.settings);
   if (!settings.ok) throw invalid(settings.error);
   if (to.pitch || to.reach) await checkReach(ctx, site, after);
   await ctx.store.write((tx) =>
-    tx.update(placements).set({ settings: settings.value, spelling: after.spelling, pitch: after.pitch, pitchLabel: after.pitchLabel, reach: after.reach }).where(mine(site, id)));
+    tx
+      .update(placements)
+      .set({
+        settings: settings.value,
+        spelling: after.spelling,
+        pitch: after.pitch,
+        pitchLabel: after.pitchLabel,
+        reach: after.reach,
+      })
+      .where(mine(site, id)),
+  );
   return { ...after, settings: settings.value };
 }
 
@@ -57,7 +87,10 @@ export async function putBack(ctx: Ctx, site: Site, record: unknown): Promise<Pl
   if (!settings.ok) throw invalid(settings.error);
   const p: Placement = { ...parsed.data, settings: settings.value };
   await ctx.store.write(async (tx) => {
-    const [other] = await tx.select({ siteId: placements.siteId }).from(placements).where(eq(placements.id, p.id));
+    const [other] = await tx
+      .select({ siteId: placements.siteId })
+      .from(placements)
+      .where(eq(placements.id, p.id));
     if (other && other.siteId !== site.row.id) throw conflict('Another site has a placement of that name.');
     await tx.delete(placements).where(mine(site, p.id));
     await tx.insert(placements).values({ ...p, siteId: site.row.id });

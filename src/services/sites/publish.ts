@@ -14,7 +14,16 @@ import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from '.
 import { renderPage, rendering } from './render';
 import { placeName } from './names';
 import { isNewer, menuLines, newerLines, shopLines } from './slip';
-import { difference, draftState, isUntouched, publishedState, setDraft, type SiteState, untouched, writeDraft } from './state';
+import {
+  difference,
+  draftState,
+  isUntouched,
+  publishedState,
+  setDraft,
+  type SiteState,
+  untouched,
+  writeDraft,
+} from './state';
 import { currentPublication, loadSite, type Publication, type Site } from './site';
 
 export interface Published {
@@ -26,7 +35,11 @@ export interface Published {
 }
 
 /** Computes the site as a state has it, as a manifest over the blob store. The owner's files stay shared. */
-export async function computeManifest(ctx: Ctx, site: Site, state: SiteState): Promise<{ manifest: Manifest; lost: Published['lost'] }> {
+export async function computeManifest(
+  ctx: Ctx,
+  site: Site,
+  state: SiteState,
+): Promise<{ manifest: Manifest; lost: Published['lost'] }> {
   const manifest: Manifest = { ...site.manifest };
   const lost: { page: string; why: string }[] = [];
   if (isUntouched(state)) return { manifest, lost };
@@ -45,7 +58,12 @@ export async function computeManifest(ctx: Ctx, site: Site, state: SiteState): P
 /** How many lines of the slip lie between two states. */
 function countChanges(site: Site, publication: Publication | undefined, draft: SiteState): number {
   const before = publishedState(publication);
-  return difference(before.placements, draft.placements, isNewer(site, publication)).length + menuLines(before.menu, draft.menu).length + shopLines(before.shop, draft.shop).length + newerLines(site, publication).length;
+  return (
+    difference(before.placements, draft.placements, isNewer(site, publication)).length +
+    menuLines(before.menu, draft.menu).length +
+    shopLines(before.shop, draft.shop).length +
+    newerLines(site, publication).length
+  );
 }
 
 /**
@@ -71,10 +89,25 @@ interface Bringing {
 }
 
 /** Delivers a manifest and records it as what is live now. */
-async function bringOut(ctx: Ctx, site: Site, { state, manifest, changes, by }: Bringing): Promise<{ id: string; pages: number }> {
+async function bringOut(
+  ctx: Ctx,
+  site: Site,
+  { state, manifest, changes, by }: Bringing,
+): Promise<{ id: string; pages: number }> {
   const previous = await lastKnown(ctx, site);
   const pages = changedPaths(previous, manifest);
-  const row: PublicationRow = { id: newId(), siteId: site.row.id, snapshotId: site.row.snapshotId, placements: [...state.placements], menu: [...state.menu], shop: state.shop, manifest, changes, pages: pages.length, by };
+  const row: PublicationRow = {
+    id: newId(),
+    siteId: site.row.id,
+    snapshotId: site.row.snapshotId,
+    placements: [...state.placements],
+    menu: [...state.menu],
+    shop: state.shop,
+    manifest,
+    changes,
+    pages: pages.length,
+    by,
+  };
   await deliver(ctx, site, previous, row);
   await record(ctx, site, row);
   await forgetJournal(journalOf(ctx, site.row.id));
@@ -88,9 +121,20 @@ async function lastKnown(ctx: Ctx, site: Site): Promise<Manifest> {
 }
 
 /** What lay in the site's folder when it was read again after a publication; nothing where it was not. */
-async function foundSince(ctx: Ctx, site: Site, publication: Publication | undefined): Promise<Manifest | undefined> {
-  const [snapshot] = await ctx.store.db.select({ found: snapshots.found, at: snapshots.createdAt }).from(snapshots).where(and(eq(snapshots.siteId, site.row.id), isNotNull(snapshots.found))).orderBy(desc(snapshots.createdAt)).limit(1);
-  return snapshot?.found && (!publication || snapshot.at > publication.createdAt) ? snapshot.found : undefined;
+async function foundSince(
+  ctx: Ctx,
+  site: Site,
+  publication: Publication | undefined,
+): Promise<Manifest | undefined> {
+  const [snapshot] = await ctx.store.db
+    .select({ found: snapshots.found, at: snapshots.createdAt })
+    .from(snapshots)
+    .where(and(eq(snapshots.siteId, site.row.id), isNotNull(snapshots.found)))
+    .orderBy(desc(snapshots.createdAt))
+    .limit(1);
+  return snapshot?.found && (!publication || snapshot.at > publication.createdAt)
+    ? snapshot.found
+    : undefined;
 }
 
 /**
@@ -99,7 +143,10 @@ async function foundSince(ctx: Ctx, site: Site, publication: Publication | undef
  */
 export async function rollBack(ctx: Ctx, site: Site, publicationId: string, by: string): Promise<Published> {
   await resumePublishing(ctx, site.row.id);
-  const [to] = await ctx.store.db.select().from(publications).where(and(eq(publications.siteId, site.row.id), eq(publications.id, publicationId)));
+  const [to] = await ctx.store.db
+    .select()
+    .from(publications)
+    .where(and(eq(publications.siteId, site.row.id), eq(publications.id, publicationId)));
   if (!to) throw missing('This publication is no longer kept.');
   if (to.id === site.row.publicationId) throw conflict('This is what is live now.');
   const then: Site = { ...site, row: { ...site.row, snapshotId: to.snapshotId } };
@@ -131,8 +178,18 @@ export async function leave(ctx: Ctx, site: Site, by: string): Promise<Proof> {
   const before = await currentPublication(ctx, site.row);
   const own = await ownersFilesLive(ctx, site, before);
   await setDraft(ctx, site, untouched);
-  if (before && !isUntouched(publishedState(before))) await bringOut(ctx, own, { state: untouched, manifest: { ...own.manifest }, changes: countChanges(own, before, untouched), by });
-  return proofOf(ctx, { ...own, row: (await loadSite(ctx, { id: site.row.id })).row }, Object.keys(before?.manifest ?? {}));
+  if (before && !isUntouched(publishedState(before)))
+    await bringOut(ctx, own, {
+      state: untouched,
+      manifest: { ...own.manifest },
+      changes: countChanges(own, before, untouched),
+      by,
+    });
+  return proofOf(
+    ctx,
+    { ...own, row: (await loadSite(ctx, { id: site.row.id })).row },
+    Object.keys(before?.manifest ?? {}),
+  );
 }
 
 /**
@@ -140,7 +197,8 @@ export async function leave(ctx: Ctx, site: Site, by: string): Promise<Proof> {
  * folder that was read again since, what lies there is the newer already.
  */
 async function ownersFilesLive(ctx: Ctx, site: Site, before: Publication | undefined): Promise<Site> {
-  if (!before || before.snapshotId === site.row.snapshotId || (await foundSince(ctx, site, before))) return site;
+  if (!before || before.snapshotId === site.row.snapshotId || (await foundSince(ctx, site, before)))
+    return site;
   return loadSite(ctx, { id: site.row.id }, before.snapshotId);
 }
 
@@ -152,14 +210,25 @@ async function proofOf(ctx: Ctx, site: Site, wasLive: readonly string[]): Promis
     if (delivery.to !== 'folder') return live[path] ?? '';
     return readFile(join(delivery.folder, path)).then(sha256, () => '');
   };
-  const files = await Promise.all(Object.entries(site.manifest).map(async ([path, was]) => ({ path, was, now: await hashNow(path) })));
-  const pagesFirst = [...files].sort((a, b) => Number(b.was !== b.now) - Number(a.was !== a.now) || Number(isPagePath(b.path)) - Number(isPagePath(a.path)) || (a.path < b.path ? -1 : 1));
-  return { same: files.filter((f) => f.was === f.now).length, all: files.length, files: pagesFirst.slice(0, 200), removed: wasLive.filter((p) => site.manifest[p] === undefined && live[p] === undefined).sort() };
+  const files = await Promise.all(
+    Object.entries(site.manifest).map(async ([path, was]) => ({ path, was, now: await hashNow(path) })),
+  );
+  const pagesFirst = [...files].sort(
+    (a, b) =>
+      Number(b.was !== b.now) - Number(a.was !== a.now) ||
+      Number(isPagePath(b.path)) - Number(isPagePath(a.path)) ||
+      (a.path < b.path ? -1 : 1),
+  );
+  return {
+    same: files.filter((f) => f.was === f.now).length,
+    all: files.length,
+    files: pagesFirst.slice(0, 200),
+    removed: wasLive.filter((p) => site.manifest[p] === undefined && live[p] === undefined).sort(),
+  };
 }
 
 type PublicationRow = Omit<Publication, 'createdAt'>;
 const journalOf = (ctx: Ctx, siteId: string): string => join(ctx.journals, siteId);
-
 
 export const changedPaths = (from: Manifest, to: Manifest): string[] =>
   [...new Set([...Object.keys(from), ...Object.keys(to)])].filter((p) => from[p] !== to[p]);
@@ -167,17 +236,39 @@ export const changedPaths = (from: Manifest, to: Manifest): string[] =>
 async function deliver(ctx: Ctx, site: Site, previous: Manifest, row: PublicationRow): Promise<void> {
   const { manifest } = row;
   const { delivery } = site.row;
-  if (delivery.to === 'folder') await writeInPlace({ folder: delivery.folder, journal: journalOf(ctx, site.row.id), read: ctx.blobs.get }, previous, manifest, row);
-  if (delivery.to === 'host') await sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
+  if (delivery.to === 'folder')
+    await writeInPlace(
+      { folder: delivery.folder, journal: journalOf(ctx, site.row.id), read: ctx.blobs.get },
+      previous,
+      manifest,
+      row,
+    );
+  if (delivery.to === 'host')
+    await sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
 }
 
 async function record(ctx: Ctx, site: Site, row: PublicationRow): Promise<void> {
-  const named = row.placements.map((x) => ({ siteId: site.row.id, placementId: x.id, name: `${placeName(site, x)}, ${describePlacement(x, () => undefined).split(':')[0]?.toLowerCase()} ${x.pitchLabel}` }));
+  const named = row.placements.map((x) => ({
+    siteId: site.row.id,
+    placementId: x.id,
+    name: `${placeName(site, x)}, ${describePlacement(x, () => undefined)
+      .split(':')[0]
+      ?.toLowerCase()} ${x.pitchLabel}`,
+  }));
   await ctx.store.write(async (tx) => {
-    await tx.insert(publications).values({ ...row, createdAt: ctx.now() }).onConflictDoNothing();
+    await tx
+      .insert(publications)
+      .values({ ...row, createdAt: ctx.now() })
+      .onConflictDoNothing();
     await tx.update(sites).set({ publicationId: row.id }).where(eq(sites.id, site.row.id));
     for (const n of named) {
-      await tx.insert(placementNames).values(n).onConflictDoUpdate({ target: [placementNames.siteId, placementNames.placementId], set: { name: n.name } });
+      await tx
+        .insert(placementNames)
+        .values(n)
+        .onConflictDoUpdate({
+          target: [placementNames.siteId, placementNames.placementId],
+          set: { name: n.name },
+        });
     }
   });
   ctx.changed(site.row.id);
@@ -203,7 +294,11 @@ export async function resumePublishings(ctx: Ctx): Promise<void> {
     const siteId = basename(journal);
     await resumePublishing(ctx, siteId).then(
       (done) => done && ctx.log.warn({ siteId }, 'a publishing that was cut off has been finished'),
-      (error: unknown) => ctx.log.error({ siteId, error: String(error) }, 'a publishing that was cut off could not be finished'),
+      (error: unknown) =>
+        ctx.log.error(
+          { siteId, error: String(error) },
+          'a publishing that was cut off could not be finished',
+        ),
     );
   }
 }

@@ -18,7 +18,10 @@ export async function readFolder(folder: string, onFile: OnFile): Promise<string
 }
 
 /** Every file of a folder by its path in the site and its place on this machine; what was left alone, in sentences. */
-export async function walkFolder(folder: string, onFile: (path: PagePath, file: string) => Promise<void>): Promise<string[]> {
+export async function walkFolder(
+  folder: string,
+  onFile: (path: PagePath, file: string) => Promise<void>,
+): Promise<string[]> {
   const notes: string[] = [];
   let files = 0;
   let total = 0;
@@ -27,7 +30,8 @@ export async function walkFolder(folder: string, onFile: (path: PagePath, file: 
     for (const entry of await readdir(join(folder, dir), { withFileTypes: true })) {
       if (skipped.has(entry.name)) continue;
       const name = dir ? `${dir}/${entry.name}` : entry.name;
-      if (entry.isSymbolicLink()) notes.push(`${name} is a link and was left alone: Green Stall works on files inside the site only.`);
+      if (entry.isSymbolicLink())
+        notes.push(`${name} is a link and was left alone: Green Stall works on files inside the site only.`);
       else if (entry.isDirectory()) queue.push(name);
       else if (entry.isFile()) {
         if (++files > limits.files) throw invalid(tooMany);
@@ -44,11 +48,24 @@ export async function walkFolder(folder: string, onFile: (path: PagePath, file: 
 }
 
 async function checkFolder(folder: string): Promise<void> {
-  if (!isAbsolute(folder)) throw invalid(`Write the folder's whole path, from the root of this machine. "${folder}" is only part of one.`);
+  if (!isAbsolute(folder))
+    throw invalid(
+      `Write the folder's whole path, from the root of this machine. "${folder}" is only part of one.`,
+    );
   const found = await stat(folder).catch(() => undefined);
-  if (!found) throw invalid(`There is no folder at ${folder}. Look for a typing error, or upload a ZIP instead.`);
-  if (!found.isDirectory()) throw invalid(`${folder} is a file. Name the folder that holds it, or upload it if it is a ZIP.`);
-  const may = (mode: number) => access(folder, mode).then(() => true, () => false);
-  if (!(await may(constants.R_OK | constants.X_OK))) throw invalid(`Green Stall may not read ${folder}. Give its user the right to, or upload a ZIP.`);
-  if (!(await may(constants.W_OK))) throw invalid(`Green Stall may not write in ${folder}, so nothing could be published there. Give its user the right to, or upload a ZIP.`);
+  if (!found)
+    throw invalid(`There is no folder at ${folder}. Look for a typing error, or upload a ZIP instead.`);
+  if (!found.isDirectory())
+    throw invalid(`${folder} is a file. Name the folder that holds it, or upload it if it is a ZIP.`);
+  const may = (mode: number) =>
+    access(folder, mode).then(
+      () => true,
+      () => false,
+    );
+  if (!(await may(constants.R_OK | constants.X_OK)))
+    throw invalid(`Green Stall may not read ${folder}. Give its user the right to, or upload a ZIP.`);
+  if (!(await may(constants.W_OK)))
+    throw invalid(
+      `Green Stall may not write in ${folder}, so nothing could be published there. Give its user the right to, or upload a ZIP.`,
+    );
 }

@@ -35,16 +35,25 @@ export async function readZip(bytes: Buffer, onFile: OnFile): Promise<void> {
 
 const open = (bytes: Buffer): Promise<ZipFile> =>
   new Promise((resolve, reject) => {
-    fromBuffer(bytes, { lazyEntries: true, validateEntrySizes: true, strictFileNames: false }, (error, zip) => {
-      if (error || !zip) reject(broken(error?.message ?? 'empty'));
-      else resolve(zip);
-    });
+    fromBuffer(
+      bytes,
+      { lazyEntries: true, validateEntrySizes: true, strictFileNames: false },
+      (error, zip) => {
+        if (error || !zip) reject(broken(error?.message ?? 'empty'));
+        else resolve(zip);
+      },
+    );
   });
 
 const broken = (why: string) => {
   const name = /^(invalid relative path|absolute path|invalid characters in fileName): (.*)$/s.exec(why);
-  if (name) return invalid(`The ZIP names a file outside the site ("${name[2]}"). Pack the site again from inside its own folder.`);
-  return invalid(`This file cannot be read as a ZIP (${why}). Pack the site's folder again and choose the new file.`);
+  if (name)
+    return invalid(
+      `The ZIP names a file outside the site ("${name[2]}"). Pack the site again from inside its own folder.`,
+    );
+  return invalid(
+    `This file cannot be read as a ZIP (${why}). Pack the site's folder again and choose the new file.`,
+  );
 };
 
 function next(zip: ZipFile): Promise<Entry | undefined> {
@@ -63,9 +72,12 @@ function next(zip: ZipFile): Promise<Entry | undefined> {
 function checkEntry(entry: Entry): PagePath | undefined {
   if (entry.fileName.endsWith('/') || litter.test(entry.fileName)) return undefined;
   if (((entry.externalFileAttributes >>> 16) & FILE_TYPE) === SYMLINK) {
-    throw invalid(`"${entry.fileName}" in the ZIP is a link, not a file. Put the file itself in its place and pack the site again.`);
+    throw invalid(
+      `"${entry.fileName}" in the ZIP is a link, not a file. Put the file itself in its place and pack the site again.`,
+    );
   }
-  if (entry.isEncrypted()) throw invalid('The ZIP is locked with a password. Pack the site again without one.');
+  if (entry.isEncrypted())
+    throw invalid('The ZIP is locked with a password. Pack the site again without one.');
   const path = parsePath(entry.fileName);
   if (!path.ok) throw invalid(`The ZIP cannot be used: ${path.error}.`);
   return path.value;

@@ -25,20 +25,45 @@ export interface Rendering extends SiteState {
 
 export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise<Rendering> {
   const goods = await catalogueOf(ctx, site.row.id);
-  return { ...state, site, files: new FileIndex(Object.keys(site.manifest) as PagePath[]), shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [], goods, names: new Map([...goods.bySlug].map(([slug, p]) => [slug, p.name])), look: await siteLook(ctx, site), reaches: reachIn(site.reading) };
+  return {
+    ...state,
+    site,
+    files: new FileIndex(Object.keys(site.manifest) as PagePath[]),
+    shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [],
+    goods,
+    names: new Map([...goods.bySlug].map(([slug, p]) => [slug, p.name])),
+    look: await siteLook(ctx, site),
+    reaches: reachIn(site.reading),
+  };
 }
 
 /** One page as this state has it: the owner's with its placements, or a page of the shop with those that reach every page. */
-export async function renderPage(ctx: Ctx, r: Rendering, path: string): Promise<ComputedPage & { page: ParsedPage }> {
+export async function renderPage(
+  ctx: Ctx,
+  r: Rendering,
+  path: string,
+): Promise<ComputedPage & { page: ParsedPage }> {
   const shopPage = r.shopPages.find((p) => p.path === path);
-  if (shopPage?.part === 'moved') return bare(path as PagePath, await buildSitePage(ctx, r.site, r.shop, shopPage));
+  if (shopPage?.part === 'moved')
+    return bare(path as PagePath, await buildSitePage(ctx, r.site, r.shop, shopPage));
   if (shopPage?.part === 'home') return homeOf(ctx, r, shopPage);
   const page = shopPage ? await parsedShopPage(ctx, r, shopPage) : await loadPage(ctx, r.site, path);
-  const here = r.placements.filter((p) => (shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path)));
-  return { ...computePage(page, { placements: here, menu: r.menu }, placeContext(ctx, r, path as PagePath), r.files.find), page };
+  const here = r.placements.filter((p) =>
+    shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path),
+  );
+  return {
+    ...computePage(
+      page,
+      { placements: here, menu: r.menu },
+      placeContext(ctx, r, path as PagePath),
+      r.files.find,
+    ),
+    page,
+  };
 }
 
-const parsedShopPage = async (ctx: Ctx, r: Rendering, shopPage: ShopPage): Promise<ParsedPage> => parsed(shopPage.path, await buildSitePage(ctx, r.site, r.shop, shopPage));
+const parsedShopPage = async (ctx: Ctx, r: Rendering, shopPage: ShopPage): Promise<ParsedPage> =>
+  parsed(shopPage.path, await buildSitePage(ctx, r.site, r.shop, shopPage));
 
 function parsed(path: PagePath, bytes: Uint8Array): ParsedPage {
   const read = parsePageFile(path, bytes);
@@ -47,13 +72,24 @@ function parsed(path: PagePath, bytes: Uint8Array): ParsedPage {
 }
 
 /** A page that nothing is placed on. */
-const bare = (path: PagePath, bytes: Uint8Array): ComputedPage & { page: ParsedPage } => ({ bytes, edits: [], placed: [], lost: [], page: parsed(path, bytes) });
+const bare = (path: PagePath, bytes: Uint8Array): ComputedPage & { page: ParsedPage } => ({
+  bytes,
+  edits: [],
+  placed: [],
+  lost: [],
+  page: parsed(path, bytes),
+});
 
 /** The owner's front page with all that stands on it, at its second address. */
 async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedPage & { page: ParsedPage }> {
   const front = r.site.reading.pages[0]?.path as PagePath;
   const here = r.placements.filter((p) => r.reaches(p.reach, front));
-  const placed = computePage(await loadPage(ctx, r.site, front), { placements: here, menu: r.menu }, placeContext(ctx, r, front), r.files.find);
+  const placed = computePage(
+    await loadPage(ctx, r.site, front),
+    { placements: here, menu: r.menu },
+    placeContext(ctx, r, front),
+    r.files.find,
+  );
   return { ...bare(home.path, homePage(parsed(front, placed.bytes), home.path)), lost: placed.lost };
 }
 
@@ -61,7 +97,9 @@ async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedP
 export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
   // A site that turns pages by script keeps its header while the address changes: a relative address would lead elsewhere then.
   const { liveUrl } = r.site.row;
-  const rooted = r.site.reading.moves.how === 'switches' && (!liveUrl.startsWith('http') || new URL(liveUrl).pathname === '/');
+  const rooted =
+    r.site.reading.moves.how === 'switches' &&
+    (!liveUrl.startsWith('http') || new URL(liveUrl).pathname === '/');
   const href = (part: ShopPage['part'], none: string) => {
     const to = r.shopPages.find((p) => p.part === part);
     return to ? (rooted ? to.address : relativeAddress(path, to.address)) : none;
@@ -70,8 +108,18 @@ export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceConte
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
-    scriptTag: scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: `${ctx.addresses.shop}/${r.site.row.slug}`, cart: href('cart', ''), checkout: href('checkout', ''), page: href('shop', ''), account: href('account', '') }),
-    cartHref: href('cart', '#'), checkoutHref: href('checkout', ''), shopHref: href('shop', ''), accountHref: href('account', ''),
+    scriptTag: scriptTag({
+      script: `${ctx.addresses.shop}/stall.js`,
+      shop: `${ctx.addresses.shop}/${r.site.row.slug}`,
+      cart: href('cart', ''),
+      checkout: href('checkout', ''),
+      page: href('shop', ''),
+      account: href('account', ''),
+    }),
+    cartHref: href('cart', '#'),
+    checkoutHref: href('checkout', ''),
+    shopHref: href('shop', ''),
+    accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
     contentWidth: r.look.width,
     countOf: (settings) => countShown(r.goods, settings, ctx.now().getTime()),

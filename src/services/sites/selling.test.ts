@@ -30,9 +30,17 @@ const textOf = async (hash: string | undefined) => (await w.ctx.blobs.get(hash ?
 const liveManifest = async (site: Site) => (await currentPublication(w.ctx, site.row))?.manifest ?? {};
 
 async function placeRow(site: Site, settings: Record<string, unknown> = {}) {
-  const pitch = listPitches(await loadPage(w.ctx, site, 'about/index.html')).find((p) => p.label === 'after \u201cmore\u201d');
+  const pitch = listPitches(await loadPage(w.ctx, site, 'about/index.html')).find(
+    (p) => p.label === 'after \u201cmore\u201d',
+  );
   if (!pitch) throw new Error('no pitch');
-  return place(w.ctx, site, { kind: 'row', settings, pitch: pitch.address, pitchLabel: pitch.label, reach: { to: 'page', page: 'about/index.html' } });
+  return place(w.ctx, site, {
+    kind: 'row',
+    settings,
+    pitch: pitch.address,
+    pitchLabel: pitch.label,
+    reach: { to: 'page', page: 'about/index.html' },
+  });
 }
 
 describe('adding selling', () => {
@@ -45,7 +53,19 @@ describe('adding selling', () => {
     expect(state.placements.map((p) => [p.kind, p.reach.to])).toEqual([['cart', 'every']]);
     expect(state.menu).toEqual([expect.objectContaining({ do: 'add', label: 'Shop', to: '/shop/' })]);
     const { manifest } = await computeManifest(w.ctx, site, state);
-    expect(Object.keys(manifest).filter((p) => !(p in site.manifest)).sort()).toEqual(['cart/index.html', 'checkout/index.html', 'order-lookup/index.html', 'payment-failed/index.html', 'shop/index.html', 'thank-you/index.html', 'your-orders/index.html']);
+    expect(
+      Object.keys(manifest)
+        .filter((p) => !(p in site.manifest))
+        .sort(),
+    ).toEqual([
+      'cart/index.html',
+      'checkout/index.html',
+      'order-lookup/index.html',
+      'payment-failed/index.html',
+      'shop/index.html',
+      'thank-you/index.html',
+      'your-orders/index.html',
+    ]);
     expect(await textOf(manifest['shop/index.html'])).toMatch(/<stall-shop main [^>]*cart="\.\.\/cart\/"/);
     expect(await textOf(manifest['index.html'])).toContain('href="shop/">Shop</a>');
     await expect(addSelling(w.ctx, site, { setUp: answers })).rejects.toThrow('added already');
@@ -56,34 +76,52 @@ describe('adding selling', () => {
   it('taken back takes along what the menu did with the shop since, and leaves the rest', async () => {
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const site = await w.site();
-    await setMenuChanges(w.ctx, site, [...site.row.menu, { do: 'move', item: ['About'], at: { under: [], after: 'Shop' } }, { do: 'move', item: ['Shop'], at: { under: [], before: 'Home' } }]);
+    await setMenuChanges(w.ctx, site, [
+      ...site.row.menu,
+      { do: 'move', item: ['About'], at: { under: [], after: 'Shop' } },
+      { do: 'move', item: ['Shop'], at: { under: [], before: 'Home' } },
+    ]);
     await undoWaiting(w.ctx, await w.site(), 'shop');
     const after = await w.site();
     expect(after.row.menu).toEqual([{ do: 'move', item: ['About'], at: { under: [] } }]);
-    expect((await computeManifest(w.ctx, after, await draftState(w.ctx, after))).lost.filter((l) => l.page === 'index.html')).toEqual([]);
+    expect(
+      (await computeManifest(w.ctx, after, await draftState(w.ctx, after))).lost.filter(
+        (l) => l.page === 'index.html',
+      ),
+    ).toEqual([]);
   });
 
   it('never reads prices in another currency than they were meant in', async () => {
     await w.addGoods('Trug', 4200, 3);
-    await expect(addSelling(w.ctx, await w.site(), { setUp: { ...answers, currency: 'JPY' } })).rejects.toThrow('priced in GBP already');
+    await expect(
+      addSelling(w.ctx, await w.site(), { setUp: { ...answers, currency: 'JPY' } }),
+    ).rejects.toThrow('priced in GBP already');
     expect((await w.site()).row).toMatchObject({ currency: 'GBP', shop: null });
   });
 
   it('asks again in words where an answer is missing', async () => {
-    await expect(addSelling(w.ctx, await w.site(), { setUp: { ...answers, country: 'Britain' } })).rejects.toThrow('Choose the country');
-    await expect(addSelling(w.ctx, await w.site(), { setUp: answers, shop: { slug: '../x' } })).rejects.toThrow('small letters');
+    await expect(
+      addSelling(w.ctx, await w.site(), { setUp: { ...answers, country: 'Britain' } }),
+    ).rejects.toThrow('Choose the country');
+    await expect(
+      addSelling(w.ctx, await w.site(), { setUp: answers, shop: { slug: '../x' } }),
+    ).rejects.toThrow('small letters');
   });
 
-  it('moves the shop: the old address leads on, the menu follows, and the owner\'s pages are never written over', async () => {
+  it("moves the shop: the old address leads on, the menu follows, and the owner's pages are never written over", async () => {
     await addSelling(w.ctx, await w.site(), { setUp: answers });
-    await expect(setShop(w.ctx, await w.site(), { slug: 'about' })).rejects.toThrow('has a page at /about already');
+    await expect(setShop(w.ctx, await w.site(), { slug: 'about' })).rejects.toThrow(
+      'has a page at /about already',
+    );
     const site = await setShop(w.ctx, await w.site(), { slug: 'wares' });
     const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
-    expect(await textOf(manifest['shop/index.html'])).toMatch(/http-equiv="refresh" content="0;url=\.\.\/wares\/"/);
+    expect(await textOf(manifest['shop/index.html'])).toMatch(
+      /http-equiv="refresh" content="0;url=\.\.\/wares\/"/,
+    );
     expect(await textOf(manifest['index.html'])).toContain('href="wares/">Shop</a>');
   });
 
-  it('makes the shop the front page, and keeps the owner\'s beside it with all its links right', async () => {
+  it("makes the shop the front page, and keeps the owner's beside it with all its links right", async () => {
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const site = await setShop(w.ctx, await w.site(), { front: true });
     const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
@@ -104,9 +142,16 @@ describe('publications', () => {
     const then = await liveManifest(await w.site());
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const { files } = await changedFiles(w.ctx, await w.site());
-    expect(files.filter((f) => f.what === 'added').map((f) => f.path)).toEqual(['order-lookup/index.html', 'shop/index.html', 'your-orders/index.html']);
+    expect(files.filter((f) => f.what === 'added').map((f) => f.path)).toEqual([
+      'order-lookup/index.html',
+      'shop/index.html',
+      'your-orders/index.html',
+    ]);
     const texts = await fileTexts(w.ctx, await w.site(), 'index.html');
-    expect([texts.before.includes('<stall-cart'), texts.after.includes('<stall-cart')]).toEqual([false, true]);
+    expect([texts.before.includes('<stall-cart'), texts.after.includes('<stall-cart')]).toEqual([
+      false,
+      true,
+    ]);
     await expect(fileTexts(w.ctx, await w.site(), 'nowhere.html')).rejects.toThrow('no file nowhere.html');
     await publish(w.ctx, await w.site(), 'test');
     await rollBack(w.ctx, await w.site(), first.id, 'test');
@@ -119,7 +164,11 @@ describe('publications', () => {
     expect(proof.same).toBe(proof.all);
     expect(proof.removed).toContain('cart/index.html');
     expect(await liveManifest(await w.site())).toEqual(own);
-    expect(publishedState(await currentPublication(w.ctx, (await w.site()).row))).toEqual({ placements: [], menu: [], shop: null });
+    expect(publishedState(await currentPublication(w.ctx, (await w.site()).row))).toEqual({
+      placements: [],
+      menu: [],
+      shop: null,
+    });
   });
 });
 
@@ -128,7 +177,11 @@ it('leaving does not bring a newer version out that only waits in the draft', as
   await placeRow(await w.site());
   const own = (await w.site()).manifest;
   await publish(w.ctx, await w.site(), 'test');
-  await bringInNewer(w.ctx, await w.site(), { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ ...tinySite, 'new.html': '<title>New</title><p>New' }) });
+  await bringInNewer(w.ctx, await w.site(), {
+    how: 'zip',
+    fileName: 'n.zip',
+    bytes: zipFrom({ ...tinySite, 'new.html': '<title>New</title><p>New' }),
+  });
   const proof = await leave(w.ctx, await w.site(), 'test');
   expect(await liveManifest(await w.site())).toEqual(own);
   expect([proof.same, proof.all]).toEqual([2, 2]);
@@ -142,9 +195,22 @@ describe('a newer version of the site', () => {
     const before = await w.site();
     const live = await liveManifest(before);
     // As an owner exports it after publishing: with our marks in it, and then edited.
-    const exported = Object.fromEntries(await Promise.all(Object.entries(live).map(async ([path, hash]) => [path, await textOf(hash)])));
-    const edited = { ...exported, 'about/index.html': (exported['about/index.html'] ?? '').replace('<main>', '<main><p>News of the week, quite long enough.</p>'), 'new.html': '<title>New</title><p>New' };
-    const report = await bringInNewer(w.ctx, before, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(edited) });
+    const exported = Object.fromEntries(
+      await Promise.all(Object.entries(live).map(async ([path, hash]) => [path, await textOf(hash)])),
+    );
+    const edited = {
+      ...exported,
+      'about/index.html': (exported['about/index.html'] ?? '').replace(
+        '<main>',
+        '<main><p>News of the week, quite long enough.</p>',
+      ),
+      'new.html': '<title>New</title><p>New',
+    };
+    const report = await bringInNewer(w.ctx, before, {
+      how: 'zip',
+      fileName: 'n.zip',
+      bytes: zipFrom(edited),
+    });
     expect(report.pages).toMatchObject({ added: ['new.html'], changed: ['about/index.html'], removed: [] });
     expect([report.found, report.lost]).toEqual([1, []]);
     const site = await w.site();
@@ -162,9 +228,17 @@ describe('a newer version of the site', () => {
     await w.addGoods('Trug', 4200, 3);
     await placeRow(await w.site());
     const site = await w.site();
-    await expect(bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(tinySite) })).rejects.toThrow('nothing changed');
-    await expect(bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'a.txt': 'x' }) })).rejects.toThrow('No page was found');
-    const report = await bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'index.html': tinySite['index.html'] ?? '' }) });
+    await expect(
+      bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(tinySite) }),
+    ).rejects.toThrow('nothing changed');
+    await expect(
+      bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'a.txt': 'x' }) }),
+    ).rejects.toThrow('No page was found');
+    const report = await bringInNewer(w.ctx, site, {
+      how: 'zip',
+      fileName: 'n.zip',
+      bytes: zipFrom({ 'index.html': tinySite['index.html'] ?? '' }),
+    });
     expect(report.pages.removed).toEqual(['about/index.html']);
     expect(report.lost).toMatchObject([{ page: 'about/index.html', why: expect.stringContaining('gone') }]);
   });
@@ -174,22 +248,35 @@ describe('a widget that was handed out', () => {
   it('is looked for where it was pasted, with its script, in each spelling', async () => {
     await w.addGoods('Trug', 4200, 3);
     let served = '';
-    const server = createServer((_, res) => void res.writeHead(200, { 'content-type': 'text/html' }).end(`<title>t</title><p>${served}`));
+    const server = createServer(
+      (_, res) =>
+        void res.writeHead(200, { 'content-type': 'text/html' }).end(`<title>t</title><p>${served}`),
+    );
     await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
     const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
     const site = await w.site();
-    const ask = (spelling: string) => hasArrived(w.ctx, site, { url, placement: 'abcdefgh12', kind: 'buy', spelling });
+    const ask = (spelling: string) =>
+      hasArrived(w.ctx, site, { url, placement: 'abcdefgh12', kind: 'buy', spelling });
     const script = `<script async src="${w.ctx.addresses.shop}/stall.js"></script>`;
     try {
-      expect(await ask('element')).toMatchObject({ found: false, says: expect.stringContaining('not on that page') });
+      expect(await ask('element')).toMatchObject({
+        found: false,
+        says: expect.stringContaining('not on that page'),
+      });
       served = '<stall-buy goods="trug" placement="abcdefgh12"></stall-buy>';
-      expect(await ask('element')).toMatchObject({ found: false, says: expect.stringContaining('Paste the script') });
+      expect(await ask('element')).toMatchObject({
+        found: false,
+        says: expect.stringContaining('Paste the script'),
+      });
       served += script;
       expect(await ask('element')).toMatchObject({ found: true });
       served = `[stall buy goods=\u201ctrug\u201d placement=abcdefgh12] ${script}`;
       expect(await ask('shortcode')).toMatchObject({ found: true });
       served = `[stall buy placement=abcdefgh12] ${script}`;
-      expect(await ask('shortcode')).toMatchObject({ found: false, says: expect.stringContaining('Choose the product') });
+      expect(await ask('shortcode')).toMatchObject({
+        found: false,
+        says: expect.stringContaining('Choose the product'),
+      });
       served = `<iframe src="${w.ctx.addresses.shop}/${site.row.slug}/frame/buy?goods=trug"></iframe>`;
       expect(await ask('frame')).toMatchObject({ found: true });
       served = '<div data-stall-fragment="buy"></div>';
@@ -208,7 +295,11 @@ it('a page of the owner’s that takes the shop’s address moves the shop aside
   await addSelling(w.ctx, await w.site(), { setUp: answers });
   const to = async () => (await w.site()).row.menu.flatMap((c) => (c.do === 'add' ? [c.to] : []));
   expect(await to()).toEqual(['/shop/']);
-  await bringInNewer(w.ctx, await w.site(), { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ ...tinySite, 'shop/index.html': '<title>The shed</title><p>Where we work' }) });
+  await bringInNewer(w.ctx, await w.site(), {
+    how: 'zip',
+    fileName: 'n.zip',
+    bytes: zipFrom({ ...tinySite, 'shop/index.html': '<title>The shed</title><p>Where we work' }),
+  });
   const page = shopPagesOf(await w.site(), (await w.site()).row.shop).find((p) => p.part === 'shop');
   expect(page?.address).not.toBe('/shop/');
   expect(await to()).toEqual([page?.address]);
@@ -218,7 +309,11 @@ it('a page of the owner’s that takes the shop’s address moves the shop aside
 describe('coverage', () => {
   it('counts presses to the nearest page that sells', () => {
     const page = (path: string, links: string[], sells = false) => ({ path, links, sells, toShop: false });
-    expect(Object.fromEntries(distances([page('a', ['b']), page('b', ['c']), page('c', [], true), page('island', [])]))).toEqual({ a: 2, b: 1, c: 0 });
+    expect(
+      Object.fromEntries(
+        distances([page('a', ['b']), page('b', ['c']), page('c', [], true), page('island', [])]),
+      ),
+    ).toEqual({ a: 2, b: 1, c: 0 });
   });
 
   it('follows what the draft places', async () => {
@@ -227,7 +322,10 @@ describe('coverage', () => {
     expect(bare.mend.cart.can).toBe(true);
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const sold = await coverage(w.ctx, await w.site());
-    expect(sold.rows.map((r) => [r.cart, r.shopInMenu, r.clicks])).toEqual([[true, true, 4], [true, false, 5]]);
+    expect(sold.rows.map((r) => [r.cart, r.shopInMenu, r.clicks])).toEqual([
+      [true, true, 4],
+      [true, false, 5],
+    ]);
     const menu = await menuView(w.ctx, await w.site());
     expect(menu.items.map((i) => [i.label, i.added])).toContainEqual(['Shop', true]);
     // The about page of this site has no menu: its copy is told apart.
@@ -237,15 +335,27 @@ describe('coverage', () => {
 });
 
 describe('widgets as the server draws them', () => {
-  const draw = async (kind: string, attributes: Record<string, string> = {}, asked: Record<string, string> = {}) => {
+  const draw = async (
+    kind: string,
+    attributes: Record<string, string> = {},
+    asked: Record<string, string> = {},
+  ) => {
     const { readState } = await import('../../core/storefront/shop-front');
-    return (await drawWidget(w.ctx, await w.site(), { kind, attributes: new Map(Object.entries(attributes)), state: readState(new URLSearchParams(asked)) })).text;
+    return (
+      await drawWidget(w.ctx, await w.site(), {
+        kind,
+        attributes: new Map(Object.entries(attributes)),
+        state: readState(new URLSearchParams(asked)),
+      })
+    ).text;
   };
 
   it('show what there is, forgive a wrong letter, and refuse what does not fit', async () => {
     await w.addGoods('Berry trug', 4200, 2);
     await w.addGoods('Gut line', 320, 0);
-    expect(await draw('row', { source: 'all', form: 'table' })).toMatch(/Berry trug[\s\S]*£42\.00[\s\S]*Only 2 left[\s\S]*Gut line[\s\S]*Sold out/);
+    expect(await draw('row', { source: 'all', form: 'table' })).toMatch(
+      /Berry trug[\s\S]*£42\.00[\s\S]*Only 2 left[\s\S]*Gut line[\s\S]*Sold out/,
+    );
     expect(await draw('shop', {}, { find: 'bery trugs' })).toContain('Berry trug');
     expect(await draw('shop', {}, { find: 'bicycle' })).toContain('Nothing was found');
     expect(await draw('shop', { 'per-page': '1' }, { page: '99' })).toContain('Page 2 of 2');

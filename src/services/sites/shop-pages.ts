@@ -16,7 +16,15 @@ import { loadPage, type Site, siteLook } from './site';
 export type ShopPart = 'shop' | 'cart' | 'checkout' | 'thanks' | 'failed' | 'lookup' | 'account';
 
 /** All of them; what the command line builds where a plan names none. */
-export const shopParts: readonly ShopPart[] = ['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup', 'account'];
+export const shopParts: readonly ShopPart[] = [
+  'shop',
+  'cart',
+  'checkout',
+  'thanks',
+  'failed',
+  'lookup',
+  'account',
+];
 
 interface ShopPageKind {
   readonly part: ShopPart;
@@ -46,36 +54,73 @@ export interface ShopPage extends Omit<ShopPageKind, 'part' | 'title'> {
 export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>, shop: ShopAddress | null): ShopPage[] {
   const at = placer(site);
   const w = stepWordsIn(site.reading.lang);
-  const steps = shopPageKinds.map((kind): ShopPage => ({ ...kind, title: w[kind.title], ...at(kind.file, kind.name) }));
+  const steps = shopPageKinds.map(
+    (kind): ShopPage => ({ ...kind, title: w[kind.title], ...at(kind.file, kind.name) }),
+  );
   if (!shop) return steps;
   const front = site.reading.pages[0]?.path;
   const named = { name: shop.name, title: shop.name, file: shop.slug };
-  const main: ShopPage = shop.front && front ? { part: 'shop', ...named, path: front, address: addressOf(front) } : { part: 'shop', ...named, ...at(shop.slug, shop.name) };
-  const lookup: ShopPage = { part: 'lookup', name: 'Order lookup', title: wordsIn(site.reading.lang).lookUp, file: 'order-lookup', ...at('order-lookup', 'Order lookup') };
-  const account: ShopPage = { part: 'account', name: 'Account', title: w.yourOrders, file: 'your-orders', ...at('your-orders', 'Account') };
-  const home: ShopPage[] = shop.front && front ? [{ part: 'home', name: 'Your front page', title: '', file: 'home', ...at('home', 'front page') }] : [];
-  const before = [...shop.old, ...(shop.front ? [shop.slug] : [])].filter((slug) => slug !== shop.slug || shop.front);
-  const moved = before.flatMap((slug): ShopPage[] => (isFree(site, slug) ? [{ part: 'moved', name: `Old address /${slug}`, title: shop.name, file: slug, ...at(slug, slug) }] : []));
+  const main: ShopPage =
+    shop.front && front
+      ? { part: 'shop', ...named, path: front, address: addressOf(front) }
+      : { part: 'shop', ...named, ...at(shop.slug, shop.name) };
+  const lookup: ShopPage = {
+    part: 'lookup',
+    name: 'Order lookup',
+    title: wordsIn(site.reading.lang).lookUp,
+    file: 'order-lookup',
+    ...at('order-lookup', 'Order lookup'),
+  };
+  const account: ShopPage = {
+    part: 'account',
+    name: 'Account',
+    title: w.yourOrders,
+    file: 'your-orders',
+    ...at('your-orders', 'Account'),
+  };
+  const home: ShopPage[] =
+    shop.front && front
+      ? [{ part: 'home', name: 'Your front page', title: '', file: 'home', ...at('home', 'front page') }]
+      : [];
+  const before = [...shop.old, ...(shop.front ? [shop.slug] : [])].filter(
+    (slug) => slug !== shop.slug || shop.front,
+  );
+  const moved = before.flatMap((slug): ShopPage[] =>
+    isFree(site, slug)
+      ? [{ part: 'moved', name: `Old address /${slug}`, title: shop.name, file: slug, ...at(slug, slug) }]
+      : [],
+  );
   return [main, ...steps, lookup, account, ...home, ...moved];
 }
 
 /** Menu changes, with what they add leading to where the shop's pages are now: a page of the owner's may have taken an address. */
-export function followShop(menu: readonly MenuChange[], before: readonly ShopPage[], after: readonly ShopPage[]): MenuChange[] {
+export function followShop(
+  menu: readonly MenuChange[],
+  before: readonly ShopPage[],
+  after: readonly ShopPage[],
+): MenuChange[] {
   const is = new Map(after.map((p) => [p.part, p.address]));
-  const now = new Map(before.filter((p) => p.part !== 'moved' && p.part !== 'home').map((p) => [p.address, is.get(p.part)]));
+  const now = new Map(
+    before.filter((p) => p.part !== 'moved' && p.part !== 'home').map((p) => [p.address, is.get(p.part)]),
+  );
   return menu.map((c) => (c.do === 'add' ? { ...c, to: now.get(c.to) ?? c.to } : c));
 }
 
-const fileAt = (site: Pick<Site, 'reading'>, name: string): string => (usesFolders(site.reading) ? `${name}/index.html` : `${name}.html`);
+const fileAt = (site: Pick<Site, 'reading'>, name: string): string =>
+  usesFolders(site.reading) ? `${name}/index.html` : `${name}.html`;
 /** Whether the owner has no page at an address. */
-export const isFree = (site: Pick<Site, 'manifest' | 'reading'>, name: string): boolean => site.manifest[fileAt(site, name)] === undefined;
+export const isFree = (site: Pick<Site, 'manifest' | 'reading'>, name: string): boolean =>
+  site.manifest[fileAt(site, name)] === undefined;
 
-const placer = (site: Pick<Site, 'manifest' | 'reading'>) => (file: string, what: string): { path: PagePath; address: string } => {
-  const name = [file, `shop-${file}`, `green-stall-${file}`].find((n) => isFree(site, n));
-  const path = name === undefined ? undefined : parsePath(fileAt(site, name));
-  if (!path?.ok) throw conflict(`The site has pages at every address that could be the shop's ${what} page.`);
-  return { path: path.value, address: addressOf(path.value) };
-};
+const placer =
+  (site: Pick<Site, 'manifest' | 'reading'>) =>
+  (file: string, what: string): { path: PagePath; address: string } => {
+    const name = [file, `shop-${file}`, `green-stall-${file}`].find((n) => isFree(site, n));
+    const path = name === undefined ? undefined : parsePath(fileAt(site, name));
+    if (!path?.ok)
+      throw conflict(`The site has pages at every address that could be the shop's ${what} page.`);
+    return { path: path.value, address: addressOf(path.value) };
+  };
 
 function usesFolders(reading: SiteReading): boolean {
   const deep = reading.pages.filter((p) => p.path.includes('/'));
@@ -89,10 +134,20 @@ export const pageBox = (look: Look): string =>
 
 /** A few other pages of the model's chrome: what they do not share with it is its own. */
 const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
-  Promise.all(site.reading.pages.filter((p) => p.chrome === model.chrome && p.path !== model.path).slice(0, 4).map((p) => loadPage(ctx, site, p.path)));
+  Promise.all(
+    site.reading.pages
+      .filter((p) => p.chrome === model.chrome && p.path !== model.path)
+      .slice(0, 4)
+      .map((p) => loadPage(ctx, site, p.path)),
+  );
 
 /** The bytes of one shop page as it is published into the site. */
-export async function buildSitePage(ctx: Ctx, site: Site, shop: ShopAddress | null, page: ShopPage): Promise<Uint8Array> {
+export async function buildSitePage(
+  ctx: Ctx,
+  site: Site,
+  shop: ShopAddress | null,
+  page: ShopPage,
+): Promise<Uint8Array> {
   const pages = shopPagesOf(site, shop);
   const { part } = page;
   if (part === 'moved') return movedPage(page, pages.find((p) => p.part === 'shop') ?? page);
@@ -100,15 +155,31 @@ export async function buildSitePage(ctx: Ctx, site: Site, shop: ShopAddress | nu
   if (!modelFacts) throw conflict('The site has no page to take header and footer from.');
   const model = await loadPage(ctx, site, modelFacts.path);
   const look = await siteLook(ctx, site);
-  const hrefs = Object.fromEntries(pages.filter((p) => p.part !== 'moved').map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)]));
+  const hrefs = Object.fromEntries(
+    pages
+      .filter((p) => p.part !== 'moved')
+      .map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)]),
+  );
   return buildShopPage(model, {
     part,
     title: `${page.title} \u00b7 ${site.row.name}`,
     others: await likePages(ctx, site, modelFacts),
     lang: site.reading.lang,
-    ...(part === 'shop' && site.row.liveUrl.startsWith('http') && { canonical: new URL(page.address.slice(1), site.row.liveUrl).href, description: `${page.title}: ${site.row.name}` }),
+    ...(part === 'shop' &&
+      site.row.liveUrl.startsWith('http') && {
+        canonical: new URL(page.address.slice(1), site.row.liveUrl).href,
+        description: `${page.title}: ${site.row.name}`,
+      }),
     head: page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n',
-    main: shopPageMain({ part, lang: site.reading.lang, title: page.title, shopUrl: `${ctx.addresses.shop}/${site.row.slug}`, scriptUrl: `${ctx.addresses.shop}/stall.js`, hrefs, boxStyle: pageBox(look) }),
+    main: shopPageMain({
+      part,
+      lang: site.reading.lang,
+      title: page.title,
+      shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
+      scriptUrl: `${ctx.addresses.shop}/stall.js`,
+      hrefs,
+      boxStyle: pageBox(look),
+    }),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });
@@ -117,7 +188,11 @@ export async function buildSitePage(ctx: Ctx, site: Site, shop: ShopAddress | nu
 /** An address that the shop had before: it leads on at once, for people and for search engines. */
 function movedPage(page: ShopPage, to: ShopPage): Uint8Array {
   const href = escapeHtml(rebaseLink(to.address.slice(1) || './', 'index.html' as PagePath, page.path));
-  return new TextEncoder().encode(asciiHtml(`<!doctype html>\n<meta charset="utf-8">${pageMark('moved')}<title>${escapeHtml(page.title)}</title>\n<link rel="canonical" href="${href}"><meta http-equiv="refresh" content="0;url=${href}">\n<p><a href="${href}">${escapeHtml(page.title)}</a></p>\n`));
+  return new TextEncoder().encode(
+    asciiHtml(
+      `<!doctype html>\n<meta charset="utf-8">${pageMark('moved')}<title>${escapeHtml(page.title)}</title>\n<link rel="canonical" href="${href}"><meta http-equiv="refresh" content="0;url=${href}">\n<p><a href="${href}">${escapeHtml(page.title)}</a></p>\n`,
+    ),
+  );
 }
 
 /** The owner's front page as it stands at its second address. */
@@ -126,7 +201,13 @@ export function homePage(page: ParsedPage, to: PagePath): Uint8Array {
 }
 
 /** Wraps content in the site's chrome for the shop's own origin, where it runs no script of anybody's. */
-export async function buildOrdinaryPage(ctx: Ctx, site: Site, title: string, main: string, head: string): Promise<Uint8Array> {
+export async function buildOrdinaryPage(
+  ctx: Ctx,
+  site: Site,
+  title: string,
+  main: string,
+  head: string,
+): Promise<Uint8Array> {
   const modelFacts = chooseModel(site.reading.pages);
   if (!modelFacts) throw conflict('The site has no page to take header and footer from.');
   const model = await loadPage(ctx, site, modelFacts.path);
@@ -136,9 +217,20 @@ export async function buildOrdinaryPage(ctx: Ctx, site: Site, title: string, mai
   const link = (href: string, kind: 'page' | 'file'): string => {
     if (/^(#|[a-z][a-z0-9+.-]*:|\/\/)/i.test(href.trim()) || !href.trim()) return href;
     const target = new URL(href, from);
-    if (kind === 'file') return `${ctx.addresses.shop}/${site.row.slug}/site${target.pathname}${target.search}`;
-    const live = base.startsWith('http') ? new URL(target.pathname.slice(1), base) : new URL(target.pathname, ctx.addresses.shop);
+    if (kind === 'file')
+      return `${ctx.addresses.shop}/${site.row.slug}/site${target.pathname}${target.search}`;
+    const live = base.startsWith('http')
+      ? new URL(target.pathname.slice(1), base)
+      : new URL(target.pathname, ctx.addresses.shop);
     return `${live.href}${target.search}${target.hash}`;
   };
-  return buildShopPage(model, { part: 'ordinary', others: await likePages(ctx, site, modelFacts), title: `${title} · ${site.row.name}`, main: `\n<div style="${pageBox(look)}">${main}</div>\n`, head, link, scripts: 'drop' });
+  return buildShopPage(model, {
+    part: 'ordinary',
+    others: await likePages(ctx, site, modelFacts),
+    title: `${title} · ${site.row.name}`,
+    main: `\n<div style="${pageBox(look)}">${main}</div>\n`,
+    head,
+    link,
+    scripts: 'drop',
+  });
 }

@@ -29,8 +29,17 @@ const pageCache = new Recent<string, ParsedPage>(60);
 const lookCache = new Recent<string, Look>(20);
 
 /** A site with what was read of it; on another of its snapshots where one is named. */
-export async function loadSite(ctx: Ctx, by: { id: string } | { slug: string } | { draftKey: string }, snapshotId?: string): Promise<Site> {
-  const where = 'id' in by ? eq(sites.id, by.id) : 'slug' in by ? eq(sites.slug, by.slug) : eq(sites.draftKey, by.draftKey);
+export async function loadSite(
+  ctx: Ctx,
+  by: { id: string } | { slug: string } | { draftKey: string },
+  snapshotId?: string,
+): Promise<Site> {
+  const where =
+    'id' in by
+      ? eq(sites.id, by.id)
+      : 'slug' in by
+        ? eq(sites.slug, by.slug)
+        : eq(sites.draftKey, by.draftKey);
   const [found] = await ctx.store.db.select().from(sites).where(where);
   if (!found) throw missing('There is no such site.');
   const row = snapshotId ? { ...found, snapshotId } : found;
@@ -48,7 +57,11 @@ export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<Pars
   const facts = site.reading.pages.find((p) => p.path === path);
   if (!hash || !facts) throw missing(`This site has no page ${path}.`);
   return pageCache.get(`${site.row.snapshotId} ${path} ${JSON.stringify(site.row.regions)}`, async () => {
-    const parsed = parsePageFile(path as PagePath, await ctx.blobs.get(hash), withOwnersWord(facts.regions, ownersWord(site.row, path)));
+    const parsed = parsePageFile(
+      path as PagePath,
+      await ctx.blobs.get(hash),
+      withOwnersWord(facts.regions, ownersWord(site.row, path)),
+    );
     if ('problem' in parsed) throw missing(parsed.problem);
     return parsed.page;
   });
@@ -57,11 +70,26 @@ export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<Pars
 /** Where the owner said regions of a page are; nothing where there was no need to. */
 function ownersWord(row: SiteRow, path: string): RegionFact[] | undefined {
   const said = row.regions.filter((r) => r.pages.includes(path));
-  return said.length ? said.map(({ region, path: at, from, to }) => ({ region, path: at, confidence: 1, by: 'owner', ...(from !== undefined && { from }), ...(to !== undefined && { to }) })) : undefined;
+  return said.length
+    ? said.map(({ region, path: at, from, to }) => ({
+        region,
+        path: at,
+        confidence: 1,
+        by: 'owner',
+        ...(from !== undefined && { from }),
+        ...(to !== undefined && { to }),
+      }))
+    : undefined;
 }
 
 export const draftPlacements = async (ctx: Ctx, siteId: string): Promise<Placement[]> =>
-  (await ctx.store.db.select().from(placements).where(eq(placements.siteId, siteId)).orderBy(asc(placements.order))).map(({ siteId: _, ...p }) => p);
+  (
+    await ctx.store.db
+      .select()
+      .from(placements)
+      .where(eq(placements.siteId, siteId))
+      .orderBy(asc(placements.order))
+  ).map(({ siteId: _, ...p }) => p);
 
 export async function currentPublication(ctx: Ctx, site: SiteRow): Promise<Publication | undefined> {
   if (!site.publicationId) return undefined;
@@ -69,7 +97,10 @@ export async function currentPublication(ctx: Ctx, site: SiteRow): Promise<Publi
 }
 
 export async function productNames(ctx: Ctx, siteId: string): Promise<Map<string, string>> {
-  const rows = await ctx.store.db.select({ slug: goods.slug, name: goods.name }).from(goods).where(and(eq(goods.siteId, siteId), isNull(goods.removedAt)));
+  const rows = await ctx.store.db
+    .select({ slug: goods.slug, name: goods.name })
+    .from(goods)
+    .where(and(eq(goods.siteId, siteId), isNull(goods.removedAt)));
   return new Map(rows.map((r) => [r.slug, r.name]));
 }
 
@@ -77,16 +108,19 @@ export async function productNames(ctx: Ctx, siteId: string): Promise<Map<string
 export function siteLook(ctx: Ctx, site: Site): Promise<Look> {
   return lookCache.get(site.row.snapshotId, async () => {
     const sheets = site.reading.pages[0]?.styleSheets ?? [];
-    const texts = await Promise.all(sheets.map(async (path) => {
-      const source = readSource(await ctx.blobs.get(site.manifest[path] ?? ''));
-      return textOf(source, source.structure);
-    }));
+    const texts = await Promise.all(
+      sheets.map(async (path) => {
+        const source = readSource(await ctx.blobs.get(site.manifest[path] ?? ''));
+        return textOf(source, source.structure);
+      }),
+    );
     const front = site.reading.pages[0];
     if (front) {
       const page = await loadPage(ctx, site, front.path);
       // What the page says in attributes gives way to what any style sheet says.
       texts.unshift(lookOfAttributes(page.doc, page.source));
-      for (const [, css = ''] of page.source.structure.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/gi)) texts.push(css);
+      for (const [, css = ''] of page.source.structure.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/gi))
+        texts.push(css);
     }
     return findLook(texts);
   });

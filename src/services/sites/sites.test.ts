@@ -32,7 +32,8 @@ afterEach(async () => {
 });
 
 const settings = siteSettings.parse({ currency: 'GBP', liveUrl: 'https://x.example' });
-const bring = (files: Record<string, string | Uint8Array>) => bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: zipFrom(files) }, settings);
+const bring = (files: Record<string, string | Uint8Array>) =>
+  bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: zipFrom(files) }, settings);
 
 describe('what is brought in', () => {
   const refused: readonly (readonly [string, () => Buffer, string])[] = [
@@ -40,14 +41,31 @@ describe('what is brought in', () => {
     ['a cut-off ZIP', () => zipFrom(tinySite).subarray(0, 300), 'cannot be read as a ZIP'],
     ['names that climb out', () => zipFrom({ '../evil.html': '<p>' }), 'outside the site'],
     ['absolute names', () => zipFrom({ '/etc/evil.html': '<p>' }), 'outside the site'],
-    ['one file without end', () => zipFrom({ 'index.html': '<p>', 'bomb.bin': new Uint8Array(limits.fileBytes + 1) }), 'larger than 64 MB'],
-    ['too many files', () => zipFrom(Object.fromEntries(Array.from({ length: limits.files + 1 }, (_, i) => [`f${i}`, '']))), 'more than 50,000 files'],
-    ['no page', () => zipFrom({ 'readme.txt': 'x', 'photo.html': new Uint8Array([0, 1, 2]) }), 'No page was found'],
+    [
+      'one file without end',
+      () => zipFrom({ 'index.html': '<p>', 'bomb.bin': new Uint8Array(limits.fileBytes + 1) }),
+      'larger than 64 MB',
+    ],
+    [
+      'too many files',
+      () => zipFrom(Object.fromEntries(Array.from({ length: limits.files + 1 }, (_, i) => [`f${i}`, '']))),
+      'more than 50,000 files',
+    ],
+    [
+      'no page',
+      () => zipFrom({ 'readme.txt': 'x', 'photo.html': new Uint8Array([0, 1, 2]) }),
+      'No page was found',
+    ],
   ];
   it.each(refused)('%s is refused with what to do, and nothing is kept', async (_, make, says) => {
     const before = await w.ctx.store.db.$count(sites);
-    await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: make() }, settings)).rejects.toThrow(says);
-    expect([await w.ctx.store.db.$count(sites), await w.ctx.store.db.$count(snapshots)]).toEqual([before, before]);
+    await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: make() }, settings)).rejects.toThrow(
+      says,
+    );
+    expect([await w.ctx.store.db.$count(sites), await w.ctx.store.db.$count(snapshots)]).toEqual([
+      before,
+      before,
+    ]);
     await expect(w.ctx.blobs.get(sha256(Buffer.from('<p>')))).rejects.toThrow();
   });
 
@@ -57,11 +75,17 @@ describe('what is brought in', () => {
     const at = zip.lastIndexOf(Buffer.from('PK\x01\x02', 'latin1'));
     zip.writeUInt16LE(0x0314, at + 4);
     zip.writeUInt32LE(0xa1ff0000, at + 38);
-    await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: zip }, settings)).rejects.toThrow('is a link, not a file');
+    await expect(bringIn(w.ctx, { how: 'zip', fileName: 'x.zip', bytes: zip }, settings)).rejects.toThrow(
+      'is a link, not a file',
+    );
   });
 
   it('the folder that a ZIP was made of is not part of the addresses', async () => {
-    const { reading } = await bring({ 'my site/index.html': '<title>A</title><p>x', 'my site/b/c.html': '<p>y', '__MACOSX/my site/._index.html': 'junk' });
+    const { reading } = await bring({
+      'my site/index.html': '<title>A</title><p>x',
+      'my site/b/c.html': '<p>y',
+      '__MACOSX/my site/._index.html': 'junk',
+    });
     expect(reading.pages.map((p) => p.path)).toEqual(['index.html', 'b/c.html']);
   });
 
@@ -70,20 +94,41 @@ describe('what is brought in', () => {
     await symlink('/etc', join(dir, 'etc'));
     const { reading } = await bringIn(w.ctx, { how: 'folder', folder: dir }, settings);
     expect(reading.notes.join()).toContain('etc is a link and was left alone');
-    await expect(bringIn(w.ctx, { how: 'folder', folder: dir }, settings)).rejects.toThrow('is connected already');
-    await expect(bringIn(w.ctx, { how: 'folder', folder: join(dir, 'index.html') }, settings)).rejects.toThrow('is a file');
+    await expect(bringIn(w.ctx, { how: 'folder', folder: dir }, settings)).rejects.toThrow(
+      'is connected already',
+    );
+    await expect(
+      bringIn(w.ctx, { how: 'folder', folder: join(dir, 'index.html') }, settings),
+    ).rejects.toThrow('is a file');
   });
 
   it('a picture that is none is refused', async () => {
-    await expect(takePicture(w.ctx, Buffer.from('not a picture'))).rejects.toThrow('cannot be read as a picture');
-    await expect(takePicture(w.ctx, Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8"/></svg>'))).resolves.toMatch(/^[0-9a-f]{64}$/);
+    await expect(takePicture(w.ctx, Buffer.from('not a picture'))).rejects.toThrow(
+      'cannot be read as a picture',
+    );
+    await expect(
+      takePicture(
+        w.ctx,
+        Buffer.from(
+          '<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8"/></svg>',
+        ),
+      ),
+    ).resolves.toMatch(/^[0-9a-f]{64}$/);
   });
 });
 
 async function placeBuy(site: Site, to: 'page' | 'every' = 'page') {
-  const pitch = listPitches(await loadPage(w.ctx, site, 'index.html')).find((p) => p.label.startsWith(to === 'page' ? 'after “Tiny”' : 'at the end of the header'));
+  const pitch = listPitches(await loadPage(w.ctx, site, 'index.html')).find((p) =>
+    p.label.startsWith(to === 'page' ? 'after “Tiny”' : 'at the end of the header'),
+  );
   if (!pitch) throw new Error('no pitch');
-  return place(w.ctx, site, { kind: to === 'page' ? 'buy' : 'cart', settings: to === 'page' ? { goods: 'trug' } : {}, pitch: pitch.address, pitchLabel: pitch.label, reach: to === 'page' ? { to: 'page', page: 'index.html' } : { to: 'every', except: [] } });
+  return place(w.ctx, site, {
+    kind: to === 'page' ? 'buy' : 'cart',
+    settings: to === 'page' ? { goods: 'trug' } : {},
+    pitch: pitch.address,
+    pitchLabel: pitch.label,
+    reach: to === 'page' ? { to: 'page', page: 'index.html' } : { to: 'every', except: [] },
+  });
 }
 
 describe('the slip', () => {
@@ -92,16 +137,22 @@ describe('the slip', () => {
     const site = await w.site();
     const p = await placeBuy(site);
     const first = await readSlip(w.ctx, site);
-    expect(first.waiting).toMatchObject([{ id: p.id, where: 'Home', what: 'Buy button: Trug added after “Tiny”' }]);
+    expect(first.waiting).toMatchObject([
+      { id: p.id, where: 'Home', what: 'Buy button: Trug added after “Tiny”' },
+    ]);
     expect(first.shopPages).toBe('added');
     await publish(w.ctx, site, 'test');
     expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
     await change(w.ctx, await w.site(), p.id, { settings: { goods: 'trug', text: 'Take it' } });
-    expect((await readSlip(w.ctx, await w.site())).waiting).toMatchObject([{ what: 'Buy button: Trug changed' }]);
+    expect((await readSlip(w.ctx, await w.site())).waiting).toMatchObject([
+      { what: 'Buy button: Trug changed' },
+    ]);
     await undoWaiting(w.ctx, await w.site(), p.id);
     expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
     await takeAway(w.ctx, await w.site(), p.id);
-    expect((await readSlip(w.ctx, await w.site())).waiting).toMatchObject([{ what: 'Buy button: Trug taken away' }]);
+    expect((await readSlip(w.ctx, await w.site())).waiting).toMatchObject([
+      { what: 'Buy button: Trug taken away' },
+    ]);
     await undoWaiting(w.ctx, await w.site(), p.id);
     expect(await draftPlacements(w.ctx, site.row.id)).toMatchObject([{ id: p.id }]);
     await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow('Nothing waits');
@@ -109,11 +160,24 @@ describe('the slip', () => {
 
   it('remembers what went live, and undoes it unless something later stands on it', async () => {
     const made = await w.addGoods('Trug', 4200, 3);
-    await saveProduct(w.ctx, await w.site(), made.id, { fields: { price: 4500 }, counts: [{ variantId: made.variants[0]?.id, from: 3, to: 8 }] }, 'test');
+    await saveProduct(
+      w.ctx,
+      await w.site(),
+      made.id,
+      { fields: { price: 4500 }, counts: [{ variantId: made.variants[0]?.id, from: 3, to: 8 }] },
+      'test',
+    );
     await saveProduct(w.ctx, await w.site(), made.id, { fields: { price: 4700 } }, 'test');
     const { live } = await readSlip(w.ctx, await w.site());
-    expect(live.map((l) => [l.what, l.from, l.to])).toEqual([['Price', '£45.00', '£47.00'], ['Stock', '3', '8'], ['Price', '£42.00', '£45.00'], ['Added to the goods', undefined, undefined]]);
-    await expect(undoLive(w.ctx, await w.site(), live[2]?.id ?? 0, 'test')).rejects.toThrow('changed again since');
+    expect(live.map((l) => [l.what, l.from, l.to])).toEqual([
+      ['Price', '£45.00', '£47.00'],
+      ['Stock', '3', '8'],
+      ['Price', '£42.00', '£45.00'],
+      ['Added to the goods', undefined, undefined],
+    ]);
+    await expect(undoLive(w.ctx, await w.site(), live[2]?.id ?? 0, 'test')).rejects.toThrow(
+      'changed again since',
+    );
     await undoLive(w.ctx, await w.site(), live[0]?.id ?? 0, 'test');
     await undoLive(w.ctx, await w.site(), live[2]?.id ?? 0, 'test');
     await undoLive(w.ctx, await w.site(), live[1]?.id ?? 0, 'test');
@@ -124,7 +188,17 @@ describe('the slip', () => {
 
 describe('publishing into a folder', () => {
   let site: Site;
-  const hashes = async () => Object.fromEntries(await Promise.all((await readdir(dir, { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).map(async (e) => [join(e.parentPath, e.name), sha256(await readFile(join(e.parentPath, e.name)))] as const)));
+  const hashes = async () =>
+    Object.fromEntries(
+      await Promise.all(
+        (await readdir(dir, { recursive: true, withFileTypes: true }))
+          .filter((e) => e.isFile())
+          .map(
+            async (e) =>
+              [join(e.parentPath, e.name), sha256(await readFile(join(e.parentPath, e.name)))] as const,
+          ),
+      ),
+    );
   beforeEach(async () => {
     for (const [name, body] of Object.entries(tinySite)) {
       await mkdir(join(dir, name, '..'), { recursive: true });
@@ -162,11 +236,15 @@ describe('publishing into a folder', () => {
   it('changes the menu with the rest, says so on the slip, and takes it back', async () => {
     const before = await hashes();
     await setMenuChanges(w.ctx, site, [menuChange.parse({ do: 'add', label: 'Shop', to: '/shop/' })]);
-    await expect(setMenuChanges(w.ctx, site, [menuChange.parse({ do: 'remove', item: ['Nothing'] })])).rejects.toThrow('its menu has no item "Nothing"');
+    await expect(
+      setMenuChanges(w.ctx, site, [menuChange.parse({ do: 'remove', item: ['Nothing'] })]),
+    ).rejects.toThrow('its menu has no item "Nothing"');
     site = await loadSite(w.ctx, { id: site.row.id });
     expect((await readSlip(w.ctx, site)).waiting).toMatchObject([{ id: 'menu', what: 'Menu: Shop added' }]);
     expect(await planOf(w.ctx, site)).toMatchObject({ version: 1, menu: [{ do: 'add', label: 'Shop' }] });
-    expect((await publish(w.ctx, site, 'test')).lost).toMatchObject([{ page: 'about/index.html', why: expect.stringContaining('no menu was found') }]);
+    expect((await publish(w.ctx, site, 'test')).lost).toMatchObject([
+      { page: 'about/index.html', why: expect.stringContaining('no menu was found') },
+    ]);
     expect(await readFile(join(dir, 'index.html'), 'utf8')).toContain('<li><a href="shop/">Shop</a></li>');
     site = await loadSite(w.ctx, { id: site.row.id });
     await setMenuChanges(w.ctx, site, []);
@@ -179,8 +257,24 @@ describe('publishing into a folder', () => {
     const previous = site.manifest;
     const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
     // As kill -9 leaves it: the journal is written, some files are, halves of others lie about, nothing is recorded.
-    const row = { id: 'cutoff0001', siteId: site.row.id, snapshotId: site.row.snapshotId, placements: await draftPlacements(w.ctx, site.row.id), menu: [], shop: null, manifest, changes: 1, pages: 2, by: 'test' };
-    await writeInPlace({ folder: dir, journal: join(w.ctx.journals, site.row.id), read: w.ctx.blobs.get }, previous, manifest, row);
+    const row = {
+      id: 'cutoff0001',
+      siteId: site.row.id,
+      snapshotId: site.row.snapshotId,
+      placements: await draftPlacements(w.ctx, site.row.id),
+      menu: [],
+      shop: null,
+      manifest,
+      changes: 1,
+      pages: 2,
+      by: 'test',
+    };
+    await writeInPlace(
+      { folder: dir, journal: join(w.ctx.journals, site.row.id), read: w.ctx.blobs.get },
+      previous,
+      manifest,
+      row,
+    );
     await writeFile(join(dir, 'about/index.html'), tinySite['about/index.html'] ?? '');
     await writeFile(join(dir, 'index.html.0a1b2c3d.part'), 'half of a fi');
     await resumePublishings(w.ctx);
@@ -195,16 +289,26 @@ describe('publishing into a folder', () => {
 
 describe('a journal', () => {
   /** Two states of a folder, by name and content. */
-  const state = (files: Record<string, string>) => Object.fromEntries(Object.entries(files).map(([name, text]) => [name, sha256(Buffer.from(text))]));
+  const state = (files: Record<string, string>) =>
+    Object.fromEntries(Object.entries(files).map(([name, text]) => [name, sha256(Buffer.from(text))]));
   const before = { 'a.html': 'a', 'b.html': 'b', 'gone/old.html': 'old' };
   const after = { 'a.html': 'a, sold', 'b.html': 'b', 'cart/index.html': 'cart' };
-  const texts = new Map([...Object.values(before), ...Object.values(after)].map((text) => [sha256(Buffer.from(text)), Buffer.from(text)]));
+  const texts = new Map(
+    [...Object.values(before), ...Object.values(after)].map((text) => [
+      sha256(Buffer.from(text)),
+      Buffer.from(text),
+    ]),
+  );
   const place = (stop?: (read: number) => void): InPlace => {
     let n = 0;
-    return { folder: join(dir, 'site'), journal: join(dir, 'journal'), read: async (hash) => {
-      stop?.(++n);
-      return texts.get(hash) ?? Buffer.alloc(0);
-    } };
+    return {
+      folder: join(dir, 'site'),
+      journal: join(dir, 'journal'),
+      read: async (hash) => {
+        stop?.(++n);
+        return texts.get(hash) ?? Buffer.alloc(0);
+      },
+    };
   };
   const lay = async (files: Record<string, string>) => {
     for (const [name, text] of Object.entries(files)) {
@@ -212,7 +316,20 @@ describe('a journal', () => {
       await writeFile(join(dir, 'site', name), text);
     }
   };
-  const found = async () => Object.fromEntries(await Promise.all((await readdir(join(dir, 'site'), { recursive: true, withFileTypes: true })).filter((e) => e.isFile()).map(async (e) => [join(e.parentPath, e.name).slice(dir.length + 6), await readFile(join(e.parentPath, e.name), 'utf8')] as const)));
+  const found = async () =>
+    Object.fromEntries(
+      await Promise.all(
+        (await readdir(join(dir, 'site'), { recursive: true, withFileTypes: true }))
+          .filter((e) => e.isFile())
+          .map(
+            async (e) =>
+              [
+                join(e.parentPath, e.name).slice(dir.length + 6),
+                await readFile(join(e.parentPath, e.name), 'utf8'),
+              ] as const,
+          ),
+      ),
+    );
 
   it('finishes or puts back, from wherever it was cut off', async () => {
     for (const way of ['finish', 'undo'] as const) {
@@ -223,7 +340,10 @@ describe('a journal', () => {
         await writeInPlace(place(), state(before), state(after));
         // Back to where only some of the files had been written.
         await rm(join(dir, 'site'), { recursive: true });
-        await lay({ ...before, ...Object.fromEntries(written.map((name) => [name, after[name as keyof typeof after]])) });
+        await lay({
+          ...before,
+          ...Object.fromEntries(written.map((name) => [name, after[name as keyof typeof after]])),
+        });
         await recover(place(), way);
         expect(await found(), `${way} after ${written.join()}`).toEqual(way === 'finish' ? after : before);
         await recover(place(), way);

@@ -19,7 +19,18 @@ const state = fc.uniqueArray(placement, { selector: (p) => p.id }).map((all) =>
       kind: 'buy',
       settings: { goods: 'x', text },
       spelling: 'element',
-      pitch: { region: 'main', path: '', side: 'after', around: ['', '', '', ''], outside: ['', ''], heading: '', row: '', twin: '1/1', repeats: 1, alike: false },
+      pitch: {
+        region: 'main',
+        path: '',
+        side: 'after',
+        around: ['', '', '', ''],
+        outside: ['', ''],
+        heading: '',
+        row: '',
+        twin: '1/1',
+        repeats: 1,
+        alike: false,
+      },
       pitchLabel: '',
       reach: { to: 'page', page: 'index.html' },
     }),
@@ -30,7 +41,9 @@ describe('the difference between two states', () => {
   it('of a state and itself is nothing, whatever the order of keys', () => {
     fc.assert(
       fc.property(state, (a) => {
-        const shuffled = a.map((p) => Object.fromEntries(Object.entries(p).reverse()) as unknown as Placement);
+        const shuffled = a.map(
+          (p) => Object.fromEntries(Object.entries(p).reverse()) as unknown as Placement,
+        );
         expect(difference(a, shuffled)).toEqual([]);
       }),
     );
@@ -49,26 +62,47 @@ describe('the difference between two states', () => {
         expect(sorted(draft.values())).toEqual(sorted(b));
         const back = difference(b, a);
         expect(back.map((d) => d.id).sort()).toEqual(changes.map((d) => d.id).sort());
-        for (const d of back) expect(changes.find((c) => c.id === d.id)).toMatchObject({ before: d.after, after: d.before });
+        for (const d of back)
+          expect(changes.find((c) => c.id === d.id)).toMatchObject({ before: d.after, after: d.before });
       }),
     );
   });
 
   it('of two manifests is the files that a publishing touches', () => {
-    expect(changedPaths({ a: '1', b: '2', c: '3' }, { a: '1', b: '9', d: '4' }).sort()).toEqual(['b', 'c', 'd']);
+    expect(changedPaths({ a: '1', b: '2', c: '3' }, { a: '1', b: '9', d: '4' }).sort()).toEqual([
+      'b',
+      'c',
+      'd',
+    ]);
   });
 });
 
 describe('names of places', () => {
   const site = {
     reading: {
-      menu: [{ label: 'Start', page: 'index.html', href: '', current: false, children: [{ label: 'Deep', page: 'a/b.html', href: '', current: false, children: [] }] }],
-      pages: [{ path: 'index.html', heading: 'Welcome', title: 'T' }, { path: 'x.html', heading: '', title: 'Only a title' }],
+      menu: [
+        {
+          label: 'Start',
+          page: 'index.html',
+          href: '',
+          current: false,
+          children: [{ label: 'Deep', page: 'a/b.html', href: '', current: false, children: [] }],
+        },
+      ],
+      pages: [
+        { path: 'index.html', heading: 'Welcome', title: 'T' },
+        { path: 'x.html', heading: '', title: 'Only a title' },
+      ],
     },
   } as unknown as Site;
 
   it('are those of the menu, else of the page itself', () => {
-    expect(['index.html', 'a/b.html', 'x.html', 'gone.html'].map((p) => pageName(site, p))).toEqual(['Start', 'Deep', 'Only a title', 'gone.html']);
+    expect(['index.html', 'a/b.html', 'x.html', 'gone.html'].map((p) => pageName(site, p))).toEqual([
+      'Start',
+      'Deep',
+      'Only a title',
+      'gone.html',
+    ]);
   });
 
   it('tell how far a placement reaches', () => {

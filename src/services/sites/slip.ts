@@ -11,7 +11,14 @@ import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
 import { describeMenuChange } from './menus';
 import { placeName } from './names';
-import { canonical, difference, type PlacementDifference, publishedState, sellsIn, type SiteState } from './state';
+import {
+  canonical,
+  difference,
+  type PlacementDifference,
+  publishedState,
+  sellsIn,
+  type SiteState,
+} from './state';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
 export interface WaitingLine {
@@ -74,10 +81,15 @@ export const SHOP = 'shop';
 export function shopLines(published: ShopAddress | null, draft: ShopAddress | null): string[] {
   if (canonical(published) === canonical(draft)) return [];
   if (!draft) return [`${published?.name ?? 'Shop'} page taken out`];
-  if (!published) return [`${draft.name} page built at /${draft.front ? '' : draft.slug}${draft.made.menu ? ', in the menu' : ''}${draft.made.cart ? ', with the cart in every header' : ''}`];
+  if (!published)
+    return [
+      `${draft.name} page built at /${draft.front ? '' : draft.slug}${draft.made.menu ? ', in the menu' : ''}${draft.made.cart ? ', with the cart in every header' : ''}`,
+    ];
   const told = [
-    published.front !== draft.front && (draft.front ? 'Shop is the front page' : 'Your own front page is back'),
-    published.slug !== draft.slug && `Shop moved from /${published.slug} to /${draft.slug}; the old address leads on`,
+    published.front !== draft.front &&
+      (draft.front ? 'Shop is the front page' : 'Your own front page is back'),
+    published.slug !== draft.slug &&
+      `Shop moved from /${published.slug} to /${draft.slug}; the old address leads on`,
     published.name !== draft.name && `Shop is called ${draft.name}`,
   ].filter((t): t is string => !!t);
   return told.length ? [told.join('; ')] : [];
@@ -90,27 +102,50 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
     currentPublication(ctx, site.row),
     productNames(ctx, site.row.id),
     liveLines(ctx, site),
-    ctx.store.db.select().from(publications).where(eq(publications.siteId, site.row.id)).orderBy(desc(publications.createdAt)).limit(6),
+    ctx.store.db
+      .select()
+      .from(publications)
+      .where(eq(publications.siteId, site.row.id))
+      .orderBy(desc(publications.createdAt))
+      .limit(6),
   ]);
   const published = publishedState(publication);
   const now: SiteState = { placements: draft, menu: site.row.menu, shop: site.row.shop };
   const every = site.reading.pages.map((p) => p.path);
   const waiting = [
     ...shopLines(published.shop, now.shop).map((what) => ({ id: SHOP, where: 'Selling', what, pages: [] })),
-    ...menuLines(published.menu, now.menu).map((what) => ({ id: MENU, where: 'Every page', what, pages: every })),
-    ...difference(published.placements, draft, isNewer(site, publication)).map((d) => waitingLine(site, d, (slug) => names.get(slug))),
+    ...menuLines(published.menu, now.menu).map((what) => ({
+      id: MENU,
+      where: 'Every page',
+      what,
+      pages: every,
+    })),
+    ...difference(published.placements, draft, isNewer(site, publication)).map((d) =>
+      waitingLine(site, d, (slug) => names.get(slug)),
+    ),
     ...newerLines(site, publication),
   ];
   const shopPages = sellsIn(now) === sellsIn(published) ? 'same' : sellsIn(now) ? 'added' : 'removed';
   return {
-    waiting, live, shopPages,
+    waiting,
+    live,
+    shopPages,
     pages: new Set(waiting.flatMap((w) => w.pages)).size,
-    past: past.map((p) => ({ id: p.id, at: p.createdAt.toISOString(), by: p.by, changes: p.changes, pages: p.pages, current: p.id === site.row.publicationId, otherPages: p.snapshotId !== site.row.snapshotId })),
+    past: past.map((p) => ({
+      id: p.id,
+      at: p.createdAt.toISOString(),
+      by: p.by,
+      changes: p.changes,
+      pages: p.pages,
+      current: p.id === site.row.publicationId,
+      otherPages: p.snapshotId !== site.row.snapshotId,
+    })),
   };
 }
 
 /** Whether the draft stands on another version of the owner's files than what is live. */
-export const isNewer = (site: Site, publication: Publication | undefined): boolean => publication !== undefined && publication.snapshotId !== site.row.snapshotId;
+export const isNewer = (site: Site, publication: Publication | undefined): boolean =>
+  publication !== undefined && publication.snapshotId !== site.row.snapshotId;
 
 /** The owner's own files came in anew since the last publishing: that waits too. */
 export function newerLines(site: Site, publication: Publication | undefined): WaitingLine[] {
@@ -119,59 +154,140 @@ export function newerLines(site: Site, publication: Publication | undefined): Wa
 }
 export const NEWER = 'newer';
 
-function waitingLine(site: Site, { id, before, after }: PlacementDifference, productName: (slug: string) => string | undefined): WaitingLine {
+function waitingLine(
+  site: Site,
+  { id, before, after }: PlacementDifference,
+  productName: (slug: string) => string | undefined,
+): WaitingLine {
   const p = (after ?? before) as Placement;
   const what = describePlacement(p, productName);
   const within = reachIn(site.reading);
-  const pages = site.reading.pages.filter((page) => [before, after].some((x) => x && within(x.reach, page.path))).map((page) => page.path);
-  const moved = before && after && (before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side);
-  const verb = !before ? `added ${p.pitchLabel}` : !after ? 'taken away' : moved ? `moved ${p.pitchLabel}` : 'changed';
+  const pages = site.reading.pages
+    .filter((page) => [before, after].some((x) => x && within(x.reach, page.path)))
+    .map((page) => page.path);
+  const moved =
+    before && after && (before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side);
+  const verb = !before
+    ? `added ${p.pitchLabel}`
+    : !after
+      ? 'taken away'
+      : moved
+        ? `moved ${p.pitchLabel}`
+        : 'changed';
   return { id, where: placeName(site, p), what: `${what} ${verb}`, pages };
 }
 
 async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {
   const since = new Date(ctx.now().getTime() - UNDO_DAYS * 86_400_000);
-  const changes = await ctx.store.db.select().from(liveChanges)
+  const changes = await ctx.store.db
+    .select()
+    .from(liveChanges)
     .where(and(eq(liveChanges.siteId, site.row.id), isNull(liveChanges.undoneAt), gt(liveChanges.at, since)))
-    .orderBy(desc(liveChanges.id)).limit(SHOWN);
+    .orderBy(desc(liveChanges.id))
+    .limit(SHOWN);
   const single = changes.flatMap((c) => ('act' in c.detail ? c.detail.changes.slice(0, 1) : [c.detail]));
   const [names, choices] = await Promise.all([
-    ctx.store.db.select({ id: goods.id, name: goods.name }).from(goods).where(inArray(goods.id, single.map((d) => d.goodsId))),
-    ctx.store.db.select({ id: variants.id, values: variants.values }).from(variants).where(inArray(variants.id, single.flatMap((d) => d.variantId ?? []))),
+    ctx.store.db
+      .select({ id: goods.id, name: goods.name })
+      .from(goods)
+      .where(
+        inArray(
+          goods.id,
+          single.map((d) => d.goodsId),
+        ),
+      ),
+    ctx.store.db
+      .select({ id: variants.id, values: variants.values })
+      .from(variants)
+      .where(
+        inArray(
+          variants.id,
+          single.flatMap((d) => d.variantId ?? []),
+        ),
+      ),
   ]);
   const nameOf = new Map(names.map((n) => [n.id, n.name]));
   const choiceOf = new Map(choices.map((v) => [v.id, v.values.join(' ')]));
   return changes.map(({ id, at, detail }): LiveLine => {
     const line = { id, at: at.toISOString() };
-    if (!('act' in detail)) return { ...line, where: nameOf.get(detail.goodsId) ?? 'Goods', ...words(detail, site, choiceOf.get(detail.variantId ?? '') ?? '') };
+    if (!('act' in detail))
+      return {
+        ...line,
+        where: nameOf.get(detail.goodsId) ?? 'Goods',
+        ...words(detail, site, choiceOf.get(detail.variantId ?? '') ?? ''),
+      };
     if (detail.till) return { ...line, where: 'Till', what: `${detail.act} changed` };
     const of = new Set(detail.changes.map((c) => c.goodsId));
-    return { ...line, where: of.size === 1 ? (nameOf.get(detail.changes[0]?.goodsId ?? '') ?? 'Goods') : 'Goods', what: of.size === 1 ? `${detail.act} changed` : detail.act };
+    return {
+      ...line,
+      where: of.size === 1 ? (nameOf.get(detail.changes[0]?.goodsId ?? '') ?? 'Goods') : 'Goods',
+      what: of.size === 1 ? `${detail.act} changed` : detail.act,
+    };
   });
 }
 
 /** Fields whose old and new value are said; of the others only that they changed. */
 const labels: Readonly<Partial<Record<GoodsChange['field'], string>>> = {
-  name: 'Name', slug: 'Address', badge: 'Badge', kind: 'Kind', shows: 'Shown', taxClass: 'Tax class', description: 'Description', pictures: 'Pictures', categories: 'Categories', tags: 'Tags', sections: 'Sections', texts: 'Texts the buyer writes', options: 'Options', variants: 'Variants',
-  related: 'Related products', stockRule: 'What happens when it is sold out', unit: 'Price per unit', searchWords: 'Words it is found by', video: 'Film', event: 'Date and place', bundle: 'What is in the bundle', link: 'Link', every: 'How often it is charged', offer: 'Offer', openSuggestions: 'Suggested amounts', voucherMonths: 'How long it holds', downloads: 'Files and releases', film: 'Film', sample: 'Sample',
+  name: 'Name',
+  slug: 'Address',
+  badge: 'Badge',
+  kind: 'Kind',
+  shows: 'Shown',
+  taxClass: 'Tax class',
+  description: 'Description',
+  pictures: 'Pictures',
+  categories: 'Categories',
+  tags: 'Tags',
+  sections: 'Sections',
+  texts: 'Texts the buyer writes',
+  options: 'Options',
+  variants: 'Variants',
+  related: 'Related products',
+  stockRule: 'What happens when it is sold out',
+  unit: 'Price per unit',
+  searchWords: 'Words it is found by',
+  video: 'Film',
+  event: 'Date and place',
+  bundle: 'What is in the bundle',
+  link: 'Link',
+  every: 'How often it is charged',
+  offer: 'Offer',
+  openSuggestions: 'Suggested amounts',
+  voucherMonths: 'How long it holds',
+  downloads: 'Files and releases',
+  film: 'Film',
+  sample: 'Sample',
 };
 const money = new Set<GoodsChange['field']>(['price', 'was', 'cost', 'openLeast']);
-const moneyLabels: Readonly<Record<string, string>> = { price: 'Price', was: 'Price before', cost: 'Cost', openLeast: 'Amount named by the buyer' };
+const moneyLabels: Readonly<Record<string, string>> = {
+  price: 'Price',
+  was: 'Price before',
+  cost: 'Cost',
+  openLeast: 'Amount named by the buyer',
+};
 
 function words(d: GoodsChange, site: Site, choice: string): { what: string; from?: string; to?: string } {
   if (d.field === 'added') return { what: 'Added to the goods' };
   if (d.field === 'removed') return { what: 'Removed from the goods' };
   const count = (v: unknown) => (v === null ? 'not counted' : String(v));
-  if (d.field === 'stock') return { what: choice ? `Stock, ${choice}` : 'Stock', from: count(d.from), to: count(d.to) };
-  const amount = (v: unknown) => (v === null ? 'none' : formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale));
-  if (money.has(d.field)) return { what: moneyLabels[d.field] ?? 'Price', from: amount(d.from), to: amount(d.to) };
+  if (d.field === 'stock')
+    return { what: choice ? `Stock, ${choice}` : 'Stock', from: count(d.from), to: count(d.to) };
+  const amount = (v: unknown) =>
+    v === null ? 'none' : formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale);
+  if (money.has(d.field))
+    return { what: moneyLabels[d.field] ?? 'Price', from: amount(d.from), to: amount(d.to) };
   const label = labels[d.field] ?? 'Details';
   const short = (v: unknown) => typeof v === 'string' && v.length <= 40;
-  return short(d.from) && short(d.to) ? { what: label, from: String(d.from) || 'none', to: String(d.to) || 'none' } : { what: `${label} changed` };
+  return short(d.from) && short(d.to)
+    ? { what: label, from: String(d.from) || 'none', to: String(d.to) || 'none' }
+    : { what: `${label} changed` };
 }
 
 export const liveChange = async (ctx: Ctx, site: Site, id: number) => {
-  const [row] = await ctx.store.db.select().from(liveChanges).where(and(eq(liveChanges.id, id), eq(liveChanges.siteId, site.row.id)));
+  const [row] = await ctx.store.db
+    .select()
+    .from(liveChanges)
+    .where(and(eq(liveChanges.id, id), eq(liveChanges.siteId, site.row.id)));
   if (!row) throw missing('This line is not on the slip any more.');
   if (row.undoneAt) throw conflict('This was undone already.');
   return row;

@@ -25,7 +25,9 @@ export async function draftState(ctx: Ctx, site: Site): Promise<SiteState> {
 }
 
 export const publishedState = (publication: Publication | undefined): SiteState =>
-  publication ? { placements: publication.placements, menu: publication.menu, shop: publication.shop } : untouched;
+  publication
+    ? { placements: publication.placements, menu: publication.menu, shop: publication.shop }
+    : untouched;
 
 /** Makes the draft be a state, whole. */
 export async function setDraft(ctx: Ctx, site: Site, state: SiteState): Promise<void> {
@@ -35,18 +37,27 @@ export async function setDraft(ctx: Ctx, site: Site, state: SiteState): Promise<
 export async function writeDraft(tx: Tx, site: Site, { placements, menu, shop }: SiteState): Promise<void> {
   await tx.delete(placementRows).where(eq(placementRows.siteId, site.row.id));
   for (const p of placements) await tx.insert(placementRows).values({ ...p, siteId: site.row.id });
-  await tx.update(sites).set({ menu: [...menu], shop }).where(eq(sites.id, site.row.id));
+  await tx
+    .update(sites)
+    .set({ menu: [...menu], shop })
+    .where(eq(sites.id, site.row.id));
 }
 
 /** Shop pages stand as soon as anything sells. Words of the owner's own alone sell nothing. */
-export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'shop'>): boolean => shop !== null || placements.some((p) => p.kind !== 'notice');
+export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'shop'>): boolean =>
+  shop !== null || placements.some((p) => p.kind !== 'notice');
 
 /** Whether nothing at all is to be written into the owner's pages. */
-export const isUntouched = (s: SiteState): boolean => s.placements.length === 0 && s.menu.length === 0 && s.shop === null;
+export const isUntouched = (s: SiteState): boolean =>
+  s.placements.length === 0 && s.menu.length === 0 && s.shop === null;
 
 /** Keys in one order: the same record may come from JSON, the database or a form. */
 export const canonical = (value: unknown): string =>
-  JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b))) : v));
+  JSON.stringify(value, (_, v: unknown) =>
+    v && typeof v === 'object' && !Array.isArray(v)
+      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b)))
+      : v,
+  );
 
 export interface PlacementDifference {
   readonly id: string;
@@ -58,12 +69,22 @@ export interface PlacementDifference {
  * The difference between two states of placements, by id. One shape for slip, undo and publishing. Between two versions of
  * the owner's files (`newer`) an address is written anew for the same spot: that alone is no difference.
  */
-export function difference(before: readonly Placement[], after: readonly Placement[], newer = false): PlacementDifference[] {
+export function difference(
+  before: readonly Placement[],
+  after: readonly Placement[],
+  newer = false,
+): PlacementDifference[] {
   const old = new Map(before.map((p) => [p.id, p]));
   const now = new Map(after.map((p) => [p.id, p]));
   return [...new Set([...old.keys(), ...now.keys()])]
     .map((id) => ({ id, before: old.get(id), after: now.get(id) }))
-    .filter((d) => !d.before || !d.after || canonical(newer ? withoutAddress(d.before) : d.before) !== canonical(newer ? withoutAddress(d.after) : d.after));
+    .filter(
+      (d) =>
+        !d.before ||
+        !d.after ||
+        canonical(newer ? withoutAddress(d.before) : d.before) !==
+          canonical(newer ? withoutAddress(d.after) : d.after),
+    );
 }
 
 const withoutAddress = ({ pitch, ...p }: Placement) => ({ ...p, region: pitch.region, side: pitch.side });

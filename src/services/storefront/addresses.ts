@@ -4,23 +4,35 @@ import type { Site } from '../sites/site';
 
 /** Addresses on the shop's own origin. */
 export const shopUrl = (ctx: Ctx, site: Site): string => `${ctx.addresses.shop}/${site.row.slug}`;
-export const productHref = (ctx: Ctx, site: Site, slug: string, via = ''): string => `${shopUrl(ctx, site)}/goods/${encodeURIComponent(slug)}${via && `?via=${via}`}`;
-export const pictureUrl = (ctx: Ctx, hash: string | null, width: number): string | null => (hash ? `${ctx.addresses.shop}/pictures/${hash}/${width}` : null);
+export const productHref = (ctx: Ctx, site: Site, slug: string, via = ''): string =>
+  `${shopUrl(ctx, site)}/goods/${encodeURIComponent(slug)}${via && `?via=${via}`}`;
+export const pictureUrl = (ctx: Ctx, hash: string | null, width: number): string | null =>
+  hash ? `${ctx.addresses.shop}/pictures/${hash}/${width}` : null;
 /** A film of the owner's own; its ending tells the page's script that it can be played there. */
-export const filmUrl = (ctx: Ctx, film: { readonly hash: string; readonly type: string }): string => `${ctx.addresses.shop}/films/${film.hash}/film.${film.type === 'video/webm' ? 'webm' : 'mp4'}`;
-export const pictureSet = (ctx: Ctx, hash: string): string => pictureWidths.filter((w) => w >= 240).map((w) => `${ctx.addresses.shop}/pictures/${hash}/${w} ${w}w`).join(', ');
+export const filmUrl = (ctx: Ctx, film: { readonly hash: string; readonly type: string }): string =>
+  `${ctx.addresses.shop}/films/${film.hash}/film.${film.type === 'video/webm' ? 'webm' : 'mp4'}`;
+export const pictureSet = (ctx: Ctx, hash: string): string =>
+  pictureWidths
+    .filter((w) => w >= 240)
+    .map((w) => `${ctx.addresses.shop}/pictures/${hash}/${w} ${w}w`)
+    .join(', ');
 
 /** Until the site is live the way back leads to the ordinary list of goods. */
-export const backToSite = (ctx: Ctx, site: Site): string => (site.row.publicationId ? site.row.liveUrl : `${shopUrl(ctx, site)}/goods`);
+export const backToSite = (ctx: Ctx, site: Site): string =>
+  site.row.publicationId ? site.row.liveUrl : `${shopUrl(ctx, site)}/goods`;
 
 /** The shop's page on the site itself, once it is live there; else the plain list of goods. */
 export function shopHome(ctx: Ctx, site: Site): string {
   const { shop, liveUrl, publicationId } = site.row;
-  return shop && publicationId && liveUrl.startsWith('http') ? new URL(shop.front ? '' : `${shop.slug}/`, liveUrl).href : `${shopUrl(ctx, site)}/goods`;
+  return shop && publicationId && liveUrl.startsWith('http')
+    ? new URL(shop.front ? '' : `${shop.slug}/`, liveUrl).href
+    : `${shopUrl(ctx, site)}/goods`;
 }
 
 /** A product's page for people and search engines: on the site's own shop page, else the plain page. */
 export function pageOf(ctx: Ctx, site: Site, slug: string): string {
   const home = shopHome(ctx, site);
-  return home === `${shopUrl(ctx, site)}/goods` ? productHref(ctx, site, slug) : `${home}?goods=${encodeURIComponent(slug)}`;
+  return home === `${shopUrl(ctx, site)}/goods`
+    ? productHref(ctx, site, slug)
+    : `${home}?goods=${encodeURIComponent(slug)}`;
 }

@@ -28,18 +28,34 @@ async function writableOf(ctx: Ctx, site: Site, { kind, attributes, via }: Asked
   const settings = table.fromAttributes(attributes);
   if (!settings.ok) throw invalid(settings.error);
   const names = (await catalogueOf(ctx, site.row.id)).bySlug;
-  const writable = table.writable(settings.value, { placementId: via, shopUrl: shopUrl(ctx, site), cartHref: '', productName: (slug) => names.get(slug)?.name });
+  const writable = table.writable(settings.value, {
+    placementId: via,
+    shopUrl: shopUrl(ctx, site),
+    cartHref: '',
+    productName: (slug) => names.get(slug)?.name,
+  });
   if (!writable) throw invalid('These settings do not fit.');
   return writable;
 }
 
-const context = (ctx: Ctx, site: Site, via: string) => ({ placementId: via, shopUrl: shopUrl(ctx, site), cartHref: '', productName: () => undefined });
+const context = (ctx: Ctx, site: Site, via: string) => ({
+  placementId: via,
+  shopUrl: shopUrl(ctx, site),
+  cartHref: '',
+  productName: () => undefined,
+});
 
 /** A page that is one widget, for a frame: it wears the site's look, tells its height, and its links leave the frame. */
 export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const writable = await writableOf(ctx, site, asked);
   const look = await siteLook(ctx, site);
-  const script = scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: shopUrl(ctx, site), cart: '', checkout: '', page: '' }).replace('<script ', '<script data-frame ');
+  const script = scriptTag({
+    script: `${ctx.addresses.shop}/stall.js`,
+    shop: shopUrl(ctx, site),
+    cart: '',
+    checkout: '',
+    page: '',
+  }).replace('<script ', '<script data-frame ');
   return asciiHtml(`<!doctype html>
 <html lang="${escapeHtml(site.row.locale)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex"><title>${escapeHtml(writable.link.text)}</title><base target="_top">
 <style>:root{${lookCss(look)}}html,body{margin:0;background:transparent;color:${look.ink};font-family:${look.font};line-height:1.5}body{padding:2px}</style></head>
@@ -50,19 +66,38 @@ export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<str
 /** A widget as ready HTML, for includes: forms and links that work without script, the style sheet beside it. */
 export async function fragmentHtml(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const look = lookCss(await siteLook(ctx, site));
-  const body = drawnKinds.includes(asked.kind) ? (await drawWidget(ctx, site, asked)).text : await small(ctx, site, asked);
-  return asciiHtml(`<div class="stall" data-stall-fragment="${escapeHtml(asked.kind)}" style="${look}"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${body}</div>`);
+  const body = drawnKinds.includes(asked.kind)
+    ? (await drawWidget(ctx, site, asked)).text
+    : await small(ctx, site, asked);
+  return asciiHtml(
+    `<div class="stall" data-stall-fragment="${escapeHtml(asked.kind)}" style="${look}"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${body}</div>`,
+  );
 }
 
 /** Buttons as forms. The cart knows its count only by script; without one it is a link. */
 async function small(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const writable = await writableOf(ctx, site, asked);
-  if (asked.kind !== 'buy') return writeSpelling('element', writable, context(ctx, site, asked.via)) + scriptTag({ script: `${ctx.addresses.shop}/stall.js`, shop: shopUrl(ctx, site), cart: '', checkout: '', page: '' });
+  if (asked.kind !== 'buy')
+    return (
+      writeSpelling('element', writable, context(ctx, site, asked.via)) +
+      scriptTag({
+        script: `${ctx.addresses.shop}/stall.js`,
+        shop: shopUrl(ctx, site),
+        cart: '',
+        checkout: '',
+        page: '',
+      })
+    );
   const w = wordsIn(asked.attributes.get('lang') ?? site.row.locale);
   const product = (await catalogueOf(ctx, site.row.id)).bySlug.get(asked.attributes.get('goods') ?? '');
   const [view] = product ? await productViews(ctx, site, [product], w, asked.via) : [];
   if (!view) return html`<p class="stall-muted">${w.gone}</p>`.text;
   const text = asked.attributes.get('text') || fill(w.buy, { x: view.name });
-  const form = addForm(view, { ...w, add: asked.attributes.get('show-price') === 'no' || view.open ? text : `${text} \u00b7 ${view.price}` });
-  return form ? form.text.replace(/ aria-label="[^"]*"/, '') : html`<p class="stall-note">${view.name}: ${w.soldOut}</p>`.text;
+  const form = addForm(view, {
+    ...w,
+    add: asked.attributes.get('show-price') === 'no' || view.open ? text : `${text} \u00b7 ${view.price}`,
+  });
+  return form
+    ? form.text.replace(/ aria-label="[^"]*"/, '')
+    : html`<p class="stall-note">${view.name}: ${w.soldOut}</p>`.text;
 }

@@ -15,17 +15,54 @@ import { money, nameWith, stepName } from './views';
 
 /** An order as its buyer sees it: where paying ends, and how far it has come since. */
 
-export async function orderPageView(ctx: Ctx, site: Site, token: string, ways: { back: string; retry: (cart: string) => string }): Promise<OrderPageView> {
+export async function orderPageView(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+  ways: { back: string; retry: (cart: string) => string },
+): Promise<OrderPageView> {
   const order = await orderByToken(ctx, site.row.id, token);
   const rules = await readRules(ctx.store.db, site.row.id);
   const w = stepWordsIn(site.row.locale);
-  const [last] = await ctx.store.db.select().from(payments).where(and(eq(payments.orderId, order.id), eq(payments.state, 'declined'))).orderBy(desc(payments.createdAt)).limit(1);
+  const [last] = await ctx.store.db
+    .select()
+    .from(payments)
+    .where(and(eq(payments.orderId, order.id), eq(payments.state, 'declined')))
+    .orderBy(desc(payments.createdAt))
+    .limit(1);
   return {
-    state: order.state, test: order.test, words: order.state === 'failed' || order.state === 'waiting' ? rules.checkout.failed : rules.checkout.thanks, todo: todoOf(site, rules, order), progress: progressOf(site, order), papers: await papersOf(ctx, site, order), number: String(order.number ?? ''), email: order.buyer.email, total: money(site, order.total, order.currency),
-    lines: order.worked.lines.map((l) => ({ name: nameWith(l), quantity: l.quantity, amount: money(site, l.amount, order.currency) })),
-    steps: order.worked.steps.filter((s) => s.kind && s.kind !== 'goods' && s.kind !== 'included').map((s) => ({ what: stepName(s, order.worked, w, site.row.locale), amount: money(site, s.amount, order.currency) })),
-    back: ways.back, retry: ways.retry(order.cart), files: await filesHref(ctx, site, order, false),
-    vouchers: order.state === 'paid' ? (await vouchersOf(ctx.store.db, order.id)).map((v) => ({ code: readableCode(v.code), says: voucherWords(site, v) })) : [], reason: order.state === 'failed' ? (last?.detail ?? '') : '',
+    state: order.state,
+    test: order.test,
+    words:
+      order.state === 'failed' || order.state === 'waiting' ? rules.checkout.failed : rules.checkout.thanks,
+    todo: todoOf(site, rules, order),
+    progress: progressOf(site, order),
+    papers: await papersOf(ctx, site, order),
+    number: String(order.number ?? ''),
+    email: order.buyer.email,
+    total: money(site, order.total, order.currency),
+    lines: order.worked.lines.map((l) => ({
+      name: nameWith(l),
+      quantity: l.quantity,
+      amount: money(site, l.amount, order.currency),
+    })),
+    steps: order.worked.steps
+      .filter((s) => s.kind && s.kind !== 'goods' && s.kind !== 'included')
+      .map((s) => ({
+        what: stepName(s, order.worked, w, site.row.locale),
+        amount: money(site, s.amount, order.currency),
+      })),
+    back: ways.back,
+    retry: ways.retry(order.cart),
+    files: await filesHref(ctx, site, order, false),
+    vouchers:
+      order.state === 'paid'
+        ? (await vouchersOf(ctx.store.db, order.id)).map((v) => ({
+            code: readableCode(v.code),
+            says: voucherWords(site, v),
+          }))
+        : [],
+    reason: order.state === 'failed' ? (last?.detail ?? '') : '',
   };
 }
 
@@ -35,34 +72,71 @@ function todoOf(site: Site, rules: TillRules, order: typeof orders.$inferSelect)
   const instruction = instructionOf(rules, order, w);
   if (!instruction) return null;
   const lead = { transfer: w.transferOf, delivery: w.payOnDelivery, person: w.payThere }[instruction.kind];
-  return { lead, words: instruction.words, rows: [{ label: w.toPay, value: money(site, order.total, order.currency) }, ...instruction.rows] };
+  return {
+    lead,
+    words: instruction.words,
+    rows: [{ label: w.toPay, value: money(site, order.total, order.currency) }, ...instruction.rows],
+  };
 }
 
 /** How far an order has come, in the buyer's words. */
 export function progressOf(site: Site, order: typeof orders.$inferSelect): string[] {
   const w = stepWordsIn(site.row.locale);
   const day = (at: Date) => new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long' }).format(at);
-  const parcels = order.parcels.flatMap((p) => (p.number ? [fill(w.trackingIs, { x: [p.carrier, p.number].filter(Boolean).join(', ') })] : []));
+  const parcels = order.parcels.flatMap((p) =>
+    p.number ? [fill(w.trackingIs, { x: [p.carrier, p.number].filter(Boolean).join(', ') })] : [],
+  );
   return [
-    ...(order.sentAt ? [`${w.sentState}: ${day(order.sentAt)}`, ...parcels] : order.collectedAt ? [`${w.collectedState}: ${day(order.collectedAt)}`] : order.packedAt ? [`${w.packedState}: ${day(order.packedAt)}`] : []),
+    ...(order.sentAt
+      ? [`${w.sentState}: ${day(order.sentAt)}`, ...parcels]
+      : order.collectedAt
+        ? [`${w.collectedState}: ${day(order.collectedAt)}`]
+        : order.packedAt
+          ? [`${w.packedState}: ${day(order.packedAt)}`]
+          : []),
     ...(order.refunded > 0 ? [fill(w.givenBack, { x: money(site, order.refunded, order.currency) })] : []),
   ];
 }
 
 /** Invoice and credit notes of an order, each to read, print and keep. */
-async function papersOf(ctx: Ctx, site: Site, order: typeof orders.$inferSelect): Promise<OrderPageView['papers']> {
+async function papersOf(
+  ctx: Ctx,
+  site: Site,
+  order: typeof orders.$inferSelect,
+): Promise<OrderPageView['papers']> {
   const w = stepWordsIn(site.row.locale);
-  const papers = await ctx.store.db.select().from(documents).where(eq(documents.orderId, order.id)).orderBy(asc(documents.issuedAt));
+  const papers = await ctx.store.db
+    .select()
+    .from(documents)
+    .where(eq(documents.orderId, order.id))
+    .orderBy(asc(documents.issuedAt));
   return papers.map((p) => {
     const href = `${shopUrl(ctx, site)}/papers/${order.token}/${p.id}`;
-    return { name: `${p.series === 'invoice' ? w.invoice : w.creditNote} ${p.content.number}`, href, pdf: `${href}/pdf` };
+    return {
+      name: `${p.series === 'invoice' ? w.invoice : w.creditNote} ${p.content.number}`,
+      href,
+      pdf: `${href}/pdf`,
+    };
   });
 }
 
-function voucherWords(site: Site, v: { readonly amount: number; readonly currency: string; readonly expiresAt: Date | null }): string {
+function voucherWords(
+  site: Site,
+  v: { readonly amount: number; readonly currency: string; readonly expiresAt: Date | null },
+): string {
   const w = stepWordsIn(site.row.locale);
   const x = money(site, v.amount, v.currency);
-  return v.expiresAt ? fill(w.voucherUntil, { x, n: new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(v.expiresAt) }) : fill(w.voucherEver, { x });
+  return v.expiresAt
+    ? fill(w.voucherUntil, {
+        x,
+        n: new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(
+          v.expiresAt,
+        ),
+      })
+    : fill(w.voucherEver, { x });
 }
 
-export const ordinaryOrderWays = (ctx: Ctx, site: Site) => ({ back: backToSite(ctx, site), retry: (cart: string) => `${shopUrl(ctx, site)}/checkout/${cart}` });
+export const ordinaryOrderWays = (ctx: Ctx, site: Site) => ({
+  back: backToSite(ctx, site),
+  retry: (cart: string) => `${shopUrl(ctx, site)}/checkout/${cart}`,
+});

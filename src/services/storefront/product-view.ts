@@ -1,5 +1,14 @@
 import { asc, inArray } from 'drizzle-orm';
-import { lowestBefore, offerRuns, percentOff, priceFrom, priceNow, type PricePoint, pricePerUnit, reducedSince } from '../../core/goods/price';
+import {
+  lowestBefore,
+  offerRuns,
+  percentOff,
+  priceFrom,
+  priceNow,
+  type PricePoint,
+  pricePerUnit,
+  reducedSince,
+} from '../../core/goods/price';
 import { isOnOffer, type Picture, type Product, type Variant } from '../../core/goods/product';
 import { mostOf, type Standing, standingOf } from '../../core/goods/stock';
 import type { StructuredInput } from '../../core/goods/structured';
@@ -22,9 +31,19 @@ export interface ViewMaker {
   readonly structured: (p: Product, reviews?: StructuredInput['reviews']) => StructuredInput;
 }
 
-export async function viewMaker(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via: string, counts?: ReadonlyMap<string, number | null>): Promise<ViewMaker> {
+export async function viewMaker(
+  ctx: Ctx,
+  site: Site,
+  products: readonly Product[],
+  w: Words,
+  via: string,
+  counts?: ReadonlyMap<string, number | null>,
+): Promise<ViewMaker> {
   const now = ctx.now();
-  const [known, lowest] = await Promise.all([freeOfProducts(ctx, site.row.id, products, await catalogueOf(ctx, site.row.id, site.row)), lowestOf(ctx, products, now)]);
+  const [known, lowest] = await Promise.all([
+    freeOfProducts(ctx, site.row.id, products, await catalogueOf(ctx, site.row.id, site.row)),
+    lowestOf(ctx, products, now),
+  ]);
   const free = counts ? new Map([...known, ...counts]) : known;
   const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest };
   return { view: (p) => keptView(d, p), structured: (p, reviews) => structuredOf(d, p, reviews) };
@@ -46,13 +65,29 @@ async function lowestOf(ctx: Ctx, products: readonly Product[], now: Date): Prom
   const reduced = products.filter((p) => isOnOffer(p, now.getTime()));
   const out = new Map<string, Minor>();
   if (reduced.length === 0) return out;
-  const rows = await ctx.store.db.select().from(priceHistory).where(inArray(priceHistory.goodsId, reduced.map((p) => p.id))).orderBy(asc(priceHistory.at), asc(priceHistory.id));
+  const rows = await ctx.store.db
+    .select()
+    .from(priceHistory)
+    .where(
+      inArray(
+        priceHistory.goodsId,
+        reduced.map((p) => p.id),
+      ),
+    )
+    .orderBy(asc(priceHistory.at), asc(priceHistory.id));
   const history = new Map<string, PricePoint[]>();
-  for (const r of rows) history.set(r.variantId, [...(history.get(r.variantId) ?? []), { at: r.at.getTime(), price: r.price as Minor }]);
+  for (const r of rows)
+    history.set(r.variantId, [
+      ...(history.get(r.variantId) ?? []),
+      { at: r.at.getTime(), price: r.price as Minor },
+    ]);
   for (const p of reduced) {
     for (const v of p.variants) {
       const points = history.get(v.id) ?? [];
-      const since = offerRuns(p.offer, now.getTime()) && p.offer.from ? Date.parse(p.offer.from) : reducedSince(points, now.getTime());
+      const since =
+        offerRuns(p.offer, now.getTime()) && p.offer.from
+          ? Date.parse(p.offer.from)
+          : reducedSince(points, now.getTime());
       const low = lowestBefore(points, since);
       if (low !== undefined) out.set(v.id, low);
     }
@@ -78,34 +113,73 @@ function keptView(d: Drawing, p: Product): ProductView {
   return made;
 }
 
-const money = (d: Drawing, amount: number): string => formatMoney({ amount: amount as Minor, currency: d.site.row.currency }, d.site.row.locale);
+const money = (d: Drawing, amount: number): string =>
+  formatMoney({ amount: amount as Minor, currency: d.site.row.currency }, d.site.row.locale);
 
 const freeFor = (d: Drawing, v: Variant): number | null => d.free.get(v.id) ?? null;
 
 function stockWords(d: Drawing, p: Product, s: Standing): string {
   if (s.is === 'out') return d.w.soldOutLong;
   if (s.is === 'few') return fill(p.kind === 'event' ? d.w.seatsLeft : d.w.left, { n: s.left });
-  if (s.is === 'later') return s.on ? fill(d.w.preorder, { x: new Intl.DateTimeFormat(d.site.row.locale, { dateStyle: 'long' }).format(new Date(`${s.on}T12:00:00Z`)) }) : d.w.made;
+  if (s.is === 'later')
+    return s.on
+      ? fill(d.w.preorder, {
+          x: new Intl.DateTimeFormat(d.site.row.locale, { dateStyle: 'long' }).format(
+            new Date(`${s.on}T12:00:00Z`),
+          ),
+        })
+      : d.w.made;
   return '';
 }
 
 function pictureView(d: Drawing, p: Product, picture: Pick<Picture, 'hash'> & Partial<Picture>): PictureView {
   const at = (n: number | undefined) => Math.round((n ?? 0.5) * 10);
-  return { small: pictureUrl(d.ctx, picture.hash, 480) ?? '', large: pictureUrl(d.ctx, picture.hash, 960) ?? '', set: pictureSet(d.ctx, picture.hash), alt: picture.alt || p.name, x: at(picture.x), y: at(picture.y) };
+  return {
+    small: pictureUrl(d.ctx, picture.hash, 480) ?? '',
+    large: pictureUrl(d.ctx, picture.hash, 960) ?? '',
+    set: pictureSet(d.ctx, picture.hash),
+    alt: picture.alt || p.name,
+    x: at(picture.x),
+    y: at(picture.y),
+  };
 }
 
 /** All pictures of a product, those of its variants among them, each once. */
-function picturesOf(d: Drawing, p: Product): { readonly views: PictureView[]; readonly placeOf: (hash: string | null) => number } {
-  const own = p.variants.flatMap((v) => (v.picture && !p.pictures.some((x) => x.hash === v.picture) ? [{ hash: v.picture, alt: `${p.name}, ${v.values.join(', ')}` }] : []));
+function picturesOf(
+  d: Drawing,
+  p: Product,
+): { readonly views: PictureView[]; readonly placeOf: (hash: string | null) => number } {
+  const own = p.variants.flatMap((v) =>
+    v.picture && !p.pictures.some((x) => x.hash === v.picture)
+      ? [{ hash: v.picture, alt: `${p.name}, ${v.values.join(', ')}` }]
+      : [],
+  );
   const all = [...p.pictures, ...own.filter((o, n) => own.findIndex((x) => x.hash === o.hash) === n)];
-  return { views: all.map((x) => pictureView(d, p, x)), placeOf: (hash) => (hash ? all.findIndex((x) => x.hash === hash) : -1) };
+  return {
+    views: all.map((x) => pictureView(d, p, x)),
+    placeOf: (hash) => (hash ? all.findIndex((x) => x.hash === hash) : -1),
+  };
 }
 
-function variantView(d: Drawing, p: Product, v: Variant, placeOf: (hash: string | null) => number): VariantView {
+function variantView(
+  d: Drawing,
+  p: Product,
+  v: Variant,
+  placeOf: (hash: string | null) => number,
+): VariantView {
   const free = freeFor(d, v);
   const standing = standingOf(free, p.stockRule);
   const now = priceNow(p, v, d.at, d.lowest.get(v.id));
-  return { id: v.id, values: v.values, price: money(d, now.price), was: now.was === null ? '' : money(d, now.was), stock: stockWords(d, p, standing), soldOut: standing.is === 'out', max: mostOf(free, p.stockRule), picture: placeOf(v.picture) };
+  return {
+    id: v.id,
+    values: v.values,
+    price: money(d, now.price),
+    was: now.was === null ? '' : money(d, now.was),
+    stock: stockWords(d, p, standing),
+    soldOut: standing.is === 'out',
+    max: mostOf(free, p.stockRule),
+    picture: placeOf(v.picture),
+  };
 }
 
 function viewOf(d: Drawing, p: Product): ProductView {
@@ -115,41 +189,108 @@ function viewOf(d: Drawing, p: Product): ProductView {
   const single = p.options.length === 0 ? variants[0] : undefined;
   const { least, differs } = priceFrom(p, d.at);
   const cheapest = p.variants.find((v) => priceNow(p, v, d.at).price === least) ?? p.variants[0];
-  const price = cheapest ? priceNow(p, cheapest, d.at, d.lowest.get(cheapest.id)) : { price: p.price, was: null };
+  const price = cheapest
+    ? priceNow(p, cheapest, d.at, d.lowest.get(cheapest.id))
+    : { price: p.price, was: null };
   const soldOut = p.kind !== 'link' && variants.length > 0 && variants.every((v) => v.soldOut);
   const lowest = cheapest && price.was !== null ? d.lowest.get(cheapest.id) : undefined;
   const unit = p.unit && pricePerUnit(price.price, p.unit);
   const free = new Map(p.variants.map((v) => [v.id, mostOf(freeFor(d, v), p.stockRule)]));
-  const badge = p.badge || (price.was !== null ? fill(w.percentOff, { n: percentOff(price.was, price.price) }) : '');
+  const badge =
+    p.badge || (price.was !== null ? fill(w.percentOff, { n: percentOff(price.was, price.price) }) : '');
   const { currency, locale } = d.site.row;
   return {
-    slug: p.slug, kind: p.kind, name: p.name, description: new Html(p.description), summary: p.plain, badge,
-    price: p.openLeast !== null ? fill(w.from, { x: money(d, p.openLeast) }) : differs ? fill(w.from, { x: money(d, least) }) : money(d, price.price),
-    was: price.was === null ? '' : money(d, price.was), lowest: lowest === undefined ? '' : fill(w.lowest, { x: money(d, lowest) }),
-    perUnit: unit ? fill(w.perUnit, { x: money(d, unit.price), n: unit.per === 'piece' ? w.piece : unit.per.replace('m2', 'm\u00b2') }) : '',
-    action: actionOf(p), open: p.openLeast === null ? null : { least: decimalText(p.openLeast, currency), leastText: money(d, p.openLeast), sign: money(d, 0).replace(/[\d.,\s\u00a0]/g, '') || currency, suggested: p.openSuggestions.map((s) => ({ value: decimalText(s, currency), text: money(d, s) })) },
-    stock: soldOut ? w.soldOutLong : (single?.stock ?? ''), soldOut, max: single?.max ?? null,
-    picture: pictures.views[0] ?? null, pictures: pictures.views, href: productHref(d.ctx, d.site, p.slug, d.via), send: productHref(d.ctx, d.site, p.slug), via: d.via,
-    options: p.options.map((o, i) => ({ name: o.name, as: o.as, values: o.values.map((x) => ({ ...x, out: !canChoose(p, [], i, x.name, free) })) })), variants: p.options.length ? variants : [],
-    texts: p.texts.map((t) => ({ label: t.label, most: t.most, required: t.required, price: t.price ? money(d, t.price) : '' })),
-    sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })), video: p.film ? filmUrl(d.ctx, p.film) : p.video, parts: [],
+    slug: p.slug,
+    kind: p.kind,
+    name: p.name,
+    description: new Html(p.description),
+    summary: p.plain,
+    badge,
+    price:
+      p.openLeast !== null
+        ? fill(w.from, { x: money(d, p.openLeast) })
+        : differs
+          ? fill(w.from, { x: money(d, least) })
+          : money(d, price.price),
+    was: price.was === null ? '' : money(d, price.was),
+    lowest: lowest === undefined ? '' : fill(w.lowest, { x: money(d, lowest) }),
+    perUnit: unit
+      ? fill(w.perUnit, {
+          x: money(d, unit.price),
+          n: unit.per === 'piece' ? w.piece : unit.per.replace('m2', 'm\u00b2'),
+        })
+      : '',
+    action: actionOf(p),
+    open:
+      p.openLeast === null
+        ? null
+        : {
+            least: decimalText(p.openLeast, currency),
+            leastText: money(d, p.openLeast),
+            sign: money(d, 0).replace(/[\d.,\s\u00a0]/g, '') || currency,
+            suggested: p.openSuggestions.map((s) => ({ value: decimalText(s, currency), text: money(d, s) })),
+          },
+    stock: soldOut ? w.soldOutLong : (single?.stock ?? ''),
+    soldOut,
+    max: single?.max ?? null,
+    picture: pictures.views[0] ?? null,
+    pictures: pictures.views,
+    href: productHref(d.ctx, d.site, p.slug, d.via),
+    send: productHref(d.ctx, d.site, p.slug),
+    via: d.via,
+    options: p.options.map((o, i) => ({
+      name: o.name,
+      as: o.as,
+      values: o.values.map((x) => ({ ...x, out: !canChoose(p, [], i, x.name, free) })),
+    })),
+    variants: p.options.length ? variants : [],
+    texts: p.texts.map((t) => ({
+      label: t.label,
+      most: t.most,
+      required: t.required,
+      price: t.price ? money(d, t.price) : '',
+    })),
+    sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })),
+    video: p.film ? filmUrl(d.ctx, p.film) : p.video,
+    parts: [],
     rating: p.rating && { ...p.rating, said: new Intl.NumberFormat(locale).format(p.rating.value) },
-    event: p.event && { when: dates(p.event.start, p.event.end, locale), where: [p.event.place, p.event.address].filter(Boolean).join(', ') },
-    seller: p.kind === 'link' && p.link ? { url: p.link.url, name: p.link.seller } : null, every: p.every && p.kind === 'subscription' ? everyWords(p.every, w) : '',
+    event: p.event && {
+      when: dates(p.event.start, p.event.end, locale),
+      where: [p.event.place, p.event.address].filter(Boolean).join(', '),
+    },
+    seller: p.kind === 'link' && p.link ? { url: p.link.url, name: p.link.seller } : null,
+    every: p.every && p.kind === 'subscription' ? everyWords(p.every, w) : '',
   };
 }
 
 /** What a card's button does: whatever has to be chosen or written first leads to the product's page. */
 const actionOf = (p: Product): CardAction =>
-  p.kind === 'link' ? 'see' : p.options.length > 0 || p.texts.some((t) => t.required) ? 'choose' : p.openLeast !== null ? 'amount' : p.kind === 'event' ? 'book' : 'add';
+  p.kind === 'link'
+    ? 'see'
+    : p.options.length > 0 || p.texts.some((t) => t.required)
+      ? 'choose'
+      : p.openLeast !== null
+        ? 'amount'
+        : p.kind === 'event'
+          ? 'book'
+          : 'add';
 
-export const everyWords = (e: NonNullable<Product['every']>, w: Words): string => (e.count === 1 ? fill(w.every, { n: w[e.unit] }) : fill(w.everyMany, { n: e.count, x: w[`${e.unit}s`] }));
+export const everyWords = (e: NonNullable<Product['every']>, w: Words): string =>
+  e.count === 1 ? fill(w.every, { n: w[e.unit] }) : fill(w.everyMany, { n: e.count, x: w[`${e.unit}s`] });
 
 /** "Saturday 12 December 2026, 10:00 to 16:00", at the place's own clock: the offset that was written stays. */
 function dates(start: string, end: string | null, locale: string): string {
   // Shown as it was written: the offset is taken off and the rest read as if it were UTC.
   const local = (iso: string) => new Date(`${iso.replace(/(Z|[+-]\d\d:?\d\d)$/, '')}Z`);
-  const format = new Intl.DateTimeFormat(locale, { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: 'UTC' });
+  const format = new Intl.DateTimeFormat(locale, {
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+    timeZone: 'UTC',
+  });
   return end ? format.formatRange(local(start), local(end)) : format.format(local(start));
 }
 
@@ -157,9 +298,24 @@ function structuredOf(d: Drawing, p: Product, reviews: StructuredInput['reviews'
   const shop = shopHome(d.ctx, d.site);
   const url = pageOf(d.ctx, d.site, p.slug);
   return {
-    product: p, url, seller: d.site.row.name, currency: d.site.row.currency, pictures: p.pictures.map((x) => pictureUrl(d.ctx, x.hash, 1440) ?? ''),
-    offers: p.kind === 'link' ? [] : p.variants.map((v) => ({ sku: v.sku, gtin: v.gtin, name: v.values.join(', '), price: priceNow(p, v, d.at).price, standing: standingOf(freeFor(d, v), p.stockRule).is, until: offerRuns(p.offer, d.at) ? p.offer.until : null })),
-    rating: p.rating, reviews,
+    product: p,
+    url,
+    seller: d.site.row.name,
+    currency: d.site.row.currency,
+    pictures: p.pictures.map((x) => pictureUrl(d.ctx, x.hash, 1440) ?? ''),
+    offers:
+      p.kind === 'link'
+        ? []
+        : p.variants.map((v) => ({
+            sku: v.sku,
+            gtin: v.gtin,
+            name: v.values.join(', '),
+            price: priceNow(p, v, d.at).price,
+            standing: standingOf(freeFor(d, v), p.stockRule).is,
+            until: offerRuns(p.offer, d.at) ? p.offer.until : null,
+          })),
+    rating: p.rating,
+    reviews,
     crumbs: [{ name: d.site.row.shop?.name ?? d.w.shopWay, url: shop }],
   };
 }

@@ -39,10 +39,17 @@ export interface Ways {
 
 export const ordinaryWays = (ctx: Ctx, site: Site, token: string): Ways => {
   const base = shopUrl(ctx, site);
-  return { cart: `${base}/cart/${token}`, checkout: `${base}/checkout/${token}`, back: backToSite(ctx, site), cartAction: `${base}/cart/${token}`, query: '' };
+  return {
+    cart: `${base}/cart/${token}`,
+    checkout: `${base}/checkout/${token}`,
+    back: backToSite(ctx, site),
+    cartAction: `${base}/cart/${token}`,
+    query: '',
+  };
 };
 
-export const money = (site: Site, amount: number, currency = site.row.currency): string => formatMoney({ amount: amount as Minor, currency }, site.row.locale);
+export const money = (site: Site, amount: number, currency = site.row.currency): string =>
+  formatMoney({ amount: amount as Minor, currency }, site.row.locale);
 
 function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
   const w = stepWordsIn(site.row.locale);
@@ -50,47 +57,140 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
   for (const l of cart.lines) asked.set(l.variantId, (asked.get(l.variantId) ?? 0) + l.quantity);
   return {
     lines: cart.lines.map((l) => ({
-      id: l.id, name: l.name, particulars: l.every ? [...l.particulars, everyWords(l.every, wordsIn(site.row.locale))] : l.particulars, quantity: l.quantity, max: l.available,
-      href: `${shopUrl(ctx, site)}/goods/${encodeURIComponent(l.slug)}`, picture: pictureUrl(ctx, cart.pictures[l.id] ?? null, 240),
-      unit: money(site, l.unit), amount: money(site, l.amount), action: `${ways.cartAction}/lines/${l.id}${ways.query}`,
-      note: l.available !== null && (asked.get(l.variantId) ?? 0) > l.available ? (l.available === 0 ? w.soldOutMeanwhile : fill(w.leftMeanwhile, { n: l.available })) : '',
+      id: l.id,
+      name: l.name,
+      particulars: l.every
+        ? [...l.particulars, everyWords(l.every, wordsIn(site.row.locale))]
+        : l.particulars,
+      quantity: l.quantity,
+      max: l.available,
+      href: `${shopUrl(ctx, site)}/goods/${encodeURIComponent(l.slug)}`,
+      picture: pictureUrl(ctx, cart.pictures[l.id] ?? null, 240),
+      unit: money(site, l.unit),
+      amount: money(site, l.amount),
+      action: `${ways.cartAction}/lines/${l.id}${ways.query}`,
+      note:
+        l.available !== null && (asked.get(l.variantId) ?? 0) > l.available
+          ? l.available === 0
+            ? w.soldOutMeanwhile
+            : fill(w.leftMeanwhile, { n: l.available })
+          : '',
     })),
-    steps: cart.steps.filter((s) => s.kind !== 'included').map((s) => ({ what: stepName(s, cart, w, site.row.locale), amount: money(site, s.amount) })),
-    within: cart.steps.filter((s) => s.kind === 'included').map((s) => fill(w.taxIn, { n: percentText(s.percent ?? 0, site.row.locale), x: money(site, s.amount) })),
-    codes: (cart.codes ?? []).map((c) => ({ code: c.code, good: c.says === 'applied' || c.says === 'voucher', says: fill(w[codeWords[c.says]], { x: c.code }) })),
+    steps: cart.steps
+      .filter((s) => s.kind !== 'included')
+      .map((s) => ({ what: stepName(s, cart, w, site.row.locale), amount: money(site, s.amount) })),
+    within: cart.steps
+      .filter((s) => s.kind === 'included')
+      .map((s) =>
+        fill(w.taxIn, { n: percentText(s.percent ?? 0, site.row.locale), x: money(site, s.amount) }),
+      ),
+    codes: (cart.codes ?? []).map((c) => ({
+      code: c.code,
+      good: c.says === 'applied' || c.says === 'voucher',
+      says: fill(w[codeWords[c.says]], { x: c.code }),
+    })),
     codeAction: `${ways.cartAction}/codes${ways.query}`,
-    again: cart.again.map((a) => fill(w.again, { x: `${money(site, a.amount)} ${everyWords(a.every, wordsIn(site.row.locale))}` })),
-    untilFree: freeSoon(site, cart, w), about: aboutTotal(site, cart, w), total: money(site, cart.total), totalMinor: cart.total, pieces: cart.pieces,
+    again: cart.again.map((a) =>
+      fill(w.again, { x: `${money(site, a.amount)} ${everyWords(a.every, wordsIn(site.row.locale))}` }),
+    ),
+    untilFree: freeSoon(site, cart, w),
+    about: aboutTotal(site, cart, w),
+    total: money(site, cart.total),
+    totalMinor: cart.total,
+    pieces: cart.pieces,
   };
 }
 
-export const cartPageView = (ctx: Ctx, site: Site, cart: CartView, ways: Ways, problem?: string): CartPageView =>
-  ({ ...sumView(ctx, site, cart, ways), later: cart.lines.some((l) => l.ships) && !cart.way, checkout: ways.checkout, back: ways.back, problem });
+export const cartPageView = (
+  ctx: Ctx,
+  site: Site,
+  cart: CartView,
+  ways: Ways,
+  problem?: string,
+): CartPageView => ({
+  ...sumView(ctx, site, cart, ways),
+  later: cart.lines.some((l) => l.ships) && !cart.way,
+  checkout: ways.checkout,
+  back: ways.back,
+  problem,
+});
 
-export async function checkoutPageView(ctx: Ctx, site: Site, cart: CartView, ways: Ways, form: Pick<CheckoutPageView, 'values' | 'errors' | 'problem' | 'action'>): Promise<CheckoutPageView> {
+export async function checkoutPageView(
+  ctx: Ctx,
+  site: Site,
+  cart: CartView,
+  ways: Ways,
+  form: Pick<CheckoutPageView, 'values' | 'errors' | 'problem' | 'action'>,
+): Promise<CheckoutPageView> {
   const { locale } = site.row;
   const rules = await readRules(ctx.store.db, site.row.id);
   const country = form.values.country ?? cart.said.place?.country ?? '';
   const offered = waysToPay(ctx, rules, cart, country);
   const chosen = offered.find((x) => x.id === (form.values.payBy ?? cart.payBy)) ?? offered[0];
-  if (cart.total > 0 && offered.length === 0) ctx.log.warn({ site: site.row.id, country, total: cart.total }, 'a shopper finds no way to pay');
+  if (cart.total > 0 && offered.length === 0)
+    ctx.log.warn({ site: site.row.id, country, total: cart.total }, 'a shopper finds no way to pay');
   const w = stepWordsIn(locale);
-  const noWay = cart.noWay ? fill(cart.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x: countryName(cart.said.place?.country ?? '', locale) }) : undefined;
+  const noWay = cart.noWay
+    ? fill(cart.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, {
+        x: countryName(cart.said.place?.country ?? '', locale),
+      })
+    : undefined;
   return {
-    ...sumView(ctx, site, cart, ways), cart: ways.cart, payee: site.row.name, countries: countriesIn(locale), look: (cart.ways ?? []).length > 0 || !!cart.noWay, ...form, problem: form.problem ?? noWay,
-    test: rules.pay.test, address: addressForm(country), note: rules.checkout.note, phone: rules.checkout.phone, company: rules.checkout.company, account: `${shopUrl(ctx, site)}/account`,
+    ...sumView(ctx, site, cart, ways),
+    cart: ways.cart,
+    payee: site.row.name,
+    countries: countriesIn(locale),
+    look: (cart.ways ?? []).length > 0 || !!cart.noWay,
+    ...form,
+    problem: form.problem ?? noWay,
+    test: rules.pay.test,
+    address: addressForm(country),
+    note: rules.checkout.note,
+    phone: rules.checkout.phone,
+    company: rules.checkout.company,
+    account: `${shopUrl(ctx, site)}/account`,
     payKind: cart.total === 0 ? 'free' : !chosen ? 'none' : viaProvider(chosen.kind) ? chosen.kind : 'later',
-    pays: cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: payName(x, w), chosen: x === chosen })),
-    policies: policiesOf(ctx, site, rules).map((p) => ({ ...p, ticked: form.values[`agree-${p.id}`] === p.version })),
-    remind: letterOf('left-behind', rules.letters, locale).on ? { on: form.values.email === undefined ? cart.remind : form.values.remind !== undefined } : null,
-    values: { ...cart.form, country, postcode: cart.said.place?.postcode ?? '', state: cart.said.place?.state ?? '', ...form.values },
-    ways: (cart.ways ?? []).map((x) => ({ id: x.id, name: x.name, price: x.price === 0 ? w.freeWay : money(site, x.price), says: [x.days ? daysOf(x.days, locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '), chosen: x.id === cart.way })),
+    pays:
+      cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: payName(x, w), chosen: x === chosen })),
+    policies: policiesOf(ctx, site, rules).map((p) => ({
+      ...p,
+      ticked: form.values[`agree-${p.id}`] === p.version,
+    })),
+    remind: letterOf('left-behind', rules.letters, locale).on
+      ? { on: form.values.email === undefined ? cart.remind : form.values.remind !== undefined }
+      : null,
+    values: {
+      ...cart.form,
+      country,
+      postcode: cart.said.place?.postcode ?? '',
+      state: cart.said.place?.state ?? '',
+      ...form.values,
+    },
+    ways: (cart.ways ?? []).map((x) => ({
+      id: x.id,
+      name: x.name,
+      price: x.price === 0 ? w.freeWay : money(site, x.price),
+      says: [x.days ? daysOf(x.days, locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '),
+      chosen: x.id === cart.way,
+    })),
   };
 }
 
-function daysOf({ from, to }: { readonly from: string; readonly to: string }, locale: string, w: StepWords): string {
-  const day = (iso: string) => new Intl.DateTimeFormat(locale, { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
-  return from === to ? fill(w.expectedOn, { x: day(from) }) : fill(w.expectedFrom, { n: day(from), x: day(to) });
+function daysOf(
+  { from, to }: { readonly from: string; readonly to: string },
+  locale: string,
+  w: StepWords,
+): string {
+  const day = (iso: string) =>
+    new Intl.DateTimeFormat(locale, {
+      weekday: 'short',
+      day: 'numeric',
+      month: 'short',
+      timeZone: 'UTC',
+    }).format(new Date(`${iso}T12:00:00Z`));
+  return from === to
+    ? fill(w.expectedOn, { x: day(from) })
+    : fill(w.expectedFrom, { n: day(from), x: day(to) });
 }
 
 /** How much is missing until the chosen way costs nothing; said only where it is less than the basket is worth already, or it would be an odd thing to say. */
@@ -103,31 +203,56 @@ function freeSoon(site: Site, cart: CartView, w: StepWords): string {
 /** The total in other currencies, and where the figures come from. */
 function aboutTotal(site: Site, cart: CartView, w: StepWords): string[] {
   const { exchange } = cart;
-  const amounts = exchange.rates.map((r) => inOther(exchange, cart.total, site.row.currency, r.currency, site.row.locale)).filter(Boolean);
+  const amounts = exchange.rates
+    .map((r) => inOther(exchange, cart.total, site.row.currency, r.currency, site.row.locale))
+    .filter(Boolean);
   if (amounts.length === 0 || !exchange.date || cart.total === 0) return [];
-  const day = new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${exchange.date}T12:00:00Z`));
-  return [fill(w.about, { x: amounts.join(', ') }), fill(w.ratesOf, { x: exchange.rates.map((r) => r.currency).join(', '), n: day, c: site.row.currency })];
+  const day = new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(
+    new Date(`${exchange.date}T12:00:00Z`),
+  );
+  return [
+    fill(w.about, { x: amounts.join(', ') }),
+    fill(w.ratesOf, { x: exchange.rates.map((r) => r.currency).join(', '), n: day, c: site.row.currency }),
+  ];
 }
 
 /** What became of a code, by the name of its sentence. */
 const codeWords = {
-  applied: 'codeIn', voucher: 'codeIn', unknown: 'codeUnknown', 'not-yet': 'codeNotYet', over: 'codeOver', 'used-up': 'codeUsed', 'used-by-you': 'codeUsed', 'least-amount': 'codeLeast', 'least-pieces': 'codeLeast', 'nothing-fits': 'codeFits', 'saves-less': 'codeLess',
+  applied: 'codeIn',
+  voucher: 'codeIn',
+  unknown: 'codeUnknown',
+  'not-yet': 'codeNotYet',
+  over: 'codeOver',
+  'used-up': 'codeUsed',
+  'used-by-you': 'codeUsed',
+  'least-amount': 'codeLeast',
+  'least-pieces': 'codeLeast',
+  'nothing-fits': 'codeFits',
+  'saves-less': 'codeLess',
 } as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], keyof StepWords>;
 
 /** A step of the sum in the shopper's language. */
 export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords, locale: string): string {
   if (s.kind === 'goods' || s.what === 'Goods') return w.goods;
-  if (s.kind === 'shipping') return fill(w.shippingBy, { x: cart.ways?.find((x) => x.id === s.id)?.name ?? '' });
+  if (s.kind === 'shipping')
+    return fill(w.shippingBy, { x: cart.ways?.find((x) => x.id === s.id)?.name ?? '' });
   if (s.kind === 'tax') return fill(w.taxAdded, { n: percentText(s.percent ?? 0, locale) });
   if (s.kind === 'abroad') return w.taxOff;
   return s.kind === 'voucher' ? fill(w.giftVoucher, { x: s.id ?? '' }) : s.what;
 }
 
 /** "Round log basket (M, natural)": what was bought, in one line. Orders of before have no particulars. */
-export const nameWith = (l: { readonly name: string; readonly particulars?: readonly string[] }): string => (l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name);
+export const nameWith = (l: { readonly name: string; readonly particulars?: readonly string[] }): string =>
+  l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name;
 
 /** Products as shoppers see them, in a language, with what there is of each now. */
-export async function productViews(ctx: Ctx, site: Site, products: readonly Product[], w: Words, via = ''): Promise<ProductView[]> {
+export async function productViews(
+  ctx: Ctx,
+  site: Site,
+  products: readonly Product[],
+  w: Words,
+  via = '',
+): Promise<ProductView[]> {
   const maker = await viewMaker(ctx, site, products, w, via);
   return products.map(maker.view);
 }
@@ -135,7 +260,14 @@ export async function productViews(ctx: Ctx, site: Site, products: readonly Prod
 /** Reviews on a product's own page; all of them stand in the widget. */
 const REVIEWS = 10;
 
-export async function productPageView(ctx: Ctx, site: Site, slug: string, via: string, w: Words, problem?: string): Promise<ProductView> {
+export async function productPageView(
+  ctx: Ctx,
+  site: Site,
+  slug: string,
+  via: string,
+  w: Words,
+  problem?: string,
+): Promise<ProductView> {
   const product = (await catalogueOf(ctx, site.row.id, site.row)).bySlug.get(slug);
   if (!product || product.shows === 'hidden') throw missing(w.gone);
   return viewOfProduct(ctx, site, product, { via, w, problem });
@@ -144,22 +276,66 @@ export async function productPageView(ctx: Ctx, site: Site, slug: string, via: s
 /** The price in other currencies; nothing where choices differ in price: the cart tells it then. */
 async function aboutPrice(ctx: Ctx, site: Site, product: Product): Promise<string> {
   const { exchange } = await readRules(ctx.store.db, site.row.id);
-  const [price, ...others] = new Set(product.variants.map((v) => priceNow(product, v, ctx.now().getTime()).price));
-  if (exchange.rates.length === 0 || price === undefined || others.length > 0 || product.openLeast !== null) return '';
-  const amounts = exchange.rates.map((r) => inOther(exchange, price, site.row.currency, r.currency, site.row.locale)).filter(Boolean);
+  const [price, ...others] = new Set(
+    product.variants.map((v) => priceNow(product, v, ctx.now().getTime()).price),
+  );
+  if (exchange.rates.length === 0 || price === undefined || others.length > 0 || product.openLeast !== null)
+    return '';
+  const amounts = exchange.rates
+    .map((r) => inOther(exchange, price, site.row.currency, r.currency, site.row.locale))
+    .filter(Boolean);
   return amounts.length ? fill(stepWordsIn(site.row.locale).about, { x: amounts.join(', ') }) : '';
 }
 
 /** A product's own page, from the product itself. @param counts of a product that is being written: what is typed, not what is stored. */
-export async function viewOfProduct(ctx: Ctx, site: Site, product: Product, { via, w, problem, counts }: { via: string; w: Words; problem?: string | undefined; counts?: ReadonlyMap<string, number | null> }): Promise<ProductView> {
+export async function viewOfProduct(
+  ctx: Ctx,
+  site: Site,
+  product: Product,
+  {
+    via,
+    w,
+    problem,
+    counts,
+  }: { via: string; w: Words; problem?: string | undefined; counts?: ReadonlyMap<string, number | null> },
+): Promise<ProductView> {
   const { shown, byId } = await catalogueOf(ctx, site.row.id, site.row);
-  const others = chooseProducts(shown, { source: 'related', of: product.slug, goods: [], category: '', order: 'hand', limit: 4 }, ctx.now().getTime());
+  const others = chooseProducts(
+    shown,
+    { source: 'related', of: product.slug, goods: [], category: '', order: 'hand', limit: 4 },
+    ctx.now().getTime(),
+  );
   const maker = await viewMaker(ctx, site, [product, ...others], w, via, counts);
   const parts = product.bundle.flatMap((b) => {
     const part = byId.get(b.goodsId);
-    return part ? [{ name: [part.name, variantLabel(part.variants.find((v) => v.id === b.variantId) ?? { values: [] })].filter(Boolean).join(', '), href: productHref(ctx, site, part.slug, via), slug: part.slug, quantity: b.quantity }] : [];
+    return part
+      ? [
+          {
+            name: [part.name, variantLabel(part.variants.find((v) => v.id === b.variantId) ?? { values: [] })]
+              .filter(Boolean)
+              .join(', '),
+            href: productHref(ctx, site, part.slug, via),
+            slug: part.slug,
+            quantity: b.quantity,
+          },
+        ]
+      : [];
   });
   const own = product.rating ? await shownReviews(ctx, site.row.id, product.id, 'newest', REVIEWS) : [];
-  const reviews = product.rating ? await reviewsView(ctx, site, product, site.row.locale, { order: 'newest', limit: REVIEWS, spread: true }) : undefined;
-  return { ...maker.view(product), about: await aboutPrice(ctx, site, product), parts, problem, reviews, structured: asScriptText(structuredData(maker.structured(product, own))), related: others.map(maker.view) };
+  const reviews = product.rating
+    ? await reviewsView(ctx, site, product, site.row.locale, {
+        order: 'newest',
+        limit: REVIEWS,
+        spread: true,
+      })
+    : undefined;
+  return {
+    ...maker.view(product),
+    about: await aboutPrice(ctx, site, product),
+    parts,
+    problem,
+    reviews,
+    structured: asScriptText(structuredData(maker.structured(product, own))),
+    related: others.map(maker.view),
+  };
 }

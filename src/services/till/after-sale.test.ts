@@ -1,7 +1,16 @@
 import { and, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { isCreditorReference } from '../../core/till/creditor-reference';
-import { documents, letters, orders, payments, refunds, subscriptions, variants, vouchers } from '../../data/schema';
+import {
+  documents,
+  letters,
+  orders,
+  payments,
+  refunds,
+  subscriptions,
+  variants,
+  vouchers,
+} from '../../data/schema';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode } from './cart';
 import { goToPay, waysToPay } from './checkout';
@@ -31,8 +40,11 @@ const first = async () => {
   return order;
 };
 const stock = async () => (await w.ctx.store.db.select({ n: variants.stock }).from(variants))[0]?.n;
-const wanted = async () => (await w.ctx.store.db.select({ kind: letters.kind }).from(letters)).map((l) => l.kind).sort();
-const transfer = { ways: [{ id: 't', kind: 'transfer', words: 'In seven days', iban: 'GB29NWBK60161331926819' }] };
+const wanted = async () =>
+  (await w.ctx.store.db.select({ kind: letters.kind }).from(letters)).map((l) => l.kind).sort();
+const transfer = {
+  ways: [{ id: 't', kind: 'transfer', words: 'In seven days', iban: 'GB29NWBK60161331926819' }],
+};
 
 describe('an order that is worked on', () => {
   it('is packed and sent with a number, and what was done can be taken back with its letter', async () => {
@@ -40,9 +52,14 @@ describe('an order that is worked on', () => {
     const { id } = await first();
     await expect(act(id, { act: 'collect' })).rejects.toThrow('cannot be done');
     await act(id, { act: 'pack' });
-    await expect(act(id, { act: 'send', tracking: 'RR473124825GB' })).rejects.toThrow('ninth digit should be 9');
+    await expect(act(id, { act: 'send', tracking: 'RR473124825GB' })).rejects.toThrow(
+      'ninth digit should be 9',
+    );
     await act(id, { act: 'send', carrier: 'Post', tracking: 'RR473124829GB' });
-    expect(await first()).toMatchObject({ shelf: 'done', parcels: [{ carrier: 'Post', number: 'RR473124829GB' }] });
+    expect(await first()).toMatchObject({
+      shelf: 'done',
+      parcels: [{ carrier: 'Post', number: 'RR473124829GB' }],
+    });
     expect(await wanted()).toContain('sent');
     await act(id, { act: 'take-back' });
     expect(await wanted()).not.toContain('sent');
@@ -66,7 +83,13 @@ describe('an order that is worked on', () => {
     const { id } = await first();
     await act(id, { act: 'cancel', text: 'changed their mind' });
     expect(await stock()).toBe(5);
-    expect(await first()).toMatchObject({ state: 'cancelled', shelf: 'nothing', refunded: 8400, refundable: 0, acts: { now: null } });
+    expect(await first()).toMatchObject({
+      state: 'cancelled',
+      shelf: 'nothing',
+      refunded: 8400,
+      refundable: 0,
+      acts: { now: null },
+    });
     expect(w.provider.refunds).toMatchObject([{ amount: 8400 }]);
     await expect(act(id, { act: 'pack' })).rejects.toThrow();
   });
@@ -76,7 +99,10 @@ describe('an order that was given back in part before it is cancelled', () => {
   it('puts only those pieces on the shelf that are still out', async () => {
     await w.buy([{ goods: 'trug', quantity: 3 }]);
     const { id, lines } = await first();
-    await act(id, { act: 'refund', refund: { lines: [{ lineId: lines[0]?.id ?? '', quantity: 1 }], restock: true } });
+    await act(id, {
+      act: 'refund',
+      refund: { lines: [{ lineId: lines[0]?.id ?? '', quantity: 1 }], restock: true },
+    });
     expect(await stock()).toBe(3);
     await act(id, { act: 'cancel' });
     expect(await stock()).toBe(5);
@@ -89,7 +115,9 @@ describe('an order that is cancelled though its provider refuses the money', () 
     await w.buy([{ goods: 'trug' }]);
     const { id } = await first();
     w.provider.refund = 'failed';
-    await expect(act(id, { act: 'cancel' })).rejects.toThrow('The order is cancelled, but its money is not back');
+    await expect(act(id, { act: 'cancel' })).rejects.toThrow(
+      'The order is cancelled, but its money is not back',
+    );
     expect(await first()).toMatchObject({ state: 'cancelled', refundable: 4200, acts: { or: ['refund'] } });
     w.provider.refund = 'done';
     await act(id, { act: 'refund', refund: { amount: 4200 } });
@@ -103,7 +131,13 @@ describe('paying by instruction', () => {
     const { token } = await w.order([{ goods: 'trug' }]);
     expect(w.provider.asked).toEqual([]);
     const placed = await first();
-    expect(placed).toMatchObject({ state: 'placed', shelf: 'money', number: 1001, papers: [], acts: { now: 'mark-paid' } });
+    expect(placed).toMatchObject({
+      state: 'placed',
+      shelf: 'money',
+      number: 1001,
+      papers: [],
+      acts: { now: 'mark-paid' },
+    });
     expect(await stock()).toBe(4);
     expect(await wanted()).toEqual(['confirmation', 'to-owner']);
     // Half an hour later it is still theirs: nobody is paying, so nothing runs out.
@@ -111,10 +145,17 @@ describe('paying by instruction', () => {
     await releaseExpired(w.ctx);
     expect((await first()).state).toBe('placed');
     await act(placed.id, { act: 'mark-paid' });
-    expect(await first()).toMatchObject({ state: 'paid', number: 1001, shelf: 'to-pack', papers: [{ series: 'invoice', number: '1' }] });
+    expect(await first()).toMatchObject({
+      state: 'paid',
+      number: 1001,
+      shelf: 'to-pack',
+      papers: [{ series: 'invoice', number: '1' }],
+    });
     expect(await stock()).toBe(4);
     // Who marked it is no business of the buyer's.
-    expect((await w.ctx.store.db.select().from(documents))[0]?.content.notes).toEqual(['Paid: Bank transfer']);
+    expect((await w.ctx.store.db.select().from(documents))[0]?.content.notes).toEqual([
+      'Paid: Bank transfer',
+    ]);
     await expect(act(placed.id, { act: 'mark-paid' })).rejects.toThrow();
     expect(token).toBeTruthy();
     // Money that came by hand goes back by hand: no provider is asked.
@@ -129,23 +170,49 @@ describe('paying by instruction', () => {
     const { instructionOf } = await import('./instruction');
     const { stepWordsIn } = await import('../../core/storefront/words');
     const o = await first();
-    const made = instructionOf(await readRules(w.ctx.store.db, (await w.site()).row.id), { state: o.state, payBy: 't', number: o.number }, stepWordsIn('en'));
+    const made = instructionOf(
+      await readRules(w.ctx.store.db, (await w.site()).row.id),
+      { state: o.state, payBy: 't', number: o.number },
+      stepWordsIn('en'),
+    );
     expect(isCreditorReference((made?.rows[1]?.value ?? '').replace(/ /g, ''))).toBe(true);
     expect(made?.rows[0]?.value).toBe('GB29 NWBK 6016 1331 9268 19');
   });
 
   it('an IBAN whose check digits do not fit is not kept (ISO 13616)', async () => {
-    await expect(w.till('pay', { ways: [{ id: 't', kind: 'transfer', iban: 'GB29NWBK60161331926818' }] })).rejects.toThrow('not an IBAN');
+    await expect(
+      w.till('pay', { ways: [{ id: 't', kind: 'transfer', iban: 'GB29NWBK60161331926818' }] }),
+    ).rejects.toThrow('not an IBAN');
   });
 
   it('cancelled before the money came, it gives vouchers and pieces back and asks nobody for money', async () => {
     await w.till('pay', transfer);
     const site = await w.site();
-    await w.ctx.store.db.insert(vouchers).values({ id: 'v', siteId: site.row.id, code: 'ABCDEFGH2345', amount: 1000, currency: 'GBP', createdAt: w.ctx.now() });
-    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
+    await w.ctx.store.db.insert(vouchers).values({
+      id: 'v',
+      siteId: site.row.id,
+      code: 'ABCDEFGH2345',
+      amount: 1000,
+      currency: 'GBP',
+      createdAt: w.ctx.now(),
+    });
+    const cart = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      null,
+    );
     const { total } = await setCode(w.ctx, site, cart.token, 'ABCDEFGH2345', 'in');
-    await goToPay(w.ctx, site, cart.token, { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total }, 'site');
-    const left = async () => (await vouchersIn(w.ctx.store.db, site.row.id, ['ABCDEFGH2345'], w.ctx.now(), ''))[0]?.balance;
+    await goToPay(
+      w.ctx,
+      site,
+      cart.token,
+      { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total },
+      'site',
+    );
+    const left = async () =>
+      (await vouchersIn(w.ctx.store.db, site.row.id, ['ABCDEFGH2345'], w.ctx.now(), ''))[0]?.balance;
     expect(await left()).toBeUndefined();
     await act((await first()).id, { act: 'cancel' });
     expect([await left(), await stock(), w.provider.refunds.length]).toEqual([1000, 5, 0]);
@@ -164,23 +231,47 @@ describe('ways to pay', () => {
   it('of a provider that is not set up are not offered', async () => {
     const bare = { ...w.ctx, providers: {} };
     const site = await w.site();
-    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
+    const cart = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      null,
+    );
     const rules = await readRules(w.ctx.store.db, site.row.id);
     expect(waysToPay(bare, rules, await readCart(w.ctx, site, cart.token), 'GB')).toEqual([]);
-    expect(waysToPay(w.ctx, rules, await readCart(w.ctx, site, cart.token), 'GB').map((x) => x.kind)).toEqual(['card', 'wallet']);
+    expect(waysToPay(w.ctx, rules, await readCart(w.ctx, site, cart.token), 'GB').map((x) => x.kind)).toEqual(
+      ['card', 'wallet'],
+    );
     expect((await standing(bare, site)).unpayable).toContain('No payment provider');
   });
 
   it('changed from card to wallet, each is asked for a payment of its own', async () => {
     const site = await w.site();
-    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
-    const buyer = { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total: 4200 };
+    const cart = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      null,
+    );
+    const buyer = {
+      email: 'a@b.example',
+      name: 'A',
+      street: 'S',
+      town: 'T',
+      postcode: 'WB4 2TR',
+      country: 'GB',
+      total: 4200,
+    };
     await goToPay(w.ctx, site, cart.token, { ...buyer, payBy: 'card' }, 'site');
     await goToPay(w.ctx, site, cart.token, { ...buyer, payBy: 'wallet' }, 'site');
     await goToPay(w.ctx, site, cart.token, { ...buyer, payBy: 'wallet' }, 'site');
     const rows = await w.ctx.store.db.select().from(payments);
     expect(rows.map((p) => p.provider).sort()).toEqual(['card', 'wallet']);
-    await expect(goToPay(w.ctx, site, cart.token, { ...buyer, payBy: 'cheque' }, 'site')).rejects.toThrow('not to be had');
+    await expect(goToPay(w.ctx, site, cart.token, { ...buyer, payBy: 'cheque' }, 'site')).rejects.toThrow(
+      'not to be had',
+    );
   });
 });
 
@@ -191,7 +282,10 @@ describe('trying out', () => {
     await w.buy([{ goods: 'trug' }], 'test@b.example');
     expect(w.provider.asked.at(-1)).toMatchObject({ test: true });
     const site = await w.site();
-    expect((await w.orders()).map((o) => [o.test, o.number, o.papers.length])).toEqual([[true, 1, 0], [false, 1001, 1]]);
+    expect((await w.orders()).map((o) => [o.test, o.number, o.papers.length])).toEqual([
+      [true, 1, 0],
+      [false, 1001, 1],
+    ]);
     expect((await takingsOf(w.ctx, site, {})).all).toMatchObject({ orders: 1, goods: 4200 });
     expect(await listOrders(w.ctx, site)).toMatchObject({ tests: 1, rows: [{ number: 1001 }] });
     expect(await stock()).toBe(3);
@@ -208,7 +302,9 @@ describe('an order to try things out', () => {
     await w.buy([{ goods: 'gift-voucher' }, { goods: 'pattern' }]);
     await w.buy([{ goods: 'box' }], 'b@x.example');
     expect((await w.orders()).map((o) => o.state)).toEqual(['paid', 'paid']);
-    expect([await w.ctx.store.db.$count(vouchers), await w.ctx.store.db.$count(subscriptions)]).toEqual([0, 0]);
+    expect([await w.ctx.store.db.$count(vouchers), await w.ctx.store.db.$count(subscriptions)]).toEqual([
+      0, 0,
+    ]);
     const [row] = await w.ctx.store.db.select().from(orders).where(eq(orders.total, 5650));
     expect(row && (await hasDownloads(w.ctx.store.db, row))).toBe(false);
   });
@@ -220,19 +316,57 @@ describe('gift vouchers that are given back', () => {
     await w.buy([{ goods: 'gift-voucher', quantity: 2 }]);
     const site = await w.site();
     const made = await w.ctx.store.db.select().from(vouchers);
-    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
+    const cart = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      null,
+    );
     await setCode(w.ctx, site, cart.token, made[0]?.code ?? '', 'in');
-    await goToPay(w.ctx, site, cart.token, { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total: 0 }, 'site');
+    await goToPay(
+      w.ctx,
+      site,
+      cart.token,
+      {
+        email: 'a@b.example',
+        name: 'A',
+        street: 'S',
+        town: 'T',
+        postcode: 'WB4 2TR',
+        country: 'GB',
+        total: 0,
+      },
+      'site',
+    );
     const order = (await w.orders()).find((o) => o.total === 10_000);
-    const give = (quantity: number) => refundOrder(w.ctx, site, order?.id ?? '', { lines: [{ lineId: order?.lines[0]?.id ?? '', quantity }] }, 'Marnie');
-    const good = async () => (await vouchersIn(w.ctx.store.db, site.row.id, made.map((v) => v.code), w.ctx.now(), '')).map((v) => v.balance);
+    const give = (quantity: number) =>
+      refundOrder(
+        w.ctx,
+        site,
+        order?.id ?? '',
+        { lines: [{ lineId: order?.lines[0]?.id ?? '', quantity }] },
+        'Marnie',
+      );
+    const good = async () =>
+      (
+        await vouchersIn(
+          w.ctx.store.db,
+          site.row.id,
+          made.map((v) => v.code),
+          w.ctx.now(),
+          '',
+        )
+      ).map((v) => v.balance);
     expect(await good()).toEqual([800, 5000]);
     await give(1);
     // The one that nobody used goes first.
     expect(await good()).toEqual([800]);
     await give(1);
     expect(await good()).toEqual([]);
-    expect((await w.orders()).find((o) => o.id === order?.id)?.events.map((e) => e.what)).toContain('A voucher that was given back had been spent');
+    expect((await w.orders()).find((o) => o.id === order?.id)?.events.map((e) => e.what)).toContain(
+      'A voucher that was given back had been spent',
+    );
   });
 });
 
@@ -241,11 +375,25 @@ describe('money that goes back', () => {
     await w.buy([{ goods: 'trug', quantity: 2 }]);
     const site = await w.site();
     const { id, lines } = await first();
-    await refundOrder(w.ctx, site, id, { lines: [{ lineId: lines[0]?.id ?? '', quantity: 1 }], restock: true, reason: 'Too large' }, 'Marnie');
+    await refundOrder(
+      w.ctx,
+      site,
+      id,
+      { lines: [{ lineId: lines[0]?.id ?? '', quantity: 1 }], restock: true, reason: 'Too large' },
+      'Marnie',
+    );
     await refundOrder(w.ctx, site, id, { amount: 200 }, 'Marnie');
     expect(w.provider.refunds.map((r) => r.amount)).toEqual([4200, 200]);
     expect(await stock()).toBe(4);
-    expect(await first()).toMatchObject({ refunded: 4400, refundable: 4000, papers: [{ series: 'invoice', number: '1' }, { series: 'credit', number: 'C1' }, { series: 'credit', number: 'C2' }] });
+    expect(await first()).toMatchObject({
+      refunded: 4400,
+      refundable: 4000,
+      papers: [
+        { series: 'invoice', number: '1' },
+        { series: 'credit', number: 'C1' },
+        { series: 'credit', number: 'C2' },
+      ],
+    });
     await expect(refundOrder(w.ctx, site, id, { amount: 4001 }, 'Marnie')).rejects.toThrow('At most £40.00');
     expect((await wanted()).filter((k) => k === 'refund')).toHaveLength(2);
   });
@@ -254,7 +402,9 @@ describe('money that goes back', () => {
     await w.buy([{ goods: 'trug' }]);
     const site = await w.site();
     const { id } = await first();
-    const tried = await Promise.allSettled(Array.from({ length: 12 }, () => refundOrder(w.ctx, site, id, { amount: 1000 }, 'Marnie')));
+    const tried = await Promise.allSettled(
+      Array.from({ length: 12 }, () => refundOrder(w.ctx, site, id, { amount: 1000 }, 'Marnie')),
+    );
     expect(tried.filter((t) => t.status === 'fulfilled')).toHaveLength(4);
     expect(w.provider.refunds.reduce((n, r) => n + r.amount, 0)).toBe(4000);
     expect(await first()).toMatchObject({ refunded: 4000, refundable: 200 });
@@ -265,12 +415,17 @@ describe('money that goes back', () => {
     const site = await w.site();
     const { id } = await first();
     w.provider.refund = 'failed';
-    await expect(refundOrder(w.ctx, site, id, { amount: 500 }, 'Marnie')).rejects.toThrow('The card is closed');
+    await expect(refundOrder(w.ctx, site, id, { amount: 500 }, 'Marnie')).rejects.toThrow(
+      'The card is closed',
+    );
     expect(await first()).toMatchObject({ refunded: 0, refundable: 4200 });
     w.provider.up = false;
     expect(await refundOrder(w.ctx, site, id, { amount: 700 }, 'Marnie')).toMatchObject({ state: 'asked' });
     // It counts from the moment it was asked for.
-    expect(await first()).toMatchObject({ refundable: 3500, refunds: [{ state: 'failed' }, { state: 'asked' }] });
+    expect(await first()).toMatchObject({
+      refundable: 3500,
+      refunds: [{ state: 'failed' }, { state: 'asked' }],
+    });
     Object.assign(w.provider, { up: true, refund: 'done' });
     w.clock.ms += 120_000;
     expect(await resendRefunds(w.ctx)).toBe(1);
@@ -281,13 +436,33 @@ describe('money that goes back', () => {
 
   it('goes back onto the voucher for the part that was paid with it', async () => {
     const site = await w.site();
-    await w.ctx.store.db.insert(vouchers).values({ id: 'v', siteId: site.row.id, code: 'ABCDEFGH2345', amount: 3000, currency: 'GBP', createdAt: w.ctx.now() });
-    const cart = await addToCart(w.ctx, site, null, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
+    await w.ctx.store.db.insert(vouchers).values({
+      id: 'v',
+      siteId: site.row.id,
+      code: 'ABCDEFGH2345',
+      amount: 3000,
+      currency: 'GBP',
+      createdAt: w.ctx.now(),
+    });
+    const cart = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      null,
+    );
     const { total } = await setCode(w.ctx, site, cart.token, 'ABCD-EFGH-2345', 'in');
-    await goToPay(w.ctx, site, cart.token, { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total }, 'site');
+    await goToPay(
+      w.ctx,
+      site,
+      cart.token,
+      { email: 'a@b.example', name: 'A', street: 'S', town: 'T', postcode: 'WB4 2TR', country: 'GB', total },
+      'site',
+    );
     await w.approve();
     const { id } = await first();
-    const left = async () => (await vouchersIn(w.ctx.store.db, site.row.id, ['ABCDEFGH2345'], w.ctx.now(), ''))[0]?.balance ?? 0;
+    const left = async () =>
+      (await vouchersIn(w.ctx.store.db, site.row.id, ['ABCDEFGH2345'], w.ctx.now(), ''))[0]?.balance ?? 0;
     expect([total, await left()]).toEqual([1200, 0]);
     await refundOrder(w.ctx, site, id, { amount: 2000 }, 'Marnie');
     // Money first: 12.00 to the card, the rest onto the voucher.
@@ -303,9 +478,20 @@ describe('numbers', () => {
     const placed = [];
     for (let n = 0; n < 12; n++) placed.push(await w.order([{ goods: 'bundle' }], `b${n}@x.example`));
     await Promise.all(placed.filter((_, n) => n % 3 !== 0).map((p) => w.approve(p.reference)));
-    const numbers = (await w.ctx.store.db.select({ n: orders.number }).from(orders).where(eq(orders.state, 'paid'))).map((o) => o.n ?? 0).sort((a, b) => a - b);
+    const numbers = (
+      await w.ctx.store.db.select({ n: orders.number }).from(orders).where(eq(orders.state, 'paid'))
+    )
+      .map((o) => o.n ?? 0)
+      .sort((a, b) => a - b);
     expect(numbers).toEqual(Array.from({ length: 8 }, (_, n) => 1001 + n));
-    const papers = (await w.ctx.store.db.select({ n: documents.number }).from(documents).where(and(eq(documents.series, 'invoice')))).map((d) => d.n).sort((a, b) => a - b);
+    const papers = (
+      await w.ctx.store.db
+        .select({ n: documents.number })
+        .from(documents)
+        .where(and(eq(documents.series, 'invoice')))
+    )
+      .map((d) => d.n)
+      .sort((a, b) => a - b);
     expect(papers).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
   });
 

@@ -30,7 +30,13 @@ it('sends JSON with what goes with it, and reads the answer whole, umlauts acros
     res.write(body.subarray(0, cut));
     setTimeout(() => res.end(body.subarray(cut)), 5);
   });
-  expect(await askJson(`${at}/v1/payments`, { method: 'POST', body: '{"a":1}', headers: { authorization: 'Bearer k' } }, 2000)).toEqual({ id: 'Öl' });
+  expect(
+    await askJson(
+      `${at}/v1/payments`,
+      { method: 'POST', body: '{"a":1}', headers: { authorization: 'Bearer k' } },
+      2000,
+    ),
+  ).toEqual({ id: 'Öl' });
   expect(seen).toEqual([['POST', '/v1/payments', 'Bearer k', 'application/json', '{"a":1}']]);
 });
 

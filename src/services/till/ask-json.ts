@@ -11,7 +11,10 @@ export interface Asked {
 /** An answer of a payment interface is small; more is no answer, in bytes. */
 const MOST = 100_000;
 
-const ways = { 'http:': { request: plain, agent: new PlainAgent({ keepAlive: true }) }, 'https:': { request: safe, agent: new SafeAgent({ keepAlive: true }) } };
+const ways = {
+  'http:': { request: plain, agent: new PlainAgent({ keepAlive: true }) },
+  'https:': { request: safe, agent: new SafeAgent({ keepAlive: true }) },
+};
 
 /**
  * Asks another program for JSON over connections that are kept. Node.js's own client: `fetch` takes four times as long of our
@@ -38,27 +41,38 @@ function askOnce(url: string, asked: Asked, signal: AbortSignal): Promise<unknow
   if (!way) throw new Error(`payments are not sent by ${to.protocol}`);
   return new Promise((resolve, reject) => {
     const body = asked.body ?? '';
-    const headers = { 'content-type': 'application/json', 'content-length': Buffer.byteLength(body), ...asked.headers };
-    const sent = way.request(to, { agent: way.agent, method: asked.method ?? 'GET', headers, signal }, (answer) => {
-      const { statusCode = 0 } = answer;
-      const parts: Buffer[] = [];
-      let size = 0;
-      answer.on('data', (part: Buffer) => {
-        parts.push(part);
-        size += part.length;
-        if (size > MOST) answer.destroy(new Error('the answer is longer than it may be'));
-      });
-      answer.on('error', reject);
-      answer.on('end', () => {
-        if (statusCode < 200 || statusCode > 299) return reject(new Error(`the provider answered ${statusCode}`));
-        try {
-          resolve(JSON.parse(Buffer.concat(parts).toString('utf8')));
-        } catch {
-          reject(new Error('the answer is no JSON'));
-        }
-      });
-    });
-    sent.on('error', (error: NodeJS.ErrnoException) => reject(sent.reusedSocket && error.code === 'ECONNRESET' ? new ClosedMeanwhile(error.message) : error));
+    const headers = {
+      'content-type': 'application/json',
+      'content-length': Buffer.byteLength(body),
+      ...asked.headers,
+    };
+    const sent = way.request(
+      to,
+      { agent: way.agent, method: asked.method ?? 'GET', headers, signal },
+      (answer) => {
+        const { statusCode = 0 } = answer;
+        const parts: Buffer[] = [];
+        let size = 0;
+        answer.on('data', (part: Buffer) => {
+          parts.push(part);
+          size += part.length;
+          if (size > MOST) answer.destroy(new Error('the answer is longer than it may be'));
+        });
+        answer.on('error', reject);
+        answer.on('end', () => {
+          if (statusCode < 200 || statusCode > 299)
+            return reject(new Error(`the provider answered ${statusCode}`));
+          try {
+            resolve(JSON.parse(Buffer.concat(parts).toString('utf8')));
+          } catch {
+            reject(new Error('the answer is no JSON'));
+          }
+        });
+      },
+    );
+    sent.on('error', (error: NodeJS.ErrnoException) =>
+      reject(sent.reusedSocket && error.code === 'ECONNRESET' ? new ClosedMeanwhile(error.message) : error),
+    );
     sent.end(body);
   });
 }

@@ -18,11 +18,17 @@ export interface BasketRow extends BasketLine {
   readonly addedAt: Date;
 }
 
-export const linesOf = keep({ cart: cartLines.cart }, (q, { cart }) => q.select().from(cartLines).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt)));
+export const linesOf = keep({ cart: cartLines.cart }, (q, { cart }) =>
+  q.select().from(cartLines).where(eq(cartLines.cart, cart)).orderBy(asc(cartLines.addedAt)),
+);
 export type Line = typeof cartLines.$inferSelect;
 
 /** Lines of a cart at today's prices, with what there is of each. @param butOrder an order whose own holds do not count against it. */
-export async function basketOf(shop: ShopNow, rows: readonly Line[], butOrder = ''): Promise<{ lines: BasketRow[]; pictures: Record<string, string | null> }> {
+export async function basketOf(
+  shop: ShopNow,
+  rows: readonly Line[],
+  butOrder = '',
+): Promise<{ lines: BasketRow[]; pictures: Record<string, string | null> }> {
   const [free, before] = await Promise.all([buyable(shop, rows, butOrder), noLongerSold(shop, rows)]);
   const pictures: Record<string, string | null> = {};
   const lines = rows.flatMap((line): BasketRow[] => {
@@ -30,10 +36,24 @@ export async function basketOf(shop: ShopNow, rows: readonly Line[], butOrder = 
     if (!sold) return [];
     const { product: p, variant: v } = sold;
     pictures[line.id] = v.picture ?? p.pictures[0]?.hash ?? null;
-    return [{
-      id: line.id, goodsId: p.id, variantId: v.id, slug: p.slug, name: p.name, particulars: particularsOf(p, v, line.texts), unit: unitOf(p, v, line, shop.now), quantity: line.quantity,
-      available: free.get(v.id) ?? null, ...pricingFacts(p, v, p.categories, shop.now.getTime()), placementId: line.placementId, page: line.page, addedAt: line.addedAt, ...(p.kind === 'subscription' && p.every && { every: p.every }),
-    }];
+    return [
+      {
+        id: line.id,
+        goodsId: p.id,
+        variantId: v.id,
+        slug: p.slug,
+        name: p.name,
+        particulars: particularsOf(p, v, line.texts),
+        unit: unitOf(p, v, line, shop.now),
+        quantity: line.quantity,
+        available: free.get(v.id) ?? null,
+        ...pricingFacts(p, v, p.categories, shop.now.getTime()),
+        placementId: line.placementId,
+        page: line.page,
+        addedAt: line.addedAt,
+        ...(p.kind === 'subscription' && p.every && { every: p.every }),
+      },
+    ];
   });
   return { lines, pictures };
 }
@@ -52,20 +72,39 @@ function choiceOf({ goods }: ShopNow, line: Pick<Line, 'goodsId' | 'variantId'>)
   return product && variant && { product, variant };
 }
 
-const rowsOf = keep({ ids: many(variants.id) }, (q, { ids }) => q.select({ product: goods, variant: variants }).from(variants).innerJoin(goods, eq(goods.id, variants.goodsId)).where(sql`${variants.id} in ${ids}`));
+const rowsOf = keep({ ids: many(variants.id) }, (q, { ids }) =>
+  q
+    .select({ product: goods, variant: variants })
+    .from(variants)
+    .innerJoin(goods, eq(goods.id, variants.goodsId))
+    .where(sql`${variants.id} in ${ids}`),
+);
 
 /** What lies in carts and was taken out of the shop meanwhile: it is told as it was, and that there is none. */
 async function noLongerSold(shop: ShopNow, lines: readonly Line[]): Promise<Map<string, Choice>> {
   const ids = lines.filter((l) => !choiceOf(shop, l)).map((l) => l.variantId);
   if (ids.length === 0) return new Map();
   const rows = await rowsOf(shop.db, { ids });
-  const within = await categoriesOfGoods(shop.db, shop.siteId, rows.map((r) => r.product.id));
-  return new Map(rows.map((r) => [r.variant.id, { product: productOf(r.product, [r.variant], within.get(r.product.id) ?? []), variant: variantOf(r.variant) }]));
+  const within = await categoriesOfGoods(
+    shop.db,
+    shop.siteId,
+    rows.map((r) => r.product.id),
+  );
+  return new Map(
+    rows.map((r) => [
+      r.variant.id,
+      {
+        product: productOf(r.product, [r.variant], within.get(r.product.id) ?? []),
+        variant: variantOf(r.variant),
+      },
+    ]),
+  );
 }
 
 /** What one piece costs now: the price of the choice or the amount the buyer named, and what the texts cost that were written. */
 function unitOf(p: Product, v: Variant, line: Pick<Line, 'named' | 'texts'>, now: Date): Minor {
-  const price = p.openLeast !== null && line.named !== null ? line.named : priceNow(p, v, now.getTime()).price;
+  const price =
+    p.openLeast !== null && line.named !== null ? line.named : priceNow(p, v, now.getTime()).price;
   return p.texts.reduce((sum, t, n) => sum + (line.texts[n] ? t.price : 0), price) as Minor;
 }
 

@@ -29,15 +29,38 @@ export const addInput = z.object({
   goods: z.string().min(1).max(80),
   quantity: z.coerce.number().int().min(1).max(MAX_PIECES).default(1),
   /** A form sends an empty field where a program sends nothing. */
-  placement: z.union([z.literal(''), z.string().regex(/^[a-z0-9]{8,16}$/)]).nullish().transform((v) => v || null),
+  placement: z
+    .union([z.literal(''), z.string().regex(/^[a-z0-9]{8,16}$/)])
+    .nullish()
+    .transform((v) => v || null),
   /** What the buyer names, as typed, where the product leaves it to them. */
-  amount: z.string().max(30).nullish().transform((v) => v ?? null),
+  amount: z
+    .string()
+    .max(30)
+    .nullish()
+    .transform((v) => v ?? null),
   /** The choice: a variant's id, or its values in the order of the options. */
-  variant: z.string().max(40).nullish().transform((v) => v || null),
-  options: z.array(z.string().max(60)).max(3).nullish().transform((v) => v ?? null),
+  variant: z
+    .string()
+    .max(40)
+    .nullish()
+    .transform((v) => v || null),
+  options: z
+    .array(z.string().max(60))
+    .max(3)
+    .nullish()
+    .transform((v) => v ?? null),
   /** What the buyer wrote, one to each text the product asks for. */
-  texts: z.array(z.string().max(500)).max(5).nullish().transform((v) => v ?? []),
-  page: z.string().max(500).nullish().transform((v) => v ?? null),
+  texts: z
+    .array(z.string().max(500))
+    .max(5)
+    .nullish()
+    .transform((v) => v ?? []),
+  page: z
+    .string()
+    .max(500)
+    .nullish()
+    .transform((v) => v ?? null),
 });
 type Added = z.output<typeof addInput>;
 /** What is put into a cart; what is left out is none. */
@@ -64,9 +87,19 @@ export async function readCart(ctx: Ctx, site: Site, token: string): Promise<Car
 }
 
 /** What a shopper has said of a cart. */
-const saidFields = { siteId: carts.siteId, codes: carts.codes, place: carts.place, way: carts.way, said: carts.said, payBy: carts.payBy, remind: carts.remind };
+const saidFields = {
+  siteId: carts.siteId,
+  codes: carts.codes,
+  place: carts.place,
+  way: carts.way,
+  said: carts.said,
+  payBy: carts.payBy,
+  remind: carts.remind,
+};
 type CartRow = Pick<typeof carts.$inferSelect, keyof typeof saidFields>;
-const rowOf = keep({ token: carts.token }, (q, { token }) => q.select(saidFields).from(carts).where(eq(carts.token, token)));
+const rowOf = keep({ token: carts.token }, (q, { token }) =>
+  q.select(saidFields).from(carts).where(eq(carts.token, token)),
+);
 
 async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartView> {
   const [rows, [row]] = [await linesOf(shop.db, { cart: token }), await rowOf(shop.db, { token })];
@@ -74,24 +107,63 @@ async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartVie
 }
 
 /** A cart worked out from its lines and what its shopper has said. */
-async function drawn(shop: ShopNow, site: Site, token: string, rows: readonly Line[], row: CartRow | undefined): Promise<CartView> {
+async function drawn(
+  shop: ShopNow,
+  site: Site,
+  token: string,
+  rows: readonly Line[],
+  row: CartRow | undefined,
+): Promise<CartView> {
   const { rules } = shop;
   const { lines, pictures } = await basketOf(shop, rows);
   const said: Said = { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
   const basket = lines.map(bareLine);
-  const again = basket.flatMap((l) => (l.every ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }] : []));
-  return { token, pictures, said, again, form: row?.said ?? {}, payBy: row?.payBy ?? '', remind: row?.remind ?? false, exchange: rules.exchange, ...(await priced(shop, site, basket, said)) };
+  const again = basket.flatMap((l) =>
+    l.every
+      ? [{ every: l.every, amount: chargedAgain(rules, site.row, l, said.place ?? nowhere).total }]
+      : [],
+  );
+  return {
+    token,
+    pictures,
+    said,
+    again,
+    form: row?.said ?? {},
+    payBy: row?.payBy ?? '',
+    remind: row?.remind ?? false,
+    exchange: rules.exchange,
+    ...(await priced(shop, site, basket, said)),
+  };
 }
 
-const answerOf = keep({ key: idempotency.key }, (q, { key }) => q.select({ answer: idempotency.answer }).from(idempotency).where(eq(idempotency.key, key)));
-const remember = keep({ key: idempotency.key, answer: idempotency.answer, at: idempotency.at }, (q, { key, answer, at }) => q.insert(idempotency).values({ key, answer, at }).onConflictDoNothing());
-const openCart = keep({ token: carts.token, siteId: carts.siteId, now: carts.updatedAt }, (q, { token, siteId, now }) => q.insert(carts).values({ token, siteId, createdAt: now, updatedAt: now }).onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } }).returning(saidFields));
+const answerOf = keep({ key: idempotency.key }, (q, { key }) =>
+  q.select({ answer: idempotency.answer }).from(idempotency).where(eq(idempotency.key, key)),
+);
+const remember = keep(
+  { key: idempotency.key, answer: idempotency.answer, at: idempotency.at },
+  (q, { key, answer, at }) => q.insert(idempotency).values({ key, answer, at }).onConflictDoNothing(),
+);
+const openCart = keep(
+  { token: carts.token, siteId: carts.siteId, now: carts.updatedAt },
+  (q, { token, siteId, now }) =>
+    q
+      .insert(carts)
+      .values({ token, siteId, createdAt: now, updatedAt: now })
+      .onConflictDoUpdate({ target: carts.token, set: { updatedAt: now } })
+      .returning(saidFields),
+);
 
 /**
  * Puts pieces into a cart, making the cart when there is none. The same product from the same placement joins its
  * line. A repeated request with the same key is told what the first was told, and adds nothing.
  */
-export async function addToCart(ctx: Ctx, site: Site, token: string | null, input: AddInput, key: string | null): Promise<CartView> {
+export async function addToCart(
+  ctx: Ctx,
+  site: Site,
+  token: string | null,
+  input: AddInput,
+  key: string | null,
+): Promise<CartView> {
   // Goods that were never read yet are read before the gate, not behind it.
   await catalogueOf(ctx, site.row.id, site.row);
   return ctx.store.writeTogether(async (tx) => {
@@ -109,27 +181,61 @@ export async function addToCart(ctx: Ctx, site: Site, token: string | null, inpu
 }
 
 const insertCartLine = keepInsert(cartLines);
-const setPieces = keep({ id: cartLines.id, cart: cartLines.cart, quantity: cartLines.quantity }, (q, { id, cart, quantity }) => q.update(cartLines).set({ quantity }).where(and(eq(cartLines.id, id), eq(cartLines.cart, cart))));
+const setPieces = keep(
+  { id: cartLines.id, cart: cartLines.cart, quantity: cartLines.quantity },
+  (q, { id, cart, quantity }) =>
+    q
+      .update(cartLines)
+      .set({ quantity })
+      .where(and(eq(cartLines.id, id), eq(cartLines.cart, cart))),
+);
 
 /** @returns the cart's lines and what was said of it, as they are then. */
-async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInput, known: boolean): Promise<{ rows: Line[]; row: CartRow | undefined }> {
+async function insertLine(
+  shop: ShopNow,
+  site: Site,
+  cart: string,
+  input: AddInput,
+  known: boolean,
+): Promise<{ rows: Line[]; row: CartRow | undefined }> {
   // A former address of a product leads to it too.
   const product = shop.goods.bySlug.get(input.goods);
-  if (!product || product.shows === 'hidden' || product.kind === 'link') throw missing(wordsIn(site.row.locale).gone);
+  if (!product || product.shows === 'hidden' || product.kind === 'link')
+    throw missing(wordsIn(site.row.locale).gone);
   const w = stepWordsIn(site.row.locale);
-  const variant = findVariant(product, { id: input.variant ?? null, ...(input.options && { values: input.options }) });
-  if (!variant) throw invalid(fill(w.chooseFirst, { x: product.options.map((o) => o.name).join(', ') }), { field: 'variant' });
+  const variant = findVariant(product, {
+    id: input.variant ?? null,
+    ...(input.options && { values: input.options }),
+  });
+  if (!variant)
+    throw invalid(fill(w.chooseFirst, { x: product.options.map((o) => o.name).join(', ') }), {
+      field: 'variant',
+    });
   const texts = textsOf(product, input.texts ?? [], w);
   const [row] = await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
   const rows = known ? await linesOf(shop.db, { cart }) : [];
   const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
-  const free = (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }])).get(variant.id) ?? null;
+  const free =
+    (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }])).get(variant.id) ?? null;
   if (free !== null && inCart + input.quantity > free) {
     const label = variantLabel(variant);
-    throw conflict(fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, { n: free, x: label ? `${product.name} (${label})` : product.name }), { available: free });
+    throw conflict(
+      fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, {
+        n: free,
+        x: label ? `${product.name} (${label})` : product.name,
+      }),
+      { available: free },
+    );
   }
-  const named = product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
-  const same = rows.find((r) => r.variantId === variant.id && r.placementId === input.placement && r.named === named && r.texts.join('\n') === texts.join('\n'));
+  const named =
+    product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
+  const same = rows.find(
+    (r) =>
+      r.variantId === variant.id &&
+      r.placementId === input.placement &&
+      r.named === named &&
+      r.texts.join('\n') === texts.join('\n'),
+  );
   if (!same && rows.length >= MAX_LINES) throw invalid(fill(w.cartFull, { n: MAX_LINES }));
   const quantity = (same?.quantity ?? 0) + input.quantity;
   if (quantity > MAX_PIECES) throw invalid(fill(w.tooManyOf, { n: MAX_PIECES }));
@@ -137,7 +243,18 @@ async function insertLine(shop: ShopNow, site: Site, cart: string, input: AddInp
     await setPieces(shop.db, { id: same.id, cart, quantity });
     return { row, rows: rows.map((r) => (r === same ? { ...r, quantity } : r)) };
   }
-  const line: Line = { id: newId(), cart, goodsId: product.id, variantId: variant.id, quantity, named, texts, placementId: input.placement, page: input.page, addedAt: shop.now };
+  const line: Line = {
+    id: newId(),
+    cart,
+    goodsId: product.id,
+    variantId: variant.id,
+    quantity,
+    named,
+    texts,
+    placementId: input.placement,
+    page: input.page,
+    addedAt: shop.now,
+  };
   await insertCartLine(shop.db, line);
   return { row, rows: [...rows, line] };
 }
@@ -147,7 +264,8 @@ function textsOf(product: Product, written: readonly string[], w: StepWords): st
   return product.texts.map((t, n) => {
     const text = (written[n] ?? '').trim().replace(/\s+/g, ' ');
     if (t.required && !text) throw invalid(fill(w.needText, { x: t.label }), { field: 'texts' });
-    if ([...text].length > t.most) throw invalid(fill(w.textTooLong, { x: t.label, n: t.most }), { field: 'texts' });
+    if ([...text].length > t.most)
+      throw invalid(fill(w.textTooLong, { x: t.label, n: t.most }), { field: 'texts' });
     return text;
   });
 }
@@ -157,16 +275,27 @@ function namedAmount(site: Site, typed: string | null, least: number): number {
   const { currency, locale } = site.row;
   const parsed = parseMoney(typed ?? decimalText(least as Minor, currency), currency);
   if (!parsed.ok) throw invalid(parsed.error, { field: 'amount' });
-  if (parsed.value < least) throw invalid(`The amount is at least ${formatMoney({ amount: least as Minor, currency }, locale)}.`, { field: 'amount' });
+  if (parsed.value < least)
+    throw invalid(`The amount is at least ${formatMoney({ amount: least as Minor, currency }, locale)}.`, {
+      field: 'amount',
+    });
   return parsed.value;
 }
 
 /** Sets how many of a line; nought takes it out. More than there is becomes all there is, and the cart says so. */
-export async function setQuantity(ctx: Ctx, site: Site, token: string, lineId: string, quantity: number): Promise<CartView> {
-  if (!Number.isInteger(quantity) || quantity < 0 || quantity > MAX_PIECES) throw invalid(`Write a number of pieces from 0 to ${MAX_PIECES}.`);
+export async function setQuantity(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+  lineId: string,
+  quantity: number,
+): Promise<CartView> {
+  if (!Number.isInteger(quantity) || quantity < 0 || quantity > MAX_PIECES)
+    throw invalid(`Write a number of pieces from 0 to ${MAX_PIECES}.`);
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
-    if (quantity === 0) await tx.delete(cartLines).where(and(eq(cartLines.id, lineId), eq(cartLines.cart, token)));
+    if (quantity === 0)
+      await tx.delete(cartLines).where(and(eq(cartLines.id, lineId), eq(cartLines.cart, token)));
     else await setPieces(tx, { id: lineId, cart: token, quantity });
     return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
@@ -183,22 +312,47 @@ async function mine(db: Db | Tx, site: Site, token: string): Promise<void> {
 const MAX_CODES = 6;
 
 /** Puts a discount code or a gift voucher into a cart, or takes it out. Whether it fits is said by the sum. */
-export async function setCode(ctx: Ctx, site: Site, token: string, typed: string, take: 'in' | 'out'): Promise<CartView> {
+export async function setCode(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+  typed: string,
+  take: 'in' | 'out',
+): Promise<CartView> {
   const code = typed.trim().slice(0, 40);
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
     const codes = (await rowOf(tx, { token }))[0]?.codes ?? [];
     const others = codes.filter((c) => c.toLowerCase() !== code.toLowerCase());
-    if (code) await tx.update(carts).set({ codes: take === 'in' ? [...others, code].slice(-MAX_CODES) : others }).where(eq(carts.token, token));
+    if (code)
+      await tx
+        .update(carts)
+        .set({ codes: take === 'in' ? [...others, code].slice(-MAX_CODES) : others })
+        .where(eq(carts.token, token));
     return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
 }
 
 /** Where a cart goes, and by which way; kept, so that nobody has to say it twice. */
-export async function setPlace(ctx: Ctx, site: Site, token: string, place: Said['place'], way: string, more: { readonly payBy?: string; readonly form?: Record<string, string> } = {}): Promise<CartView> {
+export async function setPlace(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+  place: Said['place'],
+  way: string,
+  more: { readonly payBy?: string; readonly form?: Record<string, string> } = {},
+): Promise<CartView> {
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
-    await tx.update(carts).set({ place, way, ...(more.payBy !== undefined && { payBy: more.payBy }), ...(more.form && { said: more.form }) }).where(eq(carts.token, token));
+    await tx
+      .update(carts)
+      .set({
+        place,
+        way,
+        ...(more.payBy !== undefined && { payBy: more.payBy }),
+        ...(more.form && { said: more.form }),
+      })
+      .where(eq(carts.token, token));
     return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
 }

@@ -10,14 +10,38 @@ import { discountUses, type orders, vouchers, voucherUses } from '../../data/sch
 import { newId } from '../ids';
 
 /** Uses that count: those that are paid for, and those whose buyer is paying now. */
-const counts = (table: typeof discountUses | typeof voucherUses, now: Date) => or(eq(table.state, 'used'), and(eq(table.state, 'held'), gt(table.expiresAt, now)));
+const counts = (table: typeof discountUses | typeof voucherUses, now: Date) =>
+  or(eq(table.state, 'used'), and(eq(table.state, 'held'), gt(table.expiresAt, now)));
 
 /** How often rules with a limit were used, in all and with a mail address. @param butOrder an order whose own use does not count. */
-export async function usesOf(db: Db | Tx, siteId: string, rules: TillRules, email: string, now: Date, butOrder: string): Promise<Record<string, { all: number; own: number }>> {
-  const limited = rules.discounts.filter((d) => d.active && (d.limit !== null || d.limitEach !== null)).map((d) => d.id);
+export async function usesOf(
+  db: Db | Tx,
+  siteId: string,
+  rules: TillRules,
+  email: string,
+  now: Date,
+  butOrder: string,
+): Promise<Record<string, { all: number; own: number }>> {
+  const limited = rules.discounts
+    .filter((d) => d.active && (d.limit !== null || d.limitEach !== null))
+    .map((d) => d.id);
   if (limited.length === 0) return {};
-  const rows = await db.select({ ruleId: discountUses.ruleId, all: sql<number>`count(*)`, own: sql<number>`sum(lower(${discountUses.email}) = ${email.toLowerCase()})` }).from(discountUses)
-    .where(and(eq(discountUses.siteId, siteId), inArray(discountUses.ruleId, limited), ne(discountUses.orderId, butOrder), counts(discountUses, now))).groupBy(discountUses.ruleId);
+  const rows = await db
+    .select({
+      ruleId: discountUses.ruleId,
+      all: sql<number>`count(*)`,
+      own: sql<number>`sum(lower(${discountUses.email}) = ${email.toLowerCase()})`,
+    })
+    .from(discountUses)
+    .where(
+      and(
+        eq(discountUses.siteId, siteId),
+        inArray(discountUses.ruleId, limited),
+        ne(discountUses.orderId, butOrder),
+        counts(discountUses, now),
+      ),
+    )
+    .groupBy(discountUses.ruleId);
   return Object.fromEntries(rows.map((r) => [r.ruleId, { all: r.all, own: email ? r.own : 0 }]));
 }
 
@@ -25,13 +49,34 @@ export async function usesOf(db: Db | Tx, siteId: string, rules: TillRules, emai
 export const bareCode = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
 
 /** What is left on the vouchers among some codes, those with nothing on them left out. */
-export async function vouchersIn(db: Db | Tx, siteId: string, codes: readonly string[], now: Date, butOrder: string): Promise<Voucher[]> {
+export async function vouchersIn(
+  db: Db | Tx,
+  siteId: string,
+  codes: readonly string[],
+  now: Date,
+  butOrder: string,
+): Promise<Voucher[]> {
   if (codes.length === 0) return [];
-  const found = await db.select().from(vouchers).where(and(eq(vouchers.siteId, siteId), inArray(vouchers.code, codes.map(bareCode))));
+  const found = await db
+    .select()
+    .from(vouchers)
+    .where(and(eq(vouchers.siteId, siteId), inArray(vouchers.code, codes.map(bareCode))));
   const good = found.filter((v) => v.expiresAt === null || v.expiresAt > now);
   if (good.length === 0) return [];
-  const spent = await db.select({ id: voucherUses.voucherId, sum: sql<number>`sum(${voucherUses.amount})` }).from(voucherUses)
-    .where(and(inArray(voucherUses.voucherId, good.map((v) => v.id)), ne(voucherUses.orderId, butOrder), counts(voucherUses, now))).groupBy(voucherUses.voucherId);
+  const spent = await db
+    .select({ id: voucherUses.voucherId, sum: sql<number>`sum(${voucherUses.amount})` })
+    .from(voucherUses)
+    .where(
+      and(
+        inArray(
+          voucherUses.voucherId,
+          good.map((v) => v.id),
+        ),
+        ne(voucherUses.orderId, butOrder),
+        counts(voucherUses, now),
+      ),
+    )
+    .groupBy(voucherUses.voucherId);
   const sums = new Map(spent.map((s) => [s.id, s.sum]));
   return codes.flatMap((code) => {
     const v = good.find((x) => x.code === bareCode(code));
@@ -41,17 +86,43 @@ export async function vouchersIn(db: Db | Tx, siteId: string, codes: readonly st
 }
 
 /** Keeps discounts and vouchers for an order while its buyer pays. Within the transaction that worked them out. */
-export async function holdUses(tx: Tx, siteId: string, orderId: string, email: string, worked: WorkedSum, expiresAt: Date): Promise<void> {
+export async function holdUses(
+  tx: Tx,
+  siteId: string,
+  orderId: string,
+  email: string,
+  worked: WorkedSum,
+  expiresAt: Date,
+): Promise<void> {
   for (const step of worked.steps) {
-    if (step.kind === 'discount' && step.id) await tx.insert(discountUses).values({ siteId, ruleId: step.id, orderId, email, state: 'held', expiresAt });
+    if (step.kind === 'discount' && step.id)
+      await tx
+        .insert(discountUses)
+        .values({ siteId, ruleId: step.id, orderId, email, state: 'held', expiresAt });
     if (step.kind !== 'voucher' || !step.id) continue;
-    const [v] = await tx.select({ id: vouchers.id }).from(vouchers).where(and(eq(vouchers.siteId, siteId), eq(vouchers.code, bareCode(step.id))));
-    if (v) await tx.insert(voucherUses).values({ voucherId: v.id, orderId, amount: -step.amount, state: 'held', expiresAt });
+    const [v] = await tx
+      .select({ id: vouchers.id })
+      .from(vouchers)
+      .where(and(eq(vouchers.siteId, siteId), eq(vouchers.code, bareCode(step.id))));
+    if (v)
+      await tx
+        .insert(voucherUses)
+        .values({ voucherId: v.id, orderId, amount: -step.amount, state: 'held', expiresAt });
   }
 }
 
-const letDiscountsGo = keep({ orderId: discountUses.orderId }, (q, { orderId }) => q.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held'))));
-const letVouchersGo = keep({ orderId: voucherUses.orderId }, (q, { orderId }) => q.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held'))));
+const letDiscountsGo = keep({ orderId: discountUses.orderId }, (q, { orderId }) =>
+  q
+    .update(discountUses)
+    .set({ state: 'released' })
+    .where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held'))),
+);
+const letVouchersGo = keep({ orderId: voucherUses.orderId }, (q, { orderId }) =>
+  q
+    .update(voucherUses)
+    .set({ state: 'released' })
+    .where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held'))),
+);
 
 export async function releaseUses(tx: Tx, orderId: string): Promise<void> {
   await letDiscountsGo(tx, { orderId });
@@ -67,12 +138,23 @@ export async function spendUses(tx: Tx, order: typeof orders.$inferSelect, now: 
   const steps = order.worked.steps.filter((s) => s.kind === 'discount' || s.kind === 'voucher');
   if (steps.length === 0) return 0;
   const codes = steps.flatMap((s) => (s.kind === 'voucher' && s.id ? [s.id] : []));
-  const left = new Map((await vouchersIn(tx, order.siteId, codes, now, orderId)).map((v) => [v.code, v.balance]));
+  const left = new Map(
+    (await vouchersIn(tx, order.siteId, codes, now, orderId)).map((v) => [v.code, v.balance]),
+  );
   await releaseUses(tx, orderId);
   await holdUses(tx, order.siteId, orderId, order.buyer.email, order.worked, now);
-  await tx.update(discountUses).set({ state: 'used' }).where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held')));
-  await tx.update(voucherUses).set({ state: 'used' }).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held')));
-  return steps.reduce((n, s) => n + (s.kind === 'voucher' ? Math.max(0, -s.amount - (left.get(s.id ?? '') ?? 0)) : 0), 0);
+  await tx
+    .update(discountUses)
+    .set({ state: 'used' })
+    .where(and(eq(discountUses.orderId, orderId), eq(discountUses.state, 'held')));
+  await tx
+    .update(voucherUses)
+    .set({ state: 'used' })
+    .where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held')));
+  return steps.reduce(
+    (n, s) => n + (s.kind === 'voucher' ? Math.max(0, -s.amount - (left.get(s.id ?? '') ?? 0)) : 0),
+    0,
+  );
 }
 
 /** Letters and digits that nobody takes for one another when they are read out or copied by hand. */
@@ -87,9 +169,23 @@ export async function issueVouchers(tx: Tx, order: typeof orders.$inferSelect, n
   for (const line of order.worked.lines) {
     if (!line.voucher) continue;
     const { months } = line.voucher;
-    const expiresAt = months === null ? null : new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() + months, now.getUTCDate() + 1));
-    for (let n = 0; n < line.quantity; n++) await tx.insert(vouchers).values({ id: newId(), siteId: order.siteId, code: newCode(), amount: line.unit, currency: order.currency, expiresAt, orderId: order.id, createdAt: now });
+    const expiresAt =
+      months === null
+        ? null
+        : new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() + months, now.getUTCDate() + 1));
+    for (let n = 0; n < line.quantity; n++)
+      await tx.insert(vouchers).values({
+        id: newId(),
+        siteId: order.siteId,
+        code: newCode(),
+        amount: line.unit,
+        currency: order.currency,
+        expiresAt,
+        orderId: order.id,
+        createdAt: now,
+      });
   }
 }
 
-export const vouchersOf = (db: Db | Tx, orderId: string) => db.select().from(vouchers).where(eq(vouchers.orderId, orderId));
+export const vouchersOf = (db: Db | Tx, orderId: string) =>
+  db.select().from(vouchers).where(eq(vouchers.orderId, orderId));

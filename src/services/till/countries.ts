@@ -1,7 +1,14 @@
 import iso from 'i18n-iso-countries';
 
 /** Names that people use and no list has. */
-const also: Readonly<Record<string, string>> = { uk: 'GB', england: 'GB', scotland: 'GB', wales: 'GB', usa: 'US', holland: 'NL' };
+const also: Readonly<Record<string, string>> = {
+  uk: 'GB',
+  england: 'GB',
+  scotland: 'GB',
+  wales: 'GB',
+  usa: 'US',
+  holland: 'NL',
+};
 
 /** ISO 3166-1 alpha-2 of a code or a name in English; nothing for what is no country. */
 export function countryCode(typed: string): string | undefined {
@@ -12,11 +19,15 @@ export function countryCode(typed: string): string | undefined {
 
 /** "GB" as "United Kingdom" in a language; what is no code stays as it is. */
 export function countryName(code: string, locale: string): string {
-  return /^[A-Z]{2}$/.test(code) ? (new Intl.DisplayNames(locale, { type: 'region' }).of(code) ?? code) : code;
+  return /^[A-Z]{2}$/.test(code)
+    ? (new Intl.DisplayNames(locale, { type: 'region' }).of(code) ?? code)
+    : code;
 }
 
 /** All countries in a language, by name. */
 export function countriesIn(locale: string): { readonly code: string; readonly name: string }[] {
   const order = new Intl.Collator(locale);
-  return Object.keys(iso.getAlpha2Codes()).map((code) => ({ code, name: countryName(code, locale) })).sort((a, b) => order.compare(a.name, b.name));
+  return Object.keys(iso.getAlpha2Codes())
+    .map((code) => ({ code, name: countryName(code, locale) }))
+    .sort((a, b) => order.compare(a.name, b.name));
 }

@@ -28,7 +28,13 @@ const asked = z.object({
 type Asked = z.output<typeof asked>;
 
 /** What the owner does with an order: one act, judged by the rules of its life, kept in its timeline, with the letter that belongs to it. */
-export async function actOnOrder(ctx: Ctx, site: Site, orderId: string, input: unknown, by: string): Promise<{ done: true }> {
+export async function actOnOrder(
+  ctx: Ctx,
+  site: Site,
+  orderId: string,
+  input: unknown,
+  by: string,
+): Promise<{ done: true }> {
   const parsed = asked.safeParse(input);
   if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cannot be done with an order.');
   const a = parsed.data;
@@ -38,18 +44,30 @@ export async function actOnOrder(ctx: Ctx, site: Site, orderId: string, input: u
   }
   const { pay } = await readRules(ctx.store.db, site.row.id);
   const giveBack = await ctx.store.write(async (tx) => {
-    const [order] = await tx.select().from(orders).where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
+    const [order] = await tx
+      .select()
+      .from(orders)
+      .where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
     if (!order) throw missing('This order is not known here.');
     const facts = factsOf(order, pay);
-    if (!may(a.act, facts)) throw conflict('That cannot be done with this order now. It may have been changed in another window; look at it again.');
+    if (!may(a.act, facts))
+      throw conflict(
+        'That cannot be done with this order now. It may have been changed in another window; look at it again.',
+      );
     await acts[a.act as Exclude<OrderAct, 'refund'>]({ ctx, tx, order, by, ...a });
     return a.act === 'cancel' ? facts.refundable : 0;
   });
   ctx.changed(site.row.id);
   if (giveBack > 0) {
-    await refundOrder(ctx, site, orderId, { amount: giveBack, reason: a.text }, by).catch((error: unknown) => {
-      throw isRefusal(error) ? conflict(`The order is cancelled, but its money is not back: ${error.message.replace(/ Nothing was changed\.$/, '')} Give it back from the order.`) : error;
-    });
+    await refundOrder(ctx, site, orderId, { amount: giveBack, reason: a.text }, by).catch(
+      (error: unknown) => {
+        throw isRefusal(error)
+          ? conflict(
+              `The order is cancelled, but its money is not back: ${error.message.replace(/ Nothing was changed\.$/, '')} Give it back from the order.`,
+            )
+          : error;
+      },
+    );
   }
   return { done: true };
 }
@@ -61,12 +79,20 @@ interface Doing extends Asked {
   readonly by: string;
 }
 
-const set = (d: Doing, values: Partial<typeof orders.$inferInsert>) => d.tx.update(orders).set(values).where(eq(orders.id, d.order.id));
+const set = (d: Doing, values: Partial<typeof orders.$inferInsert>) =>
+  d.tx.update(orders).set(values).where(eq(orders.id, d.order.id));
 
 const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
   async 'mark-paid'(d) {
-    await d.tx.update(payments).set({ state: 'paid', detail: `marked by ${d.by}` }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
-    await settle(d.ctx, d.tx, d.order, { provider: '', detail: [`Marked as paid by ${d.by}`, d.text].filter(Boolean).join('; '), mandate: '' });
+    await d.tx
+      .update(payments)
+      .set({ state: 'paid', detail: `marked by ${d.by}` })
+      .where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
+    await settle(d.ctx, d.tx, d.order, {
+      provider: '',
+      detail: [`Marked as paid by ${d.by}`, d.text].filter(Boolean).join('; '),
+      mandate: '',
+    });
   },
   async pack(d) {
     await set(d, { packedAt: d.ctx.now() });
@@ -75,9 +101,17 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
   async send(d) {
     const now = d.ctx.now();
     const tracking = readTracking(d.tracking);
-    if (tracking.kind === 'wrong' && !d.anyway) throw invalid(`${tracking.number} looks like an international tracking number, but its ninth digit should be ${tracking.digit}. Look at the label again.`, { field: 'tracking', digit: tracking.digit });
+    if (tracking.kind === 'wrong' && !d.anyway)
+      throw invalid(
+        `${tracking.number} looks like an international tracking number, but its ninth digit should be ${tracking.digit}. Look at the label again.`,
+        { field: 'tracking', digit: tracking.digit },
+      );
     const number = tracking.kind === 'none' ? '' : tracking.number;
-    await set(d, { sentAt: now, packedAt: d.order.packedAt ?? now, parcels: [...d.order.parcels, { carrier: d.carrier, number, at: now.toISOString() }] });
+    await set(d, {
+      sentAt: now,
+      packedAt: d.order.packedAt ?? now,
+      parcels: [...d.order.parcels, { carrier: d.carrier, number, at: now.toISOString() }],
+    });
     await event(d.tx, d.order.id, now, 'Sent', [d.carrier, number].filter(Boolean).join(', '));
     await letterOfSending(d.ctx, d.tx, d.order);
   },
@@ -89,26 +123,59 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
     const now = d.ctx.now();
     // Pieces that came back before are on the shelf already, or the owner kept them off it.
     const { lines: before } = await givenBack(d.tx, d.order.id);
-    const left = d.order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity - before.reduce((n, b) => n + (b.lineId === l.id ? b.quantity : 0), 0) }));
+    const left = d.order.worked.lines.map((l) => ({
+      lineId: l.id,
+      quantity: l.quantity - before.reduce((n, b) => n + (b.lineId === l.id ? b.quantity : 0), 0),
+    }));
     if (d.restock && !d.order.short) await restock(d.tx, d.order, left, now);
     await set(d, { state: 'cancelled', cancelledAt: now, short: false });
     // What was never paid for gives its vouchers and its use of a code back at once; what was paid goes back as a refund.
     if (d.order.paidAt === null) {
-      await d.tx.update(voucherUses).set({ state: 'released' }).where(and(eq(voucherUses.orderId, d.order.id), inArray(voucherUses.state, ['held', 'used'])));
-      await d.tx.update(discountUses).set({ state: 'released' }).where(and(eq(discountUses.orderId, d.order.id), inArray(discountUses.state, ['held', 'used'])));
+      await d.tx
+        .update(voucherUses)
+        .set({ state: 'released' })
+        .where(and(eq(voucherUses.orderId, d.order.id), inArray(voucherUses.state, ['held', 'used'])));
+      await d.tx
+        .update(discountUses)
+        .set({ state: 'released' })
+        .where(and(eq(discountUses.orderId, d.order.id), inArray(discountUses.state, ['held', 'used'])));
     }
     await stopVouchers(d.tx, d.order, left, now);
-    await d.tx.update(subscriptions).set({ state: 'stopped', reason: 'Its order was cancelled' }).where(and(eq(subscriptions.orderId, d.order.id), eq(subscriptions.state, 'running')));
-    await d.tx.update(payments).set({ state: 'declined', detail: 'cancelled' }).where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
+    await d.tx
+      .update(subscriptions)
+      .set({ state: 'stopped', reason: 'Its order was cancelled' })
+      .where(and(eq(subscriptions.orderId, d.order.id), eq(subscriptions.state, 'running')));
+    await d.tx
+      .update(payments)
+      .set({ state: 'declined', detail: 'cancelled' })
+      .where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
     await event(d.tx, d.order.id, now, 'Cancelled', [`By ${d.by}`, d.text].filter(Boolean).join('; '));
   },
   async 'take-back'(d) {
     const { order } = d;
     const what = order.sentAt ? 'Sent' : order.collectedAt ? 'Collected' : 'Packed';
-    await set(d, order.sentAt ? { sentAt: null, parcels: order.parcels.slice(0, -1) } : order.collectedAt ? { collectedAt: null } : { packedAt: null });
+    await set(
+      d,
+      order.sentAt
+        ? { sentAt: null, parcels: order.parcels.slice(0, -1) }
+        : order.collectedAt
+          ? { collectedAt: null }
+          : { packedAt: null },
+    );
     // A letter that has not gone out yet does not go out.
-    const unsent = order.sentAt ? await d.tx.delete(letters).where(and(eq(letters.orderId, order.id), eq(letters.kind, 'sent'), eq(letters.state, 'waiting'))).returning({ id: letters.id }) : [];
-    await event(d.tx, order.id, d.ctx.now(), `Taken back: ${what.toLowerCase()}`, order.sentAt && unsent.length === 0 ? 'The letter about it had gone out already' : '');
+    const unsent = order.sentAt
+      ? await d.tx
+          .delete(letters)
+          .where(and(eq(letters.orderId, order.id), eq(letters.kind, 'sent'), eq(letters.state, 'waiting')))
+          .returning({ id: letters.id })
+      : [];
+    await event(
+      d.tx,
+      order.id,
+      d.ctx.now(),
+      `Taken back: ${what.toLowerCase()}`,
+      order.sentAt && unsent.length === 0 ? 'The letter about it had gone out already' : '',
+    );
   },
   async note(d) {
     if (!d.text) throw invalid('Write the note first.', { field: 'text' });

@@ -15,9 +15,19 @@ export interface Instruction {
 }
 
 /** What a buyer has to do so that the money comes; nothing where a provider took it, or it is here already. */
-export function instructionOf(rules: TillRules, order: Pick<typeof orders.$inferSelect, 'state' | 'payBy' | 'number'>, w: StepWords): Instruction | null {
+export function instructionOf(
+  rules: TillRules,
+  order: Pick<typeof orders.$inferSelect, 'state' | 'payBy' | 'number'>,
+  w: StepWords,
+): Instruction | null {
   const way = rules.pay.ways.find((w) => w.id === order.payBy);
   if (order.state !== 'placed' || !way || viaProvider(way.kind)) return null;
-  const rows = way.kind !== 'transfer' ? [] : [...(way.iban ? [{ label: 'IBAN', value: inFours(way.iban) }] : []), { label: w.reference, value: inFours(creditorReference(String(order.number ?? 0))) }];
+  const rows =
+    way.kind !== 'transfer'
+      ? []
+      : [
+          ...(way.iban ? [{ label: 'IBAN', value: inFours(way.iban) }] : []),
+          { label: w.reference, value: inFours(creditorReference(String(order.number ?? 0))) },
+        ];
   return { kind: way.kind, name: way.name, words: way.words, rows };
 }

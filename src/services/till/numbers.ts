@@ -6,7 +6,12 @@ import { orders } from '../../data/schema';
 /** Order numbers start here, so that the first buyer does not feel like the first. */
 const FIRST_ORDER = 1001;
 
-const lastOf = keep({ siteId: orders.siteId, test: orders.test }, (q, { siteId, test }) => q.select({ n: max(orders.number) }).from(orders).where(and(eq(orders.siteId, siteId), eq(orders.test, test))));
+const lastOf = keep({ siteId: orders.siteId, test: orders.test }, (q, { siteId, test }) =>
+  q
+    .select({ n: max(orders.number) })
+    .from(orders)
+    .where(and(eq(orders.siteId, siteId), eq(orders.test, test))),
+);
 
 /**
  * The next order number of a shop. Asked inside the write transaction that keeps it: one writer at a time, and what is rolled

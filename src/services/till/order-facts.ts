@@ -15,7 +15,16 @@ export function goesBy(order: Pick<Order, 'worked'>): OrderFacts['goes'] {
 export function factsOf(order: Order, pay: PayRules): OrderFacts {
   const kind = pay.ways.find((w) => w.id === order.payBy)?.kind ?? 'card';
   return {
-    state: order.state, short: order.short, goes: order.goes || null, payLater: paysLater(kind), packed: order.packedAt !== null, sent: order.sentAt !== null, collected: order.collectedAt !== null,
-    refundable: order.paidAt === null ? 0 : Math.max(0, order.total + (order.worked.totals?.paid ?? 0) - order.refunded),
+    state: order.state,
+    short: order.short,
+    goes: order.goes || null,
+    payLater: paysLater(kind),
+    packed: order.packedAt !== null,
+    sent: order.sentAt !== null,
+    collected: order.collectedAt !== null,
+    refundable:
+      order.paidAt === null
+        ? 0
+        : Math.max(0, order.total + (order.worked.totals?.paid ?? 0) - order.refunded),
   };
 }

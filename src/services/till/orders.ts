@@ -5,7 +5,17 @@ import { letterOf } from '../../core/letters/render';
 import { nextActs, type OrderAct, type Shelf, shelfOf } from '../../core/till/order-life';
 import { lineGross, shippingGross } from '../../core/till/refund';
 import type { Step } from '../../core/till/worked-sum';
-import { documents, goods, letters, orderEvents, orderLines, orders, payments, placementNames, refunds } from '../../data/schema';
+import {
+  documents,
+  goods,
+  letters,
+  orderEvents,
+  orderLines,
+  orders,
+  payments,
+  placementNames,
+  refunds,
+} from '../../data/schema';
 import type { Agreed, Buyer, OrderState, Parcel } from '../../data/schema/till';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
@@ -62,19 +72,42 @@ export type ListAsked = z.output<typeof listAsked>;
 const FINISHED = 60;
 const OPEN = 500;
 
-const isOpen = or(inArray(orders.state, ['waiting', 'placed']), and(ne(orders.state, 'cancelled'), eq(orders.short, true)), and(eq(orders.state, 'paid'), ne(orders.goes, ''), isNull(orders.sentAt), isNull(orders.collectedAt)));
+const isOpen = or(
+  inArray(orders.state, ['waiting', 'placed']),
+  and(ne(orders.state, 'cancelled'), eq(orders.short, true)),
+  and(eq(orders.state, 'paid'), ne(orders.goes, ''), isNull(orders.sentAt), isNull(orders.collectedAt)),
+);
 
 /** What a filter means, as conditions. */
 export function conditions(siteId: string, a: ListAsked): SQL[] {
   const like = `%${a.find.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
   const has = (text: SQL): SQL => sql`lower(${text}) LIKE ${like} ESCAPE '\\'`;
   const states: Record<ListAsked['state'], SQL | undefined> = {
-    '': undefined, open: isOpen, paid: eq(orders.state, 'paid'), placed: eq(orders.state, 'placed'), cancelled: eq(orders.state, 'cancelled'), refunded: sql`${orders.refunded} > 0`, unpaid: inArray(orders.state, ['failed', 'waiting']),
+    '': undefined,
+    open: isOpen,
+    paid: eq(orders.state, 'paid'),
+    placed: eq(orders.state, 'placed'),
+    cancelled: eq(orders.state, 'cancelled'),
+    refunded: sql`${orders.refunded} > 0`,
+    unpaid: inArray(orders.state, ['failed', 'waiting']),
   };
   const found: (SQL | undefined)[] = [
-    eq(orders.siteId, siteId), eq(orders.test, a.test === '1'), states[a.state],
-    a.from ? sql`${orders.createdAt} >= ${Date.parse(`${a.from}T00:00:00Z`)}` : undefined, a.to ? sql`${orders.createdAt} < ${Date.parse(`${a.to}T00:00:00Z`) + 86_400_000}` : undefined,
-    a.find ? or(/^#?\d+$/.test(a.find) ? eq(orders.number, Number(a.find.replace('#', ''))) : undefined, has(sql`json_extract(${orders.buyer}, '$.name')`), has(sql`json_extract(${orders.buyer}, '$.email')`), has(sql`json_extract(${orders.buyer}, '$.postcode')`), has(sql`json_extract(${orders.buyer}, '$.town')`), has(sql`${orders.parcels}`), sql`EXISTS (SELECT 1 FROM ${orderLines} WHERE ${orderLines.orderId} = ${orders.id} AND ${has(sql`${orderLines.name}`)})`) : undefined,
+    eq(orders.siteId, siteId),
+    eq(orders.test, a.test === '1'),
+    states[a.state],
+    a.from ? sql`${orders.createdAt} >= ${Date.parse(`${a.from}T00:00:00Z`)}` : undefined,
+    a.to ? sql`${orders.createdAt} < ${Date.parse(`${a.to}T00:00:00Z`) + 86_400_000}` : undefined,
+    a.find
+      ? or(
+          /^#?\d+$/.test(a.find) ? eq(orders.number, Number(a.find.replace('#', ''))) : undefined,
+          has(sql`json_extract(${orders.buyer}, '$.name')`),
+          has(sql`json_extract(${orders.buyer}, '$.email')`),
+          has(sql`json_extract(${orders.buyer}, '$.postcode')`),
+          has(sql`json_extract(${orders.buyer}, '$.town')`),
+          has(sql`${orders.parcels}`),
+          sql`EXISTS (SELECT 1 FROM ${orderLines} WHERE ${orderLines.orderId} = ${orders.id} AND ${has(sql`${orderLines.name}`)})`,
+        )
+      : undefined,
   ];
   return found.filter((c): c is SQL => c !== undefined);
 }
@@ -86,17 +119,55 @@ export async function listOrders(ctx: Ctx, site: Site, input: unknown = {}): Pro
   const asked = parsed.data;
   const where = conditions(site.row.id, asked);
   const { db } = ctx.store;
-  const open = asked.before ? [] : await db.select().from(orders).where(and(...where, isOpen)).orderBy(desc(orders.createdAt)).limit(OPEN);
-  const finished = await db.select().from(orders).where(and(...where, ...(isOpen ? [not(isOpen)] : []), asked.before ? lt(orders.createdAt, new Date(asked.before)) : undefined)).orderBy(desc(orders.createdAt)).limit(FINISHED + 1);
+  const open = asked.before
+    ? []
+    : await db
+        .select()
+        .from(orders)
+        .where(and(...where, isOpen))
+        .orderBy(desc(orders.createdAt))
+        .limit(OPEN);
+  const finished = await db
+    .select()
+    .from(orders)
+    .where(
+      and(
+        ...where,
+        ...(isOpen ? [not(isOpen)] : []),
+        asked.before ? lt(orders.createdAt, new Date(asked.before)) : undefined,
+      ),
+    )
+    .orderBy(desc(orders.createdAt))
+    .limit(FINISHED + 1);
   const rows = [...open, ...finished.slice(0, FINISHED)];
   const [{ pay }, pictures, [tests]] = await Promise.all([
-    readRules(db, site.row.id), picturesOf(ctx, rows.flatMap((o) => o.worked.lines.map((l) => l.goodsId))), db.select({ n: sql<number>`count(*)` }).from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.test, true))),
+    readRules(db, site.row.id),
+    picturesOf(
+      ctx,
+      rows.flatMap((o) => o.worked.lines.map((l) => l.goodsId)),
+    ),
+    db
+      .select({ n: sql<number>`count(*)` })
+      .from(orders)
+      .where(and(eq(orders.siteId, site.row.id), eq(orders.test, true))),
   ]);
   return {
-    more: finished.length > FINISHED, tests: tests?.n ?? 0,
+    more: finished.length > FINISHED,
+    tests: tests?.n ?? 0,
     rows: rows.map((o) => ({
-      id: o.id, number: o.number, name: o.buyer.name, total: o.total, currency: o.currency, shelf: shelfOf(factsOf(o, pay)), state: o.state, test: o.test, pieces: o.worked.pieces, goes: o.goes,
-      pictures: [...new Set(o.worked.lines.flatMap((l) => pictures.get(l.goodsId) ?? []))].slice(0, 2), createdAt: o.createdAt.toISOString(), doneAt: (o.collectedAt ?? o.sentAt ?? o.packedAt)?.toISOString() ?? null,
+      id: o.id,
+      number: o.number,
+      name: o.buyer.name,
+      total: o.total,
+      currency: o.currency,
+      shelf: shelfOf(factsOf(o, pay)),
+      state: o.state,
+      test: o.test,
+      pieces: o.worked.pieces,
+      goes: o.goes,
+      pictures: [...new Set(o.worked.lines.flatMap((l) => pictures.get(l.goodsId) ?? []))].slice(0, 2),
+      createdAt: o.createdAt.toISOString(),
+      doneAt: (o.collectedAt ?? o.sentAt ?? o.packedAt)?.toISOString() ?? null,
     })),
   };
 }
@@ -104,8 +175,13 @@ export async function listOrders(ctx: Ctx, site: Site, input: unknown = {}): Pro
 async function picturesOf(ctx: Ctx, ids: readonly string[]): Promise<Map<string, string>> {
   const wanted = [...new Set(ids)];
   if (wanted.length === 0) return new Map();
-  const rows = await ctx.store.db.select({ id: goods.id, details: goods.details }).from(goods).where(inArray(goods.id, wanted));
-  return new Map(rows.flatMap((p) => (p.details.pictures?.[0] ? [[p.id, p.details.pictures[0].hash] as const] : [])));
+  const rows = await ctx.store.db
+    .select({ id: goods.id, details: goods.details })
+    .from(goods)
+    .where(inArray(goods.id, wanted));
+  return new Map(
+    rows.flatMap((p) => (p.details.pictures?.[0] ? [[p.id, p.details.pictures[0].hash] as const] : [])),
+  );
 }
 
 export interface OrderView {
@@ -126,7 +202,11 @@ export interface OrderView {
   readonly steps: readonly Step[];
   readonly note: string;
   readonly createdAt: string;
-  readonly acts: { readonly now: OrderAct | null; readonly later: readonly OrderAct[]; readonly or: readonly OrderAct[] };
+  readonly acts: {
+    readonly now: OrderAct | null;
+    readonly later: readonly OrderAct[];
+    readonly or: readonly OrderAct[];
+  };
   readonly refundable: number;
   readonly refunded: number;
   /** What shipping cost, with tax; nothing once it was given back. */
@@ -138,8 +218,16 @@ export interface OrderView {
   /** What of it is charged again; or the subscription that it is a charge of. */
   readonly subscriptions: readonly SubscriptionView[];
   readonly lines: readonly {
-    readonly id: string; readonly name: string; readonly quantity: number; readonly returned: number; readonly unit: number; readonly amount: number; /** With tax, after discounts. */ readonly paid: number;
-    readonly picture: string | null; readonly page: string | null; readonly placementId: string | null;
+    readonly id: string;
+    readonly name: string;
+    readonly quantity: number;
+    readonly returned: number;
+    readonly unit: number;
+    readonly amount: number /** With tax, after discounts. */;
+    readonly paid: number;
+    readonly picture: string | null;
+    readonly page: string | null;
+    readonly placementId: string | null;
     /** "Home, buy button after …": the placement the sale came through. */
     readonly through: string | null;
     /** The sign of that widget, while it stands in the draft; and whether the page can be shown as it is there. */
@@ -148,10 +236,30 @@ export interface OrderView {
     /** When it was put into the cart. */
     readonly at: string;
   }[];
-  readonly payments: readonly { readonly state: string; readonly detail: string; readonly at: string; readonly ref: string; readonly provider: string }[];
-  readonly refunds: readonly { readonly amount: number; readonly state: string; readonly reason: string; readonly at: string }[];
-  readonly papers: readonly { readonly id: string; readonly series: 'invoice' | 'credit'; readonly number: string }[];
-  readonly letters: readonly { readonly kind: string; readonly subject: string; readonly state: string; readonly at: string }[];
+  readonly payments: readonly {
+    readonly state: string;
+    readonly detail: string;
+    readonly at: string;
+    readonly ref: string;
+    readonly provider: string;
+  }[];
+  readonly refunds: readonly {
+    readonly amount: number;
+    readonly state: string;
+    readonly reason: string;
+    readonly at: string;
+  }[];
+  readonly papers: readonly {
+    readonly id: string;
+    readonly series: 'invoice' | 'credit';
+    readonly number: string;
+  }[];
+  readonly letters: readonly {
+    readonly kind: string;
+    readonly subject: string;
+    readonly state: string;
+    readonly at: string;
+  }[];
   readonly events: readonly { readonly at: string; readonly what: string; readonly detail: string }[];
   /** Where it was paid for on the site itself; nothing for the plain pages. */
   readonly checkoutPage: string | null;
@@ -160,47 +268,120 @@ export interface OrderView {
 /** One order with all that the office shows of it. */
 export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<OrderView> {
   const { db } = ctx.store;
-  const [o] = await db.select().from(orders).where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
+  const [o] = await db
+    .select()
+    .from(orders)
+    .where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
   if (!o) throw missing('This order is not known here.');
-  const [lines, paid, events, names, details, running, rules, back, given, papers, post, drafted] = await Promise.all([
-    // As they were written: in the order of the sum's lines.
-    db.select().from(orderLines).where(eq(orderLines.orderId, id)).orderBy(sql`rowid`),
-    db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
-    db.select().from(orderEvents).where(eq(orderEvents.orderId, id)).orderBy(asc(orderEvents.id)),
-    db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
-    db.select({ id: goods.id, details: goods.details }).from(goods).where(inArray(goods.id, o.worked.lines.map((l) => l.goodsId))),
-    subscriptionsOfSite(ctx, site.row.id), readRules(db, site.row.id), givenBack(db, id),
-    db.select().from(refunds).where(eq(refunds.orderId, id)).orderBy(asc(refunds.createdAt)),
-    db.select().from(documents).where(eq(documents.orderId, id)).orderBy(asc(documents.issuedAt)),
-    db.select().from(letters).where(eq(letters.orderId, id)).orderBy(asc(letters.notBefore)),
-    draftPlacements(ctx, site.row.id),
-  ]);
+  const [lines, paid, events, names, details, running, rules, back, given, papers, post, drafted] =
+    await Promise.all([
+      // As they were written: in the order of the sum's lines.
+      db.select().from(orderLines).where(eq(orderLines.orderId, id)).orderBy(sql`rowid`),
+      db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
+      db.select().from(orderEvents).where(eq(orderEvents.orderId, id)).orderBy(asc(orderEvents.id)),
+      db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
+      db
+        .select({ id: goods.id, details: goods.details })
+        .from(goods)
+        .where(
+          inArray(
+            goods.id,
+            o.worked.lines.map((l) => l.goodsId),
+          ),
+        ),
+      subscriptionsOfSite(ctx, site.row.id),
+      readRules(db, site.row.id),
+      givenBack(db, id),
+      db.select().from(refunds).where(eq(refunds.orderId, id)).orderBy(asc(refunds.createdAt)),
+      db.select().from(documents).where(eq(documents.orderId, id)).orderBy(asc(documents.issuedAt)),
+      db.select().from(letters).where(eq(letters.orderId, id)).orderBy(asc(letters.notBefore)),
+      draftPlacements(ctx, site.row.id),
+    ]);
   const built = shopPagesOf(site, site.row.shop);
-  const isShown = (address: string | null): boolean => address !== null && (site.reading.pages.some((p) => p.address === address) || built.some((p) => p.address === address));
+  const isShown = (address: string | null): boolean =>
+    address !== null &&
+    (site.reading.pages.some((p) => p.address === address) || built.some((p) => p.address === address));
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
   const kindOf = new Map(details.map((p) => [p.id, p.details]));
-  const through = (placementId: string | null, page: string | null) => (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
+  const through = (placementId: string | null, page: string | null) =>
+    (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
   const facts = factsOf(o, rules.pay);
   const way = rules.pay.ways.find((w) => w.id === o.payBy);
   const texts = new Set(rules.checkout.policies.filter((p) => !p.page).map((p) => p.name));
-  const isFiles = (goodsId: string): boolean => kindOf.get(goodsId)?.kind === 'download' || (kindOf.get(goodsId)?.bundle?.length ?? 0) > 0;
+  const isFiles = (goodsId: string): boolean =>
+    kindOf.get(goodsId)?.kind === 'download' || (kindOf.get(goodsId)?.bundle?.length ?? 0) > 0;
   const hasFiles = o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId));
   return {
-    id: o.id, number: o.number, state: o.state, shelf: shelfOf(facts), short: o.short, test: o.test, buyer: o.buyer, address: addressLines(o.buyer, '', 'en'), total: o.total, currency: o.currency, pay: { kind: way?.kind ?? o.payBy, name: way?.name ?? '' }, goes: o.goes, steps: o.worked.steps, note: o.note, createdAt: o.createdAt.toISOString(),
-    acts: nextActs(facts), refundable: facts.refundable, refunded: o.refunded, shipping: back.shipping ? 0 : shippingGross(o.worked), parcels: o.parcels, policies: o.policies.map((p) => ({ ...p, text: texts.has(p.name) })),
-    subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId), files: hasFiles,
+    id: o.id,
+    number: o.number,
+    state: o.state,
+    shelf: shelfOf(facts),
+    short: o.short,
+    test: o.test,
+    buyer: o.buyer,
+    address: addressLines(o.buyer, '', 'en'),
+    total: o.total,
+    currency: o.currency,
+    pay: { kind: way?.kind ?? o.payBy, name: way?.name ?? '' },
+    goes: o.goes,
+    steps: o.worked.steps,
+    note: o.note,
+    createdAt: o.createdAt.toISOString(),
+    acts: nextActs(facts),
+    refundable: facts.refundable,
+    refunded: o.refunded,
+    shipping: back.shipping ? 0 : shippingGross(o.worked),
+    parcels: o.parcels,
+    policies: o.policies.map((p) => ({ ...p, text: texts.has(p.name) })),
+    subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId),
+    files: hasFiles,
     lines: o.worked.lines.map((l, n) => {
       const line = lines[n];
       return {
-        id: l.id, name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name, quantity: l.quantity, returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0), unit: l.unit, amount: l.amount, paid: lineGross(l),
-        page: line?.page ?? null, placementId: line?.placementId ?? null, picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null, through: through(line?.placementId ?? null, line?.page ?? null), kind: drafted.find((p) => p.id === line?.placementId)?.kind ?? null, shown: isShown(line?.page ?? null), at: (line?.addedAt ?? o.createdAt).toISOString(),
+        id: l.id,
+        name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name,
+        quantity: l.quantity,
+        returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0),
+        unit: l.unit,
+        amount: l.amount,
+        paid: lineGross(l),
+        page: line?.page ?? null,
+        placementId: line?.placementId ?? null,
+        picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null,
+        through: through(line?.placementId ?? null, line?.page ?? null),
+        kind: drafted.find((p) => p.id === line?.placementId)?.kind ?? null,
+        shown: isShown(line?.page ?? null),
+        at: (line?.addedAt ?? o.createdAt).toISOString(),
       };
     }),
-    payments: paid.map((p) => ({ state: p.state, detail: p.detail ?? '', at: p.createdAt.toISOString(), ref: p.providerRef ?? '', provider: p.provider })),
-    refunds: given.map((r) => ({ amount: r.amount, state: r.state, reason: r.reason, at: r.createdAt.toISOString() })),
+    payments: paid.map((p) => ({
+      state: p.state,
+      detail: p.detail ?? '',
+      at: p.createdAt.toISOString(),
+      ref: p.providerRef ?? '',
+      provider: p.provider,
+    })),
+    refunds: given.map((r) => ({
+      amount: r.amount,
+      state: r.state,
+      reason: r.reason,
+      at: r.createdAt.toISOString(),
+    })),
     papers: papers.map((p) => ({ id: p.id, series: p.series, number: p.content.number })),
     // Letters that will be looked at and left out are no news.
-    letters: post.filter((l) => l.state !== 'waiting' || (letterOf(l.kind as LetterKind, rules.letters, site.row.locale).on && (l.kind !== 'files' || hasFiles))).map((l) => ({ kind: l.kind, subject: l.subject, state: l.state, at: (l.sentAt ?? l.notBefore).toISOString() })),
+    letters: post
+      .filter(
+        (l) =>
+          l.state !== 'waiting' ||
+          (letterOf(l.kind as LetterKind, rules.letters, site.row.locale).on &&
+            (l.kind !== 'files' || hasFiles)),
+      )
+      .map((l) => ({
+        kind: l.kind,
+        subject: l.subject,
+        state: l.state,
+        at: (l.sentAt ?? l.notBefore).toISOString(),
+      })),
     events: events.map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
     checkoutPage: o.way === 'site' ? (built.find((p) => p.part === 'checkout')?.address ?? null) : null,
   };
@@ -210,7 +391,11 @@ export function pageOf(site: Site, address: string): string {
   const page = site.reading.pages.find((p) => p.address === address);
   if (page) return pageName(site, page.path);
   const ours = shopPagesOf(site, site.row.shop).find((p) => p.address === address);
-  return ours ? (site.row.shop?.name ?? 'Shop') : address.startsWith('/goods/') ? 'Plain product page' : address;
+  return ours
+    ? (site.row.shop?.name ?? 'Shop')
+    : address.startsWith('/goods/')
+      ? 'Plain product page'
+      : address;
 }
 
 export async function orderByToken(ctx: Ctx, siteId: string, token: string): Promise<Order> {
@@ -220,10 +405,19 @@ export async function orderByToken(ctx: Ctx, siteId: string, token: string): Pro
 }
 
 /** An order for whoever knows its number and the address it was ordered with; small and capital letters are the same. */
-export async function lookUpOrder(ctx: Ctx, siteId: string, number: string, email: string): Promise<Order | undefined> {
+export async function lookUpOrder(
+  ctx: Ctx,
+  siteId: string,
+  number: string,
+  email: string,
+): Promise<Order | undefined> {
   const wanted = Number(number.replace(/\D/g, ''));
   // Whoever had their data erased has no address any more: nobody is let in by saying nothing.
   if (!Number.isSafeInteger(wanted) || wanted <= 0 || email.trim() === '') return undefined;
-  const found = await ctx.store.db.select().from(orders).where(and(eq(orders.siteId, siteId), eq(orders.number, wanted))).orderBy(asc(orders.test));
+  const found = await ctx.store.db
+    .select()
+    .from(orders)
+    .where(and(eq(orders.siteId, siteId), eq(orders.number, wanted)))
+    .orderBy(asc(orders.test));
   return found.find((o) => o.buyer.email.toLowerCase() === email.trim().toLowerCase());
 }

@@ -11,14 +11,31 @@ import { actOnRefund } from './refund-state';
 import { decline, event, settle } from './settle';
 import { chargeDeclined } from './subscription-state';
 
-const firstTold = keep({ id: notices.id, at: notices.receivedAt }, (q, { id, at }) => q.insert(notices).values({ id, receivedAt: at }).onConflictDoNothing());
-const paymentOf = keep({ id: payments.id, provider: payments.provider }, (q, { id, provider }) => q.select({ payment: payments, order: orders }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId)).where(and(eq(payments.id, id), eq(payments.provider, provider))));
-const approve = keep({ id: payments.id, detail: payments.detail }, (q, { id, detail }) => q.update(payments).set({ state: 'paid', detail }).where(eq(payments.id, id)));
+const firstTold = keep({ id: notices.id, at: notices.receivedAt }, (q, { id, at }) =>
+  q.insert(notices).values({ id, receivedAt: at }).onConflictDoNothing(),
+);
+const paymentOf = keep({ id: payments.id, provider: payments.provider }, (q, { id, provider }) =>
+  q
+    .select({ payment: payments, order: orders })
+    .from(payments)
+    .innerJoin(orders, eq(orders.id, payments.orderId))
+    .where(and(eq(payments.id, id), eq(payments.provider, provider))),
+);
+const approve = keep({ id: payments.id, detail: payments.detail }, (q, { id, detail }) =>
+  q.update(payments).set({ state: 'paid', detail }).where(eq(payments.id, id)),
+);
 
 /** A notice of the payment interface (docs/payment-provider.md). */
 export const noticeBody = z.object({
   type: z.enum(['payment.pending', 'payment.approved', 'payment.declined', 'refund.done', 'refund.failed']),
-  data: z.object({ id: z.string(), reference: z.string(), amount: z.number().int(), currency: z.string().length(3), detail: z.string().max(200).default(''), mandate: z.string().max(200).default('') }),
+  data: z.object({
+    id: z.string(),
+    reference: z.string(),
+    amount: z.number().int(),
+    currency: z.string().length(3),
+    detail: z.string().max(200).default(''),
+    mandate: z.string().max(200).default(''),
+  }),
 });
 type Notice = z.infer<typeof noticeBody>;
 
@@ -27,7 +44,12 @@ type Notice = z.infer<typeof noticeBody>;
  * minutes of tolerance), acted on once by its id, in any order and however late.
  * @param provider whose secret it is signed with: it can speak of that provider's payments alone.
  */
-export async function takeNotice(ctx: Ctx, provider: string, headers: Record<string, string>, raw: string): Promise<void> {
+export async function takeNotice(
+  ctx: Ctx,
+  provider: string,
+  headers: Record<string, string>,
+  raw: string,
+): Promise<void> {
   const secret = ctx.providers[provider as ProviderName]?.noticeSecret;
   try {
     if (!secret) throw new Error('no such provider');
@@ -38,7 +60,10 @@ export async function takeNotice(ctx: Ctx, provider: string, headers: Record<str
   const parsed = noticeBody.safeParse(JSON.parse(raw));
   if (!parsed.success) throw invalid('This notice has a form that is not in the payment interface.');
   const siteId = await ctx.store.writeTogether(async (tx) => {
-    const { rowsAffected: first } = await firstTold(tx, { id: `${provider} ${headers['webhook-id'] ?? ''}`, at: ctx.now() });
+    const { rowsAffected: first } = await firstTold(tx, {
+      id: `${provider} ${headers['webhook-id'] ?? ''}`,
+      at: ctx.now(),
+    });
     return first ? act(ctx, tx, parsed.data, provider) : undefined;
   });
   if (siteId) ctx.changed(siteId);
@@ -46,18 +71,37 @@ export async function takeNotice(ctx: Ctx, provider: string, headers: Record<str
 
 /** Asks the provider how a payment stands: for the shopper who is back before the notice, and for notices that never come. */
 export async function reconcile(ctx: Ctx, orderToken: string): Promise<void> {
-  const [open] = await ctx.store.db.select({ payment: payments }).from(payments).innerJoin(orders, eq(orders.id, payments.orderId))
-    .where(and(eq(orders.token, orderToken), eq(orders.state, 'waiting'), eq(payments.state, 'started'))).orderBy(desc(payments.createdAt)).limit(1);
+  const [open] = await ctx.store.db
+    .select({ payment: payments })
+    .from(payments)
+    .innerJoin(orders, eq(orders.id, payments.orderId))
+    .where(and(eq(orders.token, orderToken), eq(orders.state, 'waiting'), eq(payments.state, 'started')))
+    .orderBy(desc(payments.createdAt))
+    .limit(1);
   if (open) await reconcileOne(ctx, open.payment);
 }
 
 async function reconcileOne(ctx: Ctx, payment: typeof payments.$inferSelect): Promise<void> {
   const ref = payment.providerRef;
   if (!ref) return;
-  const parsed = providerState.safeParse(await askProvider(ctx, payment.provider, `/payments/${encodeURIComponent(ref)}`, {}).catch(() => undefined));
+  const parsed = providerState.safeParse(
+    await askProvider(ctx, payment.provider, `/payments/${encodeURIComponent(ref)}`, {}).catch(
+      () => undefined,
+    ),
+  );
   if (!parsed.success || parsed.data.state === 'open' || parsed.data.reference !== payment.id) return;
   const { amount, currency } = payment;
-  const notice: Notice = { type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined', data: { id: ref, reference: payment.id, amount, currency, detail: parsed.data.detail, mandate: parsed.data.mandate } };
+  const notice: Notice = {
+    type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined',
+    data: {
+      id: ref,
+      reference: payment.id,
+      amount,
+      currency,
+      detail: parsed.data.detail,
+      mandate: parsed.data.mandate,
+    },
+  };
   const siteId = await ctx.store.write((tx) => act(ctx, tx, notice, payment.provider));
   if (siteId) ctx.changed(siteId);
 }
@@ -71,15 +115,39 @@ const GIVEN_UP_MS = 24 * 3_600_000;
 /** Asks about payments of which nothing was heard: their notice may never come. Runs in the background. */
 export async function reconcileSilent(ctx: Ctx): Promise<number> {
   const now = ctx.now().getTime();
-  const silent = await ctx.store.db.select().from(payments).where(and(eq(payments.state, 'started'), isNotNull(payments.providerRef), lt(payments.createdAt, new Date(now - SILENT_MS)))).orderBy(desc(payments.createdAt)).limit(AT_ONCE);
+  const silent = await ctx.store.db
+    .select()
+    .from(payments)
+    .where(
+      and(
+        eq(payments.state, 'started'),
+        isNotNull(payments.providerRef),
+        lt(payments.createdAt, new Date(now - SILENT_MS)),
+      ),
+    )
+    .orderBy(desc(payments.createdAt))
+    .limit(AT_ONCE);
   const asked = silent.filter((p) => p.createdAt.getTime() > now - GIVEN_UP_MS);
   await Promise.all(asked.map((p) => reconcileOne(ctx, p)));
   return asked.length;
 }
 
 /** Does what a notice says, once, in any order: an approval that came wins over everything else that is told of the same payment. */
-export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice, provider: string): Promise<string | undefined> {
-  if (type === 'refund.done' || type === 'refund.failed') return actOnRefund(ctx, tx, data.reference, type === 'refund.done' ? 'done' : 'failed', data.detail, provider);
+export async function act(
+  ctx: Ctx,
+  tx: Tx,
+  { type, data }: Notice,
+  provider: string,
+): Promise<string | undefined> {
+  if (type === 'refund.done' || type === 'refund.failed')
+    return actOnRefund(
+      ctx,
+      tx,
+      data.reference,
+      type === 'refund.done' ? 'done' : 'failed',
+      data.detail,
+      provider,
+    );
   const [found] = await paymentOf(tx, { id: data.reference, provider });
   if (!found) {
     ctx.log.warn({ reference: data.reference }, 'a notice for a payment that is not ours');
@@ -97,12 +165,24 @@ export async function act(ctx: Ctx, tx: Tx, { type, data }: Notice, provider: st
   }
   if (payment.state === 'paid') return undefined;
   if (payment.amount !== data.amount || payment.currency !== data.currency) {
-    await event(tx, order.id, ctx.now(), 'The provider took another amount', `${data.amount} ${data.currency}; look into it`);
+    await event(
+      tx,
+      order.id,
+      ctx.now(),
+      'The provider took another amount',
+      `${data.amount} ${data.currency}; look into it`,
+    );
     return order.siteId;
   }
   await approve(tx, { id: payment.id, detail: data.detail });
   if (order.state === 'paid' || order.state === 'cancelled') {
-    await event(tx, order.id, ctx.now(), order.state === 'paid' ? 'Paid a second time' : 'Paid after it was cancelled', order.state === 'paid' ? 'Refund one of the two' : 'Give the money back');
+    await event(
+      tx,
+      order.id,
+      ctx.now(),
+      order.state === 'paid' ? 'Paid a second time' : 'Paid after it was cancelled',
+      order.state === 'paid' ? 'Refund one of the two' : 'Give the money back',
+    );
     await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
   } else await settle(ctx, tx, order, { ...data, provider });
   return order.siteId;

@@ -9,8 +9,19 @@ import { usesOf, vouchersIn } from './codes';
 import type { ShopNow } from './shop-now';
 
 /** What of a product and its choice the sum looks at, beside its price. A gift voucher is taxed when it is spent, not when it is bought. */
-export const pricingFacts = (p: Product, v: Variant, categories: readonly string[], at: number): Pick<BasketLine, 'taxClass' | 'ships' | 'digital' | 'grams' | 'categories' | 'onOffer' | 'voucher'> => ({
-  taxClass: p.kind === 'voucher' ? 'zero' : p.taxClass, ships: goodsKinds[p.kind].ships, digital: p.kind === 'download', grams: v.weight, categories, onOffer: isOnOffer(p, at), ...(p.kind === 'voucher' && { voucher: { months: p.voucherMonths } }),
+export const pricingFacts = (
+  p: Product,
+  v: Variant,
+  categories: readonly string[],
+  at: number,
+): Pick<BasketLine, 'taxClass' | 'ships' | 'digital' | 'grams' | 'categories' | 'onOffer' | 'voucher'> => ({
+  taxClass: p.kind === 'voucher' ? 'zero' : p.taxClass,
+  ships: goodsKinds[p.kind].ships,
+  digital: p.kind === 'download',
+  grams: v.weight,
+  categories,
+  onOffer: isOnOffer(p, at),
+  ...(p.kind === 'voucher' && { voucher: { months: p.voucherMonths } }),
 });
 
 /** What a shopper has said so far. */
@@ -23,22 +34,44 @@ export interface Said {
 }
 
 /** What a line that is charged again costs each time: the price it began with, with tax and shipping as they are today, and no discounts. */
-export const chargedAgain = (rules: TillRules, of: { readonly currency: string; readonly locale?: string }, line: BasketLine, place: Place): WorkedSum =>
-  workOut({ ...of, lines: [line], rules: { ...rules, discounts: [] }, buyer: { place } });
+export const chargedAgain = (
+  rules: TillRules,
+  of: { readonly currency: string; readonly locale?: string },
+  line: BasketLine,
+  place: Place,
+): WorkedSum => workOut({ ...of, lines: [line], rules: { ...rules, discounts: [] }, buyer: { place } });
 
 /** The clock of a time zone, "2026-11-25T23:10". */
 export function wallClock(now: Date, zone: string): string {
   // A format takes a millisecond to make; a shop has one zone.
-  const format = clocks.get(zone) ?? new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' });
+  const format =
+    clocks.get(zone) ??
+    new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' });
   clocks.set(zone, format);
   return format.format(now).replace(' ', 'T');
 }
 const clocks = new Map<string, Intl.DateTimeFormat>();
 
 /** Works a basket out by the shop's own rules, with what is left of limits and vouchers now. @param butOrder an order whose own holds do not count against it. */
-export async function priced(shop: ShopNow, site: Site, lines: readonly BasketLine[], said: Said, butOrder = ''): Promise<WorkedSum> {
+export async function priced(
+  shop: ShopNow,
+  site: Site,
+  lines: readonly BasketLine[],
+  said: Said,
+  butOrder = '',
+): Promise<WorkedSum> {
   const { db, now, rules } = shop;
-  const [uses, vouchers] = await Promise.all([usesOf(db, site.row.id, rules, said.email, now, butOrder), vouchersIn(db, site.row.id, said.codes, now, butOrder)]);
-  const buyer: Buyer = { place: said.place ?? nowhere, way: said.way, codes: said.codes, vouchers, wall: wallClock(now, rules.zone), uses };
+  const [uses, vouchers] = await Promise.all([
+    usesOf(db, site.row.id, rules, said.email, now, butOrder),
+    vouchersIn(db, site.row.id, said.codes, now, butOrder),
+  ]);
+  const buyer: Buyer = {
+    place: said.place ?? nowhere,
+    way: said.way,
+    codes: said.codes,
+    vouchers,
+    wall: wallClock(now, rules.zone),
+    uses,
+  };
   return workOut({ currency: site.row.currency, locale: site.row.locale, lines, rules, buyer });
 }

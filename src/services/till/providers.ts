@@ -14,12 +14,19 @@ import { decline } from './settle';
 /** Talks to payment providers: the one place that sends them anything (docs/payment-provider.md). */
 
 const providerAnswer = z.object({ id: z.string(), url: z.url({ protocol: /^https?$/ }) });
-export const providerState = z.object({ id: z.string(), reference: z.string(), state: z.enum(['open', 'approved', 'declined']), detail: z.string().default(''), mandate: z.string().max(200).default('') });
+export const providerState = z.object({
+  id: z.string(),
+  reference: z.string(),
+  state: z.enum(['open', 'approved', 'declined']),
+  detail: z.string().default(''),
+  mandate: z.string().max(200).default(''),
+});
 
 /** How long a provider may take to answer, in milliseconds. */
 const PATIENCE_MS = 10_000;
 
-export const connected = (ctx: Ctx): ProviderName[] => (Object.keys(ctx.providers) as ProviderName[]).filter((name) => ctx.providers[name]);
+export const connected = (ctx: Ctx): ProviderName[] =>
+  (Object.keys(ctx.providers) as ProviderName[]).filter((name) => ctx.providers[name]);
 
 /** @throws when no such provider is set up: the way should not have been offered. */
 export function providerOf(ctx: Ctx, name: string): PaymentProvider {
@@ -30,10 +37,21 @@ export function providerOf(ctx: Ctx, name: string): PaymentProvider {
 
 export async function askProvider(ctx: Ctx, name: string, path: string, asked: Asked): Promise<unknown> {
   const provider = providerOf(ctx, name);
-  return askJson(`${provider.api}${path}`, { ...asked, headers: { authorization: `Bearer ${provider.key}`, ...asked.headers } }, PATIENCE_MS);
+  return askJson(
+    `${provider.api}${path}`,
+    { ...asked, headers: { authorization: `Bearer ${provider.key}`, ...asked.headers } },
+    PATIENCE_MS,
+  );
 }
 
-const nameAtProvider = keep({ id: payments.id, provider: payments.provider, ref: payments.providerRef }, (q, { id, provider, ref }) => q.update(payments).set({ providerRef: ref }).where(and(eq(payments.id, id), eq(payments.provider, provider))));
+const nameAtProvider = keep(
+  { id: payments.id, provider: payments.provider, ref: payments.providerRef },
+  (q, { id, provider, ref }) =>
+    q
+      .update(payments)
+      .set({ providerRef: ref })
+      .where(and(eq(payments.id, id), eq(payments.provider, provider))),
+);
 
 export interface Start {
   readonly orderId: string;
@@ -48,14 +66,26 @@ export interface Start {
 /** Asks the provider for a payment page. When it does not answer, what was held is given back at once. */
 export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<string> {
   const body = {
-    reference: s.paymentId, amount: s.worked.total, currency: s.worked.currency, payee: site.row.name,
-    description: s.worked.lines.map((l) => `${l.quantity} x ${l.name}`).join(', ').slice(0, 200),
-    approvedUrl: backTo(ctx, site, s.way, 'thanks', s.token), declinedUrl: backTo(ctx, site, s.way, 'failed', s.token),
+    reference: s.paymentId,
+    amount: s.worked.total,
+    currency: s.worked.currency,
+    payee: site.row.name,
+    description: s.worked.lines
+      .map((l) => `${l.quantity} x ${l.name}`)
+      .join(', ')
+      .slice(0, 200),
+    approvedUrl: backTo(ctx, site, s.way, 'thanks', s.token),
+    declinedUrl: backTo(ctx, site, s.way, 'failed', s.token),
     noticeUrl: noticeUrl(ctx, s.provider),
     // Asked for only where something is charged again: a card is not kept for nothing.
-    ...(s.worked.lines.some((l) => l.every) && { again: true }), ...(s.test && { test: true }),
+    ...(s.worked.lines.some((l) => l.every) && { again: true }),
+    ...(s.test && { test: true }),
   };
-  const answer = await askProvider(ctx, s.provider, '/payments', { method: 'POST', body: JSON.stringify(body), headers: { 'idempotency-key': s.paymentId } }).catch(() => undefined);
+  const answer = await askProvider(ctx, s.provider, '/payments', {
+    method: 'POST',
+    body: JSON.stringify(body),
+    headers: { 'idempotency-key': s.paymentId },
+  }).catch(() => undefined);
   const parsed = providerAnswer.safeParse(answer);
   if (!parsed.success) {
     await ctx.store.write(async (tx) => {
@@ -64,14 +94,23 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
     ctx.changed(site.row.id);
     throw unreachable(stepWordsIn(site.row.locale).cardsSilent);
   }
-  await ctx.store.writeTogether((tx) => nameAtProvider(tx, { id: s.paymentId, provider: s.provider, ref: parsed.data.id }));
+  await ctx.store.writeTogether((tx) =>
+    nameAtProvider(tx, { id: s.paymentId, provider: s.provider, ref: parsed.data.id }),
+  );
   return parsed.data.url;
 }
 
-export const noticeUrl = (ctx: Ctx, provider: string): string => `${ctx.addresses.shop}/v1/notices/${provider}`;
+export const noticeUrl = (ctx: Ctx, provider: string): string =>
+  `${ctx.addresses.shop}/v1/notices/${provider}`;
 
 /** Every way out of paying leads back to the site; without script, to the shop's ordinary pages. */
-export function backTo(ctx: Ctx, site: Site, way: 'site' | 'ordinary', part: 'thanks' | 'failed', token: string): string {
+export function backTo(
+  ctx: Ctx,
+  site: Site,
+  way: 'site' | 'ordinary',
+  part: 'thanks' | 'failed',
+  token: string,
+): string {
   if (way === 'ordinary') return `${ctx.addresses.shop}/${site.row.slug}/${part}/${token}`;
   const page = shopPagesOf(site, null).find((p) => p.part === part);
   return new URL(`${page?.address.slice(1) ?? ''}?order=${token}`, site.row.liveUrl).href;

@@ -3,7 +3,16 @@ import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { worthOf } from '../../core/till/refund';
 import type { Tx } from '../../data/database';
-import { orders, payments, refunds, sites, stockMovements, variants, vouchers, voucherUses } from '../../data/schema';
+import {
+  orders,
+  payments,
+  refunds,
+  sites,
+  stockMovements,
+  variants,
+  vouchers,
+  voucherUses,
+} from '../../data/schema';
 import type { Ctx } from '../context';
 import { piecesOf } from '../goods/available';
 import { letterOfRefund } from '../letters/occasions';
@@ -18,29 +27,64 @@ type Order = typeof orders.$inferSelect;
  * What becomes of a refund, once: the provider has said that the money is back, or that it cannot be. An amount that was asked for
  * counts as given back from the moment it was asked, so that two refunds at once never come to more than was paid.
  */
-export async function actOnRefund(ctx: Ctx, tx: Tx, id: string, outcome: 'done' | 'failed', detail: string, provider: string): Promise<string | undefined> {
-  const [found] = await tx.select({ refund: refunds, order: orders, provider: payments.provider }).from(refunds).innerJoin(orders, eq(orders.id, refunds.orderId)).leftJoin(payments, eq(payments.id, refunds.paymentId)).where(eq(refunds.id, id));
+export async function actOnRefund(
+  ctx: Ctx,
+  tx: Tx,
+  id: string,
+  outcome: 'done' | 'failed',
+  detail: string,
+  provider: string,
+): Promise<string | undefined> {
+  const [found] = await tx
+    .select({ refund: refunds, order: orders, provider: payments.provider })
+    .from(refunds)
+    .innerJoin(orders, eq(orders.id, refunds.orderId))
+    .leftJoin(payments, eq(payments.id, refunds.paymentId))
+    .where(eq(refunds.id, id));
   if (!found || (found.provider ?? '') !== provider) return undefined;
   const { refund, order } = found;
   if (refund.state !== 'asked') return undefined;
-  await (outcome === 'done' ? finishRefund(ctx, tx, refund, order, detail) : failRefund(ctx, tx, refund, order, detail));
+  await (outcome === 'done'
+    ? finishRefund(ctx, tx, refund, order, detail)
+    : failRefund(ctx, tx, refund, order, detail));
   return order.siteId;
 }
 
 async function failRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Order, detail: string): Promise<void> {
   await tx.update(refunds).set({ state: 'failed', detail }).where(eq(refunds.id, refund.id));
-  await tx.update(orders).set({ refunded: sql`${orders.refunded} - ${refund.amount}` }).where(eq(orders.id, order.id));
-  await event(tx, order.id, ctx.now(), 'The refund did not go through', `${detail || 'The provider refused it'}. Nothing was given back; try again, or give it back by hand.`);
+  await tx
+    .update(orders)
+    .set({ refunded: sql`${orders.refunded} - ${refund.amount}` })
+    .where(eq(orders.id, order.id));
+  await event(
+    tx,
+    order.id,
+    ctx.now(),
+    'The refund did not go through',
+    `${detail || 'The provider refused it'}. Nothing was given back; try again, or give it back by hand.`,
+  );
 }
 
 /** The money is back: vouchers are filled again, pieces are back on the shelf where that was asked, and the papers follow. */
-export async function finishRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Order, detail: string): Promise<void> {
+export async function finishRefund(
+  ctx: Ctx,
+  tx: Tx,
+  refund: Refund,
+  order: Order,
+  detail: string,
+): Promise<void> {
   const now = ctx.now();
   await tx.update(refunds).set({ state: 'done', detail }).where(eq(refunds.id, refund.id));
   if (refund.toVouchers > 0) await fillVouchers(tx, order.id, refund.toVouchers);
   if (refund.restock) await restock(tx, order, refund.lines, now);
   await stopVouchers(tx, order, refund.lines, now);
-  await event(tx, order.id, now, `Given back ${await moneyOf(tx, order, refund.amount)}`, [detail, refund.reason].filter(Boolean).join('; '));
+  await event(
+    tx,
+    order.id,
+    now,
+    `Given back ${await moneyOf(tx, order, refund.amount)}`,
+    [detail, refund.reason].filter(Boolean).join('; '),
+  );
   if (refund.amount > 0) {
     await issueCredit(ctx, tx, order, refund, await returnedLines(tx, order, refund));
     await letterOfRefund(ctx, tx, order, refund);
@@ -48,11 +92,23 @@ export async function finishRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Orde
 }
 
 /** What each returned line is worth, pieces that came back before counted in. */
-async function returnedLines(tx: Tx, order: Order, refund: Refund): Promise<{ lineId: string; quantity: number; gross: Minor }[]> {
-  const earlier = (await tx.select().from(refunds).where(and(eq(refunds.orderId, order.id), eq(refunds.state, 'done')))).filter((r) => r.id !== refund.id && r.createdAt <= refund.createdAt);
+async function returnedLines(
+  tx: Tx,
+  order: Order,
+  refund: Refund,
+): Promise<{ lineId: string; quantity: number; gross: Minor }[]> {
+  const earlier = (
+    await tx
+      .select()
+      .from(refunds)
+      .where(and(eq(refunds.orderId, order.id), eq(refunds.state, 'done')))
+  ).filter((r) => r.id !== refund.id && r.createdAt <= refund.createdAt);
   return refund.lines.flatMap(({ lineId, quantity }) => {
     const line = order.worked.lines.find((l) => l.id === lineId);
-    const before = earlier.flatMap((r) => r.lines).filter((l) => l.lineId === lineId).reduce((n, l) => n + l.quantity, 0);
+    const before = earlier
+      .flatMap((r) => r.lines)
+      .filter((l) => l.lineId === lineId)
+      .reduce((n, l) => n + l.quantity, 0);
     return line && quantity > 0 ? [{ lineId, quantity, gross: worthOf(line, before, quantity) }] : [];
   });
 }
@@ -60,26 +116,52 @@ async function returnedLines(tx: Tx, order: Order, refund: Refund): Promise<{ li
 /** Puts an amount back onto the vouchers an order was paid with, the last one spent first: its use becomes smaller. */
 async function fillVouchers(tx: Tx, orderId: string, amount: number): Promise<void> {
   let left = amount;
-  const uses = (await tx.select().from(voucherUses).where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'used')))).reverse();
+  const uses = (
+    await tx
+      .select()
+      .from(voucherUses)
+      .where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'used')))
+  ).reverse();
   for (const use of uses) {
     const back = Math.min(left, use.amount);
     if (back <= 0) continue;
     left -= back;
-    await tx.update(voucherUses).set({ amount: use.amount - back }).where(eq(voucherUses.id, use.id));
+    await tx
+      .update(voucherUses)
+      .set({ amount: use.amount - back })
+      .where(eq(voucherUses.id, use.id));
   }
 }
 
 /** Counted pieces go back on the shelf, with their reason in the ledger. */
-export async function restock(tx: Tx, order: Order, lines: readonly { readonly lineId: string; readonly quantity: number }[], now: Date): Promise<void> {
+export async function restock(
+  tx: Tx,
+  order: Order,
+  lines: readonly { readonly lineId: string; readonly quantity: number }[],
+  now: Date,
+): Promise<void> {
   const back = lines.flatMap(({ lineId, quantity }) => {
     const line = order.worked.lines.find((l) => l.id === lineId);
     return line && quantity > 0 ? [{ ...line, quantity }] : [];
   });
   for (const piece of await piecesOf(tx, back)) {
-    const [row] = await tx.select({ stock: variants.stock }).from(variants).where(eq(variants.id, piece.variantId));
+    const [row] = await tx
+      .select({ stock: variants.stock })
+      .from(variants)
+      .where(eq(variants.id, piece.variantId));
     if (!row || row.stock === null) continue;
-    await tx.update(variants).set({ stock: row.stock + piece.quantity }).where(eq(variants.id, piece.variantId));
-    await tx.insert(stockMovements).values({ goodsId: piece.goodsId, variantId: piece.variantId, delta: piece.quantity, reason: 'returned', ref: order.id, at: now });
+    await tx
+      .update(variants)
+      .set({ stock: row.stock + piece.quantity })
+      .where(eq(variants.id, piece.variantId));
+    await tx.insert(stockMovements).values({
+      goodsId: piece.goodsId,
+      variantId: piece.variantId,
+      delta: piece.quantity,
+      reason: 'returned',
+      ref: order.id,
+      at: now,
+    });
   }
 }
 
@@ -87,20 +169,57 @@ export async function restock(tx: Tx, order: Order, lines: readonly { readonly l
  * Gift vouchers that were bought with an order and are given back hold nothing any more: of each line as many as come back, those
  * that nobody used first. What was spent of one already cannot be had back; the owner is told.
  */
-export async function stopVouchers(tx: Tx, order: Order, lines: readonly { readonly lineId: string; readonly quantity: number }[], now: Date): Promise<void> {
+export async function stopVouchers(
+  tx: Tx,
+  order: Order,
+  lines: readonly { readonly lineId: string; readonly quantity: number }[],
+  now: Date,
+): Promise<void> {
   const back = lines.flatMap(({ lineId, quantity }) => {
     const line = order.worked.lines.find((l) => l.id === lineId);
     return line?.voucher ? [{ unit: line.unit, quantity }] : [];
   });
   if (back.length === 0) return;
-  const own = (await tx.select().from(vouchers).where(eq(vouchers.orderId, order.id))).filter((v) => v.expiresAt === null || v.expiresAt > now);
-  const left = new Map((await vouchersIn(tx, order.siteId, own.map((v) => v.code), now, '')).map((v) => [v.code, v.balance]));
+  const own = (await tx.select().from(vouchers).where(eq(vouchers.orderId, order.id))).filter(
+    (v) => v.expiresAt === null || v.expiresAt > now,
+  );
+  const left = new Map(
+    (
+      await vouchersIn(
+        tx,
+        order.siteId,
+        own.map((v) => v.code),
+        now,
+        '',
+      )
+    ).map((v) => [v.code, v.balance]),
+  );
   const spentOf = (v: (typeof own)[number]): number => v.amount - (left.get(v.code) ?? 0);
-  const stopped = back.flatMap(({ unit, quantity }) => own.filter((v) => v.amount === unit).sort((a, b) => spentOf(a) - spentOf(b)).slice(0, quantity));
+  const stopped = back.flatMap(({ unit, quantity }) =>
+    own
+      .filter((v) => v.amount === unit)
+      .sort((a, b) => spentOf(a) - spentOf(b))
+      .slice(0, quantity),
+  );
   if (stopped.length === 0) return;
-  await tx.update(vouchers).set({ expiresAt: now }).where(inArray(vouchers.id, stopped.map((v) => v.id)));
+  await tx
+    .update(vouchers)
+    .set({ expiresAt: now })
+    .where(
+      inArray(
+        vouchers.id,
+        stopped.map((v) => v.id),
+      ),
+    );
   const spent = stopped.reduce((n, v) => n + spentOf(v), 0);
-  if (spent > 0) await event(tx, order.id, now, 'A voucher that was given back had been spent', `${await moneyOf(tx, order, spent)} of it went to other orders`);
+  if (spent > 0)
+    await event(
+      tx,
+      order.id,
+      now,
+      'A voucher that was given back had been spent',
+      `${await moneyOf(tx, order, spent)} of it went to other orders`,
+    );
 }
 
 /** An amount of an order, as the shop's people read it. */

@@ -13,10 +13,19 @@ import { askProvider, noticeUrl } from './providers';
 import { finishRefund } from './refund-state';
 
 export const refundInput = z.object({
-  lines: z.array(z.object({ lineId: z.string().max(40), quantity: z.number().int().min(0).max(9_999) })).max(100).default([]),
+  lines: z
+    .array(z.object({ lineId: z.string().max(40), quantity: z.number().int().min(0).max(9_999) }))
+    .max(100)
+    .default([]),
   shipping: z.boolean().default(false),
   /** Minor units; null for what pieces and shipping come to. */
-  amount: z.number().int().positive('An amount is more than nought.').max(1_000_000_000_000).nullable().default(null),
+  amount: z
+    .number()
+    .int()
+    .positive('An amount is more than nought.')
+    .max(1_000_000_000_000)
+    .nullable()
+    .default(null),
   restock: z.boolean().default(false),
   reason: z.string().trim().max(300).default(''),
 });
@@ -27,9 +36,16 @@ const SHIPPING = 'shipping';
 
 /** What was given back of an order, or is being given back: both count. */
 export async function givenBack(db: Db | Tx, orderId: string): Promise<Before> {
-  const rows = (await db.select().from(refunds).where(eq(refunds.orderId, orderId))).filter((r) => r.state !== 'failed');
+  const rows = (await db.select().from(refunds).where(eq(refunds.orderId, orderId))).filter(
+    (r) => r.state !== 'failed',
+  );
   const lines = rows.flatMap((r) => r.lines);
-  return { amount: rows.reduce((n, r) => n + r.amount, 0), toVouchers: rows.reduce((n, r) => n + r.toVouchers, 0), lines, shipping: lines.some((l) => l.lineId === SHIPPING) };
+  return {
+    amount: rows.reduce((n, r) => n + r.amount, 0),
+    toVouchers: rows.reduce((n, r) => n + r.toVouchers, 0),
+    lines,
+    shipping: lines.some((l) => l.lineId === SHIPPING),
+  };
 }
 
 const why: Record<Extract<RefundPlan, { ok: false }>['why'], (most: string) => string> = {
@@ -43,50 +59,144 @@ const why: Record<Extract<RefundPlan, { ok: false }>['why'], (most: string) => s
  * Gives money back: planned and kept first, then sent to the provider under the refund's own id. When the machine stops in
  * between, the next round sends the same one again, and the provider gives it back once.
  */
-export async function refundOrder(ctx: Ctx, site: Site, orderId: string, asked: unknown, by: string): Promise<{ id: string; state: 'asked' | 'done' | 'failed' }> {
+export async function refundOrder(
+  ctx: Ctx,
+  site: Site,
+  orderId: string,
+  asked: unknown,
+  by: string,
+): Promise<{ id: string; state: 'asked' | 'done' | 'failed' }> {
   const parsed = refundInput.safeParse(asked);
   if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This refund cannot be worked out.');
   const input = parsed.data;
   const made = await ctx.store.write(async (tx) => {
-    const [order] = await tx.select().from(orders).where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
+    const [order] = await tx
+      .select()
+      .from(orders)
+      .where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
     if (!order) throw missing('This order is not known here.');
-    if (order.paidAt === null) throw conflict('Nothing was paid for this order, so nothing can be given back.');
+    if (order.paidAt === null)
+      throw conflict('Nothing was paid for this order, so nothing can be given back.');
     const plan = planRefund(order.worked, input, await givenBack(tx, order.id));
-    if (!plan.ok) throw invalid(why[plan.why](formatMoney({ amount: plan.most, currency: order.currency }, site.row.locale)), { most: plan.most });
-    const [paid] = await tx.select().from(payments).where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid'))).orderBy(asc(payments.createdAt)).limit(1);
+    if (!plan.ok)
+      throw invalid(
+        why[plan.why](formatMoney({ amount: plan.most, currency: order.currency }, site.row.locale)),
+        { most: plan.most },
+      );
+    const [paid] = await tx
+      .select()
+      .from(payments)
+      .where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')))
+      .orderBy(asc(payments.createdAt))
+      .limit(1);
     const viaProvider = plan.toMoney > 0 && paid?.provider ? paid : undefined;
     const refund = {
-      id: newId(), orderId: order.id, paymentId: viaProvider?.id ?? null, amount: plan.amount, toVouchers: plan.toVouchers, restock: input.restock, reason: input.reason, state: 'asked' as const, detail: '', createdAt: ctx.now(),
-      lines: [...input.lines.filter((l) => l.quantity > 0), ...(input.shipping ? [{ lineId: SHIPPING, quantity: 1 }] : [])],
+      id: newId(),
+      orderId: order.id,
+      paymentId: viaProvider?.id ?? null,
+      amount: plan.amount,
+      toVouchers: plan.toVouchers,
+      restock: input.restock,
+      reason: input.reason,
+      state: 'asked' as const,
+      detail: '',
+      createdAt: ctx.now(),
+      lines: [
+        ...input.lines.filter((l) => l.quantity > 0),
+        ...(input.shipping ? [{ lineId: SHIPPING, quantity: 1 }] : []),
+      ],
     };
     await tx.insert(refunds).values(refund);
-    await tx.update(orders).set({ refunded: order.refunded + plan.amount, short: false }).where(eq(orders.id, order.id));
-    if (!viaProvider) await finishRefund(ctx, tx, refund, { ...order, refunded: order.refunded + plan.amount }, plan.toMoney > 0 ? `by hand, by ${by}` : 'onto the voucher');
+    await tx
+      .update(orders)
+      .set({ refunded: order.refunded + plan.amount, short: false })
+      .where(eq(orders.id, order.id));
+    if (!viaProvider)
+      await finishRefund(
+        ctx,
+        tx,
+        refund,
+        { ...order, refunded: order.refunded + plan.amount },
+        plan.toMoney > 0 ? `by hand, by ${by}` : 'onto the voucher',
+      );
     return { refund, viaProvider };
   });
   ctx.changed(site.row.id);
-  if (made.viaProvider) await sendRefund(ctx, made.refund.id).catch((error: unknown) => ctx.log.warn({ refund: made.refund.id, error: String(error) }, 'a refund waits for its provider'));
-  const [now] = await ctx.store.db.select({ state: refunds.state, detail: refunds.detail }).from(refunds).where(eq(refunds.id, made.refund.id));
-  if (now?.state === 'failed') throw conflict(`The money could not be given back: ${now.detail || 'the provider refused it'}. Nothing was changed.`);
+  if (made.viaProvider)
+    await sendRefund(ctx, made.refund.id).catch((error: unknown) =>
+      ctx.log.warn({ refund: made.refund.id, error: String(error) }, 'a refund waits for its provider'),
+    );
+  const [now] = await ctx.store.db
+    .select({ state: refunds.state, detail: refunds.detail })
+    .from(refunds)
+    .where(eq(refunds.id, made.refund.id));
+  if (now?.state === 'failed')
+    throw conflict(
+      `The money could not be given back: ${now.detail || 'the provider refused it'}. Nothing was changed.`,
+    );
   return { id: made.refund.id, state: now?.state ?? 'asked' };
 }
 
-const answerForm = z.object({ state: z.enum(['open', 'done', 'failed']), detail: z.string().max(200).default('') });
+const answerForm = z.object({
+  state: z.enum(['open', 'done', 'failed']),
+  detail: z.string().max(200).default(''),
+});
 
 async function sendRefund(ctx: Ctx, id: string): Promise<void> {
-  const [found] = await ctx.store.db.select({ refund: refunds, payment: payments, order: orders }).from(refunds).innerJoin(payments, eq(payments.id, refunds.paymentId)).innerJoin(orders, eq(orders.id, refunds.orderId)).where(and(eq(refunds.id, id), eq(refunds.state, 'asked')));
+  const [found] = await ctx.store.db
+    .select({ refund: refunds, payment: payments, order: orders })
+    .from(refunds)
+    .innerJoin(payments, eq(payments.id, refunds.paymentId))
+    .innerJoin(orders, eq(orders.id, refunds.orderId))
+    .where(and(eq(refunds.id, id), eq(refunds.state, 'asked')));
   if (!found) return;
   const { refund, payment, order } = found;
   const amount = refund.amount - refund.toVouchers;
-  const answer = answerForm.parse(await askProvider(ctx, payment.provider, '/refunds', { method: 'POST', body: JSON.stringify({ payment: payment.providerRef, reference: refund.id, amount, currency: order.currency, noticeUrl: noticeUrl(ctx, payment.provider) }), headers: { 'idempotency-key': refund.id } }));
+  const answer = answerForm.parse(
+    await askProvider(ctx, payment.provider, '/refunds', {
+      method: 'POST',
+      body: JSON.stringify({
+        payment: payment.providerRef,
+        reference: refund.id,
+        amount,
+        currency: order.currency,
+        noticeUrl: noticeUrl(ctx, payment.provider),
+      }),
+      headers: { 'idempotency-key': refund.id },
+    }),
+  );
   if (answer.state === 'open') return;
-  await ctx.store.write((tx) => act(ctx, tx, { type: answer.state === 'done' ? 'refund.done' : 'refund.failed', data: { id: '', reference: refund.id, amount, currency: order.currency, detail: answer.detail || (payment.detail ?? ''), mandate: '' } }, payment.provider));
+  await ctx.store.write((tx) =>
+    act(
+      ctx,
+      tx,
+      {
+        type: answer.state === 'done' ? 'refund.done' : 'refund.failed',
+        data: {
+          id: '',
+          reference: refund.id,
+          amount,
+          currency: order.currency,
+          detail: answer.detail || (payment.detail ?? ''),
+          mandate: '',
+        },
+      },
+      payment.provider,
+    ),
+  );
   ctx.changed(order.siteId);
 }
 
 /** Sends refunds again of which nothing was heard. Runs in the background. */
 export async function resendRefunds(ctx: Ctx): Promise<number> {
-  const late = await ctx.store.db.select({ id: refunds.id }).from(refunds).where(and(eq(refunds.state, 'asked'), sql`${refunds.createdAt} < ${ctx.now().getTime() - 60_000}`)).limit(20);
-  for (const { id } of late) await sendRefund(ctx, id).catch((error: unknown) => ctx.log.warn({ refund: id, error: String(error) }, 'a refund waits for its provider'));
+  const late = await ctx.store.db
+    .select({ id: refunds.id })
+    .from(refunds)
+    .where(and(eq(refunds.state, 'asked'), sql`${refunds.createdAt} < ${ctx.now().getTime() - 60_000}`))
+    .limit(20);
+  for (const { id } of late)
+    await sendRefund(ctx, id).catch((error: unknown) =>
+      ctx.log.warn({ refund: id, error: String(error) }, 'a refund waits for its provider'),
+    );
   return late.length;
 }

@@ -12,11 +12,24 @@ import type { Site } from '../sites/site';
 
 /** What stands before the owner has set anything: prices as they are, no tax, nothing said of shipping. */
 function usualRules(setUp: typeof sites.$inferSelect.setUp): TillRules {
-  return tillRules.parse({ tax: { charged: false, included: setUp?.taxIncluded ?? true, home: { country: setUp?.country ?? '' } } });
+  return tillRules.parse({
+    tax: { charged: false, included: setUp?.taxIncluded ?? true, home: { country: setUp?.country ?? '' } },
+  });
 }
 
-const rowOf = keep({ id: sites.id }, (q, { id }) => q.select({ rules: sql<string | null>`${tills.rules}`, setUp: sql<string | null>`${sites.setUp}`, name: sites.name, locale: sites.locale, goodsVersion: sites.goodsVersion })
-  .from(sites).leftJoin(tills, eq(tills.siteId, sites.id)).where(eq(sites.id, id)));
+const rowOf = keep({ id: sites.id }, (q, { id }) =>
+  q
+    .select({
+      rules: sql<string | null>`${tills.rules}`,
+      setUp: sql<string | null>`${sites.setUp}`,
+      name: sites.name,
+      locale: sites.locale,
+      goodsVersion: sites.goodsVersion,
+    })
+    .from(sites)
+    .leftJoin(tills, eq(tills.siteId, sites.id))
+    .where(eq(sites.id, id)),
+);
 
 /** What the till asks of a site's own row, with its rules: one question. */
 export interface TillFacts {
@@ -33,7 +46,8 @@ export async function readTill(db: Db | Tx, siteId: string): Promise<TillFacts> 
   return { name, locale, goodsVersion, rules: rulesFrom(siteId, row?.rules ?? null, row?.setUp ?? null) };
 }
 
-export const readRules = async (db: Db | Tx, siteId: string): Promise<TillRules> => (await readTill(db, siteId)).rules;
+export const readRules = async (db: Db | Tx, siteId: string): Promise<TillRules> =>
+  (await readTill(db, siteId)).rules;
 
 /** Rules as they were last read of each site, by the very text they are kept as: checking them takes longer than all the rest of reading them. */
 const lastRead = new Map<string, { readonly text: string; readonly rules: TillRules }>();
@@ -45,7 +59,11 @@ function rulesFrom(siteId: string, rules: string | null, setUp: string | null): 
   const known = lastRead.get(siteId);
   if (known?.text === text) return known.rules;
   // Rules that were kept before a field was known get its usual value.
-  const read = frozen(rules ? tillRules.parse(JSON.parse(rules)) : usualRules(setUp ? (JSON.parse(setUp) as typeof sites.$inferSelect.setUp) : null));
+  const read = frozen(
+    rules
+      ? tillRules.parse(JSON.parse(rules))
+      : usualRules(setUp ? (JSON.parse(setUp) as typeof sites.$inferSelect.setUp) : null),
+  );
   lastRead.delete(siteId);
   lastRead.set(siteId, { text, rules: read });
   if (lastRead.size > SITES) lastRead.delete(lastRead.keys().next().value as string);
@@ -53,13 +71,34 @@ function rulesFrom(siteId: string, rules: string | null, setUp: string | null): 
 }
 
 function frozen<T>(value: T): T {
-  if (typeof value === 'object' && value !== null && !Object.isFrozen(value)) for (const part of Object.values(Object.freeze(value))) frozen(part);
+  if (typeof value === 'object' && value !== null && !Object.isFrozen(value))
+    for (const part of Object.values(Object.freeze(value))) frozen(part);
   return value;
 }
 
-const parts = ['tax', 'shipping', 'discounts', 'zone', 'pay', 'seller', 'checkout', 'letters', 'exchange'] as const;
+const parts = [
+  'tax',
+  'shipping',
+  'discounts',
+  'zone',
+  'pay',
+  'seller',
+  'checkout',
+  'letters',
+  'exchange',
+] as const;
 const change = z.object({ part: z.enum(parts), value: z.unknown(), from: z.unknown() });
-const says: Record<(typeof parts)[number], string> = { tax: 'Tax', shipping: 'Shipping', discounts: 'Discounts', zone: 'Time zone', pay: 'Ways to pay', seller: 'Who sells', checkout: 'Checkout', letters: 'Letters', exchange: 'Other currencies' };
+const says: Record<(typeof parts)[number], string> = {
+  tax: 'Tax',
+  shipping: 'Shipping',
+  discounts: 'Discounts',
+  zone: 'Time zone',
+  pay: 'Ways to pay',
+  seller: 'Who sells',
+  checkout: 'Checkout',
+  letters: 'Letters',
+  exchange: 'Other currencies',
+};
 
 /**
  * Sets one part of the till. Live at once, one line on the slip, one undo.
@@ -71,11 +110,19 @@ export async function saveRules(ctx: Ctx, site: Site, asked: unknown, by: string
   const { part, value, from } = parsed.data;
   const saved = await ctx.store.write(async (tx) => {
     const before = await readRules(tx, site.row.id);
-    if (canonical(before[part]) !== canonical(from)) throw conflict('This part of the till was changed in another window. Look at it as it is now, and change it again.');
+    if (canonical(before[part]) !== canonical(from))
+      throw conflict(
+        'This part of the till was changed in another window. Look at it as it is now, and change it again.',
+      );
     const after = parseRules({ ...before, [part]: value });
     if (canonical(after[part]) === canonical(before[part])) return before;
     await write(ctx, tx, site.row.id, after);
-    await tx.insert(liveChanges).values({ siteId: site.row.id, detail: { act: says[part], changes: [], till: { part, from: before[part], to: after[part] } }, by, at: ctx.now() });
+    await tx.insert(liveChanges).values({
+      siteId: site.row.id,
+      detail: { act: says[part], changes: [], till: { part, from: before[part], to: after[part] } },
+      by,
+      at: ctx.now(),
+    });
     return after;
   });
   ctx.changed(site.row.id);
@@ -97,12 +144,21 @@ function parseRules(value: unknown): TillRules {
 
 async function write(ctx: Ctx, tx: Tx, siteId: string, rules: TillRules): Promise<void> {
   const updatedAt = ctx.now();
-  await tx.insert(tills).values({ siteId, rules, updatedAt }).onConflictDoUpdate({ target: tills.siteId, set: { rules, updatedAt } });
+  await tx
+    .insert(tills)
+    .values({ siteId, rules, updatedAt })
+    .onConflictDoUpdate({ target: tills.siteId, set: { rules, updatedAt } });
 }
 
 /** Puts a part of the till back, when nothing later stands on it. */
-export async function takeRulesBack(ctx: Ctx, tx: Tx, siteId: string, { part, from, to }: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown }): Promise<void> {
+export async function takeRulesBack(
+  ctx: Ctx,
+  tx: Tx,
+  siteId: string,
+  { part, from, to }: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown },
+): Promise<void> {
   const now = await readRules(tx, siteId);
-  if (canonical(now[part]) !== canonical(to)) throw conflict('This part of the till was changed again since. Undo the later change first.');
+  if (canonical(now[part]) !== canonical(to))
+    throw conflict('This part of the till was changed again since. Undo the later change first.');
   await write(ctx, tx, siteId, parseRules({ ...now, [part]: from }));
 }

@@ -32,7 +32,15 @@ export function withPathsNow(rules: TillRules, goods: Catalogue): TillRules {
   const known = renewed.get(rules);
   if (known?.goods === goods) return known.rules;
   const old = rules.discounts.some((d) => d.scope.categories.some((c) => goods.pathNow(c) !== c));
-  const made = old ? { ...rules, discounts: rules.discounts.map((d) => ({ ...d, scope: { ...d.scope, categories: d.scope.categories.map(goods.pathNow) } })) } : rules;
+  const made = old
+    ? {
+        ...rules,
+        discounts: rules.discounts.map((d) => ({
+          ...d,
+          scope: { ...d.scope, categories: d.scope.categories.map(goods.pathNow) },
+        })),
+      }
+    : rules;
   renewed.set(rules, { goods, rules: made });
   return made;
 }

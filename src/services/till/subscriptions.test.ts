@@ -24,13 +24,20 @@ const mine = async () => (await subscriptionsOf(w.ctx, (await site()).row.id, 'A
 const at = (iso: string) => {
   w.clock.ms = Date.parse(`${iso}T10:00:00Z`);
 };
-const stock = async () => (await listGoods(w.ctx, (await site()).row.id)).find((p) => p.slug === 'rods')?.variants[0]?.stock;
+const stock = async () =>
+  (await listGoods(w.ctx, (await site()).row.id)).find((p) => p.slug === 'rods')?.variants[0]?.stock;
 
 describe('a subscription', () => {
   it('begins when it is paid, and is charged on the day, at the price it began with, as an order of its own', async () => {
     const token = await w.buy([{ goods: 'rods', quantity: 2 }]);
     expect(w.provider.asked[0]?.again).toBe(true);
-    expect(await mine()).toMatchObject({ name: 'Rods', amount: 3300, running: true, nextAt: '2027-02-28T09:00:00.000Z', charges: 0 });
+    expect(await mine()).toMatchObject({
+      name: 'Rods',
+      amount: 3300,
+      running: true,
+      nextAt: '2027-02-28T09:00:00.000Z',
+      charges: 0,
+    });
     const [product] = await listGoods(w.ctx, (await site()).row.id);
     await saveProduct(w.ctx, await site(), product?.id ?? '', { fields: { price: 9900 } }, 'test');
     at('2027-02-27');
@@ -54,7 +61,10 @@ describe('a subscription', () => {
     expect(await w.ctx.store.db.$count(subscriptions)).toBe(0);
     const { token } = await w.order([{ goods: 'rods' }, { goods: 'trug' }]);
     const order = await orderByToken(w.ctx, (await site()).row.id, token);
-    expect((await readCart(w.ctx, await site(), order.cart)).lines.map((l) => l.every)).toEqual([{ count: 1, unit: 'month' }, undefined]);
+    expect((await readCart(w.ctx, await site(), order.cart)).lines.map((l) => l.every)).toEqual([
+      { count: 1, unit: 'month' },
+      undefined,
+    ]);
   });
 
   it('charges once, though the machine stops after it was sent and the round comes again', async () => {
@@ -77,11 +87,44 @@ describe('a subscription', () => {
 
   it('is told at the checkout with the shipping that it will cost, and charged that', async () => {
     const rules = await readRules(w.ctx.store.db, (await site()).row.id);
-    await saveRules(w.ctx, await site(), { part: 'shipping', value: { regions: [{ id: 'r', name: 'R', areas: [{ country: 'GB' }], ways: [{ id: 'w', name: 'Post', base: 420 }] }] }, from: rules.shipping }, 'test');
-    const { token } = await addToCart(w.ctx, await site(), null, { goods: 'rods', quantity: 1, placement: null, page: '/' }, null);
+    await saveRules(
+      w.ctx,
+      await site(),
+      {
+        part: 'shipping',
+        value: {
+          regions: [
+            { id: 'r', name: 'R', areas: [{ country: 'GB' }], ways: [{ id: 'w', name: 'Post', base: 420 }] },
+          ],
+        },
+        from: rules.shipping,
+      },
+      'test',
+    );
+    const { token } = await addToCart(
+      w.ctx,
+      await site(),
+      null,
+      { goods: 'rods', quantity: 1, placement: null, page: '/' },
+      null,
+    );
     const cart = await setPlace(w.ctx, await site(), token, { country: 'GB', state: '', postcode: '' }, '');
     expect([cart.total, cart.again]).toEqual([2070, [{ every: { count: 1, unit: 'month' }, amount: 2070 }]]);
-    await goToPay(w.ctx, await site(), token, { email: 'ada@penhallow.example', name: 'Ada', street: 'S', town: 'T', postcode: 'WB4', country: 'GB', total: 2070 }, 'site');
+    await goToPay(
+      w.ctx,
+      await site(),
+      token,
+      {
+        email: 'ada@penhallow.example',
+        name: 'Ada',
+        street: 'S',
+        town: 'T',
+        postcode: 'WB4',
+        country: 'GB',
+        total: 2070,
+      },
+      'site',
+    );
     await w.approve();
     expect((await mine())?.amount).toBe(2070);
     at('2027-02-28');
@@ -93,9 +136,14 @@ describe('a subscription', () => {
     const token = await w.buy([{ goods: 'rods' }]);
     w.provider.again = 'declined';
     const days: string[] = [];
-    for (w.clock.ms = Date.UTC(2027, 1, 27, 10); w.clock.ms < Date.UTC(2027, 3, 1); w.clock.ms += DAY) if (await chargeDue(w.ctx)) days.push(new Date(w.clock.ms).toISOString().slice(0, 10));
+    for (w.clock.ms = Date.UTC(2027, 1, 27, 10); w.clock.ms < Date.UTC(2027, 3, 1); w.clock.ms += DAY)
+      if (await chargeDue(w.ctx)) days.push(new Date(w.clock.ms).toISOString().slice(0, 10));
     expect(days).toEqual(['2027-02-28', '2027-03-01', '2027-03-04', '2027-03-09']);
-    expect(await mine()).toMatchObject({ running: false, reason: expect.stringContaining('declined 4 times'), charges: 0 });
+    expect(await mine()).toMatchObject({
+      running: false,
+      reason: expect.stringContaining('declined 4 times'),
+      charges: 0,
+    });
     const order = await orderByToken(w.ctx, (await site()).row.id, token);
     const events = await w.ctx.store.db.select().from(orderEvents).where(eq(orderEvents.orderId, order.id));
     expect(events.at(-1)).toMatchObject({ what: 'Subscription stopped' });
@@ -121,7 +169,9 @@ describe('a subscription', () => {
   it('is stopped by its buyer or by the owner, by nobody else, and runs again from its next turn', async () => {
     await w.buy([{ goods: 'rods' }]);
     const id = (await mine())?.id ?? '';
-    await expect(stopSubscription(w.ctx, await site(), id, 'the buyer', 'eve@moor.example')).rejects.toThrow('not known');
+    await expect(stopSubscription(w.ctx, await site(), id, 'the buyer', 'eve@moor.example')).rejects.toThrow(
+      'not known',
+    );
     await stopSubscription(w.ctx, await site(), id, 'the buyer', 'Ada@penhallow.example');
     at('2027-04-15');
     expect(await chargeDue(w.ctx)).toBe(0);

@@ -5,7 +5,14 @@ import { defused } from '../../core/goods/csv';
 import { decimalText } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { lineGross, shippingGross } from '../../core/till/refund';
-import { daysBetween, type Share, type SoldOrder, type Takings, takings, takingsBy } from '../../core/till/takings';
+import {
+  daysBetween,
+  type Share,
+  type SoldOrder,
+  type Takings,
+  takings,
+  takingsBy,
+} from '../../core/till/takings';
 import { orderLines, orders, placementNames, refunds } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
@@ -20,7 +27,11 @@ const DAY_MS = 86_400_000;
 /** Days that are looked at in one go. */
 const MOST_DAYS = 1_100;
 
-const asked = z.object({ from: z.union([z.literal(''), z.iso.date()]).default(''), to: z.union([z.literal(''), z.iso.date()]).default(''), by: z.enum(['days', ...takingsBy]).default('days') });
+const asked = z.object({
+  from: z.union([z.literal(''), z.iso.date()]).default(''),
+  to: z.union([z.literal(''), z.iso.date()]).default(''),
+  by: z.enum(['days', ...takingsBy]).default('days'),
+});
 
 export interface TakingsView extends Takings {
   readonly from: string;
@@ -35,39 +46,94 @@ export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<T
   const { zone } = await readRules(ctx.store.db, site.row.id);
   const today = wallClock(ctx.now(), zone).slice(0, 10);
   const to = parsed.data.to || today;
-  const from = parsed.data.from || new Date(Date.parse(`${to}T12:00:00Z`) - 29 * DAY_MS).toISOString().slice(0, 10);
+  const from =
+    parsed.data.from || new Date(Date.parse(`${to}T12:00:00Z`) - 29 * DAY_MS).toISOString().slice(0, 10);
   if (from > to) throw invalid('The first day lies after the last.');
   const days = daysBetween(from, to);
   if (days.length > MOST_DAYS) throw invalid(`At most ${MOST_DAYS} days are looked at in one go.`);
   // A day wider on both sides: the shop's days are not those of UTC.
-  const [since, until] = [new Date(Date.parse(`${from}T00:00:00Z`) - DAY_MS), new Date(Date.parse(`${to}T00:00:00Z`) + 2 * DAY_MS)];
+  const [since, until] = [
+    new Date(Date.parse(`${from}T00:00:00Z`) - DAY_MS),
+    new Date(Date.parse(`${to}T00:00:00Z`) + 2 * DAY_MS),
+  ];
   const { db } = ctx.store;
-  const mine = and(eq(orders.siteId, site.row.id), eq(orders.test, false), eq(orders.currency, site.row.currency));
+  const mine = and(
+    eq(orders.siteId, site.row.id),
+    eq(orders.test, false),
+    eq(orders.currency, site.row.currency),
+  );
   const [paid, back, names] = await Promise.all([
-    db.select().from(orders).where(and(mine, isNotNull(orders.paidAt), gte(orders.paidAt, since), lt(orders.paidAt, until))),
-    db.select({ at: refunds.createdAt, amount: refunds.amount }).from(refunds).innerJoin(orders, eq(orders.id, refunds.orderId)).where(and(mine, eq(refunds.state, 'done'), gte(refunds.createdAt, since), lt(refunds.createdAt, until))),
+    db
+      .select()
+      .from(orders)
+      .where(and(mine, isNotNull(orders.paidAt), gte(orders.paidAt, since), lt(orders.paidAt, until))),
+    db
+      .select({ at: refunds.createdAt, amount: refunds.amount })
+      .from(refunds)
+      .innerJoin(orders, eq(orders.id, refunds.orderId))
+      .where(
+        and(mine, eq(refunds.state, 'done'), gte(refunds.createdAt, since), lt(refunds.createdAt, until)),
+      ),
     db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
   ]);
   const lines = new Map<string, (typeof orderLines.$inferSelect)[]>();
   for (let n = 0; n < paid.length; n += 500) {
-    for (const l of await db.select().from(orderLines).where(inArray(orderLines.orderId, paid.slice(n, n + 500).map((o) => o.id))).orderBy(sql`rowid`)) lines.set(l.orderId, [...(lines.get(l.orderId) ?? []), l]);
+    for (const l of await db
+      .select()
+      .from(orderLines)
+      .where(
+        inArray(
+          orderLines.orderId,
+          paid.slice(n, n + 500).map((o) => o.id),
+        ),
+      )
+      .orderBy(sql`rowid`))
+      lines.set(l.orderId, [...(lines.get(l.orderId) ?? []), l]);
   }
   const day = (at: Date) => wallClock(at, zone).slice(0, 10);
-  const sold = paid.map((o): SoldOrder => ({
-    id: o.id, day: day(o.paidAt ?? o.createdAt), shipping: shippingGross(o.worked), tax: o.worked.totals?.tax ?? 0,
-    lines: o.worked.lines.map((l, n) => {
-      const from = lines.get(o.id)?.[n];
-      return { goodsId: l.goodsId, name: l.name, pieces: l.quantity, amount: lineGross(l), categories: l.categories ?? [], placementId: from?.placementId ?? null, page: from?.page?.startsWith(PLAIN) ? PLAIN : (from?.page ?? null) };
+  const sold = paid.map(
+    (o): SoldOrder => ({
+      id: o.id,
+      day: day(o.paidAt ?? o.createdAt),
+      shipping: shippingGross(o.worked),
+      tax: o.worked.totals?.tax ?? 0,
+      lines: o.worked.lines.map((l, n) => {
+        const from = lines.get(o.id)?.[n];
+        return {
+          goodsId: l.goodsId,
+          name: l.name,
+          pieces: l.quantity,
+          amount: lineGross(l),
+          categories: l.categories ?? [],
+          placementId: from?.placementId ?? null,
+          page: from?.page?.startsWith(PLAIN) ? PLAIN : (from?.page ?? null),
+        };
+      }),
     }),
-  }));
-  const made = takings(sold, back.map((b) => ({ day: day(b.at), amount: b.amount })), days);
+  );
+  const made = takings(
+    sold,
+    back.map((b) => ({ day: day(b.at), amount: b.amount })),
+    days,
+  );
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
   const named = (s: Share, of: (key: string) => string): Share => ({ ...s, name: of(s.key) });
   const page = (key: string) => (key ? pageOf(site, key) : 'Not known');
   return {
-    ...made, from, to, currency: site.row.currency,
-    categories: made.categories.map((s) => named(s, (key) => key || 'In no category')), pages: made.pages.map((s) => named(s, page)),
-    placements: made.placements.map((s) => named(s, (key) => nameOf.get(key) ?? (key.startsWith('page ') ? page(key.slice(5)) : key ? 'A widget that is gone' : 'Not known'))),
+    ...made,
+    from,
+    to,
+    currency: site.row.currency,
+    categories: made.categories.map((s) => named(s, (key) => key || 'In no category')),
+    pages: made.pages.map((s) => named(s, page)),
+    placements: made.placements.map((s) =>
+      named(
+        s,
+        (key) =>
+          nameOf.get(key) ??
+          (key.startsWith('page ') ? page(key.slice(5)) : key ? 'A widget that is gone' : 'Not known'),
+      ),
+    ),
   };
 }
 
@@ -76,8 +142,25 @@ export async function takingsCsv(ctx: Ctx, site: Site, input: unknown): Promise<
   const by = asked.safeParse(input).data?.by ?? 'days';
   const t = await takingsOf(ctx, site, input);
   const money = (amount: number): string => decimalText(amount as Minor, t.currency);
-  const table = by === 'days'
-    ? { fields: ['day', 'orders', 'pieces', 'goods', 'shipping', 'tax', 'refunded', 'total', 'currency'], data: t.days.map((d) => [d.day, d.orders, d.pieces, money(d.goods), money(d.shipping), money(d.tax), money(d.refunded), money(d.total), t.currency]) }
-    : { fields: [by.replace(/ies$/, 'y').replace(/s$/, ''), 'orders', 'pieces', 'amount', 'currency'], data: t[by].map((s) => [defused(s.name), s.orders, s.pieces, money(s.amount), t.currency]) };
+  const table =
+    by === 'days'
+      ? {
+          fields: ['day', 'orders', 'pieces', 'goods', 'shipping', 'tax', 'refunded', 'total', 'currency'],
+          data: t.days.map((d) => [
+            d.day,
+            d.orders,
+            d.pieces,
+            money(d.goods),
+            money(d.shipping),
+            money(d.tax),
+            money(d.refunded),
+            money(d.total),
+            t.currency,
+          ]),
+        }
+      : {
+          fields: [by.replace(/ies$/, 'y').replace(/s$/, ''), 'orders', 'pieces', 'amount', 'currency'],
+          data: t[by].map((s) => [defused(s.name), s.orders, s.pieces, money(s.amount), t.currency]),
+        };
   return `\uFEFF${Papa.unparse(table, { newline: '\r\n' })}\r\n`;
 }

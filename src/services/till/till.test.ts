@@ -17,16 +17,34 @@ beforeEach(async () => {
 });
 afterEach(() => w.end());
 
-const buyer = { email: 'ada@penhallow.example', name: 'Ada', street: '4 Weir Lane', town: 'Osierham', postcode: 'WB4 2TR', country: 'United Kingdom' };
-const cartWith = async (goods: string, quantity = 1, key: string | null = null) => addToCart(w.ctx, await w.site(), null, { goods, quantity, placement: null, page: '/' }, key);
-const pay = async (cart: string, total: number) => goToPay(w.ctx, await w.site(), cart, { ...buyer, total }, 'site');
-const stockOf = async (slug: string) => (await listGoods(w.ctx, (await w.site()).row.id)).find((g) => g.slug === slug)?.variants[0]?.stock;
+const buyer = {
+  email: 'ada@penhallow.example',
+  name: 'Ada',
+  street: '4 Weir Lane',
+  town: 'Osierham',
+  postcode: 'WB4 2TR',
+  country: 'United Kingdom',
+};
+const cartWith = async (goods: string, quantity = 1, key: string | null = null) =>
+  addToCart(w.ctx, await w.site(), null, { goods, quantity, placement: null, page: '/' }, key);
+const pay = async (cart: string, total: number) =>
+  goToPay(w.ctx, await w.site(), cart, { ...buyer, total }, 'site');
+const stockOf = async (slug: string) =>
+  (await listGoods(w.ctx, (await w.site()).row.id)).find((g) => g.slug === slug)?.variants[0]?.stock;
 const reference = () => w.provider.asked.at(-1)?.reference ?? '';
 
 let sent = 0;
 /** A notice as the provider sends it; the signature is made by the stand-in's own code, checked by the library's. */
-async function notice(type: 'approved' | 'declined', ref = reference(), amount = w.provider.asked.find((a) => a.reference === ref)?.amount ?? 0, id = `msg_${++sent}`) {
-  const body = JSON.stringify({ type: `payment.${type}`, data: { id: `pay_${ref}`, reference: ref, amount, currency: 'GBP', detail: 'card ending 0019' } });
+async function notice(
+  type: 'approved' | 'declined',
+  ref = reference(),
+  amount = w.provider.asked.find((a) => a.reference === ref)?.amount ?? 0,
+  id = `msg_${++sent}`,
+) {
+  const body = JSON.stringify({
+    type: `payment.${type}`,
+    data: { id: `pay_${ref}`, reference: ref, amount, currency: 'GBP', detail: 'card ending 0019' },
+  });
   await takeNotice(w.ctx, 'card', sign(noticeSecret, id, Math.floor(Date.now() / 1000), body), body);
 }
 
@@ -34,8 +52,20 @@ describe('a cart', () => {
   it('joins the same product from the same placement, and tells apart what came another way', async () => {
     await w.addGoods('Trug', 4200, 10);
     const { token } = await cartWith('trug');
-    await addToCart(w.ctx, await w.site(), token, { goods: 'trug', quantity: 2, placement: null, page: '/' }, null);
-    const cart = await addToCart(w.ctx, await w.site(), token, { goods: 'trug', quantity: 1, placement: 'aaaaaaaa', page: '/x' }, null);
+    await addToCart(
+      w.ctx,
+      await w.site(),
+      token,
+      { goods: 'trug', quantity: 2, placement: null, page: '/' },
+      null,
+    );
+    const cart = await addToCart(
+      w.ctx,
+      await w.site(),
+      token,
+      { goods: 'trug', quantity: 1, placement: 'aaaaaaaa', page: '/x' },
+      null,
+    );
     expect(cart.lines.map((l) => l.quantity)).toEqual([3, 1]);
     expect(cart).toMatchObject({ total: 16_800, pieces: 4 });
     expect((await setQuantity(w.ctx, await w.site(), token, cart.lines[0]?.id ?? '', 0)).pieces).toBe(1);
@@ -52,7 +82,15 @@ describe('a cart', () => {
     await w.addGoods('Trug', 4200, 2);
     await expect(cartWith('trug', 3)).rejects.toThrow('Only 2 left of Trug.');
     const { token } = await cartWith('trug', 2);
-    await expect(addToCart(w.ctx, await w.site(), token, { goods: 'trug', quantity: 1, placement: 'bbbbbbbb', page: null }, null)).rejects.toThrow('All 2 that are left are in your cart already.');
+    await expect(
+      addToCart(
+        w.ctx,
+        await w.site(),
+        token,
+        { goods: 'trug', quantity: 1, placement: 'bbbbbbbb', page: null },
+        null,
+      ),
+    ).rejects.toThrow('All 2 that are left are in your cart already.');
     await expect(cartWith('nothing')).rejects.toThrow('not for sale any more');
   });
 
@@ -71,10 +109,14 @@ describe('going to pay', () => {
     const yours = await cartWith('trug');
     await pay(mine.token, 4200);
     expect((await readCart(w.ctx, await w.site(), yours.token)).lines[0]?.available).toBe(0);
-    await expect(pay(yours.token, 4200)).rejects.toThrow('Trug has just been sold to somebody else. Nothing was charged.');
+    await expect(pay(yours.token, 4200)).rejects.toThrow(
+      'Trug has just been sold to somebody else. Nothing was charged.',
+    );
     await notice('declined');
     expect((await readCart(w.ctx, await w.site(), yours.token)).lines[0]?.available).toBe(1);
-    await expect(pay(yours.token, 4200)).resolves.toMatchObject({ url: expect.stringContaining('https://cards.example/') });
+    await expect(pay(yours.token, 4200)).resolves.toMatchObject({
+      url: expect.stringContaining('https://cards.example/'),
+    });
     expect(await stockOf('trug')).toBe(1);
   });
 
@@ -110,7 +152,10 @@ describe('going to pay', () => {
       parseCheckout({ email: 'no', total: '1' });
       expect.unreachable();
     } catch (e) {
-      expect((e as { detail: { fields: object } }).detail.fields).toMatchObject({ email: expect.stringContaining('name@example.org'), town: 'Write the town.' });
+      expect((e as { detail: { fields: object } }).detail.fields).toMatchObject({
+        email: expect.stringContaining('name@example.org'),
+        town: 'Write the town.',
+      });
     }
   });
 });
@@ -127,17 +172,25 @@ describe('notices of payment', () => {
     expect(await stockOf('trug')).toBe(1);
     const [order] = await w.orders();
     expect(order).toMatchObject({ state: 'paid', number: 1001, total: 8400, short: false });
-    expect(await ledgerSum(w.ctx, (await listGoods(w.ctx, (await w.site()).row.id))[0]?.variants[0]?.id ?? '')).toBe(1);
+    expect(
+      await ledgerSum(w.ctx, (await listGoods(w.ctx, (await w.site()).row.id))[0]?.variants[0]?.id ?? ''),
+    ).toBe(1);
     expect(await w.ctx.store.db.$count(cartLines, eq(cartLines.cart, token))).toBe(0);
   });
 
   it('that are not signed, or signed by another, or about another amount, change nothing', async () => {
     await w.addGoods('Trug', 4200, 3);
     await pay((await cartWith('trug')).token, 4200);
-    const body = JSON.stringify({ type: 'payment.approved', data: { id: 'x', reference: reference(), amount: 4200, currency: 'GBP' } });
+    const body = JSON.stringify({
+      type: 'payment.approved',
+      data: { id: 'x', reference: reference(), amount: 4200, currency: 'GBP' },
+    });
     const now = Math.floor(Date.now() / 1000);
     const others = `whsec_${Buffer.from('somebody elses secret!!!').toString('base64')}`;
-    for (const headers of [{}, sign(others, 'a', now, body), sign(noticeSecret, 'b', now - 3600, body)]) await expect(takeNotice(w.ctx, 'card', headers as Record<string, string>, body)).rejects.toThrow('signature');
+    for (const headers of [{}, sign(others, 'a', now, body), sign(noticeSecret, 'b', now - 3600, body)])
+      await expect(takeNotice(w.ctx, 'card', headers as Record<string, string>, body)).rejects.toThrow(
+        'signature',
+      );
     await notice('approved', reference(), 1);
     expect((await w.orders())[0]).toMatchObject({ state: 'waiting', number: null });
     expect(await stockOf('trug')).toBe(3);
@@ -145,7 +198,9 @@ describe('notices of payment', () => {
 
   it('are signed as the Standard Webhooks specification writes it down', () => {
     // Standard Webhooks 1.0.0, "Signature scheme": base64 of HMAC-SHA256 over "{id}.{timestamp}.{body}".
-    const expected = createHmac('sha256', Buffer.from(noticeSecret.slice(6), 'base64')).update('msg_1.1700000000.{"a":1}').digest('base64');
+    const expected = createHmac('sha256', Buffer.from(noticeSecret.slice(6), 'base64'))
+      .update('msg_1.1700000000.{"a":1}')
+      .digest('base64');
     expect(sign(noticeSecret, 'msg_1', 1_700_000_000, '{"a":1}')['webhook-signature']).toBe(`v1,${expected}`);
   });
 
@@ -180,10 +235,25 @@ describe('notices of payment', () => {
     await w.addGoods('Bundle', 1400, null);
     const { token } = await cartWith('trug');
     await pay(token, 4200);
-    await addToCart(w.ctx, await w.site(), token, { goods: 'trug', quantity: 1, placement: null, page: '/' }, null);
-    await addToCart(w.ctx, await w.site(), token, { goods: 'bundle', quantity: 1, placement: null, page: '/' }, null);
+    await addToCart(
+      w.ctx,
+      await w.site(),
+      token,
+      { goods: 'trug', quantity: 1, placement: null, page: '/' },
+      null,
+    );
+    await addToCart(
+      w.ctx,
+      await w.site(),
+      token,
+      { goods: 'bundle', quantity: 1, placement: null, page: '/' },
+      null,
+    );
     await notice('approved');
-    expect((await readCart(w.ctx, await w.site(), token)).lines.map((l) => [l.slug, l.quantity])).toEqual([['trug', 1], ['bundle', 1]]);
+    expect((await readCart(w.ctx, await w.site(), token)).lines.map((l) => [l.slug, l.quantity])).toEqual([
+      ['trug', 1],
+      ['bundle', 1],
+    ]);
   });
 });
 
@@ -192,7 +262,8 @@ it('sixty buyers of twenty pieces at once: twenty get one, forty are told, and t
   const carts = await Promise.all(Array.from({ length: 60 }, () => cartWith('trug')));
   const tried = await Promise.allSettled(carts.map((c) => pay(c.token, 4200)));
   expect(tried.filter((t) => t.status === 'fulfilled')).toHaveLength(20);
-  for (const t of tried) if (t.status === 'rejected') expect(String(t.reason.message)).toContain('just been sold');
+  for (const t of tried)
+    if (t.status === 'rejected') expect(String(t.reason.message)).toContain('just been sold');
   await Promise.all(w.provider.asked.map((a) => notice('approved', a.reference, a.amount)));
   expect(await stockOf('trug')).toBe(0);
   const all = (await w.orders()).filter((o) => o.state === 'paid');

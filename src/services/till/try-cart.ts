@@ -31,11 +31,21 @@ export interface TillView {
   readonly pages: readonly { readonly address: string; readonly name: string }[];
 }
 
-export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({ rules: await readRules(ctx.store.db, site.row.id), countries: countriesIn('en'), start: startingRates(), connected: connected(ctx), former: Object.fromEntries(pathsNow(await listCategories(ctx, site.row.id))), pages: site.reading.pages.map((p) => ({ address: p.address, name: pageName(site, p.path) })) });
+export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({
+  rules: await readRules(ctx.store.db, site.row.id),
+  countries: countriesIn('en'),
+  start: startingRates(),
+  connected: connected(ctx),
+  former: Object.fromEntries(pathsNow(await listCategories(ctx, site.row.id))),
+  pages: site.reading.pages.map((p) => ({ address: p.address, name: pageName(site, p.path) })),
+});
 
 const asked = z.object({
   lines: z.array(z.object({ variantId: z.string(), quantity: z.number().int().min(1).max(9_999) })).max(100),
-  country: z.string().max(2).default(''), postcode: z.string().max(20).default(''), way: z.string().max(40).default(''), codes: z.array(z.string().max(40)).max(6).default([]),
+  country: z.string().max(2).default(''),
+  postcode: z.string().max(20).default(''),
+  way: z.string().max(40).default(''),
+  codes: z.array(z.string().max(40)).max(6).default([]),
   /** As they are being written; those that are saved where nothing is given. */
   rules: z.unknown().optional(),
 });
@@ -50,7 +60,10 @@ export async function tryCart(ctx: Ctx, site: Site, input: unknown): Promise<Tri
   if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cart cannot be worked out.');
   const { lines, country, postcode, way, codes, rules: drafted } = parsed.data;
   const draft = drafted === undefined ? undefined : tillRules.safeParse(drafted);
-  if (draft && !draft.success) throw invalid(draft.error.issues[0]?.message ?? 'These rules cannot be worked with.', { path: draft.error.issues[0]?.path });
+  if (draft && !draft.success)
+    throw invalid(draft.error.issues[0]?.message ?? 'These rules cannot be worked with.', {
+      path: draft.error.issues[0]?.path,
+    });
   const rules = draft?.data ?? (await readRules(ctx.store.db, site.row.id));
   const goods = await catalogueOf(ctx, site.row.id, site.row);
   const { all } = goods;
@@ -62,11 +75,37 @@ export async function tryCart(ctx: Ctx, site: Site, input: unknown): Promise<Tri
     if (!found) return [];
     const { p, v } = found;
     pictures[variantId] = v.picture ?? p.pictures[0]?.hash ?? null;
-    return [{
-      id: `${String(n).padStart(4, '0')}`, goodsId: p.id, variantId, slug: p.slug, name: p.name, particulars: [variantLabel(v)].filter(Boolean), unit: priceNow(p, v, now.getTime()).price, quantity, available: null,
-      ...pricingFacts(p, v, p.categories, now.getTime()),
-    }];
+    return [
+      {
+        id: `${String(n).padStart(4, '0')}`,
+        goodsId: p.id,
+        variantId,
+        slug: p.slug,
+        name: p.name,
+        particulars: [variantLabel(v)].filter(Boolean),
+        unit: priceNow(p, v, now.getTime()).price,
+        quantity,
+        available: null,
+        ...pricingFacts(p, v, p.categories, now.getTime()),
+      },
+    ];
   });
   const vouchers = await vouchersIn(ctx.store.db, site.row.id, codes, now, '');
-  return { ...workOut({ currency: site.row.currency, locale: site.row.locale, lines: basket, rules: withPathsNow(rules, goods), buyer: { place: { country, state: '', postcode }, way, codes, vouchers, wall: wallClock(now, rules.zone), uses: {} } }), pictures };
+  return {
+    ...workOut({
+      currency: site.row.currency,
+      locale: site.row.locale,
+      lines: basket,
+      rules: withPathsNow(rules, goods),
+      buyer: {
+        place: { country, state: '', postcode },
+        way,
+        codes,
+        vouchers,
+        wall: wallClock(now, rules.zone),
+        uses: {},
+      },
+    }),
+    pictures,
+  };
 }

@@ -8,7 +8,11 @@ const settings = z.object({
   /** Own text; empty means "Buy the <name>". */
   text: z.string().max(80).default(''),
   /** Address of a picture that stands in place of the text; the text is then what is read out. */
-  picture: z.string().max(500).regex(/^(https?:\/\/|\/|\.{0,2}\/?[\w-])?[^\s"'<>]*$/, 'Write the address of a picture of the site.').default(''),
+  picture: z
+    .string()
+    .max(500)
+    .regex(/^(https?:\/\/|\/|\.{0,2}\/?[\w-])?[^\s"'<>]*$/, 'Write the address of a picture of the site.')
+    .default(''),
   /** The choice of a product with options: "M, natural"; empty leads to its page, to choose there. */
   choice: z.string().trim().max(200).default(''),
   showPrice: z.boolean().default(true),
@@ -28,22 +32,62 @@ export const buyButton = defineKind<BuyButtonSettings>({
   settings,
   fields: [
     { key: 'goods', label: 'Product', as: 'goods' },
-    { key: 'choice', label: 'Which one, where it has options', as: 'text', placeholder: 'chosen on its page' },
+    {
+      key: 'choice',
+      label: 'Which one, where it has options',
+      as: 'text',
+      placeholder: 'chosen on its page',
+    },
     { key: 'text', label: 'Text', as: 'text', placeholder: 'Buy: its name' },
     { key: 'picture', label: 'A picture in place of the text', as: 'picture', placeholder: 'none' },
     { key: 'showPrice', label: 'Today\u2019s price on the button', as: 'yes' },
-    { key: 'after', label: 'After a click', as: 'choice', options: [['stay', 'Stay here'], ['drawer', 'Show the cart beside'], ['cart', 'Open the cart'], ['checkout', 'Go to checkout']] },
-    { key: 'window', label: 'Opens in', as: 'choice', options: [['same', 'This window'], ['new', 'A new one']], when: ['after', 'cart', 'checkout'] },
-    { key: 'align', label: 'Stands', as: 'choice', options: [['start', 'At the start'], ['center', 'In the middle']] },
+    {
+      key: 'after',
+      label: 'After a click',
+      as: 'choice',
+      options: [
+        ['stay', 'Stay here'],
+        ['drawer', 'Show the cart beside'],
+        ['cart', 'Open the cart'],
+        ['checkout', 'Go to checkout'],
+      ],
+    },
+    {
+      key: 'window',
+      label: 'Opens in',
+      as: 'choice',
+      options: [
+        ['same', 'This window'],
+        ['new', 'A new one'],
+      ],
+      when: ['after', 'cart', 'checkout'],
+    },
+    {
+      key: 'align',
+      label: 'Stands',
+      as: 'choice',
+      options: [
+        ['start', 'At the start'],
+        ['center', 'In the middle'],
+      ],
+    },
     langField,
   ],
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 72,
   attributes: (s, { placementId, shopUrl, cartHref, checkoutHref }) => [
-    `goods="${escapeHtml(s.goods)}"`, s.choice ? `choice="${escapeHtml(s.choice)}"` : '', `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
+    `goods="${escapeHtml(s.goods)}"`,
+    s.choice ? `choice="${escapeHtml(s.choice)}"` : '',
+    `placement="${placementId}"`,
+    `shop="${escapeHtml(shopUrl)}"`,
+    `cart="${escapeHtml(cartHref)}"`,
     s.after === 'checkout' && checkoutHref ? `checkout="${escapeHtml(checkoutHref)}"` : '',
-    s.showPrice ? 'price' : '', s.after !== 'stay' ? `after="${s.after}"` : '', s.window === 'new' ? 'window="new"' : '', s.picture ? `picture="${escapeHtml(s.picture)}"` : '', s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
+    s.showPrice ? 'price' : '',
+    s.after !== 'stay' ? `after="${s.after}"` : '',
+    s.window === 'new' ? 'window="new"' : '',
+    s.picture ? `picture="${escapeHtml(s.picture)}"` : '',
+    s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
     // The place is kept before any script has run, so that nothing shifts when the button comes.
     `style="display:block;min-height:3.5rem${s.align === 'center' ? ';text-align:center' : ''}"`,
   ],

@@ -21,9 +21,26 @@ export const cart = defineKind<CartSettings>({
   element: 'stall-cart',
   settings,
   fields: [
-    { key: 'form', label: 'Looks like', as: 'choice', options: [['icon', 'A basket'], ['summary', 'A summary']] },
+    {
+      key: 'form',
+      label: 'Looks like',
+      as: 'choice',
+      options: [
+        ['icon', 'A basket'],
+        ['summary', 'A summary'],
+      ],
+    },
     { key: 'text', label: 'Text', as: 'text', placeholder: 'Cart' },
-    { key: 'opens', label: 'Opens', as: 'choice', options: [['page', 'The cart page'], ['drawer', 'A drawer']], when: ['form', 'icon'] },
+    {
+      key: 'opens',
+      label: 'Opens',
+      as: 'choice',
+      options: [
+        ['page', 'The cart page'],
+        ['drawer', 'A drawer'],
+      ],
+      when: ['form', 'icon'],
+    },
     { key: 'hideWhenEmpty', label: 'Hidden while it is empty', as: 'yes' },
     langField,
   ],
@@ -31,11 +48,20 @@ export const cart = defineKind<CartSettings>({
   usualReach: 'every',
   frameHeight: 44,
   attributes: (s, { placementId, shopUrl, cartHref, checkoutHref }) => [
-    `placement="${placementId}"`, `shop="${escapeHtml(shopUrl)}"`, `cart="${escapeHtml(cartHref)}"`,
-    s.form === 'summary' ? 'form="summary"' : '', s.opens === 'drawer' ? 'opens="drawer"' : '', s.hideWhenEmpty ? 'hide-empty' : '', s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
-    checkoutHref && (s.form === 'summary' || s.opens === 'drawer') ? `checkout="${escapeHtml(checkoutHref)}"` : '',
+    `placement="${placementId}"`,
+    `shop="${escapeHtml(shopUrl)}"`,
+    `cart="${escapeHtml(cartHref)}"`,
+    s.form === 'summary' ? 'form="summary"' : '',
+    s.opens === 'drawer' ? 'opens="drawer"' : '',
+    s.hideWhenEmpty ? 'hide-empty' : '',
+    s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
+    checkoutHref && (s.form === 'summary' || s.opens === 'drawer')
+      ? `checkout="${escapeHtml(checkoutHref)}"`
+      : '',
     // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
-    s.form === 'summary' ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"` : 'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
+    s.form === 'summary'
+      ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"`
+      : 'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
   ],
   link: (s, { cartHref }) => ({ href: cartHref, text: s.text }),
   describe: () => 'Cart',

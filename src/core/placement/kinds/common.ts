@@ -6,17 +6,73 @@ import type { OrdinaryLink, SettingField } from '../kind';
 
 /** Settings that several kinds share, and how they are asked for. */
 export const heading = z.string().trim().max(120).default('');
-export const level = z.number().int().min(2, 'A heading level is 2 to 6.').max(6, 'A heading level is 2 to 6.').default(3);
-export const columns = z.number().int().min(1, 'From 1 to 6 columns.').max(6, 'From 1 to 6 columns.').default(4);
+export const level = z
+  .number()
+  .int()
+  .min(2, 'A heading level is 2 to 6.')
+  .max(6, 'A heading level is 2 to 6.')
+  .default(3);
+export const columns = z
+  .number()
+  .int()
+  .min(1, 'From 1 to 6 columns.')
+  .max(6, 'From 1 to 6 columns.')
+  .default(4);
 /** '' is the site's own language. */
-export const lang = z.string().regex(/^([a-z]{2,3}(-[A-Za-z0-9]{1,8})*)?$/, 'Write a language tag like "de", or nothing for the site\u2019s own.').default('');
-export const parts = (usual: readonly (typeof cardParts)[number][]) => z.array(z.enum(cardParts)).default([...usual]);
+export const lang = z
+  .string()
+  .regex(
+    /^([a-z]{2,3}(-[A-Za-z0-9]{1,8})*)?$/,
+    'Write a language tag like "de", or nothing for the site\u2019s own.',
+  )
+  .default('');
+export const parts = (usual: readonly (typeof cardParts)[number][]) =>
+  z.array(z.enum(cardParts)).default([...usual]);
 
-export const headingField: SettingField = { key: 'heading', label: 'Heading', as: 'text', placeholder: 'none' };
-export const levelField: SettingField = { key: 'level', label: 'Heading level of each', as: 'number', least: 2, most: 6 };
-export const columnsField: SettingField = { key: 'columns', label: 'Columns at most', as: 'number', least: 1, most: 6 };
-export const langField: SettingField = { key: 'lang', label: 'Speaks', as: 'choice', options: [['', 'The site\u2019s language'], ...languages.map((l): [string, string] => [l, { en: 'English', de: 'German', fr: 'French' }[l] ?? l])] };
-export const partsField: SettingField = { key: 'parts', label: 'Shows', as: 'parts', options: [['picture', 'Picture'], ['name', 'Name'], ['description', 'Description'], ['price', 'Price'], ['stock', 'Stock'], ['button', 'Button'], ['glance', 'Quick look']] };
+export const headingField: SettingField = {
+  key: 'heading',
+  label: 'Heading',
+  as: 'text',
+  placeholder: 'none',
+};
+export const levelField: SettingField = {
+  key: 'level',
+  label: 'Heading level of each',
+  as: 'number',
+  least: 2,
+  most: 6,
+};
+export const columnsField: SettingField = {
+  key: 'columns',
+  label: 'Columns at most',
+  as: 'number',
+  least: 1,
+  most: 6,
+};
+export const langField: SettingField = {
+  key: 'lang',
+  label: 'Speaks',
+  as: 'choice',
+  options: [
+    ['', 'The site\u2019s language'],
+    ...languages.map((l): [string, string] => [l, { en: 'English', de: 'German', fr: 'French' }[l] ?? l]),
+  ],
+};
+export const partsField: SettingField = {
+  key: 'parts',
+  label: 'Shows',
+  as: 'parts',
+  options: [
+    ['picture', 'Picture'],
+    ['name', 'Name'],
+    ['description', 'Description'],
+    ['price', 'Price'],
+    ['stock', 'Stock'],
+    ['button', 'Button'],
+    ['glance', 'Quick look'],
+  ],
+};
 
 /** The plain link, in a box that keeps the room the widget will need. */
-export const room = (height: string, link: OrdinaryLink): string => `<div style="min-height:${height}"><a href="${escapeHtml(link.href)}">${escapeHtml(link.text)}</a></div>`;
+export const room = (height: string, link: OrdinaryLink): string =>
+  `<div style="min-height:${height}"><a href="${escapeHtml(link.href)}">${escapeHtml(link.text)}</a></div>`;

@@ -21,9 +21,21 @@ export const kinds: readonly WidgetKind[] = [
   reviews,
   releases,
   notice,
-  plannedKind({ kind: 'currency', name: 'Currency switch', hint: 'Prices in another currency, for comparison.' }),
-  plannedKind({ kind: 'questions', name: 'Questions and answers', hint: 'What shoppers asked, and what you answered.' }),
-  plannedKind({ kind: 'contact', name: 'Contact form', hint: 'A message to you, with the product it is about.' }),
+  plannedKind({
+    kind: 'currency',
+    name: 'Currency switch',
+    hint: 'Prices in another currency, for comparison.',
+  }),
+  plannedKind({
+    kind: 'questions',
+    name: 'Questions and answers',
+    hint: 'What shoppers asked, and what you answered.',
+  }),
+  plannedKind({
+    kind: 'contact',
+    name: 'Contact form',
+    hint: 'A message to you, with the product it is about.',
+  }),
 ];
 
 export const kindOf = (kind: string): WidgetKind | undefined => kinds.find((k) => k.kind === kind);

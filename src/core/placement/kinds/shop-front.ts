@@ -2,7 +2,19 @@ import { z } from 'zod';
 import { orders } from '../../goods/choose';
 import { rowHeight } from '../../storefront/room';
 import { defineKind, type WriteContext } from '../kind';
-import { columns, columnsField, heading, headingField, lang, langField, level, levelField, parts, partsField, room } from './common';
+import {
+  columns,
+  columnsField,
+  heading,
+  headingField,
+  lang,
+  langField,
+  level,
+  levelField,
+  parts,
+  partsField,
+  room,
+} from './common';
 
 const settings = z.object({
   /** Category that is open at the start; '' is all. */
@@ -13,13 +25,24 @@ const settings = z.object({
   /** By price, stock, offers and tags, where there are enough goods for it. */
   narrow: z.boolean().default(true),
   order: z.enum(orders).default('hand'),
-  perPage: z.number().int().min(1, 'At least one product to a page.').max(96, 'At most 96 products to a page.').default(12),
+  perPage: z
+    .number()
+    .int()
+    .min(1, 'At least one product to a page.')
+    .max(96, 'At most 96 products to a page.')
+    .default(12),
   columns,
-  heading, parts: parts(['picture', 'name', 'price', 'stock', 'button', 'glance']), level, lang,
+  heading,
+  parts: parts(['picture', 'name', 'price', 'stock', 'button', 'glance']),
+  level,
+  lang,
 });
 export type ShopFrontSettings = z.infer<typeof settings>;
 
-const link = (_: ShopFrontSettings, { placementId, shopUrl }: WriteContext) => ({ href: `${shopUrl}/goods?via=${placementId}`, text: 'See all we sell' });
+const link = (_: ShopFrontSettings, { placementId, shopUrl }: WriteContext) => ({
+  href: `${shopUrl}/goods?via=${placementId}`,
+  text: 'See all we sell',
+});
 
 export const shopFront = defineKind<ShopFrontSettings>({
   kind: 'shop',
@@ -33,14 +56,33 @@ export const shopFront = defineKind<ShopFrontSettings>({
     { key: 'search', label: 'A search field', as: 'yes' },
     { key: 'sort', label: 'A choice of order', as: 'yes' },
     { key: 'narrow', label: 'Narrowing by price, stock and tags', as: 'yes' },
-    { key: 'order', label: 'Order at the start', as: 'choice', options: [['hand', 'As you have them'], ['newest', 'Newest first'], ['name', 'By name'], ['cheapest', 'Cheapest first'], ['dearest', 'Dearest first']] },
+    {
+      key: 'order',
+      label: 'Order at the start',
+      as: 'choice',
+      options: [
+        ['hand', 'As you have them'],
+        ['newest', 'Newest first'],
+        ['name', 'By name'],
+        ['cheapest', 'Cheapest first'],
+        ['dearest', 'Dearest first'],
+      ],
+    },
     { key: 'perPage', label: 'Products to a page', as: 'number', least: 1, most: 96 },
-    columnsField, headingField, partsField, levelField, langField,
+    columnsField,
+    headingField,
+    partsField,
+    levelField,
+    langField,
   ],
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 1400,
   link,
-  inner: (s, c) => room(`calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`, link(s, c)),
+  inner: (s, c) =>
+    room(
+      `calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`,
+      link(s, c),
+    ),
   describe: (s) => `Shop front${s.category ? `: ${s.category}` : ''}`,
 });

@@ -1,6 +1,14 @@
 import { endpoint } from '../../_endpoint';
 
-export const GET = endpoint(async ({ app, site }) => app.services.categoryTree.categoryLines(app.ctx, site, await app.services.goods.listGoods(app.ctx, site.row.id)));
+export const GET = endpoint(async ({ app, site }) =>
+  app.services.categoryTree.categoryLines(
+    app.ctx,
+    site,
+    await app.services.goods.listGoods(app.ctx, site.row.id),
+  ),
+);
 
 /** One act: add, rename, move, remove. */
-export const POST = endpoint(async ({ app, site, body, by }) => app.services.categoryTree.changeCategories(app.ctx, site, await body(), by));
+export const POST = endpoint(async ({ app, site, body, by }) =>
+  app.services.categoryTree.changeCategories(app.ctx, site, await body(), by),
+);

@@ -5,5 +5,9 @@ export const POST = endpoint(async ({ app, request, url }) => {
   const { files, errors } = app.services;
   if (!request.body) throw errors.invalid('The request holds no file.');
   const take = url.searchParams.get('as') === 'film' ? files.takeFilm : files.takeFile;
-  return take(app.ctx, request.body as unknown as AsyncIterable<Uint8Array>, url.searchParams.get('name') ?? 'file');
+  return take(
+    app.ctx,
+    request.body as unknown as AsyncIterable<Uint8Array>,
+    url.searchParams.get('name') ?? 'file',
+  );
 });

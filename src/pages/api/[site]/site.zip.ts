@@ -4,5 +4,10 @@ import { endpoint } from '../../_endpoint';
 export const GET = endpoint(async ({ app, site }) => {
   const published = await app.services.site.currentPublication(app.ctx, site.row);
   const zip = await app.services.host.packZip(app.ctx, published?.manifest ?? site.manifest);
-  return new Response(zip as Uint8Array<ArrayBuffer>, { headers: { 'content-type': 'application/zip', 'content-disposition': `attachment; filename="${site.row.slug}.zip"` } });
+  return new Response(zip as Uint8Array<ArrayBuffer>, {
+    headers: {
+      'content-type': 'application/zip',
+      'content-disposition': `attachment; filename="${site.row.slug}.zip"`,
+    },
+  });
 });

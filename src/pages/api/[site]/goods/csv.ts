@@ -5,9 +5,18 @@ const mapping = z.array(z.string().nullable()).max(500);
 
 export const GET = endpoint(async ({ app, site, url }) => {
   const name = `${site.row.slug}-goods`;
-  const headers = (type: string, end: string) => ({ 'content-type': type, 'content-disposition': `attachment; filename="${name}.${end}"`, 'cache-control': 'no-store' });
-  if (url.searchParams.has('pictures')) return new Response(Buffer.from(await app.services.csv.goodsZip(app.ctx, site)), { headers: headers('application/zip', 'zip') });
-  return new Response(await app.services.csv.goodsCsv(app.ctx, site), { headers: headers('text/csv; charset=utf-8; header=present', 'csv') });
+  const headers = (type: string, end: string) => ({
+    'content-type': type,
+    'content-disposition': `attachment; filename="${name}.${end}"`,
+    'cache-control': 'no-store',
+  });
+  if (url.searchParams.has('pictures'))
+    return new Response(Buffer.from(await app.services.csv.goodsZip(app.ctx, site)), {
+      headers: headers('application/zip', 'zip'),
+    });
+  return new Response(await app.services.csv.goodsCsv(app.ctx, site), {
+    headers: headers('text/csv; charset=utf-8; header=present', 'csv'),
+  });
 });
 
 /** A table: what it would do; with `take`, the taking in. */

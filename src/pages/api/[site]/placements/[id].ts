@@ -1,7 +1,9 @@
 import { newPlacement } from '../../../../core/placement/placement';
 import { endpoint } from '../../../_endpoint';
 
-const change = newPlacement.pick({ settings: true, spelling: true, pitch: true, pitchLabel: true, reach: true }).partial();
+const change = newPlacement
+  .pick({ settings: true, spelling: true, pitch: true, pitchLabel: true, reach: true })
+  .partial();
 
 export const PATCH = endpoint(async ({ app, site, params, body }) => {
   const to = change.safeParse(await body());
@@ -11,6 +13,10 @@ export const PATCH = endpoint(async ({ app, site, params, body }) => {
 });
 
 /** Puts back a placement exactly as it was: the undo of taking away and of changing. */
-export const PUT = endpoint(async ({ app, site, body }) => app.services.placing.putBack(app.ctx, site, await body()));
+export const PUT = endpoint(async ({ app, site, body }) =>
+  app.services.placing.putBack(app.ctx, site, await body()),
+);
 
-export const DELETE = endpoint(({ app, site, params }) => app.services.placing.takeAway(app.ctx, site, params.id ?? ''));
+export const DELETE = endpoint(({ app, site, params }) =>
+  app.services.placing.takeAway(app.ctx, site, params.id ?? ''),
+);

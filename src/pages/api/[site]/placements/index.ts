@@ -3,6 +3,7 @@ import { endpoint } from '../../../_endpoint';
 
 export const POST = endpoint(async ({ app, site, body }) => {
   const input = newPlacement.safeParse(await body());
-  if (!input.success) throw app.services.errors.invalid('This is not a placement: kind, settings, pitch and reach are needed.');
+  if (!input.success)
+    throw app.services.errors.invalid('This is not a placement: kind, settings, pitch and reach are needed.');
   return app.services.placing.place(app.ctx, site, input.data);
 });

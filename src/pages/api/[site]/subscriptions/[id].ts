@@ -7,5 +7,7 @@ const input = z.object({ state: z.enum(['running', 'stopped']) });
 export const PUT = endpoint(async ({ app, site, params, body, by }) => {
   const { subscriptions } = app.services;
   const { state } = input.parse(await body());
-  return state === 'stopped' ? subscriptions.stopSubscription(app.ctx, site, params.id ?? '', by) : subscriptions.resumeSubscription(app.ctx, site, params.id ?? '');
+  return state === 'stopped'
+    ? subscriptions.stopSubscription(app.ctx, site, params.id ?? '', by)
+    : subscriptions.resumeSubscription(app.ctx, site, params.id ?? '');
 });

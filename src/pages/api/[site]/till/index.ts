@@ -4,4 +4,6 @@ import { endpoint } from '../../../_endpoint';
 export const GET = endpoint(({ app, site }) => app.services.till.tillView(app.ctx, site));
 
 /** One part of the rules, as it is to be and as it was seen. */
-export const PUT = endpoint(async ({ app, site, body, by }) => app.services.rules.saveRules(app.ctx, site, await body(), by));
+export const PUT = endpoint(async ({ app, site, body, by }) =>
+  app.services.rules.saveRules(app.ctx, site, await body(), by),
+);
