@@ -59,6 +59,7 @@ async function atEveryStep() {
     postcode: 'WB4 2TR',
     country: 'GB',
     total: String(PRICE),
+    order: 'yes',
   };
   const api = `${s.shop}/v1/withybed`;
   const ways = `?cart=&checkout=&back=`;

@@ -113,6 +113,7 @@ export async function shopAndCheckOut(
   const paid = await ask(`${shop}/v1/withybed/carts/${added.token}/page/checkout`, 'POST', {
     ...buyer,
     total: String(total),
+    order: 'yes',
   });
   if (paid.status !== 200) return { cart: added.token, refused: paid.body };
   return { cart: added.token, url: (JSON.parse(paid.body) as { url: string }).url };

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { attr, descendants, parsePage } from '../core/html/tree';
 import { readSource } from '../core/html/source';
 import { listPitches } from '../core/site/pitch';
+import { orders } from '../data/schema';
 import { place } from '../services/sites/placing';
 import { loadPage } from '../services/sites/site';
 import { makeWorld, type World } from '../services/testing';
@@ -159,7 +160,7 @@ describe('the plain pages of the shop', () => {
     const line = /action="[^"]*(\/tiny\/cart\/[^"]+)"/.exec(seen.text)?.[1] ?? '';
     expect((await shop(line, { quantity: '1' })).status).toBe(303);
     const checkout = cart.replace('/cart/', '/checkout/');
-    const wrong = await shop(checkout, { total: '4200', email: 'ada' });
+    const wrong = await shop(checkout, { total: '4200', email: 'ada', order: 'yes' });
     expect(wrong.status).toBe(422);
     expect(wrong.text).toContain('value="ada"');
     const buyer = {
@@ -169,6 +170,7 @@ describe('the plain pages of the shop', () => {
       town: 'T',
       postcode: 'WB4 2TR',
       country: 'UK',
+      order: 'yes',
     };
     const changed = await shop(checkout, { ...buyer, total: '1' });
     expect(changed.status).toBe(409);
@@ -183,6 +185,41 @@ describe('the plain pages of the shop', () => {
     const waiting = await shop(thanks);
     expect(waiting.text).toContain('being confirmed');
     expect(waiting.text).toContain('http-equiv="refresh"');
+  });
+
+  it('order when the button that orders says so, and by nothing else', async () => {
+    const added = await shop('/tiny/goods/trug', { quantity: '1', placement: '' });
+    const token = new URL(String(added.headers.location)).pathname.split('/').at(-1) ?? '';
+    const whole = {
+      email: 'a@b.example',
+      name: 'Ada',
+      street: '1',
+      town: 'T',
+      postcode: 'WB4 2TR',
+      country: 'GB',
+      total: '4200',
+    };
+    const ordersNow = async () => (await w.ctx.store.db.select().from(orders)).length;
+    const before = await ordersNow();
+    const asked = w.provider.asked.length;
+    for (const to of [`/tiny/checkout/${token}`, `/v1/tiny/carts/${token}/page/checkout`])
+      for (const [address, form] of [
+        [to, whole],
+        [to, { ...whole, order: '' }],
+        [to, { ...whole, look: '1' }],
+        [`${to}/sum`, { ...whole, order: 'yes' }],
+        [`${to}/sum`, whole],
+      ] as const) {
+        const answer = await shop(address, form);
+        expect([address, answer.status]).toEqual([address, 200]);
+        expect(answer.text).toContain('name="order" value="yes"');
+      }
+    expect(await ordersNow()).toBe(before);
+    expect(w.provider.asked.length).toBe(asked);
+    // The first button of the form is what Enter in a field presses: it must be one that works the sum out.
+    const page = (await shop(`/tiny/checkout/${token}`)).text;
+    const form = page.slice(page.indexOf('<form class="stall-checkout"'));
+    expect(/<button[^>]*>/.exec(form)?.[0]).toContain(`formaction="`);
   });
 
   it('say what is wrong where the shopper is', async () => {

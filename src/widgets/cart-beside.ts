@@ -1,5 +1,6 @@
 import css from '../core/storefront/storefront.css';
 import type { PageData } from './page-data';
+import { piecesIn } from './pieces';
 import { taken } from './shared';
 import type { StallElement } from './stall-element';
 
@@ -109,7 +110,7 @@ export function showSummary(el: StallElement, { words, look }: PageData, signal:
         list.append(line);
       }
       const sum = make('p', '', 'sum');
-      sum.append(make('span', words.pieces.replace('{n}', String(cart.pieces))), make('span', cart.total));
+      sum.append(make('span', piecesIn(words, cart.pieces)), make('span', cart.total));
       const ways = (
         [
           [words.seeCart, cartWay(el.shop, el.way('cart')), ''],

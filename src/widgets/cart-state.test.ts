@@ -24,7 +24,7 @@ beforeEach(() => {
     getItem: (k: string) => kept.get(k) ?? null,
     setItem: (k: string, v: string) => void kept.set(k, v),
   });
-  vi.stubGlobal('document', new EventTarget());
+  vi.stubGlobal('document', Object.assign(new EventTarget(), { querySelector: () => null }));
   vi.stubGlobal('addEventListener', page.addEventListener.bind(page));
   vi.stubGlobal('location', { pathname: '/our-baskets/' });
   vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {

@@ -87,6 +87,7 @@ export function addToCart(shop: string, line: CartLine): Promise<CartState> {
 }
 
 async function add(shop: string, line: CartLine): Promise<CartState> {
+  keepPlace();
   const { token } = cartOf(shop);
   const api = `${apiOf(shop)}/carts${token ? `/${token}/lines` : ''}`;
   const answer = await fetch(api, {
@@ -115,3 +116,27 @@ export async function refreshCart(shop: string): Promise<void> {
 
 /** "https://shop.example/withybed" → "https://shop.example/v1/withybed" */
 export const apiOf = (shop: string): string => shop.replace(/\/([^/]+)$/, '/v1/$1');
+
+const PLACE = 'stall:place';
+/** Shop pages that a shopper passes through: nobody looks around there. */
+const PASSED = 'stall-page,stall-lookup[main],stall-account[main]';
+
+/** Remembers where the shopper is looking around, so that the cart can lead back there. */
+export function keepPlace(): void {
+  if (document.querySelector(PASSED)) return;
+  try {
+    sessionStorage.setItem(PLACE, location.href);
+  } catch {
+    // Blocked: the cart leads back to the shop.
+  }
+}
+
+/** Where the shopper looked around last, on this site; '' where that is not known. */
+export function lastPlace(): string {
+  try {
+    const kept = new URL(sessionStorage.getItem(PLACE) ?? '', location.href);
+    return sessionStorage.getItem(PLACE) && kept.origin === location.origin ? kept.href : '';
+  } catch {
+    return '';
+  }
+}

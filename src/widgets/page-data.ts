@@ -1,3 +1,4 @@
+import type { Plural } from '../core/storefront/plural';
 import { apiOf } from './cart-state';
 
 export interface ProductData {
@@ -25,8 +26,7 @@ export interface PageData {
       | 'seeCart'
       | 'failed'
       | 'cart'
-      | 'pieces'
-      | 'onePiece'
+      | 'lang'
       | 'amount'
       | 'least'
       | 'close'
@@ -38,7 +38,7 @@ export interface PageData {
       | 'notHad',
       string
     >
-  >;
+  > & { readonly pieces: Plural };
   /** Widgets that the server drew, by what was asked for. */
   readonly html: Readonly<Record<string, string>>;
 }

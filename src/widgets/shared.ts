@@ -9,7 +9,15 @@ import type { pageData } from './page-data';
 export interface Shared
   extends Pick<
     typeof cart,
-    'cartOf' | 'keepCart' | 'onCart' | 'addToCart' | 'refreshCart' | 'apiOf' | 'cartWay' | 'checkoutWay'
+    | 'cartOf'
+    | 'keepCart'
+    | 'lastPlace'
+    | 'onCart'
+    | 'addToCart'
+    | 'refreshCart'
+    | 'apiOf'
+    | 'cartWay'
+    | 'checkoutWay'
   > {
   readonly pageData: typeof pageData;
   readonly StallElement: typeof StallElement;

@@ -1,5 +1,6 @@
 import { cartOf, cartWay, onCart } from './cart-state';
 import type { PageData } from './page-data';
+import { piecesIn } from './pieces';
 import { taken } from './shared';
 import { StallElement } from './stall-element';
 
@@ -39,10 +40,7 @@ export class StallCart extends StallElement {
     const say = ({ pieces }: { pieces: number }) => {
       link.href = cartWay(this.shop, this.way('cart'));
       count.textContent = pieces ? String(pieces) : '';
-      link.setAttribute(
-        'aria-label',
-        `${text}, ${(pieces === 1 ? data.words.onePiece : data.words.pieces).replace('{n}', String(pieces))}`,
-      );
+      link.setAttribute('aria-label', `${text}, ${piecesIn(data.words, pieces)}`);
       this.hidden = pieces === 0 && this.hasAttribute('hide-empty');
     };
     say(cartOf(this.shop));

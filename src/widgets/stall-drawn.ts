@@ -2,6 +2,7 @@ import css from '../core/storefront/storefront.css';
 import type { PageData, Wish } from './page-data';
 import { chooser } from './chooser';
 import { openGlance } from './glance';
+import { piecesIn } from './pieces';
 import { taken } from './shared';
 
 const { StallElement, addToCart, apiOf, cartWay } = taken();
@@ -208,5 +209,5 @@ function filterTable(field: HTMLElement, root: ShadowRoot, words: PageData['word
     if (!row.hidden) shown++;
   }
   const told = field.closest('p')?.querySelector('[role=status]');
-  if (told && words) told.textContent = words.pieces.replace('{n}', String(shown));
+  if (told && words) told.textContent = piecesIn(words, shown);
 }

@@ -23,6 +23,8 @@ const QUESTIONS = [
 export class StallShop extends StallDrawn {
   #state = '';
   #asking: AbortController | undefined;
+  #shopName: string | undefined;
+  #title: string | undefined;
 
   get #main(): boolean {
     return this.hasAttribute('main');
@@ -53,7 +55,24 @@ export class StallShop extends StallDrawn {
       []) {
       if (this.#main) link.href = `${location.pathname}${withState(askedBy(link))}`;
     }
-    if (this.#main) this.#tell();
+    if (this.#main) {
+      this.#tell();
+      this.#name();
+    }
+  }
+
+  /** The page is the open product's: its heading and its title say so, as long as it is open. */
+  #name(): void {
+    const h1 = this.parentElement?.querySelector('h1');
+    this.#shopName ??= h1?.textContent ?? '';
+    this.#title ??= document.title;
+    const own = this.shadowRoot?.querySelector<HTMLElement>('.stall-product-text > :is(h1,h2,h3,h4)');
+    const name = own?.textContent ?? '';
+    document.title = name ? `${name} \u00b7 ${this.#title}` : this.#title;
+    if (!h1 || !this.#shopName) return;
+    h1.textContent = name || this.#shopName;
+    // It is said once: above, in the site's own heading.
+    if (own) own.hidden = true;
   }
 
   /** Search engines read the page itself: what is said of an open product for them goes into its head. It is data, no script. */
@@ -123,9 +142,11 @@ export class StallShop extends StallDrawn {
         ? 'input[type=search]'
         : '.stall-product h1,.stall-product h2,.stall-product h3,[role=status]',
     );
-    if (target && !searching) target.tabIndex = -1;
-    target?.focus({ preventScroll: true });
-    if (this.getBoundingClientRect().top < 0) this.scrollIntoView({ block: 'start' });
+    const named = !searching && this.#main && target?.hidden ? this.parentElement?.querySelector('h1') : null;
+    const met = named ?? target;
+    if (met && !searching) met.tabIndex = -1;
+    met?.focus({ preventScroll: true });
+    if (this.getBoundingClientRect().top < 0) (named ?? this).scrollIntoView({ block: 'start' });
   }
 }
 

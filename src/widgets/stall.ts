@@ -1,4 +1,15 @@
-import { addToCart, apiOf, cartOf, cartWay, checkoutWay, keepCart, onCart, refreshCart } from './cart-state';
+import {
+  addToCart,
+  apiOf,
+  cartOf,
+  cartWay,
+  checkoutWay,
+  keepCart,
+  keepPlace,
+  lastPlace,
+  onCart,
+  refreshCart,
+} from './cart-state';
 import { pageData, waitFor } from './page-data';
 import { hand, isHere, type Shared } from './shared';
 import { StallBuy } from './stall-buy';
@@ -28,6 +39,7 @@ if (!isHere()) {
     cartWay,
     checkoutWay,
     keepCart,
+    lastPlace,
     onCart,
     refreshCart,
     pageData,
@@ -72,6 +84,7 @@ if (!isHere()) {
   });
   // A page that comes back from the back-forward cache shows the cart as it is now.
   addEventListener('pageshow', (e) => e.persisted && look());
+  addEventListener('pagehide', keepPlace);
   // In a frame of ours: the page that holds it may give it the height it needs.
   if (tag?.dataset.frame !== undefined)
     void parsed.then(() =>

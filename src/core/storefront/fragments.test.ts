@@ -1,3 +1,4 @@
+import { wholeAddress } from '../till/address-asked';
 import { parseFragment } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import { attr, descendants, type Element, find, rawText } from '../html/tree';
@@ -63,7 +64,9 @@ const checkout: CheckoutPageView = {
   payee: 'Withybed',
   countries: [{ code: 'GB', name: 'United Kingdom' }],
   ways: [],
-  look: false,
+  others: [],
+  asked: wholeAddress,
+  sumAction: '/pay/sum',
 };
 
 describe('the cart', () => {
@@ -116,7 +119,12 @@ describe('the checkout', () => {
       'postal-code',
       'country',
     ]);
-    expect(all(checkoutFragment(checkout, steps), 'button').map((b) => rawText(b))).toEqual(['Pay £84.00']);
+    const buttons = all(checkoutFragment(checkout, steps), 'button');
+    const orders = buttons.filter((b) => attr(b, 'name') === 'order');
+    expect(orders.map((b) => [rawText(b), attr(b, 'value')])).toEqual([['Pay £84.00', 'yes']]);
+    // Every other button leads to the address where nothing is ordered; the first of all is what Enter presses.
+    expect(buttons[0]).not.toBe(orders[0]);
+    for (const b of buttons) if (b !== orders[0]) expect(attr(b, 'formaction')).toBe('/pay/sum');
     const hidden = all(checkoutFragment(checkout, steps), 'input').find((i) => attr(i, 'name') === 'total');
     expect(hidden && attr(hidden, 'value')).toBe('8400');
   });

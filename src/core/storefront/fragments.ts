@@ -18,13 +18,13 @@ export function cartFragment(v: CartPageView, w: StepWords): Html {
 <ul class="stall-lines">${v.lines.map((l) => line(l, w))}</ul>
 <div class="stall-sum">${steps(v, w)}${v.later && html`<p class="stall-muted">${w.later}</p>`}${codes(v, w)}
 <a class="stall-button stall-wide" href="${v.checkout}">${w.goCheckout}</a>
-<p class="stall-center"><a href="${v.back}" data-back>${w.lookAround}</a></p></div></div>`;
+<p class="stall-center"><a class="stall-way" href="${v.back}" data-back>${w.lookAround}</a></p></div></div>`;
 }
 
 function line(l: LineView, w: StepWords): Html {
-  return html`<li class="stall-line"><a class="stall-thumb" href="${l.href}" tabindex="-1" aria-hidden="true">${l.picture && html`<img src="${l.picture}" alt="" width="96" height="96">`}</a>
+  return html`<li class="stall-line" data-key="line-${l.id}"><a class="stall-thumb" href="${l.href}" tabindex="-1" aria-hidden="true">${l.picture && html`<img src="${l.picture}" alt="" width="96" height="96">`}</a>
 <div class="stall-line-text"><a class="stall-name" href="${l.href}">${l.name}</a>${l.particulars.map((p) => html`<span class="stall-muted stall-particulars">${p}</span>`)}<span class="stall-muted">${fill(w.each, { x: l.unit })}</span>
-<form class="stall-stepper-form" method="post" action="${l.action}"><span class="stall-stepper" role="group" aria-label="${fill(w.howManyOf, { x: l.name })}">
+<form class="stall-stepper-form" method="post" action="${l.action}"${l.max !== null && html` data-most="${l.max}"`}><span class="stall-stepper" role="group" aria-label="${fill(w.howManyOf, { x: l.name })}">
 <button name="quantity" value="${l.quantity - 1}" aria-label="${fill(w.oneFewer, { x: l.name })}">&minus;</button><output aria-live="polite">${l.quantity}</output>
 <button name="quantity" value="${l.quantity + 1}" aria-label="${fill(w.oneMore, { x: l.name })}"${l.max !== null && l.quantity >= l.max && html` disabled`}>+</button></span>
 <button class="stall-plain" name="quantity" value="0" aria-label="${fill(w.takeOutOf, { x: l.name })}">${w.takeOut}</button></form>

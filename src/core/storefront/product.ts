@@ -2,7 +2,7 @@ import { heading, rowFragment } from './cards';
 import { type Html, html, Html as Ready } from './html';
 import type { ProductView, VariantView } from './views';
 import { ratingLine, reviewsFragment } from './reviews';
-import { fill, type Words } from './words';
+import { count, fill, type Words } from './words';
 
 /**
  * One product in full: on its plain page, and inside a shop front. Every choice is a radio button of one form, so that it
@@ -57,7 +57,7 @@ const optionSet = (o: ProductView['options'][number], n: number, w: Words): Html
   html`<fieldset class="stall-options"><legend>${o.name}</legend><div>${o.values.map((x) => html`<label class="stall-chip"><input type="radio" name="option-${n}" value="${x.name}" required><span>${o.as === 'swatch' && x.colour && html`<svg width="18" height="18" aria-hidden="true"><circle cx="9" cy="9" r="8.5" fill="${x.colour}" stroke="currentColor" stroke-opacity=".35"/></svg>`}${x.name}<small class="stall-hidden" data-out>${x.out && ` (${w.notHad})`}</small></span></label>`)}</div></fieldset>`;
 
 const textField = (t: ProductView['texts'][number], n: number, w: Words): Html =>
-  html`<div class="stall-field"><label>${t.label}${t.price && html` <span class="stall-muted">${fill(w.more, { x: t.price })}</span>`}<input name="text-${n}" maxlength="${t.most}"${t.required && html` required`} autocomplete="off"></label><p class="stall-muted">${fill(w.letters, { n: t.most })}${!t.required && `, ${w.optional}`}</p></div>`;
+  html`<div class="stall-field"><label>${t.label}${t.price && html` <span class="stall-muted">${fill(w.more, { x: t.price })}</span>`}<input name="text-${n}" maxlength="${t.most}"${t.required && html` required`} autocomplete="off"></label><p class="stall-muted">${count(w, w.letters, t.most)}${!t.required && `, ${w.optional}`}</p></div>`;
 
 export const amountField = (open: NonNullable<ProductView['open']>, w: Words): Html =>
   html`<div class="stall-field stall-amount-field"><label>${w.amount} (${open.sign}), ${fill(w.least, { x: open.leastText })}<input name="amount" type="text" inputmode="decimal" value="${open.least}" required autocomplete="transaction-amount"></label>${open.suggested.length > 0 && html`<p class="stall-actions" role="group" aria-label="${w.suggested}">${open.suggested.map((s) => html`<button class="stall-plain" type="button" data-amount="${s.value}">${s.text}</button>`)}</p>`}</div>`;

@@ -1,6 +1,6 @@
 import { heading } from './cards';
 import { type Html, html } from './html';
-import { fill, type StepWords, type Words } from './words';
+import { count, fill, type StepWords, type Words } from './words';
 
 /** Reviews as shoppers read them: days and figures are ready for people. */
 export interface ReviewsView {
@@ -25,8 +25,8 @@ export const stars = (value: number, said: string, w: Words): Html =>
 
 /** "★★★★★ 4.6 · 12 reviews": beside a product's name. */
 export const ratingLine = (r: NonNullable<ReviewsView['rating']>, w: Words, href = ''): Html => {
-  const count = r.count === 1 ? w.reviewOne : fill(w.reviewCount, { n: r.count });
-  return html`<p class="stall-rating">${stars(r.value, r.said, w)} <span>${r.said} \u00b7 ${href ? html`<a href="${href}" data-reviews>${count}</a>` : count}</span></p>`;
+  const told = count(w, w.reviewCount, r.count);
+  return html`<p class="stall-rating">${stars(r.value, r.said, w)} <span>${r.said} \u00b7 ${href ? html`<a href="${href}" data-reviews>${told}</a>` : told}</span></p>`;
 };
 
 /** What buyers say; who may write is said too (Directive 2005/29/EC as changed by 2019/2161, Art. 7(6)). */
@@ -60,7 +60,7 @@ export function reviewForm(v: ReviewFormView, s: StepWords): Html {
   const wrong = (field: string) =>
     v.errors[field] && html` aria-invalid="true" aria-describedby="stall-${field}-error"`;
   const wrongs = Object.keys(v.errors).length;
-  return html`<form class="stall-review-form" method="post" action="${v.action}" novalidate>${wrongs > 0 && html`<p class="stall-alert" role="alert">${wrongs === 1 ? s.oneField : fill(s.someFields, { n: wrongs })}</p>`}<p class="stall-lead">${fill(s.reviewOf, { x: v.product })}</p>
+  return html`<form class="stall-review-form" method="post" action="${v.action}" novalidate>${wrongs > 0 && html`<p class="stall-alert" role="alert">${count(s, s.someFields, wrongs)}</p>`}<p class="stall-lead">${fill(s.reviewOf, { x: v.product })}</p>
 <fieldset class="stall-options"${wrong('rating')}><legend>${s.yourStars}</legend><div>${[1, 2, 3, 4, 5].map((n) => html`<label class="stall-chip"><input type="radio" name="rating" value="${n}" required${v.values.rating === String(n) && html` checked`}><span><span class="stall-hidden">${fill(s.starsOf, { n })}</span><span aria-hidden="true">${'\u2605'.repeat(n)}</span></span></label>`)}</div>${why('rating')}</fieldset>
 <div class="stall-field"><label for="stall-title">${s.reviewTitle}</label><input id="stall-title" name="title" maxlength="100" value="${v.values.title ?? ''}"${wrong('title')}>${why('title')}</div>
 <div class="stall-field"><label for="stall-text">${s.reviewText}</label><textarea id="stall-text" name="text" rows="6" maxlength="4000"${wrong('text')}>${v.values.text ?? ''}</textarea>${why('text')}</div>

@@ -2,7 +2,7 @@ import { cardFragment, heading } from './cards';
 import { type Html, html } from './html';
 import { productFragment } from './product';
 import type { CategoryView, NarrowView, ShopFrontView, ShopState } from './views';
-import { fill, type Words } from './words';
+import { count, fill, type Words } from './words';
 
 /** A question to a shop front as a query string, without what is usual. */
 export function stateQuery(s: ShopState): string {
@@ -76,7 +76,7 @@ export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
   return html`<section class="stall-shop">${top}
 <div class="stall-shop-bar">${v.categories && v.categories.length > 0 && categoryNav(v.categories, v, w, go)}
 <div class="stall-shop-tools">${v.search && searchForm(v, w)}${v.sorts && sortForm(v, v.sorts, w)}${v.narrow && narrowForm(v, v.narrow, w, go)}</div></div>
-<p class="${v.state.find || v.narrow?.by ? 'stall-found' : 'stall-hidden'}" role="status">${v.found === 1 ? w.foundOne : fill(w.found, { n: v.found })}</p>
+<p class="${v.state.find || v.narrow?.by ? 'stall-found' : 'stall-hidden'}" role="status">${count(w, w.found, v.found)}</p>
 ${
   v.products.length === 0
     ? html`<p class="stall-lead">${v.state.find ? fill(w.nothingFound, { x: v.state.find }) : w.nothingHere}</p>${v.state.find && html`<p><a ${go({ ...noState })}>${w.all}</a></p>`}${!v.state.find && v.narrow && v.narrow.by > 0 && html`<p><a ${go({ ...noState, category: v.state.category, sort: v.state.sort })}>${w.clear}</a></p>`}`

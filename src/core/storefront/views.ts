@@ -1,4 +1,5 @@
 import type { Html } from './html';
+import type { AddressAsked } from '../till/address-asked';
 import type { ReviewsView } from './reviews';
 
 /** What the fragments show: texts are ready for people, money is formatted, addresses are whole. */
@@ -46,9 +47,11 @@ export interface CartPageView extends SumView {
 }
 
 export interface CheckoutPageView extends SumView {
+  /** Those that something can be sent to stand first; `others` is empty where all are alike. */
   readonly countries: readonly { readonly code: string; readonly name: string }[];
-  /** The sum depends on where it goes. */
-  readonly look: boolean;
+  readonly others: readonly { readonly code: string; readonly name: string }[];
+  /** What has to be asked of where the buyer is. */
+  readonly asked: AddressAsked;
   readonly ways: readonly {
     readonly id: string;
     readonly name: string;
@@ -56,7 +59,10 @@ export interface CheckoutPageView extends SumView {
     readonly says: string;
     readonly chosen: boolean;
   }[];
+  /** Where the order goes. */
   readonly action: string;
+  /** Where the form goes to have the sum worked out again: nothing is ever ordered there. */
+  readonly sumAction: string;
   readonly cart: string;
   readonly values: Readonly<Record<string, string>>;
   readonly errors: Readonly<Record<string, string>>;

@@ -1,3 +1,4 @@
+import { formFor, type Plural } from './plural';
 import type { PayKind } from '../till/paying';
 import * as de from './words/de';
 import * as en from './words/en';
@@ -7,7 +8,7 @@ import * as fr from './words/fr';
  * What the shop says to shoppers, in the languages it speaks: one file to each. A shop speaks its site's language; a widget
  * may be told another. Where a language is not among these, English stands.
  */
-export type { StepWords, Words } from './words/en';
+export type { StepText, StepWords, Words } from './words/en';
 
 const spoken: Readonly<Record<string, { readonly widgets: en.Words; readonly steps: en.StepWords }>> = {
   en,
@@ -27,6 +28,14 @@ export const fill = (
   text: string,
   values: { readonly n?: number | string; readonly x?: number | string; readonly c?: string },
 ): string => text.replace(/\{([nxc])\}/g, (_, key: 'n' | 'x' | 'c') => String(values[key] ?? ''));
+
+/** A text with a number in it, in the form that its language has for the number. */
+export const count = (
+  w: { readonly lang: string },
+  text: Plural,
+  n: number,
+  values: { readonly x?: number | string } = {},
+): string => fill(formFor(text, n, w.lang), { ...values, n });
 
 const payWords = {
   card: 'payCard',

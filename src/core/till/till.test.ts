@@ -1,3 +1,4 @@
+import { wholeAddress } from './address-asked';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { slugOf } from '../goods/product';
@@ -92,7 +93,9 @@ describe('names of products', () => {
         payee: '&',
         countries: [],
         ways: [],
-        look: false,
+        others: [],
+        asked: wholeAddress,
+        sumAction: '',
         test: false,
         address: { parts: ['town', 'postcode'], needs: [], states: [] },
         pays: [],

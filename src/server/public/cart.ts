@@ -7,7 +7,7 @@ import type { Ctx } from '../../services/context';
 import { invalid } from '../../services/errors';
 import { orderPageView } from '../../services/storefront/order-view';
 import { cartPageView, checkoutPageView, type Ways } from '../../services/storefront/views';
-import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
+import { addInput, addToCart, type CartView, readCart, setCode, setQuantity } from '../../services/till/cart';
 import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
 import { checkoutForm } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
@@ -27,7 +27,13 @@ const href = z.url({ protocol: /^https?$/ }).catch('');
 /** Addresses of the site's own shop pages, told by the page itself: a draft and a live site have different ones. */
 const waysFrom = (url: URL, action: string): Ways => {
   const of = (name: string) => href.parse(url.searchParams.get(name) ?? '');
-  const ways = { cart: of('cart'), checkout: of('checkout'), back: of('back') };
+  const ways = {
+    cart: of('cart'),
+    checkout: of('checkout'),
+    back: of('back'),
+    shop: of('shop'),
+    account: of('account'),
+  };
   return { ...ways, cartAction: action, query: `?${new URLSearchParams(ways)}` };
 };
 
@@ -85,55 +91,48 @@ export function cartRoutes(ctx: Ctx) {
     const cart = await setCode(ctx, s, c.params.token ?? '', out ?? code, out === undefined ? 'in' : 'out');
     fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
   };
+  const checkoutOf = async (
+    c: Call,
+    s: Site,
+    cart: CartView,
+    form: { values?: Record<string, string>; errors?: Record<string, string>; problem?: string | undefined },
+    status = 200,
+  ) => {
+    const view = await checkoutPageView(ctx, s, cart, back(c), {
+      values: {},
+      errors: {},
+      ...form,
+      action: `${base(c)}/checkout${back(c).query}`,
+      sumAction: `${base(c)}/checkout/sum${back(c).query}`,
+    });
+    fragment(c, checkoutFragment(view, wordsOf(s)), cart.pieces, status);
+  };
   const checkoutPage = async (c: Call) => {
     const s = await site(c);
-    const cart = await atCheckout(ctx, s, c.params.token ?? '');
-    fragment(
-      c,
-      checkoutFragment(
-        await checkoutPageView(ctx, s, cart, back(c), {
-          values: {},
-          errors: {},
-          action: `${base(c)}/checkout${back(c).query}`,
-        }),
-        wordsOf(s),
-      ),
-      cart.pieces,
-    );
+    await checkoutOf(c, s, await atCheckout(ctx, s, c.params.token ?? ''), {});
+  };
+  /** The sum for what stands in the form. Nothing can be ordered here. */
+  const sum = async (c: Call) => {
+    const s = await site(c);
+    const values = strings(await readFields(c.req));
+    await checkoutOf(c, s, await lookAgain(ctx, s, c.params.token ?? '', values), { values });
   };
   const pay = async (c: Call) => {
     const s = await site(c);
     const token = c.params.token ?? '';
     const fields = await readFields(c.req);
-    if (fields.look !== undefined) {
-      const cart = await lookAgain(ctx, s, token, strings(fields));
-      return fragment(
-        c,
-        checkoutFragment(
-          await checkoutPageView(ctx, s, cart, back(c), {
-            values: strings(fields),
-            errors: {},
-            action: `${base(c)}/checkout${back(c).query}`,
-          }),
-          wordsOf(s),
-        ),
-        cart.pieces,
-      );
-    }
+    const values = strings(fields);
+    // Whoever did not press the button that orders has not ordered.
+    if (!saysOrder(values)) return checkoutOf(c, s, await lookAgain(ctx, s, token, values), { values });
     try {
-      const { url } = await goToPay(ctx, s, token, await checkoutForm(ctx, s, fields), 'site');
+      const { url } = await goToPay(ctx, s, token, await checkoutForm(ctx, s, token, fields), 'site');
       send(c.res, json({ url }, cors));
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;
-      const cart = await readCart(ctx, s, token);
-      const view = await checkoutPageView(ctx, s, cart, back(c), {
-        values: strings(fields),
-        errors: (body.fields ?? {}) as Record<string, string>,
-        problem: body.fields ? undefined : String(body.title),
-        action: `${base(c)}/checkout${back(c).query}`,
-      });
-      fragment(c, checkoutFragment(view, wordsOf(s)), cart.pieces, status);
+      const errors = (body.fields ?? {}) as Record<string, string>;
+      const told = body.fields ? undefined : String(body.title);
+      await checkoutOf(c, s, await readCart(ctx, s, token), { values, errors, problem: told }, status);
     }
   };
   const order = async (c: Call) => {
@@ -179,6 +178,7 @@ export function cartRoutes(ctx: Ctx) {
     route('POST', '/v1/:shop/carts/:token/page/codes', codes),
     route('GET', '/v1/:shop/carts/:token/page/checkout', checkoutPage),
     route('POST', '/v1/:shop/carts/:token/page/checkout', pay),
+    route('POST', '/v1/:shop/carts/:token/page/checkout/sum', sum),
     route('GET', '/v1/:shop/orders/:token/page', order),
     route('POST', '/v1/notices/:provider', notice),
     route('OPTIONS', '/v1/*rest', preflight),
@@ -199,6 +199,9 @@ export function choiceIn(fields: Record<string, unknown>): Record<string, unknow
   const [options, texts] = [list('option'), list('text')];
   return { ...fields, ...(options.length && { options }), ...(texts.length && { texts }) };
 }
+
+/** Whether a form was sent by the button that orders, and by nothing else. */
+export const saysOrder = (fields: Readonly<Record<string, string>>): boolean => fields.order === 'yes';
 
 export const strings = (fields: Record<string, unknown>): Record<string, string> =>
   Object.fromEntries(Object.entries(fields).filter((e): e is [string, string] => typeof e[1] === 'string'));

@@ -8,7 +8,7 @@ import { stepWordsIn, wordsIn } from '../../core/storefront/words';
 import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../../services/context';
 import { previewOf } from '../../services/goods/preview';
-import { loadSite } from '../../services/sites/site';
+import { loadSite, type Site } from '../../services/sites/site';
 import { orderPageView, ordinaryOrderWays } from '../../services/storefront/order-view';
 import {
   cartPageView,
@@ -24,7 +24,7 @@ import { checkoutForm } from '../../services/till/checkout';
 import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
-import { choiceIn, strings } from './cart';
+import { choiceIn, saysOrder, strings } from './cart';
 import { go, ordinaryPage } from './ordinary-page';
 
 /**
@@ -151,23 +151,29 @@ export function ordinaryRoutes(ctx: Ctx) {
       s,
       await atCheckout(ctx, s, token),
       ordinaryWays(ctx, s, token),
-      { problem: undefined, ...form, action: `${base(c)}/checkout/${token}` },
+      {
+        problem: undefined,
+        ...form,
+        action: `${base(c)}/checkout/${token}`,
+        sumAction: `${base(c)}/checkout/${token}/sum`,
+      },
     );
     const w = stepWordsIn(s.row.locale);
     await page(c, s, w.checkout, checkoutFragment(view, w), { status });
   };
+  const lookAt = async (c: Call, s: Site, values: Record<string, string>) => {
+    await lookAgain(ctx, s, c.params.token ?? '', values);
+    await checkout(c, { values, errors: {} });
+  };
+  /** The sum for what stands in the form. Nothing can be ordered here. */
+  const sum = async (c: Call) => lookAt(c, await site(c), strings(await readFields(c.req)));
   const pay = async (c: Call) => {
     const s = await site(c);
+    const token = c.params.token ?? '';
     const fields = await readFields(c.req);
-    if (fields.look !== undefined) {
-      await lookAgain(ctx, s, c.params.token ?? '', strings(fields));
-      return checkout(c, { values: strings(fields), errors: {} });
-    }
+    if (!saysOrder(strings(fields))) return lookAt(c, s, strings(fields));
     try {
-      go(
-        c,
-        (await goToPay(ctx, s, c.params.token ?? '', await checkoutForm(ctx, s, fields), 'ordinary')).url,
-      );
+      go(c, (await goToPay(ctx, s, token, await checkoutForm(ctx, s, token, fields), 'ordinary')).url);
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500 && status !== 502) throw error;
@@ -224,6 +230,9 @@ export function ordinaryRoutes(ctx: Ctx) {
     route('POST', '/:shop/cart/:token/codes', codes),
     route('GET', '/:shop/checkout/:token', (c) => checkout(c)),
     route('POST', '/:shop/checkout/:token', pay),
+    route('POST', '/:shop/checkout/:token/sum', sum),
+    // Reloaded after a look at the sum, or come back to: the checkout itself.
+    route('GET', '/:shop/checkout/:token/sum', (c) => go(c, `${base(c)}/checkout/${c.params.token}`)),
     route('GET', '/:shop/thanks/:token', (c) => order(c, 'thanks')),
     route('GET', '/:shop/failed/:token', (c) => order(c, 'failed')),
     route('GET', '/:shop/site/*path', file),

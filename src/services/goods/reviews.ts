@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray, type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Rating, ratingOf, reviewInput, type ReviewOrder, shortName } from '../../core/goods/reviews';
-import { stepWordsIn, type StepWords } from '../../core/storefront/words';
+import { count, stepWordsIn, type StepText } from '../../core/storefront/words';
 import type { Db, Tx } from '../../data/database';
 import { goods, orders, reviews, reviewStates } from '../../data/schema';
 import type { ReviewState } from '../../data/schema/after';
@@ -105,8 +105,8 @@ export async function writeReview(
   if (!parsed.success) {
     const fields: Record<string, string> = {};
     for (const issue of parsed.error.issues)
-      fields[String(issue.path[0])] ??= w[issue.message as keyof StepWords] ?? issue.message;
-    throw invalid(w.oneField, { fields });
+      fields[String(issue.path[0])] ??= w[issue.message as StepText] ?? issue.message;
+    throw invalid(count(w, w.someFields, Object.keys(fields).length), { fields });
   }
   return ctx.store
     .write(async (tx) => {

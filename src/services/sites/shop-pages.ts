@@ -6,7 +6,7 @@ import { buildShopPage, chooseModel, rebasedPage } from '../../core/placement/sh
 import { shopPageMain } from '../../core/placement/shop-page-main';
 import { addressOf, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
 import type { PageFacts, ParsedPage } from '../../core/site/read-page';
-import { stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
+import { stepWordsIn, type StepText, wordsIn } from '../../core/storefront/words';
 import type { ShopAddress } from '../../core/site/set-up';
 import type { SiteReading } from '../../core/site/read-site';
 import type { Ctx } from '../context';
@@ -30,7 +30,7 @@ interface ShopPageKind {
   readonly part: ShopPart;
   readonly name: string;
   /** Its heading, in the site's language. */
-  readonly title: keyof StepWords;
+  readonly title: StepText;
   readonly file: string;
 }
 

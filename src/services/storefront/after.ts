@@ -4,7 +4,7 @@ import type { ReviewOrder } from '../../core/goods/reviews';
 import type { DownloadsView, ReleaseView } from '../../core/storefront/downloads';
 import { Html } from '../../core/storefront/html';
 import type { ReviewsView } from '../../core/storefront/reviews';
-import { fill, stepWordsIn } from '../../core/storefront/words';
+import { count, fill, stepWordsIn } from '../../core/storefront/words';
 import type { orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';
@@ -72,7 +72,7 @@ export async function downloadsView(
 function standing({ may }: DownloadFile, locale: string): string {
   const s = stepWordsIn(locale);
   if (!may.may) return may.why === 'used' ? s.usedUp : s.timeOver;
-  const left = may.left === null ? '' : may.left === 1 ? s.leftOnce : fill(s.leftTimes, { n: may.left });
+  const left = may.left === null ? '' : count(s, s.leftTimes, may.left);
   const until =
     may.until === null
       ? ''

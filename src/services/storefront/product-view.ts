@@ -17,7 +17,7 @@ import { decimalText, formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { Html } from '../../core/storefront/html';
 import type { CardAction, PictureView, ProductView, VariantView } from '../../core/storefront/views';
-import { fill, type Words } from '../../core/storefront/words';
+import { count, fill, type Words } from '../../core/storefront/words';
 import { priceHistory } from '../../data/schema';
 import type { Ctx } from '../context';
 import { freeOfProducts } from '../goods/available';
@@ -120,7 +120,8 @@ const freeFor = (d: Drawing, v: Variant): number | null => d.free.get(v.id) ?? n
 
 function stockWords(d: Drawing, p: Product, s: Standing): string {
   if (s.is === 'out') return d.w.soldOutLong;
-  if (s.is === 'few') return fill(p.kind === 'event' ? d.w.seatsLeft : d.w.left, { n: s.left });
+  if (s.is === 'few')
+    return p.kind === 'event' ? count(d.w, d.w.seatsLeft, s.left) : fill(d.w.left, { n: s.left });
   if (s.is === 'later')
     return s.on
       ? fill(d.w.preorder, {
@@ -276,7 +277,7 @@ const actionOf = (p: Product): CardAction =>
           : 'add';
 
 export const everyWords = (e: NonNullable<Product['every']>, w: Words): string =>
-  e.count === 1 ? fill(w.every, { n: w[e.unit] }) : fill(w.everyMany, { n: e.count, x: w[`${e.unit}s`] });
+  count(w, { week: w.everyWeek, month: w.everyMonth, year: w.everyYear }[e.unit], e.count);
 
 /** "Saturday 12 December 2026, 10:00 to 16:00", at the place's own clock: the offset that was written stays. */
 function dates(start: string, end: string | null, locale: string): string {

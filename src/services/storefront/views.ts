@@ -8,9 +8,19 @@ import { inOther } from '../../core/money/exchange';
 import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
 import { letterOf } from '../../core/letters/render';
+import { addressAsked, servedCountries } from '../../core/till/address-asked';
 import { viaProvider } from '../../core/till/paying';
+import type { TillRules } from '../../core/till/rules';
 import type { Step } from '../../core/till/worked-sum';
-import { fill, payName, stepWordsIn, type StepWords, type Words, wordsIn } from '../../core/storefront/words';
+import {
+  fill,
+  payName,
+  stepWordsIn,
+  type StepText,
+  type StepWords,
+  type Words,
+  wordsIn,
+} from '../../core/storefront/words';
 import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';
 import { missing } from '../errors';
@@ -31,6 +41,10 @@ export interface Ways {
   readonly cart: string;
   readonly checkout: string;
   readonly back: string;
+  /** The site's own shop page, where products open; '' where they have the plain pages alone. */
+  readonly shop: string;
+  /** The site's own page of a shopper's orders; '' likewise. */
+  readonly account: string;
   /** Where the forms of a cart go. */
   readonly cartAction: string;
   /** Added to the addresses of forms, so that their answers know the same ways. */
@@ -43,6 +57,8 @@ export const ordinaryWays = (ctx: Ctx, site: Site, token: string): Ways => {
     cart: `${base}/cart/${token}`,
     checkout: `${base}/checkout/${token}`,
     back: backToSite(ctx, site),
+    shop: '',
+    account: '',
     cartAction: `${base}/cart/${token}`,
     query: '',
   };
@@ -50,6 +66,14 @@ export const ordinaryWays = (ctx: Ctx, site: Site, token: string): Ways => {
 
 export const money = (site: Site, amount: number, currency = site.row.currency): string =>
   formatMoney({ amount: amount as Minor, currency }, site.row.locale);
+
+/** Where a product opens: on the site's own shop page, else on its plain one. */
+function goodsHref(ctx: Ctx, site: Site, ways: Ways, slug: string): string {
+  if (!ways.shop) return productHref(ctx, site, slug);
+  const url = new URL(ways.shop);
+  url.searchParams.set('goods', slug);
+  return url.href;
+}
 
 function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
   const w = stepWordsIn(site.row.locale);
@@ -64,7 +88,7 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
         : l.particulars,
       quantity: l.quantity,
       max: l.available,
-      href: `${shopUrl(ctx, site)}/goods/${encodeURIComponent(l.slug)}`,
+      href: goodsHref(ctx, site, ways, l.slug),
       picture: pictureUrl(ctx, cart.pictures[l.id] ?? null, 240),
       unit: money(site, l.unit),
       amount: money(site, l.amount),
@@ -120,7 +144,7 @@ export async function checkoutPageView(
   site: Site,
   cart: CartView,
   ways: Ways,
-  form: Pick<CheckoutPageView, 'values' | 'errors' | 'problem' | 'action'>,
+  form: Pick<CheckoutPageView, 'values' | 'errors' | 'problem' | 'action' | 'sumAction'>,
 ): Promise<CheckoutPageView> {
   const { locale } = site.row;
   const rules = await readRules(ctx.store.db, site.row.id);
@@ -139,16 +163,16 @@ export async function checkoutPageView(
     ...sumView(ctx, site, cart, ways),
     cart: ways.cart,
     payee: site.row.name,
-    countries: countriesIn(locale),
-    look: (cart.ways ?? []).length > 0 || !!cart.noWay,
+    ...countriesFor(rules, cart, locale),
+    asked: addressAsked(rules, cart.lines, country),
     ...form,
-    problem: form.problem ?? noWay,
+    errors: { ...(noWay && { country: noWay }), ...form.errors },
     test: rules.pay.test,
     address: addressForm(country),
     note: rules.checkout.note,
     phone: rules.checkout.phone,
     company: rules.checkout.company,
-    account: `${shopUrl(ctx, site)}/account`,
+    account: ways.account || `${shopUrl(ctx, site)}/account`,
     payKind: cart.total === 0 ? 'free' : !chosen ? 'none' : viaProvider(chosen.kind) ? chosen.kind : 'later',
     pays:
       cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: payName(x, w), chosen: x === chosen })),
@@ -173,6 +197,22 @@ export async function checkoutPageView(
       says: [x.days ? daysOf(x.days, locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '),
       chosen: x.id === cart.way,
     })),
+  };
+}
+
+/** Countries to choose from: where the basket has to be sent, those that it can be sent to stand first. */
+function countriesFor(
+  rules: TillRules,
+  cart: CartView,
+  locale: string,
+): Pick<CheckoutPageView, 'countries' | 'others'> {
+  const all = countriesIn(locale);
+  const served = servedCountries(rules);
+  if (!cart.lines.some((l) => l.ships) || served.all || served.codes.size === 0)
+    return { countries: all, others: [] };
+  return {
+    countries: all.filter((c) => served.codes.has(c.code)),
+    others: all.filter((c) => !served.codes.has(c.code)),
   };
 }
 
@@ -229,7 +269,7 @@ const codeWords = {
   'least-pieces': 'codeLeast',
   'nothing-fits': 'codeFits',
   'saves-less': 'codeLess',
-} as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], keyof StepWords>;
+} as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], StepText>;
 
 /** A step of the sum in the shopper's language. */
 export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords, locale: string): string {

@@ -58,6 +58,16 @@ export async function basketOf(
   return { lines, pictures };
 }
 
+/** Which of a cart's lines are sent, and which come over the wire: all that a checkout asks to know what it has to ask. */
+export async function kindsIn(shop: ShopNow, cart: string): Promise<Pick<BasketLine, 'ships' | 'digital'>[]> {
+  const rows = await linesOf(shop.db, { cart });
+  return rows.map((row) => {
+    const choice = choiceOf(shop, row);
+    // What is no longer sold is told later on; until then nothing of the address is left out for it.
+    return choice ? pricingFacts(choice.product, choice.variant, [], shop.now.getTime()) : { ships: true };
+  });
+}
+
 /** A line as the sum takes it: where it came from is not its business. */
 export const bareLine = ({ placementId: _, page: __, addedAt: ___, ...line }: BasketRow): BasketLine => line;
 

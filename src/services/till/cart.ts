@@ -5,7 +5,7 @@ import { findVariant, variantLabel } from '../../core/goods/variants';
 import type { ExchangeRules } from '../../core/money/exchange';
 import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
+import { count, fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
 import { nowhere } from '../../core/till/place';
 import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';
@@ -265,7 +265,7 @@ function textsOf(product: Product, written: readonly string[], w: StepWords): st
     const text = (written[n] ?? '').trim().replace(/\s+/g, ' ');
     if (t.required && !text) throw invalid(fill(w.needText, { x: t.label }), { field: 'texts' });
     if ([...text].length > t.most)
-      throw invalid(fill(w.textTooLong, { x: t.label, n: t.most }), { field: 'texts' });
+      throw invalid(count(w, w.textTooLong, t.most, { x: t.label }), { field: 'texts' });
     return text;
   });
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
+import { count, fill, stepWordsIn, type StepText, type StepWords } from '../../core/storefront/words';
+import { type AddressAsked, wholeAddress } from '../../core/till/address-asked';
 import { noRules, type TillRules } from '../../core/till/rules';
 import { invalid } from '../errors';
 import { notAgreed, type PolicyView } from './policies';
@@ -15,8 +16,8 @@ const need = {
   town: 'needTown',
   postcode: 'needPostcode',
   state: 'needState',
-} as const satisfies Record<string, keyof StepWords>;
-const tooLong = 'tooLong' satisfies keyof StepWords;
+} as const satisfies Record<string, StepText>;
+const tooLong = 'tooLong' satisfies StepText;
 const line = (field: keyof typeof need, least: number, most: number) =>
   z.string(need[field]).trim().min(least, need[field]).max(most, tooLong);
 const may = (most: number) => z.string().trim().max(most, tooLong).default('');
@@ -24,16 +25,16 @@ const may = (most: number) => z.string().trim().max(most, tooLong).default('');
 export const buyerInput = z.object({
   email: z.email(need.email).max(200, tooLong),
   name: line('name', 1, 120),
-  street: line('street', 1, 200),
+  street: may(200),
   town: may(120),
   postcode: may(20),
   state: may(60),
   company: may(120),
   phone: may(40),
   /** ISO 3166-1 alpha-2; names in English are understood too. */
-  country: line('country', 2, 80).transform((c, ctx) => {
-    const code = countryCode(c);
-    if (!code) ctx.addIssue({ code: 'custom', message: need.country });
+  country: may(80).transform((c, ctx) => {
+    const code = c ? countryCode(c) : '';
+    if (code === undefined) ctx.addIssue({ code: 'custom', message: need.country });
     return code ?? '';
   }),
 });
@@ -63,15 +64,19 @@ const withPolicies = (fields: unknown): unknown => {
   return { ...fields, agreed: Object.fromEntries(agreed) };
 };
 
-/** What the country of an address asks for beside what every address has. */
+/** What is missing or wrong in an address, by what has to be asked and what its country needs. */
 function addressFaults(
-  b: Readonly<Record<'country' | 'town' | 'state' | 'postcode', string>>,
+  b: Readonly<Record<'street' | 'country' | 'town' | 'state' | 'postcode', string>>,
+  asked: AddressAsked,
   w: StepWords,
   lang: string,
 ): Record<string, string> {
   const form = addressForm(b.country);
   const faults: Record<string, string> = {};
-  for (const part of form.needs) if (!b[part]) faults[part] = w[need[part]];
+  if (asked.country && !b.country) faults.country = w[need.country];
+  if (asked.whole && !b.street) faults.street = w[need.street];
+  if (asked.whole) for (const part of form.needs) if (!b[part]) faults[part] = w[need[part]];
+  if (!asked.whole && asked.state && !b.state) faults.state = w[need.state];
   if (form.states.length && b.state && !form.states.some((s) => s.code === b.state))
     faults.state = w.needState;
   if (b.postcode && !isPostcodeOf(b.country, b.postcode)) {
@@ -86,45 +91,62 @@ function addressFaults(
   return faults;
 }
 
-/** Checks a checkout form; every field in error has its own sentence, in the shopper's language. */
+/** How a form is checked: in whose language, by which rules and texts, and what has to be asked of where the buyer is. */
+export interface CheckoutFormRules {
+  readonly words?: StepWords;
+  readonly rules?: TillRules;
+  readonly lang?: string;
+  readonly policies?: readonly PolicyView[];
+  readonly asked?: AddressAsked;
+}
+
+/** Checks a checkout form. @throws Refusal with all faults at once: a sentence to each field, in the shopper's language. */
 export function parseCheckout(
   input: unknown,
-  w: StepWords = stepWordsIn('en'),
-  rules: TillRules = noRules,
-  lang = 'en',
-  policies: readonly PolicyView[] = [],
+  {
+    words: w = stepWordsIn('en'),
+    rules = noRules,
+    lang = 'en',
+    policies = [],
+    asked = wholeAddress,
+  }: CheckoutFormRules = {},
 ): CheckoutInput {
   const form = withPolicies(input);
   const parsed = checkoutInput.safeParse(form);
-  const fields: Record<string, string> = notAgreed(
-    policies,
-    z.object({ agreed: z.record(z.string(), z.string()) }).safeParse(form).data?.agreed ?? {},
-    w,
-  );
-  if (!parsed.success) {
-    for (const issue of parsed.error.issues)
-      fields[String(issue.path[0])] ??= w[issue.message as keyof StepWords] ?? issue.message;
-    const typed = (name: string): string =>
-      typeof input === 'object' &&
-      input !== null &&
-      typeof (input as Record<string, unknown>)[name] === 'string'
-        ? String((input as Record<string, unknown>)[name]).trim()
-        : '';
-    const country = countryCode(typed('country')) ?? '';
-    // All that is wrong is told at once.
-    throw invalid('Some fields need another look.', {
-      fields: {
-        ...addressFaults(
-          { country, town: typed('town'), state: typed('state'), postcode: typed('postcode') },
-          w,
-          lang,
-        ),
-        ...fields,
+  const typed = typedIn(input);
+  const faults: Record<string, string> = {
+    ...notAgreed(
+      policies,
+      z.object({ agreed: z.record(z.string(), z.string()) }).safeParse(form).data?.agreed ?? {},
+      w,
+    ),
+    ...addressFaults(
+      {
+        country: parsed.data?.country ?? countryCode(typed('country')) ?? '',
+        street: typed('street'),
+        town: typed('town'),
+        state: typed('state'),
+        postcode: typed('postcode'),
       },
-    });
+      asked,
+      w,
+      lang,
+    ),
+    ...(rules.checkout.phone === 'must' && !typed('phone') && { phone: w.needPhone }),
+  };
+  for (const issue of parsed.error?.issues ?? []) {
+    faults[String(issue.path[0])] = w[issue.message as StepText] ?? issue.message;
   }
-  Object.assign(fields, addressFaults(parsed.data, w, lang));
-  if (rules.checkout.phone === 'must' && !parsed.data.phone) fields.phone = w.needPhone;
-  if (Object.keys(fields).length) throw invalid('Some fields need another look.', { fields });
+  if (!parsed.success || Object.keys(faults).length)
+    throw invalid(count(w, w.someFields, Object.keys(faults).length), { fields: faults });
   return parsed.data;
+}
+
+/** What stands in a field of a form, without the blanks around it; '' where it has no such text. */
+function typedIn(input: unknown): (name: string) => string {
+  const fields = z.record(z.string(), z.unknown()).safeParse(input).data ?? {};
+  return (name) => {
+    const value = fields[name];
+    return typeof value === 'string' ? value.trim() : '';
+  };
 }

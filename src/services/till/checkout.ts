@@ -1,7 +1,8 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Minor } from '../../core/money/minor';
 import { formatMoney } from '../../core/money/format';
-import { fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
+import { count, fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
+import { addressAsked } from '../../core/till/address-asked';
 import { offeredWays, type PayWay, viaProvider } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -14,7 +15,7 @@ import { buyable, partsIn, type Pieces, piecesIn } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
 import type { Site } from '../sites/site';
-import { bareLine, basketOf, linesOf } from './basket';
+import { bareLine, basketOf, kindsIn, linesOf } from './basket';
 import { type CartView, readCart, setPlace } from './cart';
 import { type CheckoutInput, parseCheckout } from './checkout-form';
 import { holdUses } from './codes';
@@ -227,7 +228,8 @@ function agreeTo(
 ) {
   const all = policiesOf(ctx, site, rules);
   const fields = notAgreed(all, agreed, w);
-  if (Object.keys(fields).length) throw invalid('Some fields need another look.', { fields });
+  if (Object.keys(fields).length)
+    throw invalid(count(w, w.someFields, Object.keys(fields).length), { fields });
   return all;
 }
 
@@ -355,20 +357,28 @@ export async function lookAgain(
     ctx,
     site,
     token,
-    { country: code, state: known ? state : '', postcode: postcode.trim().slice(0, 20) },
+    code ? { country: code, state: known ? state : '', postcode: postcode.trim().slice(0, 20) } : null,
     way.slice(0, 40),
     { payBy: payBy.slice(0, 40), form: formOf(fields) },
   );
 }
 
-/** A checkout form checked against the shop's own rules and texts. @throws Refusal with a sentence to each field. */
-export async function checkoutForm(ctx: Ctx, site: Site, fields: unknown): Promise<CheckoutInput> {
-  const rules = await readRules(ctx.store.db, site.row.id);
-  return parseCheckout(
-    fields,
-    stepWordsIn(site.row.locale),
+/** A checkout form checked against the shop's own rules and texts, and what its basket needs. @throws Refusal with a sentence to each field. */
+export async function checkoutForm(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+  fields: Readonly<Record<string, unknown>>,
+): Promise<CheckoutInput> {
+  const shop = await shopNow(ctx, ctx.store.db, site.row.id);
+  const { rules } = shop;
+  const lines = await kindsIn(shop, token);
+  const country = countryCode(typeof fields.country === 'string' ? fields.country : '') ?? '';
+  return parseCheckout(fields, {
+    words: stepWordsIn(site.row.locale),
     rules,
-    site.row.locale,
-    policiesOf(ctx, site, rules),
-  );
+    lang: site.row.locale,
+    policies: policiesOf(ctx, site, rules),
+    asked: addressAsked(rules, lines, country),
+  });
 }

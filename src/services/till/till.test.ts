@@ -149,12 +149,12 @@ describe('going to pay', () => {
 
   it('says of each field what is missing', () => {
     try {
-      parseCheckout({ email: 'no', total: '1' });
+      parseCheckout({ email: 'no', total: '1', country: 'GB' });
       expect.unreachable();
     } catch (e) {
       expect((e as { detail: { fields: object } }).detail.fields).toMatchObject({
         email: expect.stringContaining('name@example.org'),
-        town: 'Write the town.',
+        town: 'Enter the town.',
       });
     }
   });

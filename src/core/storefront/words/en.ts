@@ -1,5 +1,11 @@
+import type { Plural } from '../plural';
+
+/** The same keys in every language: a text, or a text with a number in its forms. */
+type Catalogue<T> = { readonly [K in keyof T]: T[K] extends string ? string : Plural };
+
 /** What widgets say, in English; `{n}` and `{x}` are filled in. */
 export const widgets = {
+  lang: 'en',
   buy: 'Buy: {x}',
   add: 'Add to cart',
   addShort: 'Add',
@@ -20,16 +26,14 @@ export const widgets = {
   keepLooking: 'Keep looking',
   total: 'Total',
   each: 'each',
-  onePiece: '{n} piece',
-  pieces: '{n} pieces',
+  pieces: { one: '{n} piece', other: '{n} pieces' },
   offer: 'On offer',
   before: 'before',
   now: 'now',
   from: 'from {x}',
   search: 'Search',
   searchFor: 'Search the shop',
-  found: '{n} found',
-  foundOne: '1 found',
+  found: { one: '{n} found', other: '{n} found' },
   nothingFound: 'Nothing was found for “{x}”. Try fewer letters, or look through all goods.',
   all: 'All goods',
   sort: 'Order',
@@ -60,23 +64,18 @@ export const widgets = {
   elsewhere: 'another shop',
   preorder: 'Order now, expected {x}',
   made: 'To order: there is none just now, we will make more',
-  seatsLeft: 'Only {n} seats left',
+  seatsLeft: { one: 'Only {n} seat left', other: 'Only {n} seats left' },
   lowest: 'Lowest price of the 30 days before: {x}',
   perUnit: '{x} per {n}',
   piece: 'piece',
   optional: 'may be left empty',
-  letters: 'up to {n} letters',
+  letters: { one: 'up to {n} letter', other: 'up to {n} letters' },
   more: '+ {x}',
   when: 'When',
   where: 'Where',
-  week: 'week',
-  month: 'month',
-  year: 'year',
-  every: 'every {n}',
-  everyMany: 'every {n} {x}',
-  weeks: 'weeks',
-  months: 'months',
-  years: 'years',
+  everyWeek: { one: 'every week', other: 'every {n} weeks' },
+  everyMonth: { one: 'every month', other: 'every {n} months' },
+  everyYear: { one: 'every year', other: 'every {n} years' },
   notHad: 'not to be had',
   showPicture: 'Show picture {n}: {x}',
   film: 'Play the film',
@@ -84,7 +83,7 @@ export const widgets = {
   inside: 'In it',
   suggested: 'For a press',
   percentOff: '{n} % off',
-  voucherHolds: 'Holds {n} months',
+  voucherHolds: { one: 'Holds {n} month', other: 'Holds {n} months' },
   shopWay: 'Shop',
   orderNumber: 'Order number',
   email: 'The e-mail address you ordered with',
@@ -99,8 +98,7 @@ export const widgets = {
   gone: 'This product is not for sale any more.',
   stars: '{n} of 5 stars',
   reviews: 'What buyers say',
-  reviewCount: '{n} reviews',
-  reviewOne: '1 review',
+  reviewCount: { one: '{n} review', other: '{n} reviews' },
   onlyBuyers: 'Only those who bought it here can write about it; we read what they write before it is shown.',
   noReviews: 'Nobody has written about it yet.',
   answerOf: '{x} answers:',
@@ -119,10 +117,11 @@ export const widgets = {
   version: 'Version {x}',
   noReleases: 'Nothing is written here yet.',
 };
-export type Words = typeof widgets;
+export type Words = Catalogue<typeof widgets>;
 
 /** What is said on the way from the cart to the order, and about orders. */
 export const steps = {
+  lang: 'en',
   total: 'Total',
   paid: 'Paid',
   each: '{x} each',
@@ -141,10 +140,13 @@ export const steps = {
   checkout: 'Checkout',
   nothingToPay: 'There is nothing to pay for: your cart is empty.',
   backToCart: 'Back to the cart',
+  whoBuys: 'Your details',
+  notServed: 'We do not send there',
+  byFree: 'You order from {x} when you press the button.',
+  orderFree: 'Order',
   whereTo: 'Where it goes',
   whatYouBuy: 'What you buy',
-  oneField: 'One field needs another look.',
-  someFields: '{n} fields need another look.',
+  someFields: { one: 'One field needs another look.', other: '{n} fields need another look.' },
   pay: 'Pay {x}',
   byCard: 'By card, on the next page. You order from {x} and agree to pay when you press the button.',
   email: 'E-mail',
@@ -153,12 +155,12 @@ export const steps = {
   town: 'Town',
   postcode: 'Postcode',
   country: 'Country',
-  needEmail: 'Write an e-mail address like name@example.org.',
-  needName: 'Write the name for the parcel.',
-  needStreet: 'Write street and number.',
-  needTown: 'Write the town.',
-  needPostcode: 'Write the postcode.',
-  needCountry: 'Write the country.',
+  needEmail: 'Enter an e-mail address, like name@example.org.',
+  needName: 'Enter your name.',
+  needStreet: 'Enter street and number.',
+  needTown: 'Enter the town.',
+  needPostcode: 'Enter the postcode.',
+  needCountry: 'Choose the country.',
   tooLong: 'This is too long.',
   thanks: 'Thank you',
   oneMoment: 'One moment',
@@ -184,7 +186,10 @@ export const steps = {
   soldOutOf: '{x} is sold out.',
   chooseFirst: 'Choose first: {x}.',
   needText: 'Write something for \u201c{x}\u201d.',
-  textTooLong: '\u201c{x}\u201d takes at most {n} letters.',
+  textTooLong: {
+    one: '\u201c{x}\u201d takes at most {n} letter.',
+    other: '\u201c{x}\u201d takes at most {n} letters.',
+  },
   cartFull: 'A cart holds at most {n} different things.',
   tooManyOf: 'At most {n} of one thing fit into a cart.',
   needsScript: 'This part of the page needs a script. Without one, you can buy here:',
@@ -210,8 +215,7 @@ export const steps = {
   files: 'Your files',
   fetch: 'Download',
   fetchNamed: 'Download {x}',
-  leftTimes: '{n} more times',
-  leftOnce: 'once more',
+  leftTimes: { one: 'once more', other: '{n} more times' },
   untilDay: 'until {x}',
   usedUp: 'Fetched as often as was agreed. Write to us if you need it again.',
   timeOver: 'The time to fetch it is over. Write to us if you need it again.',
@@ -283,13 +287,13 @@ export const steps = {
   byLater:
     'You order from {x} and agree to pay when you press the button. How to pay is said on the next page and in a letter.',
   wayGone: 'That way to pay is not to be had for this order. Choose another.',
-  noteWith: 'Note with the order (may be left empty)',
+  noteWith: 'Note with the order (optional)',
   phone: 'Telephone',
-  phoneMay: 'Telephone (may be left empty)',
-  company: 'Company (may be left empty)',
+  phoneMay: 'Telephone (optional)',
+  company: 'Company (optional)',
   state: 'State or region',
   needState: 'Choose the state or region.',
-  needPhone: 'Write a telephone number.',
+  needPhone: 'Enter a telephone number.',
   badPostcode: 'This does not look like a postcode of {x}.',
   postcodeLike: 'One looks like {n}.',
   agreeTo: 'I have read it and agree: {x}',
@@ -335,4 +339,9 @@ export const steps = {
   eraseYes: 'Yes, erase it',
   tooManyGuesses: 'Those were many tries for one order. Wait an hour, or come here by way of your orders.',
 };
-export type StepWords = typeof steps;
+export type StepWords = Catalogue<typeof steps>;
+
+/** Names of texts, without those that have a number in them. */
+export type StepText = {
+  [K in keyof StepWords]: StepWords[K] extends string ? K : never;
+}[keyof StepWords];
