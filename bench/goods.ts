@@ -80,6 +80,7 @@ export async function goods(): Promise<Figure[]> {
   const ctx = {
     store,
     blobs: folderBlobs(join(demo.dir, 'blobs')),
+    folders: { roots: [], own: [] },
     journals: '',
     pictures: new Recent(5),
     changed: () => {},

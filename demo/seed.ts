@@ -44,6 +44,7 @@ async function main(): Promise<void> {
     store: await openStore(settings.database, join(repo, 'dist/migrations')),
     log: pino({ level: 'warn' }),
     blobs: folderBlobs(join(settings.data, 'blobs')),
+    folders: { roots: settings.folders, own: [settings.data] },
     journals: join(settings.data, 'journals'),
     addresses: settings,
     providers: settings.providers,

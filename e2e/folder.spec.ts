@@ -16,7 +16,7 @@ const stateOf = (folder: string): Record<string, string> =>
 test('a folder is connected, written in place, guarded against foreign changes, and given back byte for byte', async ({
   page,
 }) => {
-  const folder = join(process.env.STALL_E2E_DIR ?? '', 'heron');
+  const folder = join(process.env.STALL_E2E_DIR ?? '', 'demo/live/heron');
   cpSync('demo/withybed', folder, { recursive: true });
   for (const f of readdirSync(folder, { recursive: true }) as string[]) {
     if (f.endsWith('.html'))

@@ -144,6 +144,7 @@ try {
       STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`,
       STALL_HOST_KEY: keys.host,
       STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
+      STALL_FOLDERS: process.env.STALL_FOLDERS ?? join(data, 'live'),
       STALL_SMTP: `smtp://127.0.0.1:${port + 6}`,
       STALL_MAIL_FROM: 'shop@green-stall.example',
       STALL_LOG: process.env.STALL_LOG ?? 'warn',

@@ -67,7 +67,7 @@ export function folderBlobs(root: string): BlobStore {
     put: async (bytes) => (await putNew(bytes)).hash,
     fileOf: place,
     remove: (hash) => rm(place(hash), { force: true }),
-    get(hash) {
+    async get(hash) {
       if (!/^[0-9a-f]{64}$/.test(hash)) throw new RangeError('not a SHA-256');
       return readFile(place(hash));
     },

@@ -15,7 +15,26 @@ export class HttpError extends Error {
   }
 }
 
+/** Longest address of a request, in characters: names and questions of ours are far shorter. */
+export const LONGEST_ADDRESS = 4_000;
+
+/** The address a request is for, on an origin of ours. @throws HttpError when it is none. */
+export function requestUrl(req: IncomingMessage, origin: string): URL {
+  const target = req.url ?? '/';
+  if (target.length > LONGEST_ADDRESS) throw new HttpError(414, 'This address is too long.');
+  try {
+    // Put together as text: "//x" is a path here, and no other host.
+    const url = new URL(`${new URL(origin).origin}${target.startsWith('/') ? '' : '/'}${target}`);
+    decodeURIComponent(url.pathname);
+    return url;
+  } catch {
+    throw new HttpError(400, 'This is no address.');
+  }
+}
+
 export async function readBody(req: IncomingMessage, limit: number): Promise<Buffer> {
+  if (Number(req.headers['content-length'] ?? 0) > limit)
+    throw new HttpError(413, `The request is larger than ${limit} bytes.`);
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of req) {

@@ -43,6 +43,7 @@ async function main(): Promise<void> {
     store,
     log,
     blobs: folderBlobs(join(settings.data, 'blobs')),
+    folders: { roots: settings.folders, own: [settings.data, dist, process.cwd()] },
     journals: join(settings.data, 'journals'),
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
     providers: settings.providers,

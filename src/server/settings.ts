@@ -1,6 +1,6 @@
 import { createHmac, randomBytes } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { z } from 'zod';
 
 /** All that is set from outside, by STALL_… variables; checked at start, named when wrong. */
@@ -24,6 +24,8 @@ const environment = z.object({
   STALL_WALLET_PAGES: z.url().optional(),
   STALL_WALLET_KEY: z.string().min(1).optional(),
   STALL_WALLET_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
+  /** Folders below which sites may be connected, with the path separator of this machine between them. */
+  STALL_FOLDERS: z.string().default(''),
   STALL_HOST_ENDPOINT: z.url().optional(),
   STALL_HOST_KEY: z.string().optional(),
   STALL_HOST_LIVE_URL: z.string().optional(),
@@ -37,6 +39,8 @@ const environment = z.object({
 export interface Settings {
   readonly data: string;
   readonly database: string;
+  /** Folders below which sites may be connected. */
+  readonly folders: readonly string[];
   readonly port: number;
   readonly office: string;
   readonly shop: string;
@@ -77,6 +81,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
   return {
     data: e.STALL_DATA,
     database: e.STALL_DATABASE ?? `file:${join(e.STALL_DATA, 'stall.db')}`,
+    folders: e.STALL_FOLDERS.split(delimiter).filter(Boolean),
     port: e.STALL_PORT,
     office: (e.STALL_OFFICE_URL ?? `http://localhost:${e.STALL_PORT}`).replace(/\/$/, ''),
     shop: (e.STALL_SHOP_URL ?? `http://shop.localhost:${e.STALL_PORT + 1}`).replace(/\/$/, ''),

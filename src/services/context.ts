@@ -1,6 +1,7 @@
 import type { BlobStore } from '../data/blobs';
 import type { Store } from '../data/database';
 import type { PerSite, Recent } from './cache';
+import type { FolderRoots } from './sites/folders';
 import type { Mailer } from './mail/mailer';
 
 export interface Addresses {
@@ -43,6 +44,8 @@ export interface Log {
 export interface Ctx {
   readonly store: Store;
   readonly blobs: BlobStore;
+  /** Folders of this machine that may be connected as sites. */
+  readonly folders: FolderRoots;
   /** Folder for the journals of publishings that are under way. */
   readonly journals: string;
   readonly addresses: Addresses;

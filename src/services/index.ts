@@ -27,6 +27,7 @@ export * as site from './sites/site';
 export * as addSelling from './sites/add-selling';
 export * as newer from './sites/newer';
 export * as slip from './sites/slip';
+export * as uploads from './sites/take-upload';
 export * as undo from './sites/undo-waiting';
 export * as views from './storefront/views';
 export * as downloads from './till/downloads';

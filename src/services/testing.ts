@@ -148,6 +148,7 @@ export async function makeWorld(cards?: string): Promise<World> {
   const ctx: Ctx = {
     store,
     blobs: folderBlobs(join(dir, 'blobs')),
+    folders: { roots: [tmpdir()], own: [dir] },
     journals: join(dir, 'journals'),
     pictures: new Recent(5),
     host: undefined,

@@ -58,7 +58,9 @@ async function take(req: IncomingMessage, res: ServerResponse, name: string): Pr
 async function serve(res: ServerResponse, name: string, pathname: string): Promise<void> {
   const base = await readlink(folderOf(name)).catch(() => folderOf(name));
   const wanted = normalize(join(base, decodeURIComponent(pathname)));
-  if (!wanted.startsWith(base)) return void res.writeHead(403).end();
+  // As web servers are set up everywhere (common practice): nothing whose name begins with a dot.
+  if (!wanted.startsWith(base) || /\/\.(?!well-known\/)/.test(wanted.slice(base.length)))
+    return void res.writeHead(403).end();
   const isFolder = (await stat(wanted).catch(() => undefined))?.isDirectory() ?? false;
   if (isFolder && !pathname.endsWith('/')) return void res.writeHead(301, { location: `${pathname}/` }).end();
   const file = isFolder ? join(wanted, 'index.html') : wanted;

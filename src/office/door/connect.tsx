@@ -16,10 +16,12 @@ interface Props {
   readonly guess: string;
   /** There is a make-believe host to publish to, so the address may stay empty. */
   readonly hosted: boolean;
+  /** Folders of this machine that sites may lie in; without any, a folder is no way in. */
+  readonly folders: readonly string[];
 }
 
 /** Connects a website: a ZIP or a folder, read with its progress shown, stopped at will. */
-export function Connect({ currencies, guess, hosted }: Props) {
+export function Connect({ currencies, guess, hosted, folders }: Props) {
   const [how, setHow] = useState<'zip' | 'folder'>('zip');
   const [trouble, setTrouble] = useState('');
   const [progress, setProgress] = useState<Line | null>(null);
@@ -76,16 +78,18 @@ export function Connect({ currencies, guess, hosted }: Props) {
             {trouble}
           </p>
         )}
-        <fieldset className="ways" aria-label="Where the site is">
-          <label>
-            <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />A ZIP of
-            it<span className="note">uploaded here</span>
-          </label>
-          <label>
-            <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />A
-            folder<span className="note">on this machine, written in place</span>
-          </label>
-        </fieldset>
+        {folders.length > 0 && (
+          <fieldset className="ways" aria-label="Where the site is">
+            <label>
+              <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />A ZIP of
+              it<span className="note">uploaded here</span>
+            </label>
+            <label>
+              <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />A
+              folder<span className="note">on this machine, written in place</span>
+            </label>
+          </fieldset>
+        )}
         {how === 'zip' ? (
           <div>
             <label className="lab" htmlFor="zip">
@@ -102,11 +106,12 @@ export function Connect({ currencies, guess, hosted }: Props) {
               <input
                 id="folder"
                 name="folder"
-                placeholder="/srv/www/my-site"
+                placeholder={`${folders[0]}/my-site`}
                 autoComplete="off"
                 spellCheck={false}
               />
             </div>
+            <p className="note mt-1">It lies in {folders.join(' or ')}.</p>
           </div>
         )}
         <div>

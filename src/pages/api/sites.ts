@@ -1,8 +1,6 @@
 import type { APIRoute } from 'astro';
 import type { Origin } from '../../services/sites/bring-in';
 
-const MAX_ZIP = 600 * 1024 * 1024;
-
 /**
  * Connects a site from a ZIP (the request's body) or a folder (`?folder=`). Answers line by line as it goes, each line a
  * JSON object: progress, then the site or the reason why not.
@@ -17,27 +15,27 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
   const refuse = (title: string, status = 422) => Response.json({ title, status }, { status });
   if (!settings.success) return refuse(settings.error.issues[0]?.message ?? 'Check what you filled in.');
   const folder = url.searchParams.get('folder');
-  let origin: Origin;
-  if (folder !== null) origin = { how: 'folder', folder: folder.trim().replace(/(.)\/+$/, '$1') };
-  else {
-    if (Number(request.headers.get('content-length') ?? 0) > MAX_ZIP)
-      return refuse('The ZIP is larger than 600 MB. Leave out videos and backups, then pack it again.', 413);
-    origin = {
-      how: 'zip',
-      fileName: url.searchParams.get('name') ?? 'site.zip',
-      bytes: Buffer.from(await request.arrayBuffer()),
-    };
-  }
+  const fileName = url.searchParams.get('name') ?? 'site.zip';
+  const withOrigin = (work: (origin: Origin) => Promise<void>): Promise<void> =>
+    folder !== null
+      ? work({ how: 'folder', folder: folder.trim().replace(/(.)\/+$/, '$1') })
+      : app.services.uploads.withUpload(
+          (request.body ?? new Blob([]).stream()) as unknown as AsyncIterable<Uint8Array>,
+          app.services.uploads.SITE_ZIP,
+          (bytes) => work({ how: 'zip', fileName, bytes }),
+        );
   const text = new TextEncoder();
   const stream = new ReadableStream({
     async start(out) {
       const say = (line: object) => out.enqueue(text.encode(`${JSON.stringify(line)}\n`));
       try {
-        const site = await bringIn.bringIn(app.ctx, origin, settings.data, (what, done, all) => {
-          if (request.signal.aborted) throw new errors.Refusal('conflict', 'Stopped. Nothing was kept.');
-          say({ what, done, all });
+        await withOrigin(async (origin) => {
+          const site = await bringIn.bringIn(app.ctx, origin, settings.data, (what, done, all) => {
+            if (request.signal.aborted) throw new errors.Refusal('conflict', 'Stopped. Nothing was kept.');
+            say({ what, done, all });
+          });
+          say({ site: site.slug, pages: site.reading.pages.length, notes: site.reading.notes });
         });
-        say({ site: site.slug, pages: site.reading.pages.length, notes: site.reading.notes });
       } catch (error) {
         const e = error as Error;
         if (e.name !== 'Refusal') app.ctx.log.error({ error: e.stack }, 'bringing in failed');

@@ -23,13 +23,19 @@ export const POST: APIRoute = async ({ locals, request }) => {
       422,
       parsed.error.issues[0]?.path[0],
     );
-  if (!app.welcome.fits(parsed.data.key) || (await app.auth.hasOwner()))
+  if ((await app.auth.hasOwner()) || !app.welcome.fits(parsed.data.key))
     return refuse(
       'This link was used already, or the program was started anew since. Use the link it printed last, or sign in.',
       403,
     );
   const { key: _, ...owner } = parsed.data;
-  await app.auth.createOwner(owner);
+  // Taken before anything is waited for: of five who come at once, one is let in.
   app.welcome.use();
+  try {
+    await app.auth.createOwner(owner);
+  } catch (error) {
+    app.welcome.giveBack();
+    throw error;
+  }
   return Response.json({ done: true });
 };

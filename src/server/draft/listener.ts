@@ -3,6 +3,7 @@ import { lookup } from 'mrmime';
 import { applyEdits, type Edit, insertion } from '../../core/html/edits';
 import { listRegions } from '../../core/site/pitch';
 import { listSpots } from '../../core/site/spot';
+import { isOfSite } from '../../core/site/served';
 import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
@@ -11,7 +12,7 @@ import { fragmentHtml } from '../../services/storefront/embedded';
 import { renderPage, rendering } from '../../services/sites/render';
 import { draftState } from '../../services/sites/state';
 import { loadSite, type Site } from '../../services/sites/site';
-import { HttpError, problem, send } from '../http';
+import { HttpError, problem, requestUrl, send } from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
 
@@ -26,7 +27,7 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
   return async (req, res) => {
     try {
       const host = String(req.headers.host ?? '');
-      const url = new URL(req.url ?? '/', `http://${host}`);
+      const url = requestUrl(req, 'http://draft.invalid');
       if (url.pathname === '/.stall/frame.js') return sendPrepared(req, res, frameScript);
       if (req.method !== 'GET' && req.method !== 'HEAD')
         throw new HttpError(405, 'This is a draft: forms of the site lead nowhere here.');
@@ -44,6 +45,7 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
       const view = viewOf(url.searchParams.get('stall'));
       const isPage =
         r.shopPages.some((s) => s.path === path) || site.reading.pages.some((p) => p.path === path);
+      if (!isPage && !isOfSite(path)) throw new HttpError(404, 'The draft has no such file.');
       if (!isPage)
         return send(res, {
           type: typeOf(path),

@@ -4,6 +4,7 @@ import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http
 import { join, normalize } from 'node:path';
 import { lookup } from 'mrmime';
 import type { App } from './app';
+import { bodyRefused, type TooLarge } from './body-limits';
 
 type AstroHandler = (
   req: IncomingMessage,
@@ -35,6 +36,8 @@ export function officeListener(app: App, astro: AstroHandler, clientDir: string)
     res.setHeader('content-security-policy', csp);
     res.setHeader('x-content-type-options', 'nosniff');
     res.setHeader('referrer-policy', 'same-origin');
+    const refused = bodyRefused(req, (req.url ?? '/').split('?')[0] ?? '/');
+    if (refused) return refuseBody(req, res, refused);
     // Set here, so that a visitor cannot choose the address that sign-in is limited by.
     req.headers['x-stall-client'] = req.socket.remoteAddress ?? '';
     if ((req.method === 'GET' || req.method === 'HEAD') && (await sendFile(req, res, clientDir))) return;
@@ -54,6 +57,17 @@ export function officeListener(app: App, astro: AstroHandler, clientDir: string)
       { app },
     );
   };
+}
+
+/** Nothing of the body is read: the connection ends with the answer. */
+function refuseBody(req: IncomingMessage, res: ServerResponse, { status, title }: TooLarge): void {
+  const body = JSON.stringify({ title, status });
+  res.writeHead(status, {
+    'content-type': 'application/problem+json',
+    'content-length': Buffer.byteLength(body),
+    connection: 'close',
+  });
+  res.end(body, () => req.destroy());
 }
 
 async function sendFile(req: IncomingMessage, res: ServerResponse, dir: string): Promise<boolean> {

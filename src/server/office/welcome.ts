@@ -5,6 +5,8 @@ export interface Welcome {
   readonly key: string;
   readonly fits: (key: string) => boolean;
   readonly use: () => void;
+  /** Nobody came in after all. */
+  readonly giveBack: () => void;
 }
 
 export function makeWelcome(): Welcome {
@@ -12,10 +14,16 @@ export function makeWelcome(): Welcome {
   let open = true;
   return {
     key,
-    fits: (given) =>
-      open && given.length === key.length && timingSafeEqual(Buffer.from(given), Buffer.from(key)),
+    fits: (given) => {
+      const [a, b] = [Buffer.from(given), Buffer.from(key)];
+      // Letters may have several bytes: equal in letters is not equal in length.
+      return open && a.length === b.length && timingSafeEqual(a, b);
+    },
     use: () => {
       open = false;
+    },
+    giveBack: () => {
+      open = true;
     },
   };
 }

@@ -2,7 +2,7 @@ import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { escapeHtml } from '../../core/html/escape';
 import type { Ctx } from '../../services/context';
-import { HttpError, json, problem, send } from '../http';
+import { HttpError, json, problem, requestUrl, send } from '../http';
 import { match, route } from '../router';
 import { paperRoutes } from './papers';
 import { accountRoutes } from './account';
@@ -44,7 +44,7 @@ export function publicListener(
   const serve = async (req: IncomingMessage, res: ServerResponse) => {
     const started = req.url ?? '/';
     try {
-      const url = new URL(started, ctx.addresses.shop);
+      const url = requestUrl(req, ctx.addresses.shop);
       const file = files.get(url.pathname);
       if (file && (req.method === 'GET' || req.method === 'HEAD')) return sendPrepared(req, res, file);
       const found = match(routes, req.method ?? 'GET', url.pathname);

@@ -24,13 +24,11 @@ export function ordinaryPage(ctx: Ctx) {
   return async (c: Call, s: Site, title: string, content: Html, options: PageOptions = {}): Promise<void> => {
     const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;
     const heading = options.heading === false ? '' : `<h1>${escapeHtml(title)}</h1>`;
-    const body = await buildOrdinaryPage(
-      ctx,
-      s,
+    const body = await buildOrdinaryPage(ctx, s, {
       title,
-      `${heading}<div class="stall" style="${lookCss(await siteLook(ctx, s))}">${content.text}</div>`,
+      main: `${heading}<div class="stall" style="${lookCss(await siteLook(ctx, s))}">${content.text}</div>`,
       head,
-    );
+    });
     // Addresses of these pages carry carts and sessions: no other site is told them.
     send(c.res, {
       status: options.status ?? 200,

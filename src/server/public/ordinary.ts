@@ -5,9 +5,9 @@ import { failedFragment, thanksFragment } from '../../core/storefront/order-page
 import { productFragment } from '../../core/storefront/product';
 import { readState } from '../../core/storefront/shop-front';
 import { stepWordsIn, wordsIn } from '../../core/storefront/words';
-import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../../services/context';
 import { previewOf } from '../../services/goods/preview';
+import { dressingOf } from '../../services/sites/shop-pages';
 import { loadSite, type Site } from '../../services/sites/site';
 import { orderPageView, ordinaryOrderWays } from '../../services/storefront/order-view';
 import {
@@ -205,7 +205,7 @@ export function ordinaryRoutes(ctx: Ctx) {
     const s = await site(c);
     const path = c.params.path ?? '';
     const hash = s.manifest[path];
-    if (!hash || isPagePath(path)) throw new HttpError(404, 'There is no such file.');
+    if (!hash || !(await dressingOf(ctx, s)).has(path)) throw new HttpError(404, 'There is no such file.');
     send(c.res, {
       type: lookup(path) ?? 'application/octet-stream',
       body: await ctx.blobs.get(hash),

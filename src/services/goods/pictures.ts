@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
@@ -76,8 +77,10 @@ const fromFolder = async (ctx: Ctx, name: string): Promise<Buffer | null> =>
 async function intoFolder(ctx: Ctx, name: string, body: Buffer): Promise<Buffer> {
   if (ctx.made) {
     await mkdir(ctx.made, { recursive: true });
-    await writeFile(join(ctx.made, `${name}.part`), body);
-    await rename(join(ctx.made, `${name}.part`), join(ctx.made, name));
+    // Two who draw the same picture at once write beside each other, each under a name of its own.
+    const part = join(ctx.made, `${name}.${randomUUID()}.part`);
+    await writeFile(part, body);
+    await rename(part, join(ctx.made, name));
   }
   return body;
 }

@@ -11,6 +11,7 @@ import { newHostKey, newId } from '../ids';
 import { packZip, sendToHost } from './host';
 import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
+import { allowedFolder } from './folders';
 import { readFolder } from './read-folder';
 import { readZip } from './read-zip';
 
@@ -26,7 +27,9 @@ export const siteSettings = z.object({
 });
 export type SiteSettings = z.infer<typeof siteSettings>;
 
-export type Origin = { how: 'zip'; fileName: string; bytes: Buffer } | { how: 'folder'; folder: string };
+export type Origin =
+  | { how: 'zip'; fileName: string; bytes: Buffer | { readonly file: string } }
+  | { how: 'folder'; folder: string };
 export type Progress = (what: string, done: number, all: number) => void;
 
 /**
@@ -145,7 +148,7 @@ export async function keepFiles(
   };
   const notes =
     origin.how === 'folder'
-      ? await readFolder(origin.folder, onFile)
+      ? await readFolder(await allowedFolder(ctx.folders, origin.folder), onFile)
       : await readZip(origin.bytes, onFile).then(() => []);
   return { manifest: Object.fromEntries(origin.how === 'zip' ? withoutCommonFolder(kept) : kept), notes };
 }

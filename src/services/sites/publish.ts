@@ -9,6 +9,7 @@ import { sha256 } from '../../data/blobs';
 import { isPagePath } from '../../core/site/paths';
 import { conflict, missing } from '../errors';
 import { newId } from '../ids';
+import { allowedFolder } from './folders';
 import { packZip, sendToHost } from './host';
 import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
 import { renderPage, rendering } from './render';
@@ -238,7 +239,11 @@ async function deliver(ctx: Ctx, site: Site, previous: Manifest, row: Publicatio
   const { delivery } = site.row;
   if (delivery.to === 'folder')
     await writeInPlace(
-      { folder: delivery.folder, journal: journalOf(ctx, site.row.id), read: ctx.blobs.get },
+      {
+        folder: await allowedFolder(ctx.folders, delivery.folder),
+        journal: journalOf(ctx, site.row.id),
+        read: ctx.blobs.get,
+      },
       previous,
       manifest,
       row,

@@ -1,4 +1,4 @@
-import { type Entry, fromBuffer, type ZipFile } from 'yauzl';
+import { type Entry, fromBuffer, open as openFile, type ZipFile } from 'yauzl';
 import { type PagePath, parsePath } from '../../core/site/paths';
 import { invalid } from '../errors';
 import { limits, tooLarge, tooMany, tooMuch } from './limits';
@@ -15,8 +15,8 @@ const FILE_TYPE = 0xf000;
  * they claim and archives that unpack without end are refused as a whole, with a sentence that says what to do.
  * @throws Refusal; the caller keeps nothing of what was read before.
  */
-export async function readZip(bytes: Buffer, onFile: OnFile): Promise<void> {
-  const zip = await open(bytes);
+export async function readZip(from: Buffer | { readonly file: string }, onFile: OnFile): Promise<void> {
+  const zip = await open(from);
   let total = 0;
   try {
     if (zip.entryCount > limits.files) throw invalid(tooMany);
@@ -33,16 +33,15 @@ export async function readZip(bytes: Buffer, onFile: OnFile): Promise<void> {
   }
 }
 
-const open = (bytes: Buffer): Promise<ZipFile> =>
+const open = (from: Buffer | { readonly file: string }): Promise<ZipFile> =>
   new Promise((resolve, reject) => {
-    fromBuffer(
-      bytes,
-      { lazyEntries: true, validateEntrySizes: true, strictFileNames: false },
-      (error, zip) => {
-        if (error || !zip) reject(broken(error?.message ?? 'empty'));
-        else resolve(zip);
-      },
-    );
+    const options = { lazyEntries: true, validateEntrySizes: true, strictFileNames: false } as const;
+    const opened = (error: Error | null, zip?: ZipFile) => {
+      if (error || !zip) reject(broken(error?.message ?? 'empty'));
+      else resolve(zip);
+    };
+    if (Buffer.isBuffer(from)) fromBuffer(from, options, opened);
+    else openFile(from.file, { ...options, autoClose: true }, opened);
   });
 
 const broken = (why: string) => {

@@ -1,4 +1,6 @@
 import type { Look } from '../../core/look/look';
+import { readSource, textOf } from '../../core/html/source';
+import { closureOf } from '../../core/site/served';
 import { asciiHtml, escapeHtml } from '../../core/html/escape';
 import { pageMark } from '../../core/html/fence';
 import type { MenuChange } from '../../core/placement/menu-change';
@@ -9,6 +11,7 @@ import type { PageFacts, ParsedPage } from '../../core/site/read-page';
 import { stepWordsIn, type StepText, wordsIn } from '../../core/storefront/words';
 import type { ShopAddress } from '../../core/site/set-up';
 import type { SiteReading } from '../../core/site/read-site';
+import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { loadPage, type Site, siteLook } from './site';
@@ -200,22 +203,29 @@ export function homePage(page: ParsedPage, to: PagePath): Uint8Array {
   return rebasedPage(page, (href) => rebaseLink(href, page.path, to));
 }
 
+/** What a plain page of the shop says of itself, and what stands in it. */
+interface OrdinaryPage {
+  readonly title: string;
+  readonly main: string;
+  readonly head: string;
+}
+
+/** The page that plain pages take their chrome from. */
+function modelOf(site: Site): PageFacts {
+  const model = chooseModel(site.reading.pages);
+  if (!model) throw conflict('The site has no page to take header and footer from.');
+  return model;
+}
+
+const OUTSIDE = /^(#|[a-z][a-z0-9+.-]*:|\/\/)/i;
+
 /** Wraps content in the site's chrome for the shop's own origin, where it runs no script of anybody's. */
-export async function buildOrdinaryPage(
-  ctx: Ctx,
-  site: Site,
-  title: string,
-  main: string,
-  head: string,
-): Promise<Uint8Array> {
-  const modelFacts = chooseModel(site.reading.pages);
-  if (!modelFacts) throw conflict('The site has no page to take header and footer from.');
-  const model = await loadPage(ctx, site, modelFacts.path);
-  const look = await siteLook(ctx, site);
+export async function buildOrdinaryPage(ctx: Ctx, site: Site, page: OrdinaryPage): Promise<Uint8Array> {
+  const modelFacts = modelOf(site);
   const base = site.row.liveUrl;
   const from = new URL(modelFacts.path, 'http://site.invalid/');
   const link = (href: string, kind: 'page' | 'file'): string => {
-    if (/^(#|[a-z][a-z0-9+.-]*:|\/\/)/i.test(href.trim()) || !href.trim()) return href;
+    if (OUTSIDE.test(href.trim()) || !href.trim()) return href;
     const target = new URL(href, from);
     if (kind === 'file')
       return `${ctx.addresses.shop}/${site.row.slug}/site${target.pathname}${target.search}`;
@@ -224,7 +234,17 @@ export async function buildOrdinaryPage(
       : new URL(target.pathname, ctx.addresses.shop);
     return `${live.href}${target.search}${target.hash}`;
   };
-  return buildShopPage(model, {
+  return ordinaryPageOf(ctx, site, modelFacts, { ...page, link });
+}
+
+async function ordinaryPageOf(
+  ctx: Ctx,
+  site: Site,
+  modelFacts: PageFacts,
+  { title, main, head, link }: OrdinaryPage & { link: (href: string, kind: 'page' | 'file') => string },
+): Promise<Uint8Array> {
+  const look = await siteLook(ctx, site);
+  return buildShopPage(await loadPage(ctx, site, modelFacts.path), {
     part: 'ordinary',
     others: await likePages(ctx, site, modelFacts),
     title: `${title} · ${site.row.name}`,
@@ -233,4 +253,46 @@ export async function buildOrdinaryPage(
     link,
     scripts: 'drop',
   });
+}
+
+const dressings = new Recent<string, ReadonlySet<string>>(20);
+
+/**
+ * Files of the owner's that the shop's origin serves: those that the chrome of its plain pages refers to, and what their style sheets
+ * bring in. Nothing else of what lies in the owner's folder.
+ */
+export function dressingOf(ctx: Ctx, site: Site): Promise<ReadonlySet<string>> {
+  return dressings.get(site.row.snapshotId, async () => {
+    const modelFacts = modelOf(site);
+    const find = (from: PagePath, address: string): PagePath | undefined => {
+      if (OUTSIDE.test(address.trim())) return undefined;
+      const path = pathOf(new URL(address, new URL(from, 'http://site.invalid/')).pathname);
+      return path && site.manifest[path] !== undefined ? path : undefined;
+    };
+    const asked = new Set<PagePath>();
+    await ordinaryPageOf(ctx, site, modelFacts, {
+      title: '',
+      main: '',
+      head: '',
+      link: (href, kind) => {
+        const to = kind === 'file' ? find(modelFacts.path, href) : undefined;
+        if (to) asked.add(to);
+        return href;
+      },
+    });
+    const read = async (sheet: PagePath) => {
+      const source = readSource(await ctx.blobs.get(site.manifest[sheet] ?? ''));
+      return textOf(source, source.structure);
+    };
+    return closureOf(asked, read, find);
+  });
+}
+
+function pathOf(pathname: string): PagePath | undefined {
+  try {
+    const path = parsePath(decodeURIComponent(pathname.slice(1)));
+    return path.ok ? path.value : undefined;
+  } catch {
+    return undefined;
+  }
 }

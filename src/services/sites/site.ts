@@ -46,7 +46,9 @@ export async function loadSite(
   const snapshot = await snapshotCache.get(row.snapshotId, async () => {
     const [found] = await ctx.store.db.select().from(snapshots).where(eq(snapshots.id, row.snapshotId));
     if (!found) throw new Error(`snapshot ${row.snapshotId} is gone`);
-    return { manifest: found.manifest, reading: found.reading };
+    // Paths come from addresses that anybody may write: "constructor" is no file.
+    const manifest = Object.assign(Object.create(null) as Manifest, found.manifest);
+    return { manifest, reading: found.reading };
   });
   return { row, ...snapshot };
 }

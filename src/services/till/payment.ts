@@ -39,6 +39,15 @@ export const noticeBody = z.object({
 });
 type Notice = z.infer<typeof noticeBody>;
 
+/** A body as data; undefined for what is no JSON: the form it should have is asked next. */
+function jsonOf(raw: string): unknown {
+  try {
+    return JSON.parse(raw);
+  } catch {
+    return undefined;
+  }
+}
+
 /**
  * Takes a signed notice. Verified before it is parsed (Standard Webhooks: HMAC-SHA256 over id, time and body, five
  * minutes of tolerance), acted on once by its id, in any order and however late.
@@ -57,7 +66,7 @@ export async function takeNotice(
   } catch {
     throw new Refusal('denied', 'The signature of this notice does not hold.');
   }
-  const parsed = noticeBody.safeParse(JSON.parse(raw));
+  const parsed = noticeBody.safeParse(jsonOf(raw));
   if (!parsed.success) throw invalid('This notice has a form that is not in the payment interface.');
   const siteId = await ctx.store.writeTogether(async (tx) => {
     const { rowsAffected: first } = await firstTold(tx, {

@@ -1,7 +1,17 @@
 import { z } from 'zod';
 import { endpoint } from '../../../_endpoint';
 
-const mapping = z.array(z.string().nullable()).max(500);
+const mapping = z
+  .string()
+  .transform((text, ctx): unknown => {
+    try {
+      return JSON.parse(text);
+    } catch {
+      ctx.addIssue({ code: 'custom', message: 'not JSON' });
+      return z.NEVER;
+    }
+  })
+  .pipe(z.array(z.string().nullable()).max(500));
 
 export const GET = endpoint(async ({ app, site, url }) => {
   const name = `${site.row.slug}-goods`;
@@ -24,7 +34,7 @@ export const POST = endpoint(async ({ app, site, request, url, by }) => {
   const { csv, errors } = app.services;
   const table = csv.readTable(Buffer.from(await request.arrayBuffer()));
   const asked = url.searchParams.get('mapping');
-  const own = asked === null ? undefined : mapping.safeParse(JSON.parse(asked));
+  const own = asked === null ? undefined : mapping.safeParse(asked);
   if (own && !own.success) throw errors.invalid('The columns are not named as they should be.');
   const columns = own?.data ?? table.mapping;
   const take = url.searchParams.get('take');

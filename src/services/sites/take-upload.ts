@@ -1,0 +1,43 @@
+import { randomBytes } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { invalid } from '../errors';
+
+/** Largest ZIP of a site, in bytes. */
+export const SITE_ZIP = 600 * 1024 * 1024;
+
+/**
+ * Takes an upload to the disk as it comes, hands its file to whoever needs it, and throws it away afterwards: nothing of it is ever
+ * whole in memory. @throws Refusal when it is larger than the limit.
+ */
+export async function withUpload<T>(
+  body: AsyncIterable<Uint8Array>,
+  limit: number,
+  work: (upload: { readonly file: string }) => Promise<T>,
+): Promise<T> {
+  const dir = join(tmpdir(), `stall-upload-${randomBytes(8).toString('hex')}`);
+  await mkdir(dir, { mode: 0o700 });
+  try {
+    const file = join(dir, 'upload');
+    await pipeline(Readable.from(upTo(body, limit)), createWriteStream(file, { mode: 0o600 }));
+    return await work({ file });
+  } finally {
+    await rm(dir, { recursive: true, force: true });
+  }
+}
+
+async function* upTo(body: AsyncIterable<Uint8Array>, limit: number): AsyncGenerator<Uint8Array> {
+  let size = 0;
+  for await (const chunk of body) {
+    size += chunk.length;
+    if (size > limit)
+      throw invalid(
+        `The file is larger than ${Math.round(limit / 1024 / 1024)} MB. Leave out videos and backups, then pack it again.`,
+      );
+    yield chunk;
+  }
+}
