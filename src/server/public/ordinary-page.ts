@@ -1,17 +1,21 @@
 import { escapeHtml } from '../../core/html/escape';
 import { lookCss } from '../../core/look/look';
-import type { Html } from '../../core/storefront/html';
+import { type Html, html } from '../../core/storefront/html';
+import { count, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
 import { buildOrdinaryPage } from '../../services/sites/shop-pages';
 import { type Site, siteLook } from '../../services/sites/site';
 import { send } from '../http';
 import type { Call } from '../router';
+import { type PlainCart, plainCart } from './plain-cart';
 
 interface PageOptions {
   readonly heading?: boolean;
   readonly status?: number;
   /** Seconds after which the page looks again. */
   readonly refresh?: number;
+  /** The cart that this page is about, where its address names one: what the cookie says is not asked. */
+  readonly cart?: PlainCart;
 }
 
 /** A plain page of the shop's own origin, in the site's chrome. The owner's scripts never run here; the policy says so too. */
@@ -24,9 +28,11 @@ export function ordinaryPage(ctx: Ctx) {
   return async (c: Call, s: Site, title: string, content: Html, options: PageOptions = {}): Promise<void> => {
     const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;
     const heading = options.heading === false ? '' : `<h1>${escapeHtml(title)}</h1>`;
+    const bar = plainBar(ctx, s, options.cart ?? (await plainCart(ctx, c, s)));
+    const look = lookCss(await siteLook(ctx, s));
     const body = await buildOrdinaryPage(ctx, s, {
       title,
-      main: `${heading}<div class="stall" style="${lookCss(await siteLook(ctx, s))}">${content.text}</div>`,
+      main: `<div class="stall" style="${look}">${bar.text}</div>${heading}<div class="stall" style="${look}">${content.text}</div>`,
       head,
     });
     // Addresses of these pages carry carts and sessions: no other site is told them.
@@ -41,6 +47,13 @@ export function ordinaryPage(ctx: Ctx) {
       },
     });
   };
+}
+
+/** Along all plain pages: the way to the goods, and to the cart with what is in it. */
+function plainBar(ctx: Ctx, s: Site, cart: PlainCart | undefined): Html {
+  const w = wordsIn(s.row.locale);
+  const base = `${ctx.addresses.shop}/${s.row.slug}`;
+  return html`<nav class="stall-bar" aria-label="${w.shopWay}"><a class="stall-way" href="${base}/goods">${w.all}</a>${cart && html`<a class="stall-way" href="${base}/cart/${cart.token}">${w.cart}, ${count(w, w.pieces, cart.pieces)}</a>`}</nav>`;
 }
 
 export const go = (c: Call, url: string): void =>

@@ -25,6 +25,7 @@ import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
 import { choiceIn, saysOrder, strings } from './cart';
+import { cartToAddTo, plainCart, rememberCart } from './plain-cart';
 import { go, ordinaryPage } from './ordinary-page';
 
 /**
@@ -91,10 +92,11 @@ export function ordinaryRoutes(ctx: Ctx) {
       const cart = await addToCart(
         ctx,
         s,
-        c.url.searchParams.get('cart'),
+        await cartToAddTo(ctx, c, s),
         { ...fields.data, page: `/goods/${c.params.slug}` },
         null,
       );
+      rememberCart(ctx, c, s, cart.token);
       go(c, `${base(c)}/cart/${cart.token}`);
     } catch (error) {
       const { status, body } = problem(error);
@@ -106,17 +108,22 @@ export function ordinaryRoutes(ctx: Ctx) {
     const s = await site(c);
     const token = c.params.token ?? '';
     const w = stepWordsIn(s.row.locale);
+    const own = await plainCart(ctx, c, s);
+    const read = await readCart(ctx, s, token);
+    // What was added from elsewhere has joined the cart that was there before.
+    if (own && own.token !== token && read.pieces === 0) return go(c, `${base(c)}/cart/${own.token}`);
     await page(
       c,
       s,
       w.yourCart,
       cartFragment(
-        cartPageView(ctx, s, await readCart(ctx, s, token), {
+        cartPageView(ctx, s, read, {
           ...ordinaryWays(ctx, s, token),
           back: `${base(c)}/goods`,
         }),
         w,
       ),
+      { cart: { token, pieces: read.pieces } },
     );
   };
   const setLine = async (c: Call) => {

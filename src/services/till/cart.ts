@@ -229,13 +229,8 @@ async function insertLine(
   }
   const named =
     product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
-  const same = rows.find(
-    (r) =>
-      r.variantId === variant.id &&
-      r.placementId === input.placement &&
-      r.named === named &&
-      r.texts.join('\n') === texts.join('\n'),
-  );
+  const wish = { variantId: variant.id, placementId: input.placement, named, texts };
+  const same = rows.find((r) => isSameLine(r, wish));
   if (!same && rows.length >= MAX_LINES) throw invalid(fill(w.cartFull, { n: MAX_LINES }));
   const quantity = (same?.quantity ?? 0) + input.quantity;
   if (quantity > MAX_PIECES) throw invalid(fill(w.tooManyOf, { n: MAX_PIECES }));
@@ -300,6 +295,41 @@ export async function setQuantity(
     return viewOf(await shopNow(ctx, tx, site.row.id), site, token);
   });
 }
+
+/** A cart as the plain pages name it: how many pieces are in it; undefined for one that is not this shop's, or no longer kept. */
+export async function piecesIn(ctx: Ctx, site: Site, token: string): Promise<number | undefined> {
+  if (!token || !(await exists(ctx.store.db, site, token))) return undefined;
+  const rows = await linesOf(ctx.store.db, { cart: token });
+  return rows.reduce((n, r) => n + r.quantity, 0);
+}
+
+/** Puts what is in one cart into another: what is the same in both joins, codes too. The first is empty afterwards. */
+export async function joinCarts(ctx: Ctx, site: Site, from: string, into: string): Promise<void> {
+  if (from === into) return;
+  await ctx.store.write(async (tx) => {
+    await mine(tx, site, from);
+    await mine(tx, site, into);
+    const kept = await linesOf(tx, { cart: into });
+    for (const line of await linesOf(tx, { cart: from })) {
+      const same = kept.find((k) => isSameLine(k, line));
+      if (same) {
+        const quantity = Math.min(MAX_PIECES, same.quantity + line.quantity);
+        await setPieces(tx, { id: same.id, cart: into, quantity });
+        await tx.delete(cartLines).where(eq(cartLines.id, line.id));
+      } else await tx.update(cartLines).set({ cart: into }).where(eq(cartLines.id, line.id));
+    }
+    const [a, b] = [(await rowOf(tx, { token: into }))[0], (await rowOf(tx, { token: from }))[0]];
+    const codes = [...new Set([...(a?.codes ?? []), ...(b?.codes ?? [])])].slice(-MAX_CODES);
+    await tx.update(carts).set({ codes, updatedAt: ctx.now() }).where(eq(carts.token, into));
+  });
+}
+
+type LineWish = Pick<Line, 'variantId' | 'placementId' | 'named' | 'texts'>;
+const isSameLine = (a: LineWish, b: LineWish): boolean =>
+  a.variantId === b.variantId &&
+  a.placementId === b.placementId &&
+  a.named === b.named &&
+  a.texts.join('\n') === b.texts.join('\n');
 
 const exists = async (db: Db | Tx, site: Site, token: string): Promise<boolean> =>
   (await rowOf(db, { token }))[0]?.siteId === site.row.id;

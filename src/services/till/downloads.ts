@@ -1,4 +1,4 @@
-import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
+import { createHash, createHmac } from 'node:crypto';
 import { and, count, eq, gt, inArray, isNotNull, ne, sql } from 'drizzle-orm';
 import {
   type Downloads,
@@ -14,7 +14,7 @@ import { downloadLinks, goods, orderBrowsers, orderEvents, orders, variants } fr
 import type { Ctx } from '../context';
 import { missing, Refusal } from '../errors';
 import { piecesOf } from '../goods/available';
-import { newToken } from '../ids';
+import { isSecret, newToken } from '../ids';
 import type { Site } from '../sites/site';
 
 /**
@@ -31,8 +31,6 @@ const PROOF_MS = 10 * 60_000;
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('base64url');
 const signature = (ctx: Ctx, ...parts: readonly (string | number)[]): string =>
   createHmac('sha256', ctx.signing).update(parts.join('\n')).digest('base64url');
-const fits = (given: string, right: string): boolean =>
-  given.length === right.length && timingSafeEqual(Buffer.from(given), Buffer.from(right));
 
 export interface DownloadFile extends ReleaseFile {
   readonly may: ReturnType<typeof mayFetch>;
@@ -174,7 +172,7 @@ export function proofFor(ctx: Ctx, order: Order): string {
 function proofHolds(ctx: Ctx, order: Order, proof: string): boolean {
   const [time = '', given = ''] = proof.split('.');
   const until = Number.parseInt(time, 36);
-  return until > ctx.now().getTime() && fits(given, signature(ctx, 'files', order.id, until));
+  return until > ctx.now().getTime() && isSecret(given, signature(ctx, 'files', order.id, until));
 }
 
 const notHad = (why: 'used' | 'over') =>
@@ -221,7 +219,7 @@ export async function openFile(
   ask: { readonly link: string; readonly until: string; readonly sig: string; readonly starts: boolean },
 ): Promise<{ hash: string; name: string }> {
   const until = Number(ask.until);
-  if (!(until > ctx.now().getTime()) || !fits(ask.sig, signature(ctx, 'file', ask.link, until)))
+  if (!(until > ctx.now().getTime()) || !isSecret(ask.sig, signature(ctx, 'file', ask.link, until)))
     throw new Refusal(
       'denied',
       'This address is over. Go back to the order\u2019s page and press the button again.',
