@@ -1,6 +1,8 @@
 import { createContext, useContext } from 'react';
 import { formatMoney } from '../core/money/format';
 import type { Minor } from '../core/money/minor';
+import type { SetUp } from '../core/site/set-up';
+import type { TaxClass } from '../core/till/rules';
 
 /** What every view knows: whose office this is and which site is open. */
 export interface Boot {
@@ -22,7 +24,12 @@ export interface Boot {
       readonly url: string;
     }[];
     readonly country: string;
+    /** Rates that hold where the business is, by tax class; and whether prices hold them: none where no tax is charged. */
+    readonly taxRates: Readonly<Record<TaxClass, number>>;
     readonly taxIncluded: boolean;
+    /** What is sold here, the first the most. */
+    readonly sells: SetUp['sells'];
+    readonly units: SetUp['units'];
   };
   readonly sites: readonly { readonly slug: string; readonly name: string }[];
 }

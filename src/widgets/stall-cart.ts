@@ -5,7 +5,7 @@ import { taken } from './shared';
 import { StallElement } from './stall-element';
 
 /** It brings its own ground: headers are dark as often as light. Below 54rem the icon alone, with the count on it; the room for either is kept by the element's own style. */
-const css = `:host([hidden]){visibility:hidden}
+const css = `:host([hidden]){display:none!important}
 a{box-sizing:border-box;position:relative;display:inline-flex;align-items:center;justify-content:center;gap:.5em;min-width:100%;height:2.75rem;padding:0 .6em;border-radius:var(--stall-radius);background:var(--stall-ink);color:var(--stall-ground);font-weight:500;line-height:1;text-decoration:none;white-space:nowrap}
 a:hover{background:var(--stall-accent);color:var(--stall-accent-ink)}
 a:focus-visible{outline:3px solid var(--stall-link);outline-offset:2px}svg{flex:none}

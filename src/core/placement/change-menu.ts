@@ -232,7 +232,7 @@ class Writer {
     const bare = itemLike(this.page, template, {
       label: w.label,
       href: to,
-      current: current ? currentStyleOf(this.nodes) : undefined,
+      current: current ? (currentStyleOf(this.nodes) ?? this.page.marksCurrent) : undefined,
     });
     if (!bare.ok || w.children.length === 0) return bare;
     const list = this.nestedList(w.children);

@@ -12,14 +12,7 @@ import {
 import { fail, ok, type Result } from '../result';
 import type { MenuNode } from '../site/menu';
 import { stateName } from '../site/outline';
-import type { ParsedPage } from '../site/read-page';
-
-/** How a menu marks its current item: classes that only that item has, on the item and on its link; an ARIA state. */
-export interface CurrentStyle {
-  readonly item: readonly string[];
-  readonly link: readonly string[];
-  readonly aria: string | undefined;
-}
+import type { CurrentStyle, ParsedPage } from '../site/read-page';
 
 const flat = (nodes: readonly MenuNode[]): MenuNode[] => nodes.flatMap((n) => [n, ...flat(n.children)]);
 

@@ -1,22 +1,26 @@
 import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
 import { pageMark } from '../html/fence';
-import { textOf } from '../html/source';
+import { readSource, textOf } from '../html/source';
 import {
   attr,
   bodyOf,
   descendants,
+  type Document,
   type Element,
   elementsIn,
   find,
   isElement,
   type Node,
+  parsePage,
 } from '../html/tree';
 import { menuNodes } from '../site/menu';
-import type { PageFacts, ParsedPage } from '../site/read-page';
-import { type Regions, regionsOf } from '../site/regions';
+import type { PagePath } from '../site/paths';
+import { type CurrentStyle, type PageFacts, type ParsedPage, parsePageFile } from '../site/read-page';
+import { pathTo, type RegionFact, type Regions, regionsOf } from '../site/regions';
 import { meaningOf, nameSignOf } from '../site/signs';
-import { unmarkCurrent } from './menu-markup';
+import { readStructure } from '../site/structure';
+import { currentStyleOf, unmarkCurrent } from './menu-markup';
 import { isOwnContent, ownContentOf } from './model-content';
 
 export interface ShopPageContent {
@@ -90,6 +94,87 @@ export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined 
  * tags, structured data, breadcrumbs, comments, columns of the journal; no menu item is marked as the current one.
  */
 export function buildShopPage(model: ParsedPage, content: ShopPageContent): Uint8Array {
+  return applyEdits(model.source, shopPageEdits(model, content));
+}
+
+/** The model's header, menu, side and footer go on being those of the page that is built from it. */
+const inherited = ['header', 'menu', 'footer'] as const;
+const MARK = 'data-stall-region-';
+
+/**
+ * A shop page, parsed, with the regions that its model has: what was found by comparing the site's pages is not guessed anew from
+ * one page alone. And how the menu marks its current item, learned from the model or from a page like it.
+ */
+export function parsedShopPage(
+  path: PagePath,
+  model: ParsedPage,
+  content: ShopPageContent,
+): ParsedPage | { problem: string } {
+  // Elements that regions hang on are marked, found again in what was built, and the marks taken out.
+  const marked = sortEdits([...shopPageEdits(model, content), ...regionMarks(model)]);
+  const source = readSource(applyEdits(model.source, marked));
+  const doc = parsePage(source);
+  const found = [
+    ...markedRegions(doc, regionsOf(model)),
+    ...readStructure(doc).filter((f) => f.region === 'main'),
+  ];
+  const out = [...source.structure.matchAll(new RegExp(` ${MARK}[\\w-]+=""`, 'g'))].map(
+    (m): Edit => ({ at: m.index, removed: m[0], inserted: '' }),
+  );
+  const read = parsePageFile(path, applyEdits(source, out), found);
+  if ('problem' in read) return read;
+  return { ...read.page, marksCurrent: currentStyleIn([model, ...(content.others ?? [])]) };
+}
+
+function regionMarks(model: ParsedPage): Edit[] {
+  const regions = regionsOf(model);
+  return inherited.flatMap((name) => {
+    const spot = regions.get(name);
+    if (!spot) return [];
+    const ends = spot.first
+      ? ([
+          [spot.first, 'from'],
+          [spot.last ?? spot.first, 'to'],
+        ] as const)
+      : ([[spot.element, 'all']] as const);
+    return ends.flatMap(([el, end]) => {
+      const tag = el.sourceCodeLocation?.startTag;
+      return tag ? [insertion(tag.startOffset + 1 + el.tagName.length, ` ${MARK}${name}-${end}=""`)] : [];
+    });
+  });
+}
+
+function markedRegions(doc: Document, before: Regions): RegionFact[] {
+  const body = bodyOf(doc);
+  const at = (name: string, end: string) =>
+    find(doc, (el) => attr(el, `${MARK}${name}-${end}`) !== undefined);
+  return inherited.flatMap((region): RegionFact[] => {
+    const spot = before.get(region);
+    if (!spot) return [];
+    const { confidence, by } = spot;
+    const whole = at(region, 'all');
+    if (whole) return [{ region, path: pathTo(body, whole), confidence, by }];
+    const [from, to] = [at(region, 'from'), at(region, 'to')];
+    const parent = from?.parentNode;
+    if (!from || !to || !parent || !isElement(parent)) return [];
+    const kids = elementsIn(parent);
+    return [
+      { region, path: pathTo(body, parent), from: kids.indexOf(from), to: kids.indexOf(to), confidence, by },
+    ];
+  });
+}
+
+/** How the menu of these pages marks its current item, from the first that shows one. */
+function currentStyleIn(pages: readonly ParsedPage[]): CurrentStyle | undefined {
+  for (const page of pages) {
+    const menu = regionsOf(page).get('menu')?.element;
+    const style = menu && currentStyleOf(menuNodes(menu, page.path, page.source, () => false));
+    if (style) return style;
+  }
+  return undefined;
+}
+
+function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   const cuts = new Cuts(model);
   const regions = regionsOf(model);
   const main = mainRange(model, regions);
@@ -126,7 +211,7 @@ export function buildShopPage(model: ParsedPage, content: ShopPageContent): Uint
     ),
   );
   // First in the list: where the head ends just where the main part begins, it comes before.
-  return applyEdits(model.source, [...headEdits(model, content), ...cuts.edits]);
+  return [...headEdits(model, content), ...cuts.edits];
 }
 
 /** Pieces of the model that go, none inside another. */

@@ -40,6 +40,15 @@ export interface ParsedPage {
   readonly doc: Document;
   /** As the site's reading found them by comparing pages; without, the page is read by its structure alone. */
   readonly regions?: readonly RegionFact[];
+  /** How its site's menu marks the current item, for a page that is in no menu yet and so shows none. */
+  readonly marksCurrent?: CurrentStyle | undefined;
+}
+
+/** How a menu marks its current item: classes that only that item has, on the item and on its link; an ARIA state. */
+export interface CurrentStyle {
+  readonly item: readonly string[];
+  readonly link: readonly string[];
+  readonly aria: string | undefined;
 }
 
 /** Parses one file, places left out on wish; says in words why it cannot be read as a page. */

@@ -1,6 +1,6 @@
 import currencyCodes from 'currency-codes';
 import { describe, expect, it } from 'vitest';
-import { countryList, guessPlace, setUp, shopAddress } from './set-up';
+import { countryList, guessedCountries, localeIn, guessPlace, setUp, shopAddress } from './set-up';
 
 describe('where a business is', () => {
   it('is read from the language tag, the address, a telephone number, a price, in that order', () => {
@@ -12,9 +12,27 @@ describe('where a business is', () => {
     expect(guessPlace('', '', ['nothing'])).toMatchObject({ why: 'nothing on the pages says where' });
   });
 
+  it('is guessed with the currency that the list of all countries has for it', () => {
+    const listed = new Map(countryList.map((c) => [c.code, c.currency]));
+    for (const { code, currency } of guessedCountries)
+      expect([code, listed.get(code)]).toEqual([code, currency]);
+    expect(countryList.length).toBeGreaterThan(240);
+  });
+
+  it('decides how money and dates are written, where the pages do not say', () => {
+    expect(localeIn('en', 'US')).toBe('en-US');
+    expect(localeIn('en-GB', 'US')).toBe('en-GB');
+    expect(localeIn('de', 'CH')).toBe('de-CH');
+    expect(localeIn('', 'NZ')).toBe('en-NZ');
+    expect(localeIn('not a tag', 'NZ')).toBe('en');
+    const day = new Date('2026-12-03T12:00:00Z');
+    const of = (country: string) => new Intl.DateTimeFormat(localeIn('en', country)).format(day);
+    expect([of('US'), of('GB')]).toEqual(['12/3/2026', '03/12/2026']);
+  });
+
   it('goes with a currency that ISO 4217 lists for that country', () => {
     const names = new Intl.DisplayNames(['en'], { type: 'region' });
-    for (const { code, currency } of countryList) {
+    for (const { code, currency } of guessedCountries) {
       const listed = (currencyCodes.code(currency)?.countries ?? []).map((c) => c.toLowerCase());
       const name = (names.of(code) ?? '')
         .toLowerCase()

@@ -1,9 +1,14 @@
+import countryToCurrency from 'country-to-currency';
 import { z } from 'zod';
 
 /** What the owner sells; decides which fields and pages the shop asks for first. */
 export const sells = ['ships', 'downloads', 'events', 'services'] as const;
 /** How money comes in. */
-export const takesMoney = ['card', 'transfer', 'in-person'] as const;
+export const takesMoney = ['card', 'wallet', 'transfer', 'delivery', 'in-person'] as const;
+
+/** Pages of the shop that can be left out: nothing is lost without them, and widgets lead to the plain pages then. */
+export const optionalPages = ['lookup', 'account'] as const;
+export type OptionalPage = (typeof optionalPages)[number];
 
 /** The short set-up: only what cannot be read from the site. Every answer has a usual value and can be changed later. */
 export const setUp = z.object({
@@ -13,11 +18,22 @@ export const setUp = z.object({
   currency: z.string().regex(/^[A-Z]{3}$/, 'Choose the currency of the prices.'),
   units: z.enum(['metric', 'imperial']).default('metric'),
   sells: z.array(z.enum(sells)).min(1, 'Choose at least one thing the shop sells.').default(['ships']),
+  /** Whether tax is charged at all; a business below the threshold charges none. */
+  taxed: z.boolean().default(false),
   /** Whether prices hold the tax already. */
   taxIncluded: z.boolean().default(true),
   takesMoney: z.array(z.enum(takesMoney)).min(1, 'Choose at least one way to be paid.').default(['card']),
+  /** Where a transfer goes: an IBAN, or the account as the bank writes it. */
+  account: z.string().trim().max(120).default(''),
 });
 export type SetUp = z.infer<typeof setUp>;
+
+/** A set-up as it was kept by a release that asked less. */
+export type KeptSetUp = Pick<
+  SetUp,
+  'country' | 'currency' | 'units' | 'sells' | 'taxIncluded' | 'takesMoney'
+> &
+  Partial<Pick<SetUp, 'taxed' | 'account'>>;
 
 const slug = z
   .string()
@@ -33,6 +49,8 @@ export const shopAddress = z.object({
   name: z.string().trim().min(1, 'Write what the shop is called in the menu.').max(40).default('Shop'),
   /** The shop is the site's front page, and the owner's stands beside it. */
   front: z.boolean().default(false),
+  /** Pages beside those that buying needs. */
+  pages: z.array(z.enum(optionalPages)).default([...optionalPages]),
   /** What "Add selling" made together with it, so that all of it can be taken back as one. */
   made: z.object({ cart: z.string().nullable(), menu: z.boolean() }).default({ cart: null, menu: false }),
   /** Addresses it had before: they keep leading to it. */
@@ -90,7 +108,23 @@ const signs: readonly (readonly [RegExp, string])[] = [
   [/\d\s?zł/, 'PLN'],
 ];
 
-export const countryList: readonly { readonly code: string; readonly currency: string }[] = countries;
+/** What a site can be guessed to be in. */
+export const guessedCountries: readonly { readonly code: string; readonly currency: string }[] = countries;
+
+/** All countries with the currency each uses first (ISO 3166-1 to ISO 4217, from the package country-to-currency). */
+export const countryList: readonly { readonly code: string; readonly currency: string }[] = Object.entries(
+  countryToCurrency,
+).map(([code, currency]) => ({ code, currency }));
+
+/** The language tag that a shop writes money and dates by: the site's language, as the shop's country writes it (BCP 47). */
+export function localeIn(lang: string, country: string): string {
+  try {
+    const tag = new Intl.Locale(lang || 'en');
+    return (tag.region || !country ? tag : new Intl.Locale(tag, { region: country })).toString();
+  } catch {
+    return 'en';
+  }
+}
 
 /** Guesses where a business is. `texts` are the words of some pages, `lang` the site's language tag, `host` its address. */
 export function guessPlace(lang: string, host: string, texts: readonly string[]): Guess {

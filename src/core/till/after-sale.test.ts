@@ -359,7 +359,7 @@ describe('ways to pay', () => {
     const all = rulesOf(
       { kind: 'card' },
       { kind: 'wallet', least: 6000 },
-      { kind: 'transfer', countries: ['DE'] },
+      { kind: 'transfer', countries: ['DE'], words: 'To account 1234 5678.' },
       { kind: 'delivery' },
       { kind: 'person' },
     );
@@ -368,6 +368,9 @@ describe('ways to pay', () => {
       offeredWays(all, { ...facts, total: 6000, country: 'DE', goes: 'collect' }).map((w) => w.kind),
     ).toEqual(['card', 'wallet', 'transfer', 'person']);
     expect(offeredWays(all, { ...facts, connected: [] }).map((w) => w.kind)).toEqual(['delivery']);
+    // A transfer to nowhere cannot be made: the owner is told, and shoppers are not offered it.
+    const nowhere = rulesOf({ kind: 'transfer', words: 'Within 7 days, please.' });
+    expect(nowhere.ways.map((w) => whyNot(w, facts))).toEqual(['no-account']);
     // What is charged again needs a card that can be.
     expect(offeredWays(all, { ...facts, total: 9000, again: true }).map((w) => w.kind)).toEqual(['card']);
   });

@@ -61,6 +61,7 @@ export interface PayFacts {
 /** Why a way is not offered; for the owner. */
 export type NotOffered =
   | 'off'
+  | 'no-account'
   | 'not-connected'
   | 'country'
   | 'amount'
@@ -68,8 +69,13 @@ export type NotOffered =
   | 'nothing-sent'
   | 'not-collected';
 
+/** Whether buyers are told where a transfer goes: by an IBAN, or by words with a number as long as accounts have. */
+export const tellsAccount = (way: PayWay): boolean =>
+  way.kind !== 'transfer' || way.iban !== '' || /\d(?:[ .-]?\d){4,}/.test(way.words);
+
 export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
   if (!way.active) return 'off';
+  if (!tellsAccount(way)) return 'no-account';
   if (viaProvider(way.kind) && !f.connected.includes(way.kind)) return 'not-connected';
   if (f.country && way.countries.length > 0 && !way.countries.includes(f.country)) return 'country';
   if ((way.least !== null && f.total < way.least) || (way.most !== null && f.total > way.most))

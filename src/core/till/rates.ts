@@ -37,6 +37,15 @@ const rates: Readonly<Record<string, readonly [standard: number, reduced: number
   SK: [23, 19, 5],
 };
 
+/** The month the table above is of. */
+export const RATES_AS_OF = '2026-01';
+
+/** Whether the table knows a country. */
+export const knowsRates = (country: string): boolean => rates[country] !== undefined;
+
+/** The rates of one country as rules; none where the table does not know it. */
+export const ratesIn = (country: string) => startingRates().filter((r) => r.country === country);
+
 /** The rate a tax class has where the business is; nought where no table is known. */
 export function rateOf(country: string, taxClass: ProductForm['taxClass']): number {
   const [standard, reduced, books] = rates[country] ?? [0, 0, 0];

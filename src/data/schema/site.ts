@@ -1,6 +1,6 @@
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import type { MenuChange } from '../../core/placement/menu-change';
-import type { SetUp, ShopAddress } from '../../core/site/set-up';
+import type { KeptSetUp, ShopAddress } from '../../core/site/set-up';
 import type { Plan } from '../../core/placement/plan';
 import type { Placement } from '../../core/placement/placement';
 import type { SiteReading } from '../../core/site/read-site';
@@ -39,7 +39,7 @@ export const sites = sqliteTable('sites', {
   regions: text({ mode: 'json' }).$type<Plan['regions']>().notNull().default([]),
   /** The shop's own page as the draft has it; nothing while only single widgets sell. */
   shop: text({ mode: 'json' }).$type<ShopAddress>(),
-  setUp: text({ mode: 'json' }).$type<SetUp>(),
+  setUp: text({ mode: 'json' }).$type<KeptSetUp>(),
   /** Grows with every change of goods, stock aside: what is kept in memory of them is good while it stays. */
   goodsVersion: integer().notNull().default(0),
   snapshotId: text().notNull(),

@@ -109,8 +109,15 @@ export const blankRow: Row = {
 };
 const empty: ProductForm = productInput.parse({ name: 'x', price: 0 });
 
-export const draftOf = (p: Product | undefined, currency: string): Draft =>
-  draftFrom(p ? formOf(p) : { ...empty, name: '' }, currency, !p);
+/** @param kind what a new product is taken to be. */
+export const draftOf = (p: Product | undefined, currency: string, kind: Draft['kind'] = 'ships'): Draft =>
+  draftFrom(p ? formOf(p) : { ...empty, name: '', kind }, currency, !p);
+
+const kindsOf = { ships: 'ships', downloads: 'download', events: 'event', services: 'service' } as const;
+
+/** What a new product is taken to be in a shop that sells these. */
+export const firstKind = (sells: readonly (keyof typeof kindsOf)[]): Draft['kind'] =>
+  kindsOf[sells[0] ?? 'ships'];
 
 function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
   const money = (v: number | null) => (v === null ? '' : decimalText(v as Minor, currency));
@@ -192,7 +199,8 @@ function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
     },
     linkUrl: f.link?.url ?? '',
     linkSeller: f.link?.seller ?? '',
-    every: f.every && { count: String(f.every.count), unit: f.every.unit },
+    // What is shown while nothing is set is what is saved: a month.
+    every: f.every ? { count: String(f.every.count), unit: f.every.unit } : { count: '1', unit: 'month' },
     voucherMonths: f.voucherMonths === null ? '' : String(f.voucherMonths),
     downloads: {
       limit: f.downloads.limit === null ? '' : String(f.downloads.limit),

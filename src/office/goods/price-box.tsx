@@ -2,7 +2,6 @@ import { fullPrice, marginOf, offered, percentOff, pricePerUnit } from '../../co
 import type { Offer } from '../../core/goods/product';
 import { parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { rateOf } from '../../core/till/rates';
 import { useBoot, useMoney } from '../shop-context';
 import { Choice, TextField, Tick, Wrong } from './fields';
 import type { Draft, Errors } from './form';
@@ -33,7 +32,8 @@ export function PriceBox({
   const offer = offerOf(draft, read);
   const now =
     price !== null && offer ? offered(fullPrice({ price }, { price: null, difference: null }), offer) : price;
-  const rate = rateOf(site.country, draft.taxClass);
+  // The till's own rates: what is charged is what is reckoned with.
+  const rate = site.taxRates[draft.taxClass];
   const margin =
     now !== null && cost !== null && draft.cost.trim() ? marginOf(now, cost, rate, site.taxIncluded) : null;
   const amount = Number(draft.unit?.amount.replace(',', '.'));

@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { Copy, Link2, Trash2, Undo2 } from 'lucide-react';
-import { type KeyboardEvent, lazy, Suspense, useEffect, useState } from 'react';
+import { type KeyboardEvent, lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
 import type { Product, ProductForm } from '../../core/goods/product';
@@ -8,7 +8,16 @@ import type { GoodsLine } from '../../services/goods/lines';
 import { call, Problem, refresh } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { Choice, TextField, Wrong } from './fields';
-import { type Draft, draftOf, type Errors, keepDraft, keptDraft, patchOf, readDraft } from './form';
+import {
+  type Draft,
+  draftOf,
+  type Errors,
+  firstKind,
+  keepDraft,
+  keptDraft,
+  patchOf,
+  readDraft,
+} from './form';
 import { KindFields, kindOptions } from './kind-fields';
 import { Ledger } from './ledger';
 import { MoreFields } from './more-fields';
@@ -34,7 +43,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
   const { site } = useBoot();
   const money = useMoney();
   const id = product?.id ?? 'new';
-  const start = draftOf(product, site.currency);
+  const start = draftOf(product, site.currency, firstKind(site.sells));
   const { draft, set, change, undo, redo, restart, canUndo } = useDraft(
     () => keptDraft(site.slug, id) ?? start,
   );
@@ -42,7 +51,11 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
   const changed = JSON.stringify(draft) !== JSON.stringify(start);
   const symbol = money(0).replace(/[\d.,\s]/g, '');
   const kind = goodsKinds[draft.kind];
-  useEffect(() => keepDraft(site.slug, id, changed ? draft : null), [draft, changed, id, site.slug]);
+  // What was saved is no draft any more: the next new product begins empty.
+  const done = useRef(false);
+  useEffect(() => {
+    if (!done.current) keepDraft(site.slug, id, changed ? draft : null);
+  }, [draft, changed, id, site.slug]);
   useEffect(() => {
     const read = changed ? readDraft(draft, site.currency) : undefined;
     if (!read) onDraft(null);
@@ -61,11 +74,12 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       const saved = product
         ? await call<Product>(`/api/${site.slug}/goods/${id}`, 'PUT', patchOf(product, read.form, draft.rows))
         : await call<Product>(`/api/${site.slug}/goods`, 'POST', read.form);
-      keepDraft(site.slug, id, null);
       return saved;
     },
     onSuccess: (saved) => {
-      restart(draftOf(saved, site.currency));
+      done.current = !product;
+      keepDraft(site.slug, id, null);
+      if (product) restart(draftOf(saved, site.currency));
       refresh('goods', 'slip', 'bench');
       toast.success(`${saved.name} is saved, and live.`);
       onSaved(saved);

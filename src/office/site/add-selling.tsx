@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
-import { countryList, type SetUp, sells, takesMoney } from '../../core/site/set-up';
+import { countryList, type OptionalPage, optionalPages, type SetUp, sells } from '../../core/site/set-up';
 import type { SellingGuess } from '../../services/sites/add-selling';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
@@ -12,7 +12,22 @@ const sellWords = {
   events: 'Places at an event',
   services: 'Services',
 } as const;
-const moneyWords = { card: 'By card', transfer: 'By bank transfer', 'in-person': 'In person' } as const;
+const moneyWords = {
+  card: 'By card',
+  wallet: 'By wallet',
+  transfer: 'By bank transfer',
+  delivery: 'On delivery',
+  'in-person': 'When it is collected',
+} as const;
+const pageWords: Readonly<Record<string, string>> = {
+  shop: 'all your goods, with each product inside',
+  cart: 'what a shopper has chosen',
+  checkout: 'where it goes, and how it is paid',
+  thanks: 'after paying',
+  failed: 'a second try, when a payment fails',
+  lookup: 'for buyers without an account',
+  account: 'past orders, by a letter with a link',
+};
 
 /** The short set-up, with what was read from the site as its answers, and what the one press will do. */
 export function AddSelling({ onDone }: { onDone: () => void }) {
@@ -31,10 +46,24 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
   const { site } = useBoot();
   const [answers, setAnswers] = useState<SetUp>(guess.setUp);
   const set = (part: Partial<SetUp>) => setAnswers((a) => ({ ...a, ...part }));
+  const [name, setName] = useState('Shop');
+  const [pages, setPages] = useState<readonly OptionalPage[]>(optionalPages);
+  // The currency follows the country until somebody has chosen one.
+  const [chose, setChose] = useState(site.currency !== guess.guess.currency);
+  const goTo = (country: string) => {
+    const known = guess.ratesOf.includes(country);
+    const currency = countryList.find((c) => c.code === country)?.currency;
+    set({ country, taxed: known, ...(!chose && currency && { currency }) });
+  };
+  const known = guess.ratesOf.includes(answers.country);
   const names = new Intl.DisplayNames(['en'], { type: 'region' });
   const money = new Intl.DisplayNames(['en'], { type: 'currency' });
   const add = useMutation({
-    mutationFn: () => call<{ cannot: string[] }>(`/api/${site.slug}/selling`, 'POST', { setUp: answers }),
+    mutationFn: () =>
+      call<{ cannot: string[] }>(`/api/${site.slug}/selling`, 'POST', {
+        setUp: answers,
+        shop: { name, pages },
+      }),
     onSuccess: ({ cannot }) => {
       refresh('overview', 'slip', 'bench', 'menu', 'coverage', 'selling');
       toast.success('Selling is added. All of it waits on the slip; nothing is live yet.');
@@ -47,14 +76,17 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
     e.preventDefault();
     add.mutate();
   };
+  const countries = countryList
+    .map((c) => [c.code, names.of(c.code) ?? c.code] as const)
+    .sort((a, b) => a[1].localeCompare(b[1]));
   const currencies = [...new Set([answers.currency, ...countryList.map((c) => c.currency)])].sort();
   return (
     <form className="adding" onSubmit={submit}>
       <section>
         <h1>Add selling</h1>
         <p className="lead">
-          Six short answers. Most were read from your pages; change what is wrong. All of them can be changed
-          later.
+          Short answers, most of them read from your pages: change what is wrong. All of them can be changed
+          later in the till.
         </p>
         <div className="two">
           <div>
@@ -65,11 +97,11 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
               id="as-country"
               className="in"
               value={answers.country}
-              onChange={(e) => set({ country: e.target.value })}
+              onChange={(e) => goTo(e.target.value)}
             >
-              {[...new Set([answers.country, ...countryList.map((c) => c.code)])].map((c) => (
+              {countries.map(([c, called]) => (
                 <option key={c} value={c}>
-                  {names.of(c)}
+                  {called}
                 </option>
               ))}
             </select>
@@ -83,7 +115,10 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
               id="as-currency"
               className="in"
               value={answers.currency}
-              onChange={(e) => set({ currency: e.target.value })}
+              onChange={(e) => {
+                setChose(true);
+                set({ currency: e.target.value });
+              }}
             >
               {currencies.map((c) => (
                 <option key={c} value={c}>
@@ -102,27 +137,55 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
         />
         <Ticks
           legend="How you are paid"
-          all={takesMoney}
+          all={guess.takes}
           words={moneyWords}
           chosen={answers.takesMoney}
           onChange={(v) => set({ takesMoney: v })}
         />
+        {answers.takesMoney.includes('transfer') && (
+          <div>
+            <label className="lab" htmlFor="as-account">
+              Account that transfers go to
+            </label>
+            <input
+              id="as-account"
+              className="in"
+              maxLength={120}
+              placeholder="an IBAN, or as your bank writes it"
+              value={answers.account}
+              onChange={(e) => set({ account: e.target.value })}
+            />
+            <p className="note mt-1">
+              Buyers are told it with their order. Without it, bank transfer is not offered.
+            </p>
+          </div>
+        )}
         <div className="two">
+          <div>
+            <Seg
+              legend="Tax on prices"
+              value={!answers.taxed ? 'none' : answers.taxIncluded ? 'in' : 'out'}
+              options={[
+                ['in', 'included'],
+                ['out', 'added'],
+                ['none', 'no tax'],
+              ]}
+              onChoose={(v) => set({ taxed: v !== 'none', ...(v !== 'none' && { taxIncluded: v === 'in' }) })}
+            />
+            <p className="note mt-1">
+              {!answers.taxed
+                ? 'For a business below the threshold, or exempt.'
+                : known
+                  ? `With the rates of ${names.of(answers.country)}, from memory: look them over in the till.`
+                  : `No rates of ${names.of(answers.country)} are known here: enter yours in the till.`}
+            </p>
+          </div>
           <Seg
-            legend="Prices"
-            value={answers.taxIncluded ? 'in' : 'out'}
-            options={[
-              ['in', 'with tax in them'],
-              ['out', 'tax added'],
-            ]}
-            onChoose={(v) => set({ taxIncluded: v === 'in' })}
-          />
-          <Seg
-            legend="Weights and lengths"
+            legend="Weights are in"
             value={answers.units}
             options={[
-              ['metric', 'kg and cm'],
-              ['imperial', 'lb and in'],
+              ['metric', 'kilograms'],
+              ['imperial', 'pounds'],
             ]}
             onChoose={(v) => set({ units: v as SetUp['units'] })}
           />
@@ -130,6 +193,40 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
       </section>
       <aside>
         <h2>What one press does</h2>
+        <div className="mt-3">
+          <label className="lab" htmlFor="as-name">
+            The shop is called
+          </label>
+          <input
+            id="as-name"
+            className="in"
+            maxLength={40}
+            required
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </div>
+        <fieldset className="pages">
+          <legend className="lab">Pages it builds, in your own header and footer</legend>
+          {guess.pages.map((p) => (
+            <label key={p.part}>
+              <input
+                type="checkbox"
+                checked={!p.optional || pages.includes(p.optional)}
+                disabled={!p.optional}
+                onChange={(e) =>
+                  setPages(
+                    optionalPages.filter((o) => (o === p.optional ? e.target.checked : pages.includes(o))),
+                  )
+                }
+              />
+              <span>
+                <b>{p.part === 'shop' ? name || p.name : p.name}</b> <span className="mono">{p.address}</span>
+                <span className="note">{pageWords[p.part]}</span>
+              </span>
+            </label>
+          ))}
+        </fieldset>
         <ul>
           {guess.will.map((w) => (
             <li key={w}>{w}</li>
@@ -147,7 +244,9 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
           <button
             type="submit"
             className="btn leaf"
-            disabled={add.isPending || answers.sells.length === 0 || answers.takesMoney.length === 0}
+            disabled={
+              add.isPending || answers.sells.length === 0 || answers.takesMoney.length === 0 || !name.trim()
+            }
           >
             {add.isPending ? 'Adding' : 'Add selling'}
           </button>

@@ -105,8 +105,8 @@ function SlipBody({ data }: { data: SlipData }) {
       {data.shopPages !== 'same' && (
         <p className="slip-none mt-2">
           {data.shopPages === 'added'
-            ? 'With it come four pages in your own header and footer: Cart, Checkout, Thank you, Payment failed.'
-            : 'With it go the four pages that were built for the shop.'}
+            ? `With it ${data.builtPages.length === 1 ? 'comes one page' : `come ${data.builtPages.length} pages`} in your own header and footer: ${data.builtPages.join(', ')}.`
+            : `With it ${data.builtPages.length === 1 ? 'goes the page that was' : `go the ${data.builtPages.length} pages that were`} built for the shop: ${data.builtPages.join(', ')}.`}
         </p>
       )}
       {waiting > 0 && (

@@ -22,7 +22,7 @@ export interface PlainCart {
   readonly pieces: number;
 }
 
-const valueOf = (c: Call, name: string): string => {
+const cookieIn = (c: Call, name: string): string => {
   const value = parse(c.req.headers.cookie ?? '')[name] ?? '';
   return /^[\w-]{16,40}$/.test(value) ? value : '';
 };
@@ -44,18 +44,18 @@ const fromElsewhere = (c: Call): boolean => c.req.headers['sec-fetch-site'] === 
 
 /** The cart that a form of this browser adds to; null where there is none yet, or none can be told. */
 export async function cartToAddTo(ctx: Ctx, c: Call, site: Site): Promise<string | null> {
-  const token = valueOf(c, CART);
+  const token = cookieIn(c, CART);
   return (await piecesIn(ctx, site, token)) === undefined ? null : token;
 }
 
 /** Remembers a cart that a form has just put something into. */
 export function rememberCart(ctx: Ctx, c: Call, site: Site, token: string): void {
-  if (valueOf(c, CART) !== token) setCookie(ctx, c, site, fromElsewhere(c) ? ADDED : CART, token);
+  if (cookieIn(c, CART) !== token) setCookie(ctx, c, site, fromElsewhere(c) ? ADDED : CART, token);
 }
 
 /** The cart of this browser, with what was added from elsewhere in it; undefined where there is none. */
 export async function plainCart(ctx: Ctx, c: Call, site: Site): Promise<PlainCart | undefined> {
-  const [own, added] = [valueOf(c, CART), valueOf(c, ADDED)];
+  const [own, added] = [cookieIn(c, CART), cookieIn(c, ADDED)];
   const ownPieces = await piecesIn(ctx, site, own);
   if (added) {
     setCookie(ctx, c, site, ADDED, '');

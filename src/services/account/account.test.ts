@@ -133,7 +133,7 @@ it('nobody’s mailbox is flooded, and what is no address gets no letter', async
   await sendLink(w.ctx, site, 'other@b.example');
   w.clock.ms += 16 * 60_000;
   await sendLink(w.ctx, site, 'a@b.example');
-  await expect(sendLink(w.ctx, site, 'a@b.example, c@d.example')).rejects.toThrow('Write an e-mail address');
+  await expect(sendLink(w.ctx, site, 'a@b.example, c@d.example')).rejects.toThrow('Enter an e-mail address');
   expect(w.letters.length).toBe(5);
 });
 

@@ -64,9 +64,19 @@ export class GoodsIndex {
   update(changed: readonly Product[], gone: readonly string[]): void {
     for (const id of gone) this.#waiting.set(id, undefined);
     for (const p of changed) this.#waiting.set(p.id, p);
-    this.#settling ??= this.#settle();
+    this.#begin();
+  }
+
+  /** One run at a time; what comes while it ends is taken in by the next. Nothing that has ended is kept, or nobody would begin again. */
+  #begin(): void {
+    if (this.#settling || this.#waiting.size === 0) return;
+    const run = this.#settle().finally(() => {
+      this.#settling = undefined;
+      this.#begin();
+    });
     // A failure is met by whoever searches.
-    this.#settling.catch(() => {});
+    run.catch(() => {});
+    this.#settling = run;
   }
 
   async #settle(): Promise<void> {
@@ -79,7 +89,6 @@ export class GoodsIndex {
       }
       await new Promise<void>((soon) => setImmediate(soon));
     }
-    this.#settling = undefined;
   }
 
   /**
@@ -87,7 +96,7 @@ export class GoodsIndex {
    * words as typed find nothing.
    */
   async search(text: string): Promise<string[]> {
-    await this.#settling;
+    while (this.#settling) await this.#settling;
     const last = (_: string, i: number, terms: readonly string[]) => i === terms.length - 1;
     const hits = this.#index.search(text, {
       prefix: (term, i, terms) => term.length > 1 && last(term, i, terms),

@@ -94,13 +94,15 @@ describe('letters about orders', () => {
   });
 
   it('tell the buyer where to transfer the money, and the owner that it is not there yet', async () => {
-    await w.till('pay', { ways: [{ id: 't', kind: 'transfer', words: 'In seven days, please.' }] });
+    await w.till('pay', {
+      ways: [{ id: 't', kind: 'transfer', words: 'In seven days, please.', iban: 'GB82WEST12345698765432' }],
+    });
     await w.order([{ goods: 'trug' }]);
     await sent();
     const [toBuyer, toOwner] = ['ada@penhallow.example', 'hello@weavers.example'].map(
       (to) => w.letters.find((l) => l.to === to)?.text ?? '',
     );
-    expect(toBuyer).toContain('In seven days, please.\nReference: RF');
+    expect(toBuyer).toContain('In seven days, please.\nIBAN: GB82 WEST 1234 5698 7654 32\nReference: RF');
     expect(toOwner).toContain('Bank transfer: Waiting for the payment');
     expect(toOwner).not.toContain('In seven days');
   });

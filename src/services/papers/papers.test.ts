@@ -45,7 +45,7 @@ describe('papers of a German shop', () => {
         { id: 'r', name: 'R', areas: [{ country: '*' }], ways: [{ id: 'post', name: 'Paket', base: 490 }] },
       ],
     });
-    await w.till('pay', { ways: [{ id: 't', kind: 'transfer' }] });
+    await w.till('pay', { ways: [{ id: 't', kind: 'transfer', iban: 'DE89370400440532013000' }] });
     await w.order([{ goods: 'trug' }], 'a@x.example', { total: 4690 });
     const [order] = await w.orders();
     await actOnOrder(w.ctx, site, order?.id ?? '', { act: 'mark-paid' }, 'Marnie');

@@ -1,32 +1,39 @@
 import { and, eq, max } from 'drizzle-orm';
-import { changeMenu } from '../../core/placement/change-menu';
 import { type MenuChange, withoutAdded } from '../../core/placement/menu-change';
-import { canStand } from '../../core/placement/place';
 import type { Placement } from '../../core/placement/placement';
-import { FileIndex, type PagePath } from '../../core/site/paths';
-import { edgePitch, type Pitch } from '../../core/site/pitch';
 import {
   type Guess,
   guessPlace,
   type SetUp,
   setUp as setUpSchema,
+  localeIn,
   shopAddress,
   type ShopAddress,
+  takesMoney,
 } from '../../core/site/set-up';
 import { textOf } from '../../core/html/source';
 import { bodyOf, rawText } from '../../core/html/tree';
+import { wordsIn } from '../../core/storefront/words';
+import { knowsRates, startingRates } from '../../core/till/rates';
 import { placements, sites } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
-import { listGoods } from '../goods/goods';
+import { mayChangeCurrency } from './currency';
+import { type PlannedPage, planSelling } from './plan-selling';
 import { followShop, isFree, shopPagesOf } from './shop-pages';
 import type { SiteState } from './state';
-import { draftPlacements, loadPage, loadSite, type Site } from './site';
+import { loadPage, loadSite, type Site } from './site';
 
 export interface SellingGuess {
   readonly guess: Guess;
   readonly setUp: SetUp;
+  /** Pages that are built; those that may be left out are named as such. */
+  readonly pages: readonly PlannedPage[];
+  /** Ways to be paid that this server knows. */
+  readonly takes: readonly SetUp['takesMoney'][number][];
+  /** Countries whose tax rates are known here. */
+  readonly ratesOf: readonly string[];
   /** What will be made, and what could not be, in words. */
   readonly will: readonly string[];
   readonly cannot: readonly string[];
@@ -50,83 +57,24 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
   const plan = await planSelling(ctx, site, shopAddress.parse({}));
   return {
     guess,
+    pages: plan.pages,
+    takes: takesMoney.filter(
+      (t) => (t !== 'card' && t !== 'wallet') || ctx.providers[t] !== undefined || t === 'card',
+    ),
+    ratesOf: [...new Set(startingRates().map((r) => r.country))],
     will: plan.will,
     cannot: plan.cannot,
-    setUp:
-      site.row.setUp ??
-      setUpSchema.parse({
+    setUp: setUpSchema.parse(
+      site.row.setUp ?? {
         country: guess.country,
         currency: site.row.currency || guess.currency,
         units: guess.country === 'US' ? 'imperial' : 'metric',
         sells: ['ships', ...sells],
+        taxed: knowsRates(guess.country),
         taxIncluded: !['US', 'CA'].includes(guess.country),
-      }),
+      },
+    ),
   };
-}
-
-interface SellingPlan {
-  readonly shop: ShopAddress;
-  readonly menu: MenuChange | undefined;
-  readonly cart: { readonly pitch: Pitch } | undefined;
-  readonly will: readonly string[];
-  readonly cannot: readonly string[];
-}
-
-/** The plan before the act: what the button says, and what it does, come from here. */
-async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Promise<SellingPlan> {
-  const slug = [wanted.slug, `${wanted.slug}-1`, 'our-shop', 'buy'].find((s) => isFree(site, s));
-  if (!slug)
-    throw invalid(
-      'Choose another address for the shop: the site has pages at this one and at those like it.',
-      { field: 'slug' },
-    );
-  const shop = { ...wanted, slug };
-  const address = shopPagesOf(site, shop).find((p) => p.part === 'shop')?.address ?? `/${slug}/`;
-  const front = site.reading.pages[0];
-  const page = front && (await loadPage(ctx, site, front.path));
-  const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
-  const menu: MenuChange = { do: 'add', label: shop.name, to: address, at: menuSpot(site) };
-  const tried = page && changeMenu(page, [...site.row.menu, menu], index.find);
-  const header = page && edgePitch(page, 'header', 'end');
-  const has = (await draftPlacements(ctx, site.row.id)).some((p) => p.kind === 'cart');
-  const cart = !has && header && page && canStand(page, header.address) ? { pitch: header } : undefined;
-  const pages = site.reading.pages.length;
-  return {
-    shop,
-    menu: tried?.ok ? menu : undefined,
-    cart,
-    will: [
-      `a page at ${address} with all your goods, and pages for cart, checkout, thank-you and looking up an order, in your own header and footer`,
-      ...(tried?.ok ? [`\u201c${shop.name}\u201d in the menu of every page`] : []),
-      ...(cart
-        ? [`a cart at the end of the header, on ${pages === 1 ? 'the page' : `all ${pages} pages`}`]
-        : has
-          ? ['the cart you have stays where it is']
-          : []),
-      'colours, fonts and corners of the shop as your own style sheets have them',
-    ],
-    cannot: [
-      ...(tried && !tried.ok
-        ? [
-            `The shop cannot stand in the menu: ${tried.error}. Put a link to ${address} there by hand, or place a widget that leads to it.`,
-          ]
-        : []),
-      ...(!cart && !has ? ['No header was surely found, so no cart is placed. Place one on the bench.'] : []),
-    ],
-  };
-}
-
-/** After the item that already speaks of goods, else before the last: contact mostly stands there. */
-function menuSpot(site: Site): Extract<MenuChange, { do: 'add' }>['at'] {
-  const labels = site.reading.menu.map((m) => m.label);
-  const goods = labels.find((l) =>
-    /\b(products?|goods|wares|baskets|collection|catalog(ue)?|produkte|waren|produits|price)/i.test(l),
-  );
-  return goods
-    ? { under: [], after: goods }
-    : labels.length > 2
-      ? { under: [], before: labels.at(-1) }
-      : { under: [] };
 }
 
 /** Adds selling in one step: the shop pages, the shop in the menu, a cart in every header. All of it waits on the slip. */
@@ -146,7 +94,7 @@ export async function addSelling(
     throw invalid(wanted.error.issues[0]?.message ?? 'The shop needs a name and an address.', {
       field: wanted.error.issues[0]?.path[0],
     });
-  await refuseOtherCurrency(ctx, site, answers.data.currency);
+  await mayChangeCurrency(ctx, site, answers.data.currency);
   const plan = await planSelling(ctx, site, wanted.data);
   const id = newId();
   await ctx.store.write(async (tx) => {
@@ -159,7 +107,7 @@ export async function addSelling(
       const cart: Placement = {
         id,
         kind: 'cart',
-        settings: { text: 'Cart' },
+        settings: { text: wordsIn(site.reading.lang).cart, ...(plan.cart.floats && { floats: true }) },
         spelling: 'element',
         pitch: pitch.address,
         pitchLabel: pitch.label,
@@ -173,6 +121,7 @@ export async function addSelling(
       .set({
         setUp: answers.data,
         currency: answers.data.currency,
+        locale: localeIn(site.reading.lang, answers.data.country),
         shop: { ...plan.shop, made: { cart: plan.cart ? id : null, menu: !!plan.menu } },
         ...(plan.menu && { menu: [...site.row.menu, plan.menu] }),
       })
@@ -180,17 +129,6 @@ export async function addSelling(
   });
   ctx.changed(site.row.id);
   return { cannot: plan.cannot };
-}
-
-/** Prices are live at once: figures that were meant in one currency must not be read in another. */
-async function refuseOtherCurrency(ctx: Ctx, site: Site, currency: string): Promise<void> {
-  if (currency === site.row.currency) return;
-  const priced = (await listGoods(ctx, site.row.id)).length;
-  if (priced > 0)
-    throw conflict(
-      `${priced === 1 ? 'One product is' : `${priced} products are`} priced in ${site.row.currency} already, so the currency stays. Choose ${site.row.currency} here, or take the goods away first.`,
-      { field: 'currency' },
-    );
 }
 
 /** Takes the shop's own page back to what is published; what was added with it goes with it. */

@@ -3,7 +3,7 @@ import { type PlaceContext, scriptTag } from '../../core/placement/place';
 import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
-import { buildSitePage, homePage, type ShopPage, shopPagesOf } from './shop-pages';
+import { buildSitePage, homePage, movedPage, type ShopPage, shopPagesOf } from './shop-pages';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { countShown } from '../storefront/widgets';
 import { sellsIn, type SiteState } from './state';
@@ -44,10 +44,11 @@ export async function renderPage(
   path: string,
 ): Promise<ComputedPage & { page: ParsedPage }> {
   const shopPage = r.shopPages.find((p) => p.path === path);
-  if (shopPage?.part === 'moved')
-    return bare(path as PagePath, await buildSitePage(ctx, r.site, r.shop, shopPage));
+  if (shopPage?.part === 'moved') return bare(path as PagePath, movedPage(r.site, r.shop, shopPage));
   if (shopPage?.part === 'home') return homeOf(ctx, r, shopPage);
-  const page = shopPage ? await parsedShopPage(ctx, r, shopPage) : await loadPage(ctx, r.site, path);
+  const page = shopPage
+    ? await buildSitePage(ctx, r.site, r.shop, shopPage)
+    : await loadPage(ctx, r.site, path);
   const here = r.placements.filter((p) =>
     shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path),
   );
@@ -61,9 +62,6 @@ export async function renderPage(
     page,
   };
 }
-
-const parsedShopPage = async (ctx: Ctx, r: Rendering, shopPage: ShopPage): Promise<ParsedPage> =>
-  parsed(shopPage.path, await buildSitePage(ctx, r.site, r.shop, shopPage));
 
 function parsed(path: PagePath, bytes: Uint8Array): ParsedPage {
   const read = parsePageFile(path, bytes);

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { edgePitch, listPitches } from '../../core/site/pitch';
 import { drawWidget } from '../storefront/widgets';
+import { readRules } from '../till/rules';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { addSelling, guessSelling, setShop } from './add-selling';
 import { benchView } from './bench';
@@ -46,7 +47,15 @@ async function placeRow(site: Site, settings: Record<string, unknown> = {}) {
 describe('adding selling', () => {
   it('says what it will do, does just that, and is taken back as one', async () => {
     const guess = await guessSelling(w.ctx, await w.site());
-    expect(guess.will.join(' ')).toContain('/shop/');
+    expect(guess.pages.map((p) => p.address)).toEqual([
+      '/shop/',
+      '/cart/',
+      '/checkout/',
+      '/thank-you/',
+      '/payment-failed/',
+      '/order-lookup/',
+      '/your-orders/',
+    ]);
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const site = await w.site();
     const state = await draftState(w.ctx, site);
@@ -91,11 +100,55 @@ describe('adding selling', () => {
     ).toEqual([]);
   });
 
+  it('builds the pages that were ticked, and no others', async () => {
+    await addSelling(w.ctx, await w.site(), { setUp: answers, shop: { pages: ['account'] } });
+    const site = await w.site();
+    const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
+    expect(manifest['your-orders/index.html']).toBeDefined();
+    expect(manifest['order-lookup/index.html']).toBeUndefined();
+    const slip = await readSlip(w.ctx, site);
+    expect(slip.builtPages).toEqual(['Shop', 'Cart', 'Checkout', 'Thank you', 'Payment failed', 'Account']);
+  });
+
+  it('does what its answers say: ways to pay, tax with the rates of the country, weights, dates', async () => {
+    const rulesNow = async () => readRules(w.ctx.store.db, (await w.site()).row.id);
+    await addSelling(w.ctx, await w.site(), {
+      setUp: {
+        country: 'DE',
+        currency: 'GBP',
+        units: 'imperial',
+        taxed: true,
+        taxIncluded: false,
+        takesMoney: ['in-person', 'transfer'],
+        account: 'de89 3704 0044 0532 0130 00',
+      },
+    });
+    const rules = await rulesNow();
+    expect(rules.pay.ways.map((x) => [x.kind, x.iban])).toEqual([
+      ['person', ''],
+      ['transfer', 'DE89370400440532013000'],
+    ]);
+    expect(rules.tax).toMatchObject({ charged: true, included: false, home: { country: 'DE' } });
+    expect(rules.tax.rates.map((r) => [r.country, r.class, r.percent])).toEqual([
+      ['DE', 'standard', 19],
+      ['DE', 'reduced', 7],
+      ['DE', 'books', 7],
+    ]);
+    expect(rules.shipping.unit).toBe('lb');
+    expect((await w.site()).row.locale).toBe('en-GB');
+  });
+
+  it('charges no tax where none is to be charged, and knows no rates of countries it does not know', async () => {
+    await addSelling(w.ctx, await w.site(), { setUp: { ...answers, taxed: true, country: 'US' } });
+    const { tax } = await readRules(w.ctx.store.db, (await w.site()).row.id);
+    expect([tax.charged, tax.rates]).toEqual([true, []]);
+  });
+
   it('never reads prices in another currency than they were meant in', async () => {
     await w.addGoods('Trug', 4200, 3);
     await expect(
       addSelling(w.ctx, await w.site(), { setUp: { ...answers, currency: 'JPY' } }),
-    ).rejects.toThrow('priced in GBP already');
+    ).rejects.toThrow('other digits behind the point');
     expect((await w.site()).row).toMatchObject({ currency: 'GBP', shop: null });
   });
 
@@ -116,7 +169,7 @@ describe('adding selling', () => {
     const site = await setShop(w.ctx, await w.site(), { slug: 'wares' });
     const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
     expect(await textOf(manifest['shop/index.html'])).toMatch(
-      /http-equiv="refresh" content="0;url=\.\.\/wares\/"/,
+      /location\.replace\("\.\.\/wares\/"\+location\.search.*content="1;url=\.\.\/wares\/"/,
     );
     expect(await textOf(manifest['index.html'])).toContain('href="wares/">Shop</a>');
   });

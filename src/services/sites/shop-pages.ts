@@ -1,20 +1,22 @@
 import type { Look } from '../../core/look/look';
+import { applyEdits, sortEdits } from '../../core/html/edits';
 import { readSource, textOf } from '../../core/html/source';
 import { closureOf } from '../../core/site/served';
 import { asciiHtml, escapeHtml } from '../../core/html/escape';
 import { pageMark } from '../../core/html/fence';
+import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
-import { buildShopPage, chooseModel, rebasedPage } from '../../core/placement/shop-page';
+import { buildShopPage, chooseModel, parsedShopPage, rebasedPage } from '../../core/placement/shop-page';
 import { shopPageMain } from '../../core/placement/shop-page-main';
-import { addressOf, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
-import type { PageFacts, ParsedPage } from '../../core/site/read-page';
+import { addressOf, FileIndex, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
+import { type PageFacts, type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import { stepWordsIn, type StepText, wordsIn } from '../../core/storefront/words';
-import type { ShopAddress } from '../../core/site/set-up';
+import { optionalPages, type ShopAddress } from '../../core/site/set-up';
 import type { SiteReading } from '../../core/site/read-site';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
-import { loadPage, type Site, siteLook } from './site';
+import { currentPublication, loadPage, type Site, siteLook } from './site';
 
 export type ShopPart = 'shop' | 'cart' | 'checkout' | 'thanks' | 'failed' | 'lookup' | 'account';
 
@@ -93,7 +95,10 @@ export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>, shop: Shop
       ? [{ part: 'moved', name: `Old address /${slug}`, title: shop.name, file: slug, ...at(slug, slug) }]
       : [],
   );
-  return [main, ...steps, lookup, account, ...home, ...moved];
+  // Shops of earlier releases have all of them, and say nothing of it.
+  const wanted: readonly string[] = (shop as Partial<ShopAddress>).pages ?? optionalPages;
+  const optional = [lookup, account].filter(({ part }) => wanted.includes(part));
+  return [main, ...steps, ...optional, ...home, ...moved];
 }
 
 /** Menu changes, with what they add leading to where the shop's pages are now: a page of the owner's may have taken an address. */
@@ -144,18 +149,16 @@ const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
       .map((p) => loadPage(ctx, site, p.path)),
   );
 
-/** The bytes of one shop page as it is published into the site. */
+/** One shop page as it stands in the site, before anything is placed on it. */
 export async function buildSitePage(
   ctx: Ctx,
   site: Site,
   shop: ShopAddress | null,
   page: ShopPage,
-): Promise<Uint8Array> {
+): Promise<ParsedPage> {
   const pages = shopPagesOf(site, shop);
   const { part } = page;
-  if (part === 'moved') return movedPage(page, pages.find((p) => p.part === 'shop') ?? page);
-  const modelFacts = chooseModel(site.reading.pages);
-  if (!modelFacts) throw conflict('The site has no page to take header and footer from.');
+  const modelFacts = modelOf(site);
   const model = await loadPage(ctx, site, modelFacts.path);
   const look = await siteLook(ctx, site);
   const hrefs = Object.fromEntries(
@@ -163,7 +166,7 @@ export async function buildSitePage(
       .filter((p) => p.part !== 'moved')
       .map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)]),
   );
-  return buildShopPage(model, {
+  const built = parsedShopPage(page.path, model, {
     part,
     title: `${page.title} \u00b7 ${site.row.name}`,
     others: await likePages(ctx, site, modelFacts),
@@ -186,14 +189,24 @@ export async function buildSitePage(
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });
+  if ('problem' in built) throw conflict(built.problem);
+  return built;
 }
 
 /** An address that the shop had before: it leads on at once, for people and for search engines. */
-function movedPage(page: ShopPage, to: ShopPage): Uint8Array {
-  const href = escapeHtml(rebaseLink(to.address.slice(1) || './', 'index.html' as PagePath, page.path));
+export function movedPage(
+  site: Pick<Site, 'manifest' | 'reading'>,
+  shop: ShopAddress | null,
+  page: ShopPage,
+): Uint8Array {
+  const to = shopPagesOf(site, shop).find((p) => p.part === 'shop') ?? page;
+  const way = rebaseLink(to.address.slice(1) || './', 'index.html' as PagePath, page.path);
+  const href = escapeHtml(way);
+  // The script keeps what was asked for, a product say. Where a policy forbids it, the page leads on without, a moment later.
+  const leadOn = `location.replace(${JSON.stringify(way).replace(/</g, '\\u003c')}+location.search+location.hash)`;
   return new TextEncoder().encode(
     asciiHtml(
-      `<!doctype html>\n<meta charset="utf-8">${pageMark('moved')}<title>${escapeHtml(page.title)}</title>\n<link rel="canonical" href="${href}"><meta http-equiv="refresh" content="0;url=${href}">\n<p><a href="${href}">${escapeHtml(page.title)}</a></p>\n`,
+      `<!doctype html>\n<meta charset="utf-8">${pageMark('moved')}<title>${escapeHtml(page.title)}</title>\n<link rel="canonical" href="${href}"><script>${leadOn}</script><meta http-equiv="refresh" content="1;url=${href}">\n<p><a href="${href}">${escapeHtml(page.title)}</a></p>\n`,
     ),
   );
 }
@@ -244,7 +257,7 @@ async function ordinaryPageOf(
   { title, main, head, link }: OrdinaryPage & { link: (href: string, kind: 'page' | 'file') => string },
 ): Promise<Uint8Array> {
   const look = await siteLook(ctx, site);
-  return buildShopPage(await loadPage(ctx, site, modelFacts.path), {
+  return buildShopPage(await withLiveMenu(ctx, site, modelFacts), {
     part: 'ordinary',
     others: await likePages(ctx, site, modelFacts),
     title: `${title} · ${site.row.name}`,
@@ -252,6 +265,24 @@ async function ordinaryPageOf(
     head,
     link,
     scripts: 'drop',
+  });
+}
+
+const menus = new Recent<string, ParsedPage>(20);
+
+/** The model page with the menu as it is live: the shop stands in it, and what the owner renamed is called so here too. */
+async function withLiveMenu(ctx: Ctx, site: Site, modelFacts: PageFacts): Promise<ParsedPage> {
+  const model = await loadPage(ctx, site, modelFacts.path);
+  const live = await currentPublication(ctx, site.row);
+  if (!live?.menu.length) return model;
+  return menus.get(`${site.row.snapshotId} ${live.id}`, async () => {
+    const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
+    const changed = changeMenu(model, live.menu, index.find);
+    if (!changed.ok || !changed.value) return model;
+    const bytes = applyEdits(model.source, sortEdits([...changed.value.edits]));
+    // Only the inside of the menu differs: its regions stand where they stood.
+    const read = parsePageFile(model.path, bytes, model.regions ? [...model.regions] : undefined);
+    return 'problem' in read ? model : read.page;
   });
 }
 
@@ -284,6 +315,8 @@ export function dressingOf(ctx: Ctx, site: Site): Promise<ReadonlySet<string>> {
       const source = readSource(await ctx.blobs.get(site.manifest[sheet] ?? ''));
       return textOf(source, source.structure);
     };
+    // Fonts of the site are worn in frames and in the office too, whichever page brings them.
+    for (const font of site.reading.fonts) if (font.file) asked.add(font.file as PagePath);
     return closureOf(asked, read, find);
   });
 }

@@ -19,6 +19,7 @@ import {
   sellsIn,
   type SiteState,
 } from './state';
+import { shopPagesOf } from './shop-pages';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
 export interface WaitingLine {
@@ -55,6 +56,8 @@ export interface Slip {
   /** Pages that publishing will write, shop pages among them. */
   readonly pages: number;
   readonly shopPages: 'added' | 'removed' | 'same';
+  /** The pages that come or go with that, by name. */
+  readonly builtPages: readonly string[];
   readonly live: readonly LiveLine[];
   readonly past: readonly PastSlip[];
 }
@@ -130,6 +133,12 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
     waiting,
     live,
     shopPages,
+    builtPages:
+      shopPages === 'same'
+        ? []
+        : shopPagesOf(site, (shopPages === 'added' ? now : published).shop)
+            .filter((p) => p.part !== 'moved' && p.part !== 'home')
+            .map((p) => p.name),
     pages: new Set(waiting.flatMap((w) => w.pages)).size,
     past: past.map((p) => ({
       id: p.id,

@@ -1,6 +1,9 @@
 import { eq, sql } from 'drizzle-orm';
 import { isValidIBAN } from 'ibantools';
 import { z } from 'zod';
+import type { KeptSetUp } from '../../core/site/set-up';
+import type { PayKind } from '../../core/till/paying';
+import { ratesIn } from '../../core/till/rates';
 import { ruleFaults, tillRules, type TillRules } from '../../core/till/rules';
 import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
@@ -11,10 +14,34 @@ import { canonical } from '../sites/state';
 import type { Site } from '../sites/site';
 
 /** What stands before the owner has set anything: prices as they are, no tax, nothing said of shipping. */
-function usualRules(setUp: typeof sites.$inferSelect.setUp): TillRules {
+function usualRules(setUp: KeptSetUp | null): TillRules {
+  if (!setUp) return tillRules.parse({ tax: { charged: false } });
   return tillRules.parse({
-    tax: { charged: false, included: setUp?.taxIncluded ?? true, home: { country: setUp?.country ?? '' } },
+    tax: {
+      charged: setUp.taxed ?? false,
+      included: setUp.taxIncluded,
+      home: { country: setUp.country },
+      rates: setUp.taxed ? ratesIn(setUp.country) : [],
+    },
+    shipping: { unit: setUp.units === 'imperial' ? 'lb' : 'kg' },
+    pay: { ways: setUp.takesMoney.map((kind) => wayFor(kind, setUp.account ?? '')) },
   });
+}
+
+const wayKinds = {
+  card: 'card',
+  wallet: 'wallet',
+  transfer: 'transfer',
+  delivery: 'delivery',
+  'in-person': 'person',
+} as const satisfies Record<KeptSetUp['takesMoney'][number], PayKind>;
+
+/** A way to be paid as the set-up names it. An account that is no IBAN is told in words. */
+function wayFor(named: KeptSetUp['takesMoney'][number], account: string): object {
+  const kind = wayKinds[named];
+  if (kind !== 'transfer' || !account) return { id: kind, kind };
+  const iban = account.replace(/\s/g, '').toUpperCase();
+  return isValidIBAN(iban) ? { id: kind, kind, iban } : { id: kind, kind, words: account };
 }
 
 const rowOf = keep({ id: sites.id }, (q, { id }) =>
@@ -60,9 +87,7 @@ function rulesFrom(siteId: string, rules: string | null, setUp: string | null): 
   if (known?.text === text) return known.rules;
   // Rules that were kept before a field was known get its usual value.
   const read = frozen(
-    rules
-      ? tillRules.parse(JSON.parse(rules))
-      : usualRules(setUp ? (JSON.parse(setUp) as typeof sites.$inferSelect.setUp) : null),
+    rules ? tillRules.parse(JSON.parse(rules)) : usualRules(setUp ? (JSON.parse(setUp) as KeptSetUp) : null),
   );
   lastRead.delete(siteId);
   lastRead.set(siteId, { text, rules: read });

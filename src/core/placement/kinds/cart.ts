@@ -10,6 +10,8 @@ const settings = z.object({
   /** What a press on the icon opens: the cart's page, or a drawer beside the page. */
   opens: z.enum(['page', 'drawer']).default('page'),
   hideWhenEmpty: z.boolean().default(false),
+  /** Stands in the corner of the window, whatever is scrolled: for pages without a header. */
+  floats: z.boolean().default(false),
   lang,
 });
 export type CartSettings = z.infer<typeof settings>;
@@ -41,6 +43,7 @@ export const cart = defineKind<CartSettings>({
       ],
       when: ['form', 'icon'],
     },
+    { key: 'floats', label: 'Floats in the corner', as: 'yes', when: ['form', 'icon'] },
     { key: 'hideWhenEmpty', label: 'Hidden while it is empty', as: 'yes' },
     langField,
   ],
@@ -53,7 +56,7 @@ export const cart = defineKind<CartSettings>({
     `cart="${escapeHtml(cartHref)}"`,
     s.form === 'summary' ? 'form="summary"' : '',
     s.opens === 'drawer' ? 'opens="drawer"' : '',
-    s.hideWhenEmpty ? 'hide-empty' : '',
+    s.hideWhenEmpty ? 'hide-empty hidden' : '',
     s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
     checkoutHref && (s.form === 'summary' || s.opens === 'drawer')
       ? `checkout="${escapeHtml(checkoutHref)}"`
@@ -61,7 +64,7 @@ export const cart = defineKind<CartSettings>({
     // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
     s.form === 'summary'
       ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"`
-      : 'style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center"',
+      : `style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center${s.floats ? ';position:fixed;right:1rem;bottom:1rem;z-index:9' : ''}"`,
   ],
   link: (s, { cartHref }) => ({ href: cartHref, text: s.text }),
   describe: () => 'Cart',

@@ -1,0 +1,197 @@
+import { changeMenu } from '../../core/placement/change-menu';
+import type { MenuChange } from '../../core/placement/menu-change';
+import { canStand } from '../../core/placement/place';
+import { FileIndex, type PagePath } from '../../core/site/paths';
+import { edgePitch, type Pitch } from '../../core/site/pitch';
+import type { Landmark } from '../../core/site/regions';
+import { type OptionalPage, optionalPages, type ShopAddress } from '../../core/site/set-up';
+import type { Ctx } from '../context';
+import { invalid } from '../errors';
+import { pageName } from './names';
+import { isFree, type ShopPage, shopPagesOf } from './shop-pages';
+import { draftPlacements, loadPage, type Site } from './site';
+
+export interface PlannedPage {
+  readonly part: ShopPage['part'];
+  readonly name: string;
+  readonly address: string;
+  readonly optional: OptionalPage | undefined;
+}
+
+export interface SellingPlan {
+  readonly shop: ShopAddress;
+  readonly menu: MenuChange | undefined;
+  readonly cart: { readonly pitch: Pitch; readonly floats: boolean } | undefined;
+  readonly pages: readonly PlannedPage[];
+  /** What the act does, and what it cannot do with what it does instead; in sentences. */
+  readonly will: readonly string[];
+  readonly cannot: readonly string[];
+}
+
+/** The plan before the act: what the button says, and what it does, come from here. It is tried on every kind of page the site has. */
+export async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Promise<SellingPlan> {
+  const slug = [wanted.slug, `${wanted.slug}-1`, 'our-shop', 'buy'].find((s) => isFree(site, s));
+  if (!slug)
+    throw invalid(
+      'Choose another address for the shop: the site has pages at this one and at those like it.',
+      { field: 'slug' },
+    );
+  const shop = { ...wanted, slug };
+  const every = shopPagesOf(site, { ...shop, pages: [...optionalPages] });
+  const address = every.find((p) => p.part === 'shop')?.address ?? `/${slug}/`;
+  const menu = await planMenu(ctx, site, shop.name, address);
+  const has = (await draftPlacements(ctx, site.row.id)).some((p) => p.kind === 'cart');
+  const cart = has ? undefined : await planCart(ctx, site);
+  return {
+    shop,
+    menu: menu.change,
+    cart: cart?.spot,
+    pages: every.flatMap((p): PlannedPage[] =>
+      p.part === 'moved' || p.part === 'home'
+        ? []
+        : [
+            {
+              part: p.part,
+              name: p.name,
+              address: p.address,
+              optional: optionalPages.find((o) => o === p.part),
+            },
+          ],
+    ),
+    will: [
+      ...menu.will,
+      ...(has ? ['the cart you have stays where it is'] : (cart?.will ?? [])),
+      'colours, fonts and corners of the shop as your own style sheets have them',
+    ],
+    cannot: [...menu.cannot, ...(cart?.cannot ?? [])],
+  };
+}
+
+/** Pages that share a header and a menu, with one that stands for them. */
+async function kindsOfPages(ctx: Ctx, site: Site) {
+  return Promise.all(
+    site.reading.chrome.map(async (c) => ({
+      model: await loadPage(ctx, site, c.model),
+      pages: site.reading.pages.filter((p) => p.chrome === c.id).map((p) => p.path),
+    })),
+  );
+}
+
+interface Planned {
+  readonly will: readonly string[];
+  readonly cannot: readonly string[];
+}
+
+/** Where the shop goes in the menu: the spot that the most pages have, and which pages have none. */
+async function planMenu(
+  ctx: Ctx,
+  site: Site,
+  label: string,
+  to: string,
+): Promise<Planned & { readonly change: MenuChange | undefined }> {
+  const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
+  const kinds = await kindsOfPages(ctx, site);
+  let why = '';
+  const tried = menuSpots(site).map((at) => {
+    const change: MenuChange = { do: 'add', label, to, at };
+    const taken = kinds.filter(({ model }) => {
+      const made = changeMenu(model, [...site.row.menu, change], index.find);
+      if (!made.ok) why ||= made.error;
+      return made.ok;
+    });
+    return { change, pages: new Set(taken.flatMap((k) => k.pages)) };
+  });
+  const best = tried.reduce((a, b) => (b.pages.size > a.pages.size ? b : a));
+  const without = site.reading.pages.filter((p) => !best.pages.has(p.path));
+  if (best.pages.size === 0)
+    return {
+      change: undefined,
+      will: [],
+      cannot: [
+        `The shop cannot stand in the menu: ${why || 'no menu was found'}. Lead to ${to} by a link of your own, or place a category list or a search box on the bench.`,
+      ],
+    };
+  return {
+    change: best.change,
+    will: [
+      without.length === 0
+        ? `\u201c${label}\u201d in the menu of every page`
+        : `\u201c${label}\u201d in the menu of ${best.pages.size} of ${site.reading.pages.length} pages`,
+    ],
+    cannot: without.length
+      ? [`${named(site, without)} no menu of that make, so the shop is not in it there.`]
+      : [],
+  };
+}
+
+/** "Home and Prices have", "Home, Prices and 3 more have": pages as the subject of a sentence. */
+function named(site: Site, pages: readonly { readonly path: string }[]): string {
+  const names = pages.slice(0, 3).map((p) => pageName(site, p.path));
+  const more = pages.length - names.length;
+  const all = more > 0 ? [...names, `${more} more`] : names;
+  const last = all.pop() ?? '';
+  return all.length ? `${all.join(', ')} and ${last} have` : `${last} has`;
+}
+
+type MenuSpot = Extract<MenuChange, { do: 'add' }>['at'];
+
+/** After the item that already speaks of goods, before the last (contact mostly stands there), at the end. */
+function menuSpots(site: Site): MenuSpot[] {
+  const labels = site.reading.menu.map((m) => m.label);
+  const goods = labels.find((l) =>
+    /\b(products?|goods|wares|baskets|collection|catalog(ue)?|produkte|waren|produits|price)/i.test(l),
+  );
+  return [
+    ...(goods ? [{ under: [], after: goods }] : []),
+    ...(!goods && labels.length > 2 ? [{ under: [], before: labels.at(-1) }] : []),
+    { under: [] },
+  ];
+}
+
+/** Where a cart can stand on a page that has no header: it floats then, so it is seen wherever it is written. */
+const floatingPlaces: readonly (readonly [Landmark, 'end' | 'start'])[] = [
+  ['footer', 'end'],
+  ['menu', 'end'],
+  ['main', 'end'],
+];
+
+/** A cart at the end of the header; where too few pages have a header, one that floats in a corner. */
+async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot: SellingPlan['cart'] }> {
+  const kinds = await kindsOfPages(ctx, site);
+  const all = site.reading.pages.length;
+  const tryAt = (region: Landmark, side: 'start' | 'end') => {
+    const able = kinds.flatMap(({ model, pages }) => {
+      const pitch = edgePitch(model, region, side);
+      return pitch && canStand(model, pitch.address) ? [{ pitch, pages }] : [];
+    });
+    const pages = new Set(able.flatMap((a) => a.pages));
+    return { pitch: able[0]?.pitch, pages };
+  };
+  const header = tryAt('header', 'end');
+  const [floating] = floatingPlaces
+    .map(([region, side]) => tryAt(region, side))
+    .sort((a, b) => b.pages.size - a.pages.size);
+  if (header.pitch && header.pages.size * 2 >= all) {
+    const without = site.reading.pages.filter((p) => !header.pages.has(p.path));
+    return {
+      spot: { pitch: header.pitch, floats: false },
+      will: [
+        `a cart at the end of the header, on ${all === 1 ? 'the page' : without.length === 0 ? `all ${all} pages` : `${header.pages.size} of ${all} pages`}`,
+      ],
+      cannot: without.length ? [`${named(site, without)} no header, so there is no cart there.`] : [],
+    };
+  }
+  if (floating?.pitch && floating.pages.size > 0)
+    return {
+      spot: { pitch: floating.pitch, floats: true },
+      will: [
+        `a cart that floats in the corner, on ${floating.pages.size === all ? 'every page' : `${floating.pages.size} of ${all} pages`}, because no header was surely found`,
+      ],
+      cannot: [],
+    };
+  return {
+    spot: undefined,
+    will: [],
+    cannot: ['No place for a cart was surely found. Place one on the bench, on the page itself.'],
+  };
+}
