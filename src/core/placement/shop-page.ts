@@ -164,11 +164,17 @@ function markedRegions(doc: Document, before: Regions): RegionFact[] {
   });
 }
 
+/** Only a page itself is known: its own item is the one that leads to it. */
+const isIt =
+  (page: ParsedPage) =>
+  (path: string): boolean =>
+    path === page.path;
+
 /** How the menu of these pages marks its current item, from the first that shows one. */
 function currentStyleIn(pages: readonly ParsedPage[]): CurrentStyle | undefined {
   for (const page of pages) {
     const menu = regionsOf(page).get('menu')?.element;
-    const style = menu && currentStyleOf(menuNodes(menu, page.path, page.source, () => false));
+    const style = menu && currentStyleOf(menuNodes(menu, page.path, page.source, isIt(page)));
     if (style) return style;
   }
   return undefined;
@@ -181,12 +187,7 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   cuts.cut(main[0], main[1], asciiHtml(content.main));
   for (const el of aroundMain(model, regions, main, content.others ?? [])) cuts.cutElement(el);
   const menu = regions.get('menu')?.element;
-  const marks = menu
-    ? unmarkCurrent(
-        model,
-        menuNodes(menu, model.path, model.source, () => false),
-      )
-    : [];
+  const marks = menu ? unmarkCurrent(model, menuNodes(menu, model.path, model.source, isIt(model))) : [];
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
     if (!at || cuts.holds(at.startOffset)) continue;

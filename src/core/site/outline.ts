@@ -175,7 +175,7 @@ const signIndex = (sign: Sign | undefined): number => (sign ? signNames.indexOf(
 
 /** Classes that say which item is the current one, or how something stands at the moment. */
 export const stateName =
-  /^(?:is-|has-)?(?:active|current|selected|here|on|open|opened|closed|hover|focus|first|last|odd|even|youarehere|nav-?current|current[-_\w]*)$/i;
+  /^(?:is-|has-)?(?:active|current|selected|here|on|open|opened|closed|hover|focus|first|last|odd|even|youarehere|nav-?current|current[-_\w]*)$|[-_](?:active|current|selected)$/i;
 
 const keyOf = (el: Element): number => {
   const classes = classesOf(el)

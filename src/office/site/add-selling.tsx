@@ -176,8 +176,8 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
               {!answers.taxed
                 ? 'For a business below the threshold, or exempt.'
                 : known
-                  ? `With the rates of ${names.of(answers.country)}, from memory: look them over in the till.`
-                  : `No rates of ${names.of(answers.country)} are known here: enter yours in the till.`}
+                  ? `Rates for ${names.of(answers.country)} are filled in, from memory: look them over in the till.`
+                  : `No rates for ${names.of(answers.country)} are known here: add yours in the till.`}
             </p>
           </div>
           <Seg

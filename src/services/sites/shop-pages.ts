@@ -4,6 +4,7 @@ import { readSource, textOf } from '../../core/html/source';
 import { closureOf } from '../../core/site/served';
 import { asciiHtml, escapeHtml } from '../../core/html/escape';
 import { pageMark } from '../../core/html/fence';
+import { type ContentWrap, contentWrap } from '../../core/placement/content-wrap';
 import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
 import { buildShopPage, chooseModel, parsedShopPage, rebasedPage } from '../../core/placement/shop-page';
@@ -140,6 +141,12 @@ function usesFolders(reading: SiteReading): boolean {
 export const pageBox = (look: Look): string =>
   `box-sizing:border-box;max-width:calc(${look.width} + 3rem);margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)`;
 
+/** In the site's own elements for text nothing is to be kept but some air below. */
+const TEXT_BOX = 'padding-bottom:clamp(1.5rem,4vw,3rem)';
+
+const inWrap = (wrap: ContentWrap | undefined, html: string): string =>
+  wrap ? `\n${wrap.open}${html}${wrap.close}\n` : html;
+
 /** A few other pages of the model's chrome: what they do not share with it is its own. */
 const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
   Promise.all(
@@ -161,6 +168,7 @@ export async function buildSitePage(
   const modelFacts = modelOf(site);
   const model = await loadPage(ctx, site, modelFacts.path);
   const look = await siteLook(ctx, site);
+  const wrap = contentWrap(model);
   const hrefs = Object.fromEntries(
     pages
       .filter((p) => p.part !== 'moved')
@@ -177,15 +185,18 @@ export async function buildSitePage(
         description: `${page.title}: ${site.row.name}`,
       }),
     head: page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n',
-    main: shopPageMain({
-      part,
-      lang: site.reading.lang,
-      title: page.title,
-      shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
-      scriptUrl: `${ctx.addresses.shop}/stall.js`,
-      hrefs,
-      boxStyle: pageBox(look),
-    }),
+    main: inWrap(
+      wrap,
+      shopPageMain({
+        part,
+        lang: site.reading.lang,
+        title: page.title,
+        shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
+        scriptUrl: `${ctx.addresses.shop}/stall.js`,
+        hrefs,
+        boxStyle: wrap ? TEXT_BOX : pageBox(look),
+      }),
+    ),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });
@@ -257,11 +268,13 @@ async function ordinaryPageOf(
   { title, main, head, link }: OrdinaryPage & { link: (href: string, kind: 'page' | 'file') => string },
 ): Promise<Uint8Array> {
   const look = await siteLook(ctx, site);
-  return buildShopPage(await withLiveMenu(ctx, site, modelFacts), {
+  const model = await withLiveMenu(ctx, site, modelFacts);
+  const wrap = contentWrap(model);
+  return buildShopPage(model, {
     part: 'ordinary',
     others: await likePages(ctx, site, modelFacts),
     title: `${title} · ${site.row.name}`,
-    main: `\n<div style="${pageBox(look)}">${main}</div>\n`,
+    main: inWrap(wrap, `\n<div style="${wrap ? TEXT_BOX : pageBox(look)}">${main}</div>\n`),
     head,
     link,
     scripts: 'drop',
