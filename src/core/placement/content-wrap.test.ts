@@ -13,12 +13,13 @@ const text = '<h2>Of the kiln</h2><p>It takes two days to cool.</p><p>We do not 
 
 describe('where the text of a page stands', () => {
   it('is in the main part itself, or in what its maker put around the text', () => {
-    expect(wrapOf(`<main>${text}</main>`)).toEqual({ open: '', close: '' });
+    expect(wrapOf(`<main>${text}</main>`)).toEqual({ open: '', close: '', inCell: false });
     expect(
       wrapOf(`<main><div class="wrap" id="a" data-x="1"><section class="s">${text}</section></div></main>`),
     ).toEqual({
       open: '<div class="wrap"><section class="s">',
       close: '</section></div>',
+      inCell: false,
     });
   });
 

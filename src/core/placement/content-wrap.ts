@@ -1,6 +1,6 @@
 import { escapeHtml } from '../html/escape';
 import { textOf } from '../html/source';
-import { attr, classesOf, type Element, elementsIn, isElement, rawText } from '../html/tree';
+import { ancestors, attr, classesOf, type Element, elementsIn, isElement, rawText } from '../html/tree';
 import type { ParsedPage } from '../site/read-page';
 import { regionsOf } from '../site/regions';
 
@@ -8,6 +8,8 @@ import { regionsOf } from '../site/regions';
 export interface ContentWrap {
   readonly open: string;
   readonly close: string;
+  /** It stands in a cell of a table, which grows with what is in it. */
+  readonly inCell: boolean;
 }
 
 /** Running text: what stands as wide as the site's text does. */
@@ -33,7 +35,9 @@ export function contentWrap(page: ParsedPage): ContentWrap | undefined {
   const way: Element[] = [];
   for (let at: Element | undefined = best.element; at && at !== main.element; at = parentOf(at))
     way.unshift(at);
+  const cell = [best.element, ...ancestors(best.element)].some((el) => el.tagName === 'td');
   return {
+    inCell: cell,
     open: way.map((el) => startTag(page, el)).join(''),
     close: way
       .map((el) => `</${el.tagName}>`)

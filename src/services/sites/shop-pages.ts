@@ -141,8 +141,14 @@ function usesFolders(reading: SiteReading): boolean {
 export const pageBox = (look: Look): string =>
   `box-sizing:border-box;max-width:calc(${look.width} + 3rem);margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)`;
 
-/** In the site's own elements for text nothing is to be kept but some air below. */
-const TEXT_BOX = 'padding-bottom:clamp(1.5rem,4vw,3rem)';
+/**
+ * In the site's own elements for text nothing is to be kept but some air below. It asks for all the width there is: boxes that are as
+ * wide as what is in them would else be as narrow as a shop that has not come yet. A cell of a table would grow with it, and has its width.
+ */
+const boxIn = (wrap: ContentWrap | undefined, look: Look): string =>
+  wrap
+    ? `box-sizing:border-box;${wrap.inCell ? '' : 'width:100vw;'}max-width:100%;padding-bottom:clamp(1.5rem,4vw,3rem)`
+    : pageBox(look);
 
 const inWrap = (wrap: ContentWrap | undefined, html: string): string =>
   wrap ? `\n${wrap.open}${html}${wrap.close}\n` : html;
@@ -194,7 +200,7 @@ export async function buildSitePage(
         shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
         scriptUrl: `${ctx.addresses.shop}/stall.js`,
         hrefs,
-        boxStyle: wrap ? TEXT_BOX : pageBox(look),
+        boxStyle: boxIn(wrap, look),
       }),
     ),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
@@ -274,7 +280,7 @@ async function ordinaryPageOf(
     part: 'ordinary',
     others: await likePages(ctx, site, modelFacts),
     title: `${title} · ${site.row.name}`,
-    main: inWrap(wrap, `\n<div style="${wrap ? TEXT_BOX : pageBox(look)}">${main}</div>\n`),
+    main: inWrap(wrap, `\n<div style="${boxIn(wrap, look)}">${main}</div>\n`),
     head,
     link,
     scripts: 'drop',
