@@ -21,6 +21,7 @@ export * as menus from './sites/menus';
 export * as overview from './sites/overview';
 export * as placing from './sites/placing';
 export * as publish from './sites/publish';
+export * as putUp from './sites/put-up';
 export * as render from './sites/render';
 export * as shopPages from './sites/shop-pages';
 export * as site from './sites/site';

@@ -5,6 +5,7 @@ import type { ChangedFile } from '../../services/sites/diff';
 import type { NewerReport } from '../../services/sites/newer';
 import type { SiteOverview } from '../../services/sites/overview';
 import type { Proof, Published } from '../../services/sites/publish';
+import type { PutUp } from '../../services/sites/put-up';
 import type { Slip } from '../../services/sites/slip';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';
@@ -30,6 +31,7 @@ export function PublishingLens({ data }: { data: SiteOverview }) {
     <div className="lens publishing">
       <Waiting />
       <div className="side-by">
+        {data.delivery === 'download' && data.isLive && <PutUpSelf />}
         <History />
         <Newer data={data} />
         <Leave />
@@ -94,6 +96,49 @@ function Waiting() {
               </Suspense>
             )}
           </div>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** A site that nobody but its owner can write to: the ZIP, and whether it was put up. */
+function PutUpSelf() {
+  const { site } = useBoot();
+  const look = useMutation({
+    mutationFn: () => call<PutUp>(`/api/${site.slug}/put-up`, 'POST', {}),
+    onError: (e) => toast.error(e.message, { duration: 12_000 }),
+  });
+  const seen = look.data;
+  return (
+    <section aria-label="Put it up">
+      <h2>Put it up</h2>
+      <p className="note">
+        This site came as a ZIP, so Green Stall cannot write to where it lives. What you publish is live when
+        you have uploaded it there.
+      </p>
+      <p className="flex flex-wrap gap-2 mt-2">
+        <a className="btn leaf" href={`/api/${site.slug}/site.zip`}>
+          Download the ZIP
+        </a>
+        <button type="button" className="btn" disabled={look.isPending} onClick={() => look.mutate()}>
+          {look.isPending ? 'Looking' : 'Has it arrived?'}
+        </button>
+      </p>
+      {seen && (
+        <div role="status">
+          <p className={seen.other.length ? 'bad' : 'good'}>
+            {seen.other.length === 0
+              ? `It has arrived: ${seen.looked === 1 ? 'the page' : `all ${seen.looked} pages`} looked at ${seen.looked === 1 ? 'is' : 'are'} live as published.`
+              : `Not all of it: ${seen.same} of ${seen.looked} pages looked at are live as published.`}
+          </p>
+          <ul className="note">
+            {seen.other.map((o) => (
+              <li key={o.address}>
+                <span className="mono">{o.address}</span> {o.says}
+              </li>
+            ))}
+          </ul>
         </div>
       )}
     </section>

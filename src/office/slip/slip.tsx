@@ -85,7 +85,24 @@ function SlipBody({ data }: { data: SlipData }) {
     mutationFn: () => call<Published>(`/api/${site.slug}/publish`, 'POST'),
     onSuccess: (done) => {
       refresh(...everything);
-      toast.success(`Published: ${count(done.changes, 'change')} on ${count(done.pages, 'file')}.`);
+      const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
+      if (done.delivered === 'download')
+        toast.warning(
+          `Ready to put up: ${what}. Nothing is live before you have uploaded the ZIP to your host.`,
+          {
+            duration: 60_000,
+            action: {
+              label: 'Download the ZIP',
+              onClick: () => location.assign(`/api/${site.slug}/site.zip`),
+            },
+          },
+        );
+      else
+        toast.success(
+          done.delivered === 'folder'
+            ? `Published: ${what}, written into the folder of the site.`
+            : `Published: ${what}, at ${done.liveUrl}.`,
+        );
       for (const l of done.lost.slice(0, 3))
         toast.warning(`${l.page}: left out, because ${l.why}.`, { duration: 12_000 });
     },

@@ -64,10 +64,10 @@ export async function benchView(ctx: Ctx, site: Site, path: string): Promise<Ben
   const r = await rendering(ctx, site, state);
   const [out, categories] = await Promise.all([renderPage(ctx, r, path), listCategories(ctx, site.row.id)]);
   const within = reachIn(site.reading);
-  const context = placeContext(ctx, r, page.path);
+  const anywhere = placeContext(ctx, r, page.path, 'anywhere');
   const written = (p: Placement) =>
     Object.fromEntries(
-      spellingNames.map((spelling) => [spelling, writePlacement({ ...p, spelling }, context) ?? '']),
+      spellingNames.map((spelling) => [spelling, writePlacement({ ...p, spelling }, anywhere) ?? '']),
     ) as PlacedView['written'];
   return {
     page: {
@@ -102,9 +102,9 @@ export async function benchView(ctx: Ctx, site: Site, path: string): Promise<Ben
       label: spellings[name].name,
       hint: spellings[name].hint,
     })),
-    script: context.scriptTag ?? '',
+    script: anywhere.scriptTag ?? '',
     sealedScript: ctx.pinned
-      ? (context.scriptTag ?? '').replace(
+      ? (anywhere.scriptTag ?? '').replace(
           /src="[^"]*"/,
           `src="${ctx.pinned.url}" integrity="${ctx.pinned.integrity}" crossorigin="anonymous"`,
         )

@@ -5,6 +5,7 @@ import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { Ctx } from '../context';
 import { unreachable } from '../errors';
 import type { Site } from './site';
+import { visit } from './visit';
 
 export interface Question {
   readonly url: string;
@@ -12,10 +13,6 @@ export interface Question {
   readonly kind: string;
   readonly spelling: string;
 }
-
-/** Largest page that is looked at, and how long its host may take. */
-const LARGEST = 16 * 1024 * 1024;
-const PATIENCE_MS = 15_000;
 
 /**
  * Whether a widget that was handed out stands on a page, as its visitors get it: the page is fetched, parsed, and looked
@@ -48,6 +45,12 @@ export async function hasArrived(
         };
   }
   const stands = [...descendants(page.doc)].find((e) => isIt(e, asked, shop));
+  const text = asText(page, asked);
+  if (!stands && text !== undefined)
+    return {
+      found: false,
+      says: `The code stands there as text, in line ${text}: the editor took it for words, and visitors read it. Paste it where the editor takes HTML (a code block, or its source view), or use the shortcode, which works as text.`,
+    };
   if (!stands)
     return {
       found: false,
@@ -81,24 +84,16 @@ function isIt(e: Parameters<typeof attr>[0], { spelling, placement, kind }: Ques
 }
 
 async function fetchPage(url: string): Promise<ParsedPage> {
-  const answer = await fetch(url, {
-    signal: AbortSignal.timeout(PATIENCE_MS),
-    headers: { accept: 'text/html' },
-  }).catch(() => undefined);
-  if (!answer?.ok || !answer.body)
-    throw unreachable(
-      answer
-        ? `That page answers ${answer.status}. Check the address.`
-        : 'That page does not answer. Check the address, and that the page is public.',
-    );
-  const chunks: Uint8Array[] = [];
-  let size = 0;
-  for await (const chunk of answer.body) {
-    size += chunk.length;
-    if (size > LARGEST) throw unreachable('That page is larger than 16 MB, so it was not looked at.');
-    chunks.push(chunk);
-  }
-  const parsed = parsePageFile('page.html' as PagePath, Buffer.concat(chunks));
+  const parsed = parsePageFile('page.html' as PagePath, await visit(url));
   if ('problem' in parsed) throw unreachable(parsed.problem);
   return parsed.page;
+}
+
+/** Code that an editor took for text: visitors read it. */
+function asText(page: ParsedPage, { kind }: Question): number | undefined {
+  const { structure } = page.source;
+  const at = structure.search(
+    new RegExp(`&(?:lt|#0*60|#x0*3c);(?:stall-${kind}|iframe[^&]{0,200}/frame/${kind})`, 'i'),
+  );
+  return at < 0 ? undefined : structure.slice(0, at).split('\n').length;
 }

@@ -95,7 +95,7 @@ describe('the bench of a page', () => {
     expect(view.regions.map((r) => r.region)).toEqual(['header', 'main', 'footer']);
     expect(view.placements).toMatchObject([{ id: made.id, pages: 1 }]);
     expect(view.placements[0]?.written.element).toMatch(
-      /^<stall-buy .* cart="\.\.\/cart\/" .*<\/stall-buy>$/,
+      /^<stall-buy .* cart="https:\/\/tiny\.example\/cart\/" .*<\/stall-buy>$/,
     );
     expect(view.shelf.map((k) => [k.kind, k.pages])).toEqual([
       ['buy', 1],

@@ -3,7 +3,7 @@ import { basename, join } from 'node:path';
 import { and, desc, eq, isNotNull } from 'drizzle-orm';
 import { describePlacement } from '../../core/placement/placement';
 import { placementNames, publications, sites, snapshots } from '../../data/schema';
-import type { Manifest } from '../../data/schema/site';
+import type { Delivery, Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { sha256 } from '../../data/blobs';
 import { isPagePath } from '../../core/site/paths';
@@ -31,6 +31,9 @@ export interface Published {
   readonly id: string;
   readonly changes: number;
   readonly pages: number;
+  /** Where it went; 'download' is nowhere yet: the owner puts it up. */
+  readonly delivered: Delivery['to'];
+  readonly liveUrl: string;
   /** Placements that are on the slip but found no sure place on a page. */
   readonly lost: readonly { readonly page: string; readonly why: string }[];
 }
@@ -79,21 +82,28 @@ export async function publish(ctx: Ctx, site: Site, by: string): Promise<Publish
   if (changes === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
   const { manifest, lost } = await computeManifest(ctx, site, state);
   const { id, pages } = await bringOut(ctx, site, { state, manifest, changes, by });
-  return { id, changes, pages, lost };
+  return { ...wentTo(site), id, changes, pages, lost };
 }
+
+const wentTo = ({ row }: Site): Pick<Published, 'delivered' | 'liveUrl'> => ({
+  delivered: row.delivery.to,
+  liveUrl: row.liveUrl,
+});
 
 interface Bringing {
   readonly state: SiteState;
   readonly manifest: Manifest;
   readonly changes: number;
   readonly by: string;
+  /** The draft becomes what is published, in the same transaction that records it: the owner's files of then with it, or what is placed alone. */
+  readonly takesDraft?: TakesDraft;
 }
 
 /** Delivers a manifest and records it as what is live now. */
 async function bringOut(
   ctx: Ctx,
   site: Site,
-  { state, manifest, changes, by }: Bringing,
+  { state, manifest, changes, by, takesDraft }: Bringing,
 ): Promise<{ id: string; pages: number }> {
   const previous = await lastKnown(ctx, site);
   const pages = changedPaths(previous, manifest);
@@ -108,6 +118,7 @@ async function bringOut(
     changes,
     pages: pages.length,
     by,
+    ...(takesDraft && { takesDraft }),
   };
   await deliver(ctx, site, previous, row);
   await record(ctx, site, row);
@@ -152,12 +163,14 @@ export async function rollBack(ctx: Ctx, site: Site, publicationId: string, by: 
   if (to.id === site.row.publicationId) throw conflict('This is what is live now.');
   const then: Site = { ...site, row: { ...site.row, snapshotId: to.snapshotId } };
   const state = publishedState(to);
-  const done = await bringOut(ctx, then, { state, manifest: to.manifest, changes: to.changes, by });
-  await ctx.store.write(async (tx) => {
-    await tx.update(sites).set({ snapshotId: to.snapshotId }).where(eq(sites.id, site.row.id));
-    await writeDraft(tx, site, state);
+  const { id, pages } = await bringOut(ctx, then, {
+    state,
+    manifest: to.manifest,
+    changes: to.changes,
+    by,
+    takesDraft: 'whole',
   });
-  return { id: done.id, changes: to.changes, pages: done.pages, lost: [] };
+  return { ...wentTo(site), id, changes: to.changes, pages, lost: [] };
 }
 
 export interface Proof {
@@ -178,14 +191,16 @@ export async function leave(ctx: Ctx, site: Site, by: string): Promise<Proof> {
   await resumePublishing(ctx, site.row.id);
   const before = await currentPublication(ctx, site.row);
   const own = await ownersFilesLive(ctx, site, before);
-  await setDraft(ctx, site, untouched);
   if (before && !isUntouched(publishedState(before)))
+    // The draft is given up when the live site is bare again, and not before: a host that refuses leaves all as it was.
     await bringOut(ctx, own, {
       state: untouched,
       manifest: { ...own.manifest },
       changes: countChanges(own, before, untouched),
       by,
+      takesDraft: 'placements',
     });
+  else await setDraft(ctx, site, untouched);
   return proofOf(
     ctx,
     { ...own, row: (await loadSite(ctx, { id: site.row.id })).row },
@@ -228,7 +243,8 @@ async function proofOf(ctx: Ctx, site: Site, wasLive: readonly string[]): Promis
   };
 }
 
-type PublicationRow = Omit<Publication, 'createdAt'>;
+type PublicationRow = Omit<Publication, 'createdAt'> & { readonly takesDraft?: TakesDraft };
+type TakesDraft = 'whole' | 'placements';
 const journalOf = (ctx: Ctx, siteId: string): string => join(ctx.journals, siteId);
 
 export const changedPaths = (from: Manifest, to: Manifest): string[] =>
@@ -237,22 +253,33 @@ export const changedPaths = (from: Manifest, to: Manifest): string[] =>
 async function deliver(ctx: Ctx, site: Site, previous: Manifest, row: PublicationRow): Promise<void> {
   const { manifest } = row;
   const { delivery } = site.row;
-  if (delivery.to === 'folder')
-    await writeInPlace(
-      {
-        folder: await allowedFolder(ctx.folders, delivery.folder),
-        journal: journalOf(ctx, site.row.id),
-        read: ctx.blobs.get,
-      },
-      previous,
-      manifest,
-      row,
-    );
-  if (delivery.to === 'host')
-    await sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
+  switch (delivery.to) {
+    case 'folder':
+      return writeInPlace(
+        {
+          folder: await allowedFolder(ctx.folders, delivery.folder),
+          journal: journalOf(ctx, site.row.id),
+          read: ctx.blobs.get,
+        },
+        previous,
+        manifest,
+        row,
+      );
+    case 'host':
+      return sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
+    case 'download':
+      // The owner fetches the ZIP and puts it up.
+      return;
+    default:
+      throw unknownDelivery(delivery);
+  }
 }
 
-async function record(ctx: Ctx, site: Site, row: PublicationRow): Promise<void> {
+/** A way of delivering that nobody has written yet does not compile; and is never taken for done. */
+const unknownDelivery = (delivery: never): Error =>
+  new Error(`there is no delivery like ${JSON.stringify(delivery)}`);
+
+async function record(ctx: Ctx, site: Site, { takesDraft, ...row }: PublicationRow): Promise<void> {
   const named = row.placements.map((x) => ({
     siteId: site.row.id,
     placementId: x.id,
@@ -266,6 +293,11 @@ async function record(ctx: Ctx, site: Site, row: PublicationRow): Promise<void> 
       .values({ ...row, createdAt: ctx.now() })
       .onConflictDoNothing();
     await tx.update(sites).set({ publicationId: row.id }).where(eq(sites.id, site.row.id));
+    if (takesDraft) {
+      if (takesDraft === 'whole')
+        await tx.update(sites).set({ snapshotId: row.snapshotId }).where(eq(sites.id, site.row.id));
+      await writeDraft(tx, site, row);
+    }
     for (const n of named) {
       await tx
         .insert(placementNames)

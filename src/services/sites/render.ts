@@ -92,7 +92,12 @@ async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedP
 }
 
 /** What a placement's HTML on a page depends on. */
-export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceContext {
+export function placeContext(
+  ctx: Ctx,
+  r: Rendering,
+  path: PagePath,
+  way: 'on the page' | 'anywhere' = 'on the page',
+): PlaceContext {
   // A site that turns pages by script keeps its header while the address changes: a relative address would lead elsewhere then.
   const { liveUrl } = r.site.row;
   const rooted =
@@ -100,7 +105,10 @@ export function placeContext(ctx: Ctx, r: Rendering, path: PagePath): PlaceConte
     (!liveUrl.startsWith('http') || new URL(liveUrl).pathname === '/');
   const href = (part: ShopPage['part'], none: string) => {
     const to = r.shopPages.find((p) => p.part === part);
-    return to ? (rooted ? to.address : relativeAddress(path, to.address)) : none;
+    if (!to) return none;
+    // Code that is handed out may be pasted into any page of any host: its ways are whole addresses.
+    if (way === 'anywhere' && liveUrl.startsWith('http')) return new URL(to.address.slice(1), liveUrl).href;
+    return rooted ? to.address : relativeAddress(path, to.address);
   };
   const names = r.names;
   return {

@@ -9,7 +9,9 @@ import { addSelling, guessSelling, setShop } from './add-selling';
 import { benchView } from './bench';
 import { coverage, distances } from './coverage';
 import { changedFiles, fileTexts } from './diff';
+import { sites } from '../../data/schema';
 import { hasArrived } from './hand-out';
+import { hasBeenPutUp } from './put-up';
 import { menuView, setMenuChanges } from './menus';
 import { bringInNewer } from './newer';
 import { place } from './placing';
@@ -225,6 +227,81 @@ describe('publications', () => {
   });
 });
 
+/** A site whose host may refuse, like a disk that is full or a password that was changed. */
+async function hosted(): Promise<{ answers: { status: number }; end: () => void }> {
+  const answers = { status: 201 };
+  const server = createServer((req, res) => {
+    req.resume();
+    req.on('end', () => void res.writeHead(answers.status).end());
+  });
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  const endpoint = `http://127.0.0.1:${(server.address() as AddressInfo).port}/sites/tiny`;
+  await w.ctx.store.write((tx) => tx.update(sites).set({ delivery: { to: 'host', endpoint, key: 'k' } }));
+  return { answers, end: () => server.close() };
+}
+
+it('leaving and going back, where the host refuses, leave draft, history and live site as they were', async () => {
+  const host = await hosted();
+  try {
+    await w.addGoods('Trug', 4200, 3);
+    await placeRow(await w.site());
+    const first = await publish(w.ctx, await w.site(), 'test');
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    await publish(w.ctx, await w.site(), 'test');
+    await placeRow(await w.site(), { heading: 'Waits' });
+    const before = {
+      draft: await draftState(w.ctx, await w.site()),
+      slip: await readSlip(w.ctx, await w.site()),
+      live: await liveManifest(await w.site()),
+    };
+    host.answers.status = 507;
+    await expect(leave(w.ctx, await w.site(), 'test')).rejects.toThrow();
+    await expect(rollBack(w.ctx, await w.site(), first.id, 'test')).rejects.toThrow();
+    await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow();
+    expect({
+      draft: await draftState(w.ctx, await w.site()),
+      slip: await readSlip(w.ctx, await w.site()),
+      live: await liveManifest(await w.site()),
+    }).toEqual(before);
+    host.answers.status = 201;
+    expect((await rollBack(w.ctx, await w.site(), first.id, 'test')).delivered).toBe('host');
+    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
+    const proof = await leave(w.ctx, await w.site(), 'test');
+    expect(proof.same).toBe(proof.all);
+    expect(await draftState(w.ctx, await w.site())).toEqual({ placements: [], menu: [], shop: null });
+  } finally {
+    host.end();
+  }
+});
+
+it('what the owner puts up is compared with what was published, page by page', async () => {
+  await w.addGoods('Trug', 4200, 3);
+  await placeRow(await w.site());
+  expect(await publish(w.ctx, await w.site(), 'test')).toMatchObject({ delivered: 'download' });
+  const manifest = await liveManifest(await w.site());
+  const up = new Map<string, Buffer>();
+  const server = createServer((req, res) => {
+    const path = `${(req.url ?? '/').slice(1)}`.replace(/\/$|^$/, (m) => `${m}index.html`);
+    const bytes = up.get(path);
+    void res.writeHead(bytes ? 200 : 404, { 'content-type': 'text/html' }).end(bytes);
+  });
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  try {
+    const liveUrl = `http://tiny.localhost:${(server.address() as AddressInfo).port}/`;
+    await w.ctx.store.write((tx) => tx.update(sites).set({ liveUrl }));
+    const none = await hasBeenPutUp(w.ctx, await w.site());
+    expect([none.same, none.other.length]).toEqual([0, none.looked]);
+    for (const [path, hash] of Object.entries(manifest)) up.set(path, await w.ctx.blobs.get(hash));
+    expect(await hasBeenPutUp(w.ctx, await w.site())).toMatchObject({ same: none.looked, other: [] });
+    up.set('cart/index.html', Buffer.from('<p>altered by the host'));
+    expect((await hasBeenPutUp(w.ctx, await w.site())).other).toEqual([
+      { address: '/cart/', says: 'is there, but not as it was published' },
+    ]);
+  } finally {
+    server.close();
+  }
+});
+
 it('leaving does not bring a newer version out that only waits in the draft', async () => {
   await w.addGoods('Trug', 4200, 3);
   await placeRow(await w.site());
@@ -332,6 +409,11 @@ describe('a widget that was handed out', () => {
       });
       served = `<iframe src="${w.ctx.addresses.shop}/${site.row.slug}/frame/buy?goods=trug"></iframe>`;
       expect(await ask('frame')).toMatchObject({ found: true });
+      served = `&lt;stall-buy goods="trug" placement="abcdefgh12"&gt;&lt;/stall-buy&gt; ${script}`;
+      expect(await ask('element')).toMatchObject({
+        found: false,
+        says: expect.stringContaining('stands there as text, in line 1'),
+      });
       served = '<div data-stall-fragment="buy"></div>';
       expect(await ask('ssi')).toMatchObject({ found: true });
       served = `<a href="${w.ctx.addresses.shop}/${site.row.slug}/goods/trug?via=abcdefgh12">x</a>`;

@@ -1,0 +1,4 @@
+import { endpoint } from '../../_endpoint';
+
+/** Looks at the live site whether what was published has been put up there. */
+export const POST = endpoint(({ app, site }) => app.services.putUp.hasBeenPutUp(app.ctx, site));

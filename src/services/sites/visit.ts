@@ -1,0 +1,72 @@
+import { lookup } from 'node:dns';
+import { type IncomingMessage, request as plainRequest } from 'node:http';
+import { request as safeRequest } from 'node:https';
+import type { LookupFunction } from 'node:net';
+import { unreachable } from '../errors';
+
+/** Largest page that is looked at, how long its host may take, and how often it may lead on. */
+const LARGEST = 16 * 1024 * 1024;
+const PATIENCE_MS = 15_000;
+const LEADS_ON = 5;
+
+/** Browsers take every *.localhost for this machine (RFC 6761, 6.3); Node.js asks a name server, which knows none. */
+const find: LookupFunction = (host, options, done) =>
+  host === 'localhost' || host.endsWith('.localhost')
+    ? options.all
+      ? done(null, [{ address: '127.0.0.1', family: 4 }])
+      : done(null, '127.0.0.1', 4)
+    : lookup(host, options, done);
+
+/**
+ * A page as its visitors get it: fetched without being remembered, redirects followed.
+ * @throws Refusal that says what is wrong, where the page does not answer as a page.
+ */
+export async function visit(url: string): Promise<Buffer> {
+  let at = url;
+  for (let n = 0; n <= LEADS_ON; n++) {
+    const answer = await ask(at);
+    const { statusCode = 0, headers } = answer;
+    if (statusCode >= 300 && statusCode < 400 && headers.location) {
+      answer.resume();
+      at = new URL(headers.location, at).href;
+      if (!/^https?:/.test(at)) break;
+      continue;
+    }
+    if (statusCode !== 200) {
+      answer.resume();
+      throw unreachable(`That page answers ${statusCode}. Check the address.`);
+    }
+    return bytesOf(answer);
+  }
+  throw unreachable('That page leads on and on. Name the address where it ends.');
+}
+
+function ask(url: string): Promise<IncomingMessage> {
+  const request = url.startsWith('https:') ? safeRequest : plainRequest;
+  return new Promise((resolve, reject) => {
+    const req = request(
+      url,
+      { lookup: find, timeout: PATIENCE_MS, headers: { accept: 'text/html', 'cache-control': 'no-cache' } },
+      resolve,
+    );
+    const silent = () =>
+      reject(unreachable('That page does not answer. Check the address, and that the page is public.'));
+    req.on('timeout', () => req.destroy());
+    req.on('error', silent);
+    req.end();
+  });
+}
+
+async function bytesOf(answer: IncomingMessage): Promise<Buffer> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of answer) {
+    size += (chunk as Buffer).length;
+    if (size > LARGEST) {
+      answer.destroy();
+      throw unreachable('That page is larger than 16 MB, so it was not looked at.');
+    }
+    chunks.push(chunk as Buffer);
+  }
+  return Buffer.concat(chunks);
+}
