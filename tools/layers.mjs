@@ -14,6 +14,7 @@ export const layers = [
       'npm:css-tree',
       'npm:culori',
       'npm:currency-codes',
+      'npm:country-to-currency',
       'npm:iconv-lite',
       'npm:chardet',
       'npm:html-encoding-sniffer',

@@ -33,6 +33,7 @@ export * as undo from './sites/undo-waiting';
 export * as views from './storefront/views';
 export * as downloads from './till/downloads';
 export * as rules from './till/rules';
+export * as basics from './till/basics';
 export * as till from './till/try-cart';
 export * as subscriptions from './till/subscriptions';
 export * as orders from './till/orders';

@@ -44,9 +44,12 @@ function isZone(zone: string): boolean {
 export const taxClasses = ['standard', 'reduced', 'zero', 'books', 'digital'] as const;
 export type TaxClass = (typeof taxClasses)[number];
 
+/** A state by its code, or as its owner writes it: the service knows the codes of each country. */
+const state = z.string().trim().max(60);
+
 const rate = z.object({
   country,
-  state: z.string().max(10).default(''),
+  state: state.default(''),
   class: z.enum(taxClasses).default('standard'),
   percent,
 });
@@ -64,7 +67,7 @@ export const taxRules = z.object({
         .string()
         .regex(/^([A-Z]{2})?$/)
         .default(''),
-      state: z.string().max(10).default(''),
+      state: state.default(''),
     })
     .default({ country: '', state: '' }),
   /** Whose rates goods have, and what is delivered over the wire. */
@@ -84,7 +87,7 @@ export const taxRules = z.object({
 
 const area = z.object({
   country,
-  states: z.array(z.string().max(10)).max(100).default([]),
+  states: z.array(state).max(100).default([]),
   postcodes: z.array(z.string().trim().min(1).max(30)).max(200).default([]),
 });
 const band = z.object({

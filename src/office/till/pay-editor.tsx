@@ -70,14 +70,16 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
           <div key={w.id} className="rg">
             <div className="rh">
               <h2>{w.name || names[w.kind]}</h2>
-              <span className={not === 'not-connected' ? 'bad' : 'note'}>
+              <span className={not === 'not-connected' || not === 'no-account' ? 'bad' : 'note'}>
                 {!w.active
                   ? 'switched off'
                   : not === 'not-connected'
                     ? 'not set up on this server'
-                    : viaProvider(w.kind)
-                      ? 'connected'
-                      : 'you mark it as paid'}
+                    : not === 'no-account'
+                      ? 'not offered: say where the money goes'
+                      : viaProvider(w.kind)
+                        ? 'connected'
+                        : 'you mark it as paid'}
               </span>
               <span className="flex gap-1 ml-auto">
                 <button

@@ -1,5 +1,7 @@
 import { Plus, X } from 'lucide-react';
 import { type TaxClass, taxClasses } from '../../core/till/rules';
+import { toast } from 'sonner';
+import { RATES_AS_OF } from '../../core/till/rates';
 import type { TillView } from '../../services/till/try-cart';
 import { Choice, TextField, Tick } from '../goods/fields';
 import { Count, Foot } from './fields';
@@ -18,19 +20,20 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
   const { draft: t, set } = part;
   const put = (change: Partial<typeof t>) => set({ ...t, ...change });
   const countries = view.countries.map((c) => [c.code, c.name] as const);
-  const begin = (only: boolean) =>
-    put({
-      rates: [
-        ...t.rates,
-        ...view.start.filter(
-          (s) =>
-            (!only || s.country === t.home.country) &&
-            !t.rates.some((r) => r.country === s.country && r.class === s.class && r.state === ''),
-        ),
-      ],
-      charged: true,
-      confirmed: null,
-    });
+  const nameOf = (code: string) => view.countries.find((c) => c.code === code)?.name ?? code;
+  const missing = (only: boolean) =>
+    view.start.filter(
+      (s) =>
+        (!only || s.country === t.home.country) &&
+        !t.rates.some((r) => r.country === s.country && r.class === s.class && r.state === ''),
+    );
+  const begin = (only: boolean) => {
+    const added = missing(only);
+    put({ rates: [...t.rates, ...added], charged: true, confirmed: null });
+    toast.success(
+      `${added.length === 1 ? 'One rate' : `${added.length} rates`} of ${only ? nameOf(t.home.country) : 'Europe'} added, as of ${RATES_AS_OF}. Look them over, then save.`,
+    );
+  };
   const home = t.rates.some((r) => r.country === t.home.country);
   return (
     <section className="tedit" aria-label="Tax">
@@ -62,8 +65,19 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
               label="The business is in"
               value={t.home.country}
               options={[['', 'Choose…'], ...countries]}
-              onChange={(country) => put({ home: { ...t.home, country } })}
+              onChange={(country) => put({ home: { country, state: '' } })}
             />
+            {(view.states[t.home.country] ?? []).length > 0 && (
+              <Choice
+                label="In the state of"
+                value={t.home.state}
+                options={[
+                  ['', 'any'],
+                  ...(view.states[t.home.country] ?? []).map((x) => [x.code, x.name] as const),
+                ]}
+                onChange={(state) => put({ home: { ...t.home, state } })}
+              />
+            )}
             <Choice
               label="Goods have the rate of"
               value={t.goodsBy}
@@ -133,11 +147,14 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
               ; a class without one has the standard rate
             </span>
           </div>
-          {!home && t.home.country && (
+          {!home && t.home.country && missing(true).length === 0 && (
+            <p className="note">No rates of {nameOf(t.home.country)} are known here: add yours below.</p>
+          )}
+          {!home && t.home.country && missing(true).length > 0 && (
             <p>
               <button type="button" className="btn" onClick={() => begin(true)}>
                 <Plus size={13} aria-hidden />
-                Begin with the rates of {view.countries.find((c) => c.code === t.home.country)?.name}
+                Begin with the rates of {nameOf(t.home.country)}
               </button>{' '}
               <button type="button" className="btn quiet" onClick={() => begin(false)}>
                 and of all of Europe
@@ -153,7 +170,11 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                   aria-label={`Country of rate ${n + 1}`}
                   value={r.country}
                   onChange={(e) =>
-                    put({ rates: t.rates.map((x, i) => (i === n ? { ...x, country: e.target.value } : x)) })
+                    put({
+                      rates: t.rates.map((x, i) =>
+                        i === n ? { ...x, country: e.target.value, state: '' } : x,
+                      ),
+                    })
                   }
                 >
                   {countries.map(([code, name]) => (
@@ -162,19 +183,11 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                     </option>
                   ))}
                 </select>
-                <input
-                  className="in"
-                  aria-label={`State of rate ${n + 1}`}
-                  placeholder="all of it"
+                <StateOf
+                  states={view.states[r.country] ?? []}
+                  label={`State of rate ${n + 1}`}
                   value={r.state}
-                  maxLength={10}
-                  onChange={(e) =>
-                    put({
-                      rates: t.rates.map((x, i) =>
-                        i === n ? { ...x, state: e.target.value.toUpperCase() } : x,
-                      ),
-                    })
-                  }
+                  onChange={(state) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, state } : x)) })}
                 />
                 <select
                   className="in"
@@ -228,7 +241,8 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                 })
               }
             >
-              <Plus size={12} aria-hidden />A rate
+              <Plus size={12} aria-hidden />
+              Add a rate
             </button>
           </p>
           {t.rates.length > 0 && (
@@ -246,7 +260,7 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                 className="btn sm"
                 onClick={() => put({ confirmed: t.confirmed ? null : new Date().toISOString().slice(0, 10) })}
               >
-                {t.confirmed ? 'Not any more' : 'I have looked them over'}
+                {t.confirmed ? 'Look them over again' : 'I have looked them over'}
               </button>
             </div>
           )}
@@ -254,5 +268,36 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
       )}
       <Foot part={part} />
     </section>
+  );
+}
+
+/** A state of a country, from its list: what is sent by the checkout is what stands here. Empty is the whole country. */
+function StateOf({
+  states,
+  label,
+  value,
+  onChange,
+}: {
+  states: readonly { readonly code: string; readonly name: string }[];
+  label: string;
+  value: string;
+  onChange: (state: string) => void;
+}) {
+  return (
+    <select
+      className="in"
+      aria-label={label}
+      value={value}
+      disabled={states.length === 0}
+      onChange={(e) => onChange(e.target.value)}
+    >
+      <option value="">all of it</option>
+      {states.map((s) => (
+        <option key={s.code} value={s.code}>
+          {s.name}
+        </option>
+      ))}
+      {value && !states.some((s) => s.code === value) && <option value={value}>{value}</option>}
+    </select>
   );
 }

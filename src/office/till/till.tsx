@@ -3,6 +3,7 @@ import type { TillRules } from '../../core/till/rules';
 import type { TillView } from '../../services/till/try-cart';
 import { useGoods } from '../goods/use-goods';
 import { useBoot } from '../shop-context';
+import { BasicsEditor } from './basics-editor';
 import { CheckoutEditor, SellerEditor } from './checkout-editor';
 import { DiscountsEditor } from './discounts-editor';
 import { ExchangeEditor } from './exchange-editor';
@@ -15,6 +16,7 @@ import { usePart, useTill } from './use-till';
 import { useTriedInput, useTry } from './use-try';
 
 const sections = [
+  'basics',
   'tax',
   'shipping',
   'discounts',
@@ -28,6 +30,7 @@ const sections = [
 const counted = ['tax', 'shipping', 'discounts'] as const;
 type Section = (typeof sections)[number];
 const names: Readonly<Record<Section, string>> = {
+  basics: 'Basics',
   tax: 'Tax',
   shipping: 'Shipping',
   discounts: 'Discounts',
@@ -76,15 +79,16 @@ function Open({ view }: { view: TillView }) {
   // A first cart: one of each of the first things that are sold, so that there is something to look at.
   useEffect(() => {
     if (input.lines.length === 0 && goods.length)
-      setInput({
-        ...input,
+      setInput((now) => ({
+        ...now,
         lines: goods
           .filter((g) => g.kind === 'ships')
           .slice(0, 3)
           .flatMap((g) => (g.variants[0] ? [{ variantId: g.variants[0].id, quantity: 1 }] : [])),
-      });
-  }, [goods, input, setInput]);
+      }));
+  }, [goods, input.lines.length, setInput]);
   const says: Readonly<Record<Section, string>> = {
+    basics: `${view.basics.currency}, what is sold`,
     tax: !rules.tax.charged
       ? 'none is charged'
       : `${rules.tax.included ? 'in the prices' : 'added'}, ${rules.tax.rates.length} ${rules.tax.rates.length === 1 ? 'rate' : 'rates'}`,
@@ -104,6 +108,7 @@ function Open({ view }: { view: TillView }) {
       : `${site.currency} alone`,
   };
   const changed: Readonly<Record<Section, boolean>> = {
+    basics: false,
     tax: tax.changed,
     shipping: shipping.changed,
     discounts: discounts.changed,
@@ -131,6 +136,7 @@ function Open({ view }: { view: TillView }) {
         ))}
         <p className="note">All money in {site.currency}.</p>
       </nav>
+      {open === 'basics' && <BasicsEditor basics={view.basics} />}
       {open === 'tax' && <TaxEditor part={tax} view={view} />}
       {open === 'shipping' && (
         <ShippingEditor part={shipping} view={{ ...view, rules }} cart={tried.data} goods={goods} />

@@ -5,11 +5,11 @@ import type { Step } from '../../core/till/worked-sum';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView, TriedCart } from '../../services/till/try-cart';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
-import type { TriedInput } from './use-try';
+import type { ChangeTried, TriedInput } from './use-try';
 
 interface Props {
   readonly input: TriedInput;
-  readonly onChange: (to: TriedInput) => void;
+  readonly onChange: ChangeTried;
   readonly worked: TriedCart | undefined;
   readonly problem: string;
   readonly goods: readonly GoodsLine[];
@@ -17,6 +17,9 @@ interface Props {
   readonly rules: TillRules;
   readonly unsaved: boolean;
 }
+
+/** Pieces that can be tried of one thing. */
+const MOST = 9_999;
 
 const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['says'], string>> = {
   applied: 'counts',
@@ -41,14 +44,16 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
     .flatMap((g) =>
       g.variants.map((v) => ({ id: v.id, name: [g.name, v.label].filter(Boolean).join(', ') })),
     );
-  const set = (variantId: string, quantity: number) =>
-    onChange({
-      ...input,
-      lines:
-        quantity > 0
-          ? input.lines.map((l) => (l.variantId === variantId ? { ...l, quantity } : l))
-          : input.lines.filter((l) => l.variantId !== variantId),
-    });
+  const put = (change: Partial<TriedInput>) => onChange((now) => ({ ...now, ...change }));
+  const set = (variantId: string, to: (now: number) => number) =>
+    onChange((now) => ({
+      ...now,
+      lines: now.lines
+        .map((l) => (l.variantId === variantId ? { ...l, quantity: Math.min(MOST, to(l.quantity)) } : l))
+        .filter((l) => l.quantity > 0),
+    }));
+  const wanted = new Map(input.lines.map((l) => [l.variantId, l.quantity]));
+  const states = view.states[input.country] ?? [];
   return (
     <section className="try" aria-label="Try a cart">
       <header>
@@ -56,46 +61,56 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
         <span className="note">{unsaved ? 'with what is typed' : 'as shoppers pay now'}</span>
       </header>
       <ul className="tl">
-        {(worked?.lines ?? []).map((l) => (
-          <li key={l.variantId}>
-            {worked?.pictures[l.variantId] ? (
-              <img src={pictureOf(site.shopUrl, worked.pictures[l.variantId] ?? null)} alt="" />
-            ) : (
-              <span className="thumb" aria-hidden="true">
-                –
-              </span>
-            )}
-            <div>
-              <b>{l.name}</b>
-              <em>
-                {l.particulars.join(', ')}
-                {l.ships && (
-                  <span className="mono">
-                    {l.grams ? weightText(l.grams, rules.shipping.unit) : 'not weighed'}
-                  </span>
-                )}
-              </em>
-            </div>
-            <div className="qty">
-              <button
-                type="button"
-                aria-label={`One fewer ${l.name}`}
-                onClick={() => set(l.variantId, l.quantity - 1)}
-              >
-                <Minus size={12} />
-              </button>
-              <b>{l.quantity}</b>
-              <button
-                type="button"
-                aria-label={`One more ${l.name}`}
-                onClick={() => set(l.variantId, l.quantity + 1)}
-              >
-                <Plus size={12} />
-              </button>
-            </div>
-            <span className="p mono">{money(l.amount)}</span>
-          </li>
-        ))}
+        {(worked?.lines ?? [])
+          .filter((l) => wanted.has(l.variantId))
+          .map((l) => (
+            <li key={l.variantId}>
+              {worked?.pictures[l.variantId] ? (
+                <img src={pictureOf(site.shopUrl, worked.pictures[l.variantId] ?? null)} alt="" />
+              ) : (
+                <span className="thumb" aria-hidden="true">
+                  –
+                </span>
+              )}
+              <div>
+                <b>{l.name}</b>
+                <em>
+                  {l.particulars.join(', ')}
+                  {l.ships && (
+                    <span className="mono">
+                      {l.grams ? weightText(l.grams, rules.shipping.unit) : 'not weighed'}
+                    </span>
+                  )}
+                </em>
+              </div>
+              <div className="qty">
+                <button
+                  type="button"
+                  aria-label={`One fewer ${l.name}`}
+                  onClick={() => set(l.variantId, (n) => n - 1)}
+                >
+                  <Minus size={12} />
+                </button>
+                <input
+                  aria-label={`How many ${l.name}`}
+                  inputMode="numeric"
+                  value={wanted.get(l.variantId) ?? ''}
+                  onChange={(e) => {
+                    const n = Number(e.target.value.replace(/\D/g, ''));
+                    if (n > 0) set(l.variantId, () => n);
+                  }}
+                />
+                <button
+                  type="button"
+                  aria-label={`One more ${l.name}`}
+                  onClick={() => set(l.variantId, (n) => n + 1)}
+                >
+                  <Plus size={12} />
+                </button>
+              </div>
+              <span className="p mono">{money(l.amount)}</span>
+            </li>
+          ))}
       </ul>
       <select
         className="addl"
@@ -103,12 +118,12 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
         value=""
         onChange={(e) =>
           e.target.value &&
-          onChange({
-            ...input,
-            lines: input.lines.some((l) => l.variantId === e.target.value)
-              ? input.lines
-              : [...input.lines, { variantId: e.target.value, quantity: 1 }],
-          })
+          onChange((now) => ({
+            ...now,
+            lines: now.lines.some((l) => l.variantId === e.target.value)
+              ? now.lines
+              : [...now.lines, { variantId: e.target.value, quantity: 1 }],
+          }))
         }
       >
         <option value="">Add goods to this cart</option>
@@ -127,7 +142,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
             id="t-to"
             className="in"
             value={input.country}
-            onChange={(e) => onChange({ ...input, country: e.target.value, way: '' })}
+            onChange={(e) => put({ country: e.target.value, state: '', way: '' })}
           >
             <option value="">nobody has said</option>
             {view.countries.map((c) => (
@@ -137,6 +152,26 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
             ))}
           </select>
         </div>
+        {states.length > 0 && (
+          <div>
+            <label className="lab" htmlFor="t-state">
+              State
+            </label>
+            <select
+              id="t-state"
+              className="in"
+              value={input.state}
+              onChange={(e) => put({ state: e.target.value })}
+            >
+              <option value="">any</option>
+              {states.map((x) => (
+                <option key={x.code} value={x.code}>
+                  {x.name}
+                </option>
+              ))}
+            </select>
+          </div>
+        )}
         <div>
           <label className="lab" htmlFor="t-post">
             Postcode
@@ -146,7 +181,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
               id="t-post"
               value={input.postcode}
               maxLength={20}
-              onChange={(e) => onChange({ ...input, postcode: e.target.value })}
+              onChange={(e) => put({ postcode: e.target.value })}
             />
           </div>
         </div>
@@ -160,7 +195,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
               value={input.code}
               maxLength={80}
               placeholder="none"
-              onChange={(e) => onChange({ ...input, code: e.target.value })}
+              onChange={(e) => put({ code: e.target.value })}
             />
           </div>
         </div>
@@ -173,7 +208,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
               id="t-way"
               className="in"
               value={worked?.way}
-              onChange={(e) => onChange({ ...input, way: e.target.value })}
+              onChange={(e) => put({ way: e.target.value })}
             >
               {worked?.ways?.map((x) => (
                 <option key={x.id} value={x.id}>

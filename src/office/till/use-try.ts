@@ -8,16 +8,19 @@ import { useBoot } from '../shop-context';
 export interface TriedInput {
   readonly lines: readonly { readonly variantId: string; readonly quantity: number }[];
   readonly country: string;
+  readonly state: string;
   readonly postcode: string;
   readonly way: string;
   readonly code: string;
 }
 
 const keyOf = (slug: string) => `try:${slug}`;
-const empty: TriedInput = { lines: [], country: '', postcode: '', way: '', code: '' };
+const empty: TriedInput = { lines: [], country: '', state: '', postcode: '', way: '', code: '' };
 
 /** The cart that is tried; it is there again the next time. */
-export function useTriedInput(): [TriedInput, (to: TriedInput) => void] {
+export type ChangeTried = (to: (now: TriedInput) => TriedInput) => void;
+
+export function useTriedInput(): [TriedInput, ChangeTried] {
   const { site } = useBoot();
   const [input, setInput] = useState<TriedInput>(() => {
     try {
@@ -30,13 +33,9 @@ export function useTriedInput(): [TriedInput, (to: TriedInput) => void] {
       return empty;
     }
   });
-  return [
-    input,
-    (to) => {
-      setInput(to);
-      localStorage.setItem(keyOf(site.slug), JSON.stringify(to));
-    },
-  ];
+  useEffect(() => localStorage.setItem(keyOf(site.slug), JSON.stringify(input)), [input, site.slug]);
+  // By what it is now: presses that come faster than the page is drawn all count.
+  return [input, setInput];
 }
 
 /** Worked out by the server a moment after the last key. */
@@ -45,6 +44,7 @@ export function useTry(input: TriedInput, rules: TillRules) {
   const body = JSON.stringify({
     lines: input.lines,
     country: input.country,
+    state: input.state,
     postcode: input.postcode,
     way: input.way,
     codes: input.code.split(/[\s,]+/).filter(Boolean),

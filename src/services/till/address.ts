@@ -58,6 +58,23 @@ export function addressForm(country: string): AddressForm {
   return form;
 }
 
+/** States of the countries whose addresses have one, by country: what tax and shipping may be set for. */
+export const statesByCountry = (): Readonly<Record<string, AddressForm['states']>> =>
+  Object.fromEntries(
+    allCountries.flatMap(([, code]) => {
+      const { states } = addressForm(code);
+      return states.length ? [[code, states]] : [];
+    }),
+  );
+
+/** The code of a state that was written as its code or its name; undefined where its country has no such state. */
+export function stateCode(country: string, written: string): string | undefined {
+  const { states } = addressForm(country);
+  const text = written.trim().toLowerCase();
+  if (states.length === 0 || text === '') return written.trim();
+  return states.find((s) => s.code.toLowerCase() === text || s.name.toLowerCase() === text)?.code;
+}
+
 /** Whether a postcode can be one of a country; yes where nobody knows its pattern. */
 export const isPostcodeOf = (country: string, postcode: string): boolean =>
   !patterns.has(country) ||

@@ -1,9 +1,13 @@
 import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { discountUses, orders, vouchers } from '../../data/schema';
+import { tillRules } from '../../core/till/rules';
+import { rateFor } from '../../core/till/tax';
+import { discountUses, orders, tills, vouchers } from '../../data/schema';
+import { catalogueOf } from '../goods/catalogue';
 import { undoLive } from '../goods/goods';
 import { readSlip } from '../sites/slip';
 import { makeWorld, type World } from '../testing';
+import { saveBasics } from './basics';
 import { addToCart, readCart, setCode, setPlace } from './cart';
 import { bareCode, readableCode, vouchersIn, vouchersOf } from './codes';
 import { goToPay } from './checkout';
@@ -213,4 +217,50 @@ it('orders of before, with a country by its name, are read on', async () => {
   const token = await w.buy([{ goods: 'trug' }]);
   await w.ctx.store.write((tx) => tx.update(orders).set({ buyer: { ...ada, country: 'United Kingdom' } }));
   expect((await orderByToken(w.ctx, (await w.site()).row.id, token)).buyer.country).toBe('United Kingdom');
+});
+
+describe('states in rules', () => {
+  it('are kept by their codes, however they were written: what the checkout sends is what they hold for', async () => {
+    const rate = (state: string) => ({ country: 'US', state, class: 'standard', percent: 4 });
+    await w.till('tax', { charged: true, home: { country: 'US', state: 'texas' }, rates: [rate('Georgia')] });
+    const { tax } = await readRules(w.ctx.store.db, (await w.site()).row.id);
+    expect([tax.home.state, tax.rates.map((r) => r.state)]).toEqual(['TX', ['GA']]);
+    const place = { country: 'US', state: 'GA', postcode: '' };
+    expect(rateFor({ ...tax, goodsBy: 'buyer' }, 'standard', false, place).percent).toBe(4);
+    await expect(w.till('tax', { charged: true, rates: [rate('Gorgia')] })).rejects.toThrow(
+      'United States has no state called \u201cGorgia\u201d',
+    );
+  });
+
+  it('written as names by an earlier release are read as their codes', async () => {
+    const site = await w.site();
+    const old = tillRules.parse({ tax: { rates: [{ country: 'US', state: 'GEORGIA', percent: 4 }] } });
+    await w.ctx.store.write((tx) =>
+      tx
+        .insert(tills)
+        .values({ siteId: site.row.id, rules: old, updatedAt: new Date() })
+        .onConflictDoUpdate({ target: tills.siteId, set: { rules: old } }),
+    );
+    expect((await readRules(w.ctx.store.db, site.row.id)).tax.rates[0]?.state).toBe('GA');
+  });
+});
+
+describe('the currency of a shop', () => {
+  it('may become another until something is sold; prices keep their figures', async () => {
+    const fresh = await makeWorld();
+    try {
+      const made = await fresh.addGoods('Creel', 4200, 3);
+      await saveBasics(fresh.ctx, await fresh.site(), { currency: 'EUR' });
+      expect((await fresh.site()).row.currency).toBe('EUR');
+      const now = (await catalogueOf(fresh.ctx, (await fresh.site()).row.id)).byId.get(made.id);
+      expect(now?.price).toBe(4200);
+      await expect(saveBasics(fresh.ctx, await fresh.site(), { currency: 'JPY' })).rejects.toThrow('digits');
+      await fresh.order([{ goods: 'creel' }]);
+      await expect(saveBasics(fresh.ctx, await fresh.site(), { currency: 'GBP' })).rejects.toThrow(
+        'There are orders in EUR',
+      );
+    } finally {
+      await fresh.end();
+    }
+  });
 });

@@ -11,6 +11,8 @@ import { liveChanges, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { canonical } from '../sites/state';
+import { stateCode } from './address';
+import { countryName } from './countries';
 import type { Site } from '../sites/site';
 
 /** What stands before the owner has set anything: prices as they are, no tax, nothing said of shipping. */
@@ -87,7 +89,9 @@ function rulesFrom(siteId: string, rules: string | null, setUp: string | null): 
   if (known?.text === text) return known.rules;
   // Rules that were kept before a field was known get its usual value.
   const read = frozen(
-    rules ? tillRules.parse(JSON.parse(rules)) : usualRules(setUp ? (JSON.parse(setUp) as KeptSetUp) : null),
+    rules
+      ? withStateCodes(tillRules.parse(JSON.parse(rules)), (_, state) => state)
+      : usualRules(setUp ? (JSON.parse(setUp) as KeptSetUp) : null),
   );
   lastRead.delete(siteId);
   lastRead.set(siteId, { text, rules: read });
@@ -154,6 +158,36 @@ export async function saveRules(ctx: Ctx, site: Site, asked: unknown, by: string
   return saved;
 }
 
+/**
+ * Rules with their states as the checkout sends them: by their codes, however they were written. A rule for "Georgia" would else hold for
+ * nobody. @param unknown is told of states that their country does not have; what it returns stands.
+ */
+function withStateCodes(rules: TillRules, unknown: (country: string, state: string) => string): TillRules {
+  const code = (country: string, state: string) => stateCode(country, state) ?? unknown(country, state);
+  const { tax, shipping } = rules;
+  return {
+    ...rules,
+    tax: {
+      ...tax,
+      home: { ...tax.home, state: code(tax.home.country, tax.home.state) },
+      rates: tax.rates.map((r) => ({ ...r, state: code(r.country, r.state) })),
+    },
+    shipping: {
+      ...shipping,
+      regions: shipping.regions.map((g) => ({
+        ...g,
+        areas: g.areas.map((a) => ({ ...a, states: a.states.map((s) => code(a.country, s)) })),
+      })),
+    },
+  };
+}
+
+const noSuchState = (country: string, state: string): never => {
+  throw invalid(
+    `${countryName(country, 'en')} has no state called \u201c${state}\u201d. Choose it from the list, or write its letters.`,
+  );
+};
+
 function parseRules(value: unknown): TillRules {
   const parsed = tillRules.safeParse(value);
   if (!parsed.success) {
@@ -162,9 +196,10 @@ function parseRules(value: unknown): TillRules {
   }
   const wrong = parsed.data.pay.ways.find((w) => w.iban && !isValidIBAN(w.iban));
   if (wrong) throw invalid('That is not an IBAN: its check digits do not fit. Copy it from your bank.');
-  const [fault] = ruleFaults(parsed.data);
+  const rules = withStateCodes(parsed.data, noSuchState);
+  const [fault] = ruleFaults(rules);
   if (fault) throw invalid(fault);
-  return parsed.data;
+  return rules;
 }
 
 async function write(ctx: Ctx, tx: Tx, siteId: string, rules: TillRules): Promise<void> {

@@ -13,6 +13,8 @@ import type { Site } from '../sites/site';
 import { vouchersIn } from './codes';
 import { pageName } from '../sites/names';
 import { connected } from './providers';
+import { statesByCountry } from './address';
+import { type Basics, readBasics } from './basics';
 import { countriesIn } from './countries';
 import { pricingFacts, wallClock } from './pricing';
 import { readRules } from './rules';
@@ -21,6 +23,10 @@ import { withPathsNow } from './shop-now';
 export interface TillView {
   readonly rules: TillRules;
   readonly countries: readonly { readonly code: string; readonly name: string }[];
+  /** States of the countries that have them in their addresses. */
+  readonly states: Readonly<Record<string, readonly { readonly code: string; readonly name: string }[]>>;
+  /** What the basics of the shop are: what is sold, and in which currency. */
+  readonly basics: Basics;
   /** Rates to begin with, for the owner to look over. */
   readonly start: ReturnType<typeof startingRates>;
   /** Payment providers that are set up. */
@@ -34,6 +40,8 @@ export interface TillView {
 export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({
   rules: await readRules(ctx.store.db, site.row.id),
   countries: countriesIn('en'),
+  states: statesByCountry(),
+  basics: await readBasics(ctx, site),
   start: startingRates(),
   connected: connected(ctx),
   former: Object.fromEntries(pathsNow(await listCategories(ctx, site.row.id))),
@@ -43,6 +51,7 @@ export const tillView = async (ctx: Ctx, site: Site): Promise<TillView> => ({
 const asked = z.object({
   lines: z.array(z.object({ variantId: z.string(), quantity: z.number().int().min(1).max(9_999) })).max(100),
   country: z.string().max(2).default(''),
+  state: z.string().max(10).default(''),
   postcode: z.string().max(20).default(''),
   way: z.string().max(40).default(''),
   codes: z.array(z.string().max(40)).max(6).default([]),
@@ -58,7 +67,7 @@ export interface TriedCart extends WorkedSum {
 export async function tryCart(ctx: Ctx, site: Site, input: unknown): Promise<TriedCart> {
   const parsed = asked.safeParse(input);
   if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cart cannot be worked out.');
-  const { lines, country, postcode, way, codes, rules: drafted } = parsed.data;
+  const { lines, country, state, postcode, way, codes, rules: drafted } = parsed.data;
   const draft = drafted === undefined ? undefined : tillRules.safeParse(drafted);
   if (draft && !draft.success)
     throw invalid(draft.error.issues[0]?.message ?? 'These rules cannot be worked with.', {
@@ -98,7 +107,7 @@ export async function tryCart(ctx: Ctx, site: Site, input: unknown): Promise<Tri
       lines: basket,
       rules: withPathsNow(rules, goods),
       buyer: {
-        place: { country, state: '', postcode },
+        place: { country, state, postcode },
         way,
         codes,
         vouchers,

@@ -7,3 +7,8 @@ export const GET = endpoint(({ app, site }) => app.services.till.tillView(app.ct
 export const PUT = endpoint(async ({ app, site, body, by }) =>
   app.services.rules.saveRules(app.ctx, site, await body(), by),
 );
+
+/** What the set-up asked and no rule of the till holds: the currency, and what is sold. */
+export const PATCH = endpoint(async ({ app, site, body }) =>
+  app.services.basics.saveBasics(app.ctx, site, await body()),
+);

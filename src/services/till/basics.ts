@@ -1,0 +1,51 @@
+import { count, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { sells, type SetUp } from '../../core/site/set-up';
+import { goods, orders, sites } from '../../data/schema';
+import type { Ctx } from '../context';
+import { invalid } from '../errors';
+import { setCurrency } from '../sites/currency';
+import type { Site } from '../sites/site';
+
+/** What was answered when selling was added and is no rule of the till: it can be changed there all the same. */
+export interface Basics {
+  readonly currency: string;
+  readonly sells: SetUp['sells'];
+  readonly units: SetUp['units'];
+  /** Products with prices, and orders: what another currency would touch. */
+  readonly priced: number;
+  readonly orders: number;
+}
+
+export async function readBasics(ctx: Ctx, site: Site): Promise<Basics> {
+  const of = async (table: typeof goods | typeof orders) =>
+    (await ctx.store.db.select({ n: count() }).from(table).where(eq(table.siteId, site.row.id)))[0]?.n ?? 0;
+  return {
+    currency: site.row.currency,
+    sells: site.row.setUp?.sells ?? ['ships'],
+    units: site.row.setUp?.units ?? 'metric',
+    priced: await of(goods),
+    orders: await of(orders),
+  };
+}
+
+const change = z.object({
+  currency: z.string().optional(),
+  sells: z.array(z.enum(sells)).min(1, 'Choose at least one thing the shop sells.').optional(),
+});
+
+/** Changes them; where the currency changes, all prices keep their figures. @throws Refusal that says why not. */
+export async function saveBasics(ctx: Ctx, site: Site, asked: unknown): Promise<Basics> {
+  const parsed = change.safeParse(asked);
+  if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cannot be kept.');
+  const { currency = site.row.currency, sells: sold } = parsed.data;
+  if (currency !== site.row.currency) await setCurrency(ctx, site, currency);
+  const { setUp } = site.row;
+  if (setUp) {
+    const next = { ...setUp, currency, ...(sold && { sells: sold }) };
+    await ctx.store.write((tx) => tx.update(sites).set({ setUp: next }).where(eq(sites.id, site.row.id)));
+    ctx.changed(site.row.id);
+    return readBasics(ctx, { ...site, row: { ...site.row, setUp: next, currency } });
+  }
+  return readBasics(ctx, { ...site, row: { ...site.row, currency } });
+}
