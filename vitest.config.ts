@@ -6,5 +6,7 @@ export default defineConfig({
     setupFiles: ['tools/test-seed.ts'],
     testTimeout: 60_000,
     pool: 'forks',
+    // Machines here have two cores; the usual leaves one idle.
+    maxWorkers: 2,
   },
 });

@@ -19,13 +19,20 @@ export async function comeIn(page: Page, welcome: string): Promise<void> {
 }
 
 /** Connects a site by its ZIP. @returns its short name. */
-export async function connect(page: Page, port: number, site: Stranger, currency = ''): Promise<string> {
+export async function connect(
+  page: Page,
+  port: number,
+  site: Stranger,
+  currency = '',
+  liveUrl = '',
+): Promise<string> {
   await page.goto(`${office(port)}/connect`);
   await page.waitForSelector('[data-ready]');
   await page
     .getByLabel('The ZIP')
     .setInputFiles({ name: 'site.zip', mimeType: 'application/zip', buffer: zipOfFiles(site.files) });
   if (currency) await page.getByLabel('Prices are in').selectOption(currency);
+  if (liveUrl) await page.getByLabel("The site's address now").fill(liveUrl);
   await page.getByRole('button', { name: 'Read the site' }).click();
   await page.waitForURL(/\/([^/]+)\/site$/);
   await page.waitForSelector('[data-ready]');
@@ -44,7 +51,7 @@ export interface NewProduct {
 export async function addProduct(page: Page, port: number, site: string, p: NewProduct): Promise<void> {
   await page.goto(`${office(port)}/${site}/goods`);
   await page.waitForSelector('[data-ready]');
-  const add = page.getByRole('button', { name: 'Add a product' });
+  const add = page.getByRole('button', { name: 'Add', exact: true });
   if (await add.isVisible()) await add.click();
   if (p.kind) await page.getByLabel('What it is').selectOption({ label: p.kind });
   await page.getByLabel('Name', { exact: true }).fill(p.name);
@@ -52,7 +59,10 @@ export async function addProduct(page: Page, port: number, site: string, p: NewP
   if (p.stock) await page.getByLabel('In stock').fill(p.stock);
   await page.getByRole('button', { name: 'Add to the goods' }).click();
   await expect(
-    page.getByRole('region', { name: 'Goods' }).getByRole('button', { name: new RegExp(p.name) }),
+    page
+      .getByRole('region', { name: 'Goods' })
+      .getByRole('button', { name: new RegExp(p.name) })
+      .first(),
   ).toBeVisible();
 }
 
@@ -76,3 +86,12 @@ export async function shopper(page: Page, seed: number): Promise<{ visit: Page; 
 
 /** The address of a file of the live site. */
 export const at = (port: number, site: string, path = ''): string => `${live(port, site)}/${path}`;
+
+/** Everything is taken out of the live site again, and the proof is there. */
+export async function leave(page: Page, port: number, site: string): Promise<void> {
+  await page.goto(`${office(port)}/${site}/site?lens=publishing`);
+  await page.waitForSelector('[data-ready]');
+  await page.getByRole('button', { name: 'Leave\u2026' }).click();
+  await page.getByRole('button', { name: 'Take it all out now' }).click();
+  await expect(page.getByText('files are byte for byte what you gave')).toBeVisible();
+}

@@ -1,6 +1,8 @@
 /** First of eight ports of each installation. */
 export const BARE = 4700;
 export const DEMO = 4720;
+/** An empty installation whose owners have sites that are not ours. */
+export const STRANGE = 4740;
 
 export const office = (port: number) => `http://localhost:${port}`;
 export const shop = (port: number) => `http://shop.localhost:${port + 1}`;

@@ -2,9 +2,9 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { BARE, DEMO } from './places';
+import { BARE, DEMO, STRANGE } from './places';
 
-/** Starts two installations by the same program that bin/demo runs: an empty one for new owners, and the demo. */
+/** Starts three installations by the same program that bin/demo runs: two empty ones, for new owners and for strangers' sites, and the demo. */
 export default async function start() {
   const dir = await mkdtemp(join(tmpdir(), 'stall-e2e-'));
   process.env.STALL_E2E_DIR = dir;
@@ -12,10 +12,15 @@ export default async function start() {
     ['--bare', '--data', join(dir, 'bare'), '--port', String(BARE)],
     /\/welcome\?key=[\w-]+/,
   );
+  const strange = await run(
+    ['--bare', '--data', join(dir, 'strange'), '--port', String(STRANGE)],
+    /\/welcome\?key=[\w-]+/,
+  );
   const demo = await run(['--data', join(dir, 'demo'), '--port', String(DEMO)], /Ctrl\+C closes it/);
   process.env.STALL_E2E_WELCOME = `http://localhost:${BARE}${bare.found}`;
+  process.env.STALL_E2E_STRANGE = `http://localhost:${STRANGE}${strange.found}`;
   return async () => {
-    for (const child of [bare.child, demo.child]) child.kill('SIGTERM');
+    for (const child of [bare.child, strange.child, demo.child]) child.kill('SIGTERM');
     await new Promise((soon) => setTimeout(soon, 800));
     await rm(dir, { recursive: true, force: true });
   };

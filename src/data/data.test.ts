@@ -40,7 +40,7 @@ describe('blobs', () => {
   it('are never looked for outside their folder', async () => {
     const blobs = folderBlobs(join(dir, 'blobs'));
     for (const bad of ['', '../secrets.json', 'A'.repeat(64), 'a'.repeat(63)])
-      expect(() => blobs.get(bad)).toThrow(RangeError);
+      await expect(blobs.get(bad)).rejects.toThrow(RangeError);
     await expect(blobs.get('a'.repeat(64))).rejects.toThrow();
   });
 

@@ -338,7 +338,7 @@ function Single({
         value={row.stock}
         onChange={put('stock')}
         mode="numeric"
-        placeholder="not counted"
+        placeholder="uncounted"
         error={errors['row-0-stock']}
       />
       <TextField label="SKU" value={row.sku} onChange={put('sku')} most={60} />
@@ -356,7 +356,7 @@ function Single({
           onChange={put('weight')}
           mode="decimal"
           after={/[a-z]/i.test(row.weight) ? '' : 'g'}
-          placeholder="350, 1.2 kg, 12 oz"
+          placeholder="350"
           error={errors['row-0-weight']}
         />
       )}
