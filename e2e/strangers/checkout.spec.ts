@@ -1,8 +1,8 @@
 import { expect, type Page, test } from '@playwright/test';
 import { card, office, STRANGE } from '../support/places';
-import { expectAccessible, payWith, signIn } from '../support/acts';
+import { expectAccessible, payWith } from '../support/acts';
 import type { Person } from '../support/person';
-import { addProduct, at, connect, owner, shopper } from './acts';
+import { addProduct, asOwner, at, connect, shopper } from './acts';
 import { stranger } from './sites';
 
 /**
@@ -14,11 +14,11 @@ const seed = Number(process.env.SEED ?? 7) + 20;
 let site = '';
 
 const orders = async (page: Page): Promise<number> =>
-  ((await (await page.request.get(`${office(STRANGE)}/api/${site}/orders`)).json()) as { orders: unknown[] })
-    .orders.length;
+  ((await (await page.request.get(`${office(STRANGE)}/api/${site}/orders`)).json()) as { rows: unknown[] })
+    .rows.length;
 
 test('an owner is paid in four ways, for what ships and what does not', async ({ page }) => {
-  await signIn(page, STRANGE, owner);
+  await asOwner(page);
   site = await connect(page, STRANGE, stranger('ten pixels', seed));
   await page.getByRole('button', { name: 'Add selling' }).click();
   await page.getByLabel('Where the business is').selectOption('GB');
@@ -52,7 +52,7 @@ async function toCheckout(visit: Page, person: Person, goods: readonly string[])
 }
 
 test('where nothing ships nobody is asked for a street, and only the pay button orders', async ({ page }) => {
-  await signIn(page, STRANGE, owner);
+  await asOwner(page);
   const { visit, person } = await shopper(page, seed);
   await toCheckout(visit, person, ['Evening talk']);
   for (const label of ['Street and number', 'Town', 'Postcode', 'Country'])
@@ -82,7 +82,7 @@ test('where nothing ships nobody is asked for a street, and only the pay button 
 test('what is typed stays whatever comes back meanwhile, and the first press of Pay counts', async ({
   page,
 }) => {
-  await signIn(page, STRANGE, owner);
+  await asOwner(page);
   const { visit, person } = await shopper(page, seed + 1);
   await toCheckout(visit, person, ['Tall jug', 'Evening talk']);
   // The country decides the order of the fields: what was begun elsewhere goes on.
@@ -148,7 +148,7 @@ test('what is typed stays whatever comes back meanwhile, and the first press of 
 });
 
 test('countries that nothing is sent to are told when they are chosen', async ({ page }) => {
-  await signIn(page, STRANGE, owner);
+  await asOwner(page);
   await page.goto(`${office(STRANGE)}/${site}/till?shipping`);
   await page.waitForSelector('[data-ready]');
   const rules = (await (await page.request.get(`${office(STRANGE)}/api/${site}/till`)).json()) as {

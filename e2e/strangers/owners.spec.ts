@@ -3,9 +3,9 @@ import { createServer } from 'node:http';
 import { dirname, join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync } from 'fflate';
-import { bytesAt, expectAccessible, sha256, signIn } from '../support/acts';
+import { bytesAt, expectAccessible, sha256 } from '../support/acts';
 import { office, STRANGE } from '../support/places';
-import { addProduct, at, comeIn, connect, leave, owner, sell, shopper } from './acts';
+import { addProduct, asOwner, at, connect, leave, sell, shopper } from './acts';
 import { allMakes, type Make, type Stranger, stranger } from './sites';
 
 /**
@@ -14,10 +14,6 @@ import { allMakes, type Make, type Stranger, stranger } from './sites';
  */
 test.describe.configure({ mode: 'serial' });
 const seed = Number(process.env.SEED ?? 7);
-
-test('the first owner comes in', async ({ page }) => {
-  await comeIn(page, process.env.STALL_E2E_STRANGE ?? '');
-});
 
 /** Where the running text of a page begins, and the heading and content of a shop page. */
 const edges = (page: Page) =>
@@ -44,7 +40,7 @@ const hashesAt = async (site: string, of: Stranger) =>
 for (const make of allMakes)
   test(`a site of the make "${make}" sells, and is given back byte for byte`, async ({ page }) => {
     const own = stranger(make, seed);
-    await signIn(page, STRANGE, owner);
+    await asOwner(page);
     const site = await connect(page, STRANGE, own);
     const before = await hashesAt(site, own);
     await page.getByRole('button', { name: 'Add selling' }).click();
@@ -96,7 +92,7 @@ test('a folder is sold from in place, and left as it was; the secrets beside its
         .filter((f) => statSync(join(dir, f)).isFile())
         .map((f) => [f, sha256(readFileSync(join(dir, f)))]),
     );
-  await signIn(page, STRANGE, owner);
+  await asOwner(page);
   await page.goto(`${office(STRANGE)}/connect`);
   await page.waitForSelector('[data-ready]');
   await page.getByRole('radio', { name: /A folder/ }).check({ force: true });
@@ -130,7 +126,7 @@ test('code that is pasted into a page elsewhere sells there, and its ways lead t
   await new Promise<void>((ready) => server.listen(STRANGE + 18, '127.0.0.1', ready));
   const host = `http://elsewhere.localhost:${STRANGE + 18}`;
   try {
-    await signIn(page, STRANGE, owner);
+    await asOwner(page);
     await page.goto(`${office(STRANGE)}/connect`);
     await page.waitForSelector('[data-ready]');
     await page.getByLabel("The site's address now").fill(`${host}/`);

@@ -4,23 +4,29 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { BARE, DEMO, STRANGE } from './places';
 
-/** Starts three installations by the same program that bin/demo runs: two empty ones, for new owners and for strangers' sites, and the demo. */
+/**
+ * Starts installations by the same program that bin/demo runs: the demo and an empty one for new owners, and one more for owners with
+ * strangers' sites. Where only some tests are run (STALL_E2E), only what they need.
+ */
 export default async function start() {
   const dir = await mkdtemp(join(tmpdir(), 'stall-e2e-'));
   process.env.STALL_E2E_DIR = dir;
-  const bare = await run(
-    ['--bare', '--data', join(dir, 'bare'), '--port', String(BARE)],
-    /\/welcome\?key=[\w-]+/,
-  );
-  const strange = await run(
-    ['--bare', '--data', join(dir, 'strange'), '--port', String(STRANGE)],
-    /\/welcome\?key=[\w-]+/,
-  );
-  const demo = await run(['--data', join(dir, 'demo'), '--port', String(DEMO)], /Ctrl\+C closes it/);
-  process.env.STALL_E2E_WELCOME = `http://localhost:${BARE}${bare.found}`;
-  process.env.STALL_E2E_STRANGE = `http://localhost:${STRANGE}${strange.found}`;
+  const only = process.env.STALL_E2E;
+  const children: ChildProcess[] = [];
+  const bare = async (name: string, port: number): Promise<string> => {
+    const args = ['--bare', '--data', join(dir, name), '--port', String(port)];
+    const { child, found } = await run(args, /\/welcome\?key=[\w-]+/);
+    children.push(child);
+    return `http://localhost:${port}${found}`;
+  };
+  if (only !== 'ours') process.env.STALL_E2E_STRANGE = await bare('strange', STRANGE);
+  if (only !== 'strangers') {
+    process.env.STALL_E2E_WELCOME = await bare('bare', BARE);
+    const demo = await run(['--data', join(dir, 'demo'), '--port', String(DEMO)], /Ctrl\+C closes it/);
+    children.push(demo.child);
+  }
   return async () => {
-    for (const child of [bare.child, strange.child, demo.child]) child.kill('SIGTERM');
+    for (const child of children) child.kill('SIGTERM');
     await new Promise((soon) => setTimeout(soon, 800));
     await rm(dir, { recursive: true, force: true });
   };
