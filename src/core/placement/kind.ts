@@ -30,6 +30,7 @@ export interface SettingField {
   readonly as:
     | 'goods'
     | 'goods-list'
+    | 'goods-choice'
     | 'category'
     | 'text'
     | 'long-text'

@@ -49,7 +49,9 @@ function kindAlone(s: Survey, front: PagePath | undefined): PageKind {
   if (s.frames.length > 1 && hints.letters < 200) return 'frames';
   if (s.path === front) return 'front';
   if (legal.test(words)) return 'legal';
-  if (contact.test(words) || (hints.message && hints.fields <= 8 && hints.letters < 1500)) return 'contact';
+  // A form below a post is for comments; a post about a visit is a post.
+  const writes = hints.message && hints.fields <= 8 && hints.letters < 1500;
+  if ((contact.test(words) || writes) && !isPost(s)) return 'contact';
   if (
     (gallery.test(words) && hints.pictures >= 4) ||
     (hints.pictures >= 12 && hints.letters < hints.pictures * 60)

@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** A widget's settings as its own table asks for them; those that make no difference now are left out. */
-export function SettingFields({ fields, values, onChange, ...lists }: Props) {
+export function SettingFields({ fields, values, onChange, goods, ...lists }: Props) {
   const asked = fields.filter((f) => !f.when || f.when.slice(1).includes(values[f.when[0]]));
   return (
     <>
@@ -26,6 +26,8 @@ export function SettingFields({ fields, values, onChange, ...lists }: Props) {
           key={f.key}
           field={f}
           value={values[f.key]}
+          of={goods.find((g) => g.slug === values.goods)}
+          goods={goods}
           {...lists}
           onSet={(v) => onChange({ ...values, [f.key]: v })}
         />
@@ -37,6 +39,8 @@ export function SettingFields({ fields, values, onChange, ...lists }: Props) {
 interface FieldProps extends Omit<Props, 'fields' | 'values' | 'onChange'> {
   readonly field: SettingField;
   readonly value: unknown;
+  /** The product the widget is about, where it is about one. */
+  readonly of: GoodsLine | undefined;
   readonly onSet: (value: unknown) => void;
 }
 
@@ -55,6 +59,7 @@ function Field(props: FieldProps) {
   if (field.as === 'choice') return <Choice field={field} value={String(value ?? '')} onChoose={onSet} />;
   if (field.as === 'parts')
     return <Parts field={field} value={(value as string[] | undefined) ?? []} onSet={onSet} />;
+  if (field.as === 'goods-choice') return <ChoicePick {...props} id={id} value={String(value ?? '')} />;
   if (field.as === 'goods-list')
     return <GoodsList {...props} value={(value as string[] | undefined) ?? []} />;
   return (
@@ -113,17 +118,52 @@ function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value
         .
       </p>
     );
+  const chosen = goods.find((g) => g.slug === value);
   return (
-    <select id={id} className="in" value={value} onChange={(e) => onSet(e.target.value)}>
-      {!goods.some((g) => g.slug === value) && (
-        <option value={value}>{value ? `${value} (gone)` : 'Choose one'}</option>
+    <>
+      <select id={id} className="in" value={value} onChange={(e) => onSet(e.target.value)}>
+        {!chosen && <option value={value}>{value ? `${value} (gone)` : 'Choose one'}</option>}
+        {goods.map((g) => (
+          <option key={g.slug} value={g.slug}>
+            {g.name}
+          </option>
+        ))}
+      </select>
+      {value !== '' && (!chosen || chosen.shows === 'hidden') && (
+        <p className="gmend mt-1" role="status">
+          {chosen
+            ? `${chosen.name} is hidden, so shoppers read here that it is not for sale. Show it in Goods, or choose another.`
+            : 'This product is gone, so shoppers read here that it is not for sale. Choose another.'}
+        </p>
       )}
-      {goods.map((g) => (
-        <option key={g.slug} value={g.slug}>
-          {g.name}
-        </option>
-      ))}
-    </select>
+    </>
+  );
+}
+
+/** One choice of a product with options; nothing is asked where it has none. */
+function ChoicePick({ id, field, value, of, onSet }: FieldProps & { id: string; value: string }) {
+  const labels = (of?.variants ?? []).map((v) => v.label).filter(Boolean);
+  if (labels.length === 0 && !value) return null;
+  return (
+    <div className="f">
+      <label className="lab" htmlFor={id}>
+        {field.label}
+      </label>
+      <select id={id} className="in" value={value} onChange={(e) => onSet(e.target.value)}>
+        <option value="">{field.placeholder}</option>
+        {labels.map((l) => (
+          <option key={l} value={l}>
+            {l}
+          </option>
+        ))}
+        {value && !labels.includes(value) && <option value={value}>{value} (gone)</option>}
+      </select>
+      {value && !labels.includes(value) && (
+        <p className="gmend mt-1" role="status">
+          {of?.name ?? 'The product'} no longer has this choice. Choose another.
+        </p>
+      )}
+    </div>
   );
 }
 

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { kinds } from '../../core/placement/kinds';
 import type { PageCard, SiteOverview } from '../../services/sites/overview';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
@@ -7,18 +8,9 @@ import { Miniature } from '../ui/miniature';
 
 const GAP = 18;
 
-const kindNames = [
-  ['cart', 'Cart'],
-  ['buy', 'Buy button'],
-  ['card', 'Product card'],
-  ['row', 'Product row'],
-  ['shop', 'Shop front'],
-  ['categories', 'Category list'],
-  ['search', 'Search'],
-  ['lookup', 'Order lookup'],
-  ['account', 'Account link'],
-  ['notice', 'Notice'],
-] as const;
+/** Every widget that can be placed, for the key below the pages. */
+const kindNames = kinds.map((k) => [k.kind, k.name] as const);
+const selling = new Set(['buy', 'card', 'row', 'shop']);
 type Show = 'all' | 'sells' | 'bare' | 'slip';
 
 /** The site as the owner thinks of it: their pages, drawn small, in the order of their own menu. */
@@ -95,15 +87,15 @@ export function PagesLens({ data }: { data: SiteOverview }) {
 }
 
 function Sells({ data }: { data: SiteOverview }) {
-  const selling = data.columns
+  const pages = data.columns
     .flatMap((c) => c.pages)
-    .filter((p) => p.widgets.some((w) => w.kind === 'buy')).length;
-  if (data.withCart === 0 && selling === 0) return <>nothing sells yet: open a page and place a buy button</>;
+    .filter((p) => p.widgets.some((w) => selling.has(w.kind))).length;
+  if (data.withCart === 0 && pages === 0) return <>nothing sells yet: open a page and place a buy button</>;
   return (
     <>
       <b>{data.withCart}</b> carry the cart
       <i />
-      <b>{selling}</b> {selling === 1 ? 'sells' : 'sell'}
+      <b>{pages}</b> {pages === 1 ? 'sells' : 'sell'}
     </>
   );
 }

@@ -8,7 +8,8 @@ import type { Part } from './use-till';
 const fresh = (code: string): DiscountRule =>
   discountRule.parse({
     id: Math.random().toString(36).slice(2, 10),
-    name: code ? 'A code' : 'For everybody',
+    // What shoppers read beside the sum: until the owner names it, what it is.
+    name: code ? `Code ${code}` : 'Discount',
     code,
   });
 const kinds = [
@@ -42,11 +43,12 @@ export function DiscountsEditor({
             className="btn"
             onClick={() => set([...draft, fresh(`CODE${draft.length + 1}`)])}
           >
-            <Plus size={13} aria-hidden />A code
+            <Plus size={13} aria-hidden />
+            Add a code
           </button>
           <button type="button" className="btn" onClick={() => set([...draft, fresh('')])}>
             <Plus size={13} aria-hidden />
-            For everybody
+            Add one for everybody
           </button>
         </span>
       </header>

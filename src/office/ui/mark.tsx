@@ -103,6 +103,27 @@ const signs: Readonly<Record<string, React.ReactNode>> = {
       <path d="M4 4.6l1.5 1.5L8.2 3.4" fill="none" stroke="currentColor" strokeWidth="1.3" />
     </>
   ),
+  account: (
+    <>
+      <circle cx="6" cy="3.4" r="2.3" fill="currentColor" />
+      <path d="M1.4 10.8c0-5.4 9.2-5.4 9.2 0z" fill="none" stroke="currentColor" strokeWidth="1.3" />
+    </>
+  ),
+  reviews: (
+    <path
+      d="M6 .8 7.6 4.2l3.7.4-2.8 2.5.8 3.7L6 8.9l-3.3 1.9.8-3.7L.7 4.6l3.7-.4z"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="1.2"
+      strokeLinejoin="round"
+    />
+  ),
+  releases: (
+    <>
+      <path d="M6 .8v6M3.4 4.4 6 7l2.6-2.6" fill="none" stroke="currentColor" strokeWidth="1.4" />
+      <path d="M1.2 8.4v2.2h9.6V8.4" fill="none" stroke="currentColor" strokeWidth="1.3" />
+    </>
+  ),
   notice: (
     <>
       <path d="M1 2h10v6.4H6.6L4 10.8V8.4H1z" fill="none" stroke="currentColor" strokeWidth="1.3" />
@@ -171,6 +192,28 @@ const drawings: Readonly<Record<string, React.ReactNode>> = {
     <>
       <path d="M15 4h22v30l-3.7-2.6-3.6 2.6-3.7-2.6-3.7 2.6-3.6-2.6L15 34z" className="s" />
       <path d="M20 17l4.4 4.4L32 13" className="s" />
+    </>
+  ),
+  account: (
+    <>
+      <circle cx="26" cy="12" r="6.5" className="f" />
+      <path d="M11 34c0-15 30-15 30 0" className="s" />
+    </>
+  ),
+  reviews: (
+    <>
+      <path
+        d="M26 4l4.4 9.4 10.2 1.2-7.6 7 2.1 10.1L26 26.6l-9.1 5.1L19 21.6l-7.6-7 10.2-1.2z"
+        className="s"
+      />
+      <path d="M26 4v22.6l-9.1 5.1L19 21.6l-7.6-7 10.2-1.2z" className="f" />
+    </>
+  ),
+  releases: (
+    <>
+      <path d="M26 4v18M18 15l8 8 8-8" className="s" />
+      <path d="M9 25v8h34v-8" className="s" />
+      <path d="M14 33h24" className="s" />
     </>
   ),
   notice: (

@@ -1,12 +1,9 @@
 import { edgePitch } from '../../core/site/pitch';
-import { changeMenu } from '../../core/placement/change-menu';
-import { FileIndex, type PagePath } from '../../core/site/paths';
 import { canStand } from '../../core/placement/place';
-import { reachIn } from '../../core/placement/reach';
 import type { Ctx } from '../context';
-import { shopPagesOf } from './shop-pages';
 import { pageName } from './names';
-import { draftState, sellsIn } from './state';
+import { type Rendering, rendering, renderPage } from './render';
+import { draftState } from './state';
 import { loadPage, type Site } from './site';
 
 /** How a shopper stands on one page. */
@@ -34,32 +31,51 @@ export interface Coverage {
 
 const selling = new Set(['buy', 'card', 'row', 'shop']);
 
+interface PageAsWritten {
+  readonly p: Site['reading']['pages'][number];
+  readonly products: number;
+  readonly cart: boolean;
+  readonly shopInMenu: boolean;
+  readonly toShop: boolean;
+}
+
+/** What stands on a page as it would be published: a placement that found no place there is not counted, nor a menu that stayed as it was. */
+async function asWritten(
+  ctx: Ctx,
+  r: Rendering,
+  p: PageAsWritten['p'],
+  kinds: ReadonlyMap<string, string>,
+  adds: boolean,
+): Promise<PageAsWritten> {
+  const out = await renderPage(ctx, r, p.path);
+  const here = out.placed.map((id) => kinds.get(id) ?? '');
+  return {
+    p,
+    products: here.filter((kind) => selling.has(kind)).length,
+    cart: here.includes('cart'),
+    shopInMenu: adds && out.menuProblem === undefined,
+    toShop: here.includes('categories') || here.includes('search'),
+  };
+}
+
 /**
  * Pages by what selling needs of them. Clicks are the shortest way: from a product to the checkout is two presses (add, go
  * to checkout, which the answer links to by way of the cart: three), each link to a page that sells is one more.
  */
 export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
   const state = await draftState(ctx, site);
-  const within = reachIn(site.reading);
-  const shop = sellsIn(state) ? shopPagesOf(site, state.shop).find((p) => p.part === 'shop') : undefined;
+  const r = await rendering(ctx, site, state);
+  const kinds = new Map(state.placements.map((p) => [p.id, p.kind]));
+  const shop = r.shopPages.find((p) => p.part === 'shop');
   const adds = state.menu.some((c) => c.do === 'add' && c.to === shop?.address);
   const chromes = new Map<number, number>();
   for (const p of site.reading.pages) chromes.set(p.chrome, (chromes.get(p.chrome) ?? 0) + 1);
   const [usual] = [...chromes].sort((a, b) => b[1] - a[1])[0] ?? [0];
-  const hasMenu = (p: Site['reading']['pages'][number]) => p.regions.some((r) => r.region === 'menu');
-  const menuTakes = adds ? await chromesWhoseMenuTakes(ctx, site, state) : new Set<number>();
-  const base = site.reading.pages.map((p) => {
-    const here = state.placements.filter((x) => within(x.reach, p.path));
-    const linksToShop = here.some((x) => x.kind === 'categories' || x.kind === 'search');
-    return {
-      p,
-      here,
-      products: here.filter((x) => selling.has(x.kind)).length,
-      cart: here.some((x) => x.kind === 'cart'),
-      shopInMenu: adds && hasMenu(p) && menuTakes.has(p.chrome),
-      toShop: linksToShop,
-    };
-  });
+  const base: PageAsWritten[] = [];
+  for (const p of site.reading.pages) {
+    base.push(await asWritten(ctx, r, p, kinds, adds));
+    await new Promise(setImmediate);
+  }
   const away = distances(
     base.map((b) => ({
       path: b.p.path,
@@ -108,20 +124,6 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
 
 /** From a product: add it, see the cart, go to the checkout. */
 const TO_CHECKOUT = 3;
-
-/** Groups of pages whose copy of the menu takes the draft's changes; tried on one page of each. */
-async function chromesWhoseMenuTakes(
-  ctx: Ctx,
-  site: Site,
-  state: Awaited<ReturnType<typeof draftState>>,
-): Promise<Set<number>> {
-  const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
-  const taken = new Set<number>();
-  for (const c of site.reading.chrome) {
-    if (changeMenu(await loadPage(ctx, site, c.model), state.menu, index.find).ok) taken.add(c.id);
-  }
-  return taken;
-}
 
 interface Node {
   readonly path: string;

@@ -102,6 +102,26 @@ describe('adding selling', () => {
     ).toEqual([]);
   });
 
+  it('is covered where it stands as it is written, not where it was meant to', async () => {
+    await addSelling(w.ctx, await w.site(), { setUp: answers });
+    const { rows } = await coverage(w.ctx, await w.site());
+    // The second page of this site has a header, and no menu in it.
+    expect(rows.map((r) => [r.path, r.shopInMenu, r.cart])).toEqual([
+      ['index.html', true, true],
+      ['about/index.html', false, true],
+    ]);
+    const site = await w.site();
+    const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
+    for (const r of rows) {
+      const html = await textOf(manifest[r.path]);
+      expect([r.path, /<nav[\s\S]*shop\/"[\s\S]*<\/nav>/.test(html), html.includes('<stall-cart')]).toEqual([
+        r.path,
+        r.shopInMenu,
+        r.cart,
+      ]);
+    }
+  });
+
   it('builds the pages that were ticked, and no others', async () => {
     await addSelling(w.ctx, await w.site(), { setUp: answers, shop: { pages: ['account'] } });
     const site = await w.site();

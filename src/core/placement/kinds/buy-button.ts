@@ -34,8 +34,8 @@ export const buyButton = defineKind<BuyButtonSettings>({
     { key: 'goods', label: 'Product', as: 'goods' },
     {
       key: 'choice',
-      label: 'Which one, where it has options',
-      as: 'text',
+      label: 'Which choice',
+      as: 'goods-choice',
       placeholder: 'chosen on its page',
     },
     { key: 'text', label: 'Text', as: 'text', placeholder: 'Buy: its name' },

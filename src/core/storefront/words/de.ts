@@ -42,6 +42,7 @@ export const widgets: Words = {
   next: 'Weiter',
   page: 'Seite {n} von {x}',
   back: 'Zur\u00fcck zu allem',
+  emptyCategory: 'In dieser Kategorie ist gerade nichts.',
   nothingHere: 'Hier gibt es gerade nichts zu kaufen.',
   filter: 'Nur Zeilen mit',
   amount: 'Ihr Betrag',

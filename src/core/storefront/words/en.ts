@@ -46,6 +46,7 @@ export const widgets = {
   next: 'Next',
   page: 'Page {n} of {x}',
   back: 'Back to all goods',
+  emptyCategory: 'There is nothing in this category just now.',
   nothingHere: 'Nothing is for sale here just now.',
   filter: 'Show only rows with',
   amount: 'Your amount',

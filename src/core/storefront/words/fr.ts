@@ -42,6 +42,7 @@ export const widgets: Words = {
   next: 'Suivant',
   page: 'Page {n} sur {x}',
   back: 'Retour \u00e0 la boutique',
+  emptyCategory: 'Il n\u2019y a rien dans cette cat\u00e9gorie pour le moment.',
   nothingHere: 'Rien \u00e0 vendre ici pour le moment.',
   filter: 'Seulement les lignes avec',
   amount: 'Votre montant',
