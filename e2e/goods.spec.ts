@@ -89,7 +89,7 @@ test('every choice at nought is said at once, with the mend', async ({ page }) =
   await page.keyboard.press('Enter');
   const mend = page.getByRole('alert').filter({ hasText: 'Nobody can buy this' });
   await expect(mend).toBeVisible();
-  await mend.getByRole('button', { name: 'Nobody counts these' }).click();
+  await mend.getByRole('button', { name: 'Set all to uncounted' }).click();
   await expect(mend).toBeHidden();
   await expect(cell(page, 'Stock', 'Two')).toHaveValue('');
   await page.evaluate(() => localStorage.clear());

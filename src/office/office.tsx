@@ -55,7 +55,7 @@ function Frame() {
   return (
     <div className={folded ? 'gs folded' : 'gs'}>
       <a className="skip" href="#main">
-        To the work
+        Skip to the page
       </a>
       <TopBar onFind={() => setOver('find')} onKeys={() => setOver('keys')} />
       <Alarm />

@@ -10,6 +10,7 @@ import type { SiteOverview } from '../../services/sites/overview';
 import type { Slip } from '../../services/sites/slip';
 import { call, queries, refresh } from '../api';
 import { useKeys } from '../keys';
+import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 import { type Layout, pitchLines } from './geometry';
@@ -115,11 +116,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
             : { to: 'page' as const, page: path };
         const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', {
           kind,
-          settings: needsGoods
-            ? { goods: first?.slug }
-            : kind === 'notice'
-              ? { text: 'Your own words.' }
-              : {},
+          settings: needsGoods ? { goods: first?.slug } : kind === 'notice' ? { text: UNWRITTEN } : {},
           pitch: to.address,
           pitchLabel: to.label,
           reach,

@@ -7,11 +7,14 @@ import { call } from '../api';
 import { benchHref, hrefOf, places } from '../places';
 import { useBoot } from '../shop-context';
 import { Sheet } from '../ui/dialog';
+import { settingsIndex } from './settings-index';
 
 interface Entry {
   readonly name: string;
   readonly note: string;
   readonly href: string;
+  /** What else it is called. */
+  readonly words?: readonly string[];
 }
 
 /** Pages that are listed; of larger sites the Pages lens finds the rest. */
@@ -70,6 +73,15 @@ export function Find({ onClose }: { onClose: () => void }) {
       ],
     ],
     [
+      'Settings',
+      settingsIndex.map((s) => ({
+        name: s.name,
+        note: places.find((p) => p.place === s.place)?.name ?? '',
+        href: `${hrefOf(site.slug, s.place)}${s.at}`,
+        words: s.words,
+      })),
+    ],
+    [
       'Pages',
       pages
         .slice(0, LISTED)
@@ -108,6 +120,7 @@ export function Find({ onClose }: { onClose: () => void }) {
                 <Command.Item
                   key={e.href + e.name}
                   value={`${e.name} ${e.note}`}
+                  keywords={[...(e.words ?? [])]}
                   onSelect={() => location.assign(e.href)}
                 >
                   <span>{e.name}</span>

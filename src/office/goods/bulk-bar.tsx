@@ -81,7 +81,11 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
         {!['offer-end', 'remove', 'shows', 'tax'].includes(act) && (
           <span className="in">
             <input
-              aria-label={act === 'price' || act === 'offer' ? 'How much' : 'Which'}
+              aria-label={
+                act === 'price' || act === 'offer'
+                  ? 'How much'
+                  : ({ badge: 'Badge', category: 'Category', tags: 'Tag' }[act as string] ?? 'Value')
+              }
               value={text}
               onChange={(e) => setText(e.target.value)}
               placeholder={act === 'badge' ? 'empty takes it away' : ''}

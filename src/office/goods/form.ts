@@ -22,7 +22,7 @@ export interface Row {
   readonly difference: string;
   readonly sku: string;
   readonly gtin: string;
-  /** Empty when nobody counts. */
+  /** Empty when stock is not counted. */
   readonly stock: string;
   /** Grams. */
   readonly weight: string;
@@ -335,7 +335,11 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
       difference: r.difference(`row-${n}-difference`, row.difference),
       sku: row.sku,
       gtin: row.gtin,
-      stock: r.whole(`row-${n}-stock`, row.stock, 'Write whole pieces, or nothing if nobody counts.'),
+      stock: r.whole(
+        `row-${n}-stock`,
+        row.stock,
+        'Enter a whole number, or leave it empty if stock is not counted.',
+      ),
       weight: r.weight(`row-${n}-weight`, row.weight),
       picture: row.picture,
     })),

@@ -229,7 +229,7 @@ function Row({
             onSave={(t) => {
               const to = t.trim() === '' ? null : Number(t);
               if (to !== null && (!Number.isInteger(to) || to < 0))
-                return 'Write whole pieces, or nothing if nobody counts.';
+                return 'Enter a whole number, or leave it empty if stock is not counted.';
               now({ variants: [{ ...only, stock: to }] });
               void save({}, [{ variantId: only.id, from: only.stock, to }]).catch(() => {});
               return undefined;

@@ -185,7 +185,7 @@ function Bundle({
       {draft.bundle.length > 0 && (
         <p className="note">
           {can === null
-            ? 'Nobody counts its parts, so it is always to be had.'
+            ? 'Its parts are not counted, so it never sells out.'
             : `${can} ${can === 1 ? 'bundle' : 'bundles'} can be made of what there is: its stock follows its parts.`}
         </p>
       )}

@@ -62,7 +62,7 @@ export function Ledger({ product }: { product: Product }) {
             <tr>
               <th scope="col">When</th>
               <th scope="col">What</th>
-              {product.options.length > 0 && <th scope="col">Which</th>}
+              {product.options.length > 0 && <th scope="col">Choice</th>}
               <th scope="col" className="n">
                 By
               </th>

@@ -364,7 +364,7 @@ function Single({
         {row.stock.trim() === '0' && draft.whenOut === 'refuse' ? (
           <b className="bad">Shoppers read “sold out”.</b>
         ) : row.stock.trim() === '' ? (
-          'Empty: nobody counts, and it is always to be had.'
+          'Empty: stock is not counted, and it never sells out.'
         ) : (
           `Shoppers are told when ${draft.low || 3} or fewer are left.`
         )}

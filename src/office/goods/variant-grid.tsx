@@ -266,7 +266,7 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
               )
             }
           >
-            Nobody counts these
+            Set all to uncounted
           </button>
           <button type="button" className="btn sm" onClick={() => focus(0, 'stock')}>
             Count them

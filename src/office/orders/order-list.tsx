@@ -148,7 +148,7 @@ export function OrderList({
                 className="btn sm quiet"
                 onClick={() => put({ find: '', state: '', from: '', to: '', test: '' })}
               >
-                All again
+                Show all orders
               </button>
             )}
           </p>

@@ -229,7 +229,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
           {problem}
         </p>
       )}
-      <h2 className="sumh">The sum</h2>
+      <h2 className="sumh">How it adds up</h2>
       {worked && <Sum worked={worked} />}
     </section>
   );

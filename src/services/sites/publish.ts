@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, desc, eq, isNotNull } from 'drizzle-orm';
+import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
 import { describePlacement } from '../../core/placement/placement';
 import { placementNames, publications, sites, snapshots } from '../../data/schema';
 import type { Delivery, Manifest } from '../../data/schema/site';
@@ -80,9 +81,19 @@ export async function publish(ctx: Ctx, site: Site, by: string): Promise<Publish
   const before = await currentPublication(ctx, site.row);
   const changes = countChanges(site, before, state);
   if (changes === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
+  refuseUnwritten(site, state);
   const { manifest, lost } = await computeManifest(ctx, site, state);
   const { id, pages } = await bringOut(ctx, site, { state, manifest, changes, by });
   return { ...wentTo(site), id, changes, pages, lost };
+}
+
+/** Words that only hold a place are not the owner's: nobody wants them live. */
+function refuseUnwritten(site: Site, { placements }: SiteState): void {
+  const unwritten = placements.find((p) => p.kind === 'notice' && p.settings.text === UNWRITTEN);
+  if (unwritten)
+    throw conflict(
+      `The notice on ${placeName(site, unwritten)} still says \u201c${UNWRITTEN}\u201d Write what it shall say, or take it away; then publish.`,
+    );
 }
 
 const wentTo = ({ row }: Site): Pick<Published, 'delivered' | 'liveUrl'> => ({

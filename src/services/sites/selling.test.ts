@@ -1,3 +1,4 @@
+import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -14,7 +15,7 @@ import { hasArrived } from './hand-out';
 import { hasBeenPutUp } from './put-up';
 import { menuView, setMenuChanges } from './menus';
 import { bringInNewer } from './newer';
-import { place } from './placing';
+import { change, place } from './placing';
 import { computeManifest, leave, publish, rollBack } from './publish';
 import { currentPublication, loadPage, type Site } from './site';
 import { shopPagesOf } from './shop-pages';
@@ -292,6 +293,22 @@ it('leaving and going back, where the host refuses, leave draft, history and liv
   } finally {
     host.end();
   }
+});
+
+it('words that only hold a place do not go live: the owner is asked for their own first', async () => {
+  const site = await w.site();
+  const [pitch] = listPitches(await loadPage(w.ctx, site, 'about/index.html'));
+  if (!pitch) throw new Error('no pitch');
+  const made = await place(w.ctx, site, {
+    kind: 'notice',
+    settings: { text: UNWRITTEN },
+    pitch: pitch.address,
+    pitchLabel: pitch.label,
+    reach: { to: 'page', page: 'about/index.html' },
+  });
+  await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow(/notice on About still says/);
+  await change(w.ctx, await w.site(), made.id, { settings: { text: 'Closed in May.' } });
+  expect((await publish(w.ctx, await w.site(), 'test')).changes).toBe(1);
 });
 
 it('what the owner puts up is compared with what was published, page by page', async () => {

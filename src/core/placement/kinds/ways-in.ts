@@ -133,6 +133,9 @@ export const accountLink = defineKind<z.infer<typeof accountSettings>>({
   describe: () => 'Account link',
 });
 
+/** What a notice says until its owner has written something: it never goes live. */
+export const UNWRITTEN = 'Your own words.';
+
 const noticeSettings = z
   .object({
     text: z.string().trim().max(1000, 'A notice has at most 1,000 characters.').default(''),
