@@ -108,7 +108,7 @@ describe('the sheet of a product', () => {
     });
     expect(read({ price: '-3' })).toEqual({ errors: { price: expect.stringContaining('nought') } });
     expect(read({ rows: [{ ...blankRow, stock: '2.5' }] })).toEqual({
-      errors: { 'row-0-stock': expect.stringContaining('whole pieces') },
+      errors: { 'row-0-stock': expect.stringContaining('whole number') },
     });
     expect(read({ rows: [{ ...blankRow, gtin: '4006381333932' }] })).toEqual({
       errors: { 'row-0-gtin': expect.stringContaining('should be 1') },
