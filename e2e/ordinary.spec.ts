@@ -26,7 +26,7 @@ test('without any script the link on the page leads to a product that can be bou
   await expect(page.getByText('£68.00').last()).toBeVisible();
   await page.getByRole('link', { name: 'Go to checkout' }).click();
   await page.getByRole('button', { name: 'Pay £72.20' }).click();
-  await expect(page.getByText('Write the postcode.')).toBeVisible();
+  await expect(page.getByText('Enter the postcode.')).toBeVisible();
   await fillAddress(page);
   await page.getByRole('button', { name: 'Pay £72.20' }).click();
   await payWith(page, card.approve);

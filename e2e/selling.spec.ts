@@ -116,7 +116,7 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await expect(shopper.getByRole('heading', { name: 'Your orders', level: 1 })).toBeVisible();
     await shopper.getByLabel('E-mail').fill('no address');
     await shopper.getByRole('button', { name: 'Send me the link' }).click();
-    await expect(shopper.getByRole('alert')).toContainText('Write an e-mail address');
+    await expect(shopper.getByRole('alert')).toContainText('Enter an e-mail address');
     await expect(shopper.getByLabel('E-mail')).toBeFocused();
     await expectAccessible(shopper, 'the way to one’s orders');
     await shopper.getByLabel('E-mail').fill(buyer.email);

@@ -26,7 +26,7 @@ const GUESSES = 10;
 const COOKIE = 'stall-files';
 
 /**
- * After buying: files, films, reviews. The page of an order's files is the one place of the shop's origin that sets a cookie:
+ * After buying: files, films, reviews. The page of an order's files sets a cookie of its own:
  * HttpOnly, of this path alone, so that a way to a file is of no use in another browser.
  */
 export function afterRoutes(ctx: Ctx) {

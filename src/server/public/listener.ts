@@ -21,7 +21,7 @@ export interface PublicOptions {
   readonly writesPerMinute: number | undefined;
 }
 
-/** The shop's public origin: no cookies but the one of an order's files (after.ts); reads are answered before any framework. */
+/** The shop's public origin: no cookies but those of plain pages, the cart (plain-cart.ts) and an order's files (after.ts); reads are answered before any framework. */
 export function publicListener(
   ctx: Ctx,
   { files, answers, writesPerMinute }: PublicOptions,
