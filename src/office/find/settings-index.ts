@@ -11,6 +11,12 @@ export interface FoundSetting {
 
 /** Every setting of the office, where it is, and what people call it; common practice. */
 export const settingsIndex: readonly FoundSetting[] = [
+  {
+    name: 'Name that shoppers read',
+    place: 'till',
+    at: '?basics',
+    words: ['shop name', 'business name', 'title', 'brand'],
+  },
   { name: 'Currency', place: 'till', at: '?basics', words: ['money', 'euro', 'pound', 'dollar', 'price in'] },
   {
     name: 'What is sold',

@@ -20,8 +20,11 @@ const currencies = [...new Set(countryList.map((c) => c.currency))].sort();
 /** What was asked when selling was added: the currency, and what is sold. */
 export function BasicsEditor({ basics }: { basics: Basics }) {
   const { site } = useBoot();
-  const [draft, setDraft] = useState({ currency: basics.currency, sells: basics.sells });
-  const changed = draft.currency !== basics.currency || draft.sells.join() !== basics.sells.join();
+  const [draft, setDraft] = useState({ name: basics.name, currency: basics.currency, sells: basics.sells });
+  const changed =
+    draft.name !== basics.name ||
+    draft.currency !== basics.currency ||
+    draft.sells.join() !== basics.sells.join();
   const save = useMutation({
     mutationFn: () => call<Basics>(`/api/${site.slug}/till`, 'PATCH', draft),
     onSuccess: () => {
@@ -31,12 +34,28 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
     },
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
-  const reset = () => setDraft({ currency: basics.currency, sells: basics.sells });
+  const reset = () => setDraft({ name: basics.name, currency: basics.currency, sells: basics.sells });
   return (
     <section className="tedit" aria-label="Basics">
       <header>
         <h1>Basics</h1>
       </header>
+      <div>
+        <label className="lab" htmlFor="b-name">
+          Shoppers read the name
+        </label>
+        <input
+          id="b-name"
+          className="in"
+          maxLength={120}
+          value={draft.name}
+          onChange={(e) => setDraft((d) => ({ ...d, name: e.target.value }))}
+        />
+        <p className="note mt-1">
+          In the titles of shop pages, on the checkout, in letters. Pages that are live take it with the next
+          publishing.
+        </p>
+      </div>
       <div>
         <label className="lab" htmlFor="b-currency">
           Prices are in
@@ -73,7 +92,10 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
         ))}
         <p className="note">A new product begins as the first of these; each can be any kind.</p>
       </fieldset>
-      <Foot part={{ changed: changed && draft.sells.length > 0, save, reset }} beside={false} />
+      <Foot
+        part={{ changed: changed && draft.sells.length > 0 && draft.name.trim() !== '', save, reset }}
+        beside={false}
+      />
     </section>
   );
 }

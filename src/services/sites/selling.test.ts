@@ -17,7 +17,8 @@ import { menuView, setMenuChanges } from './menus';
 import { bringInNewer } from './newer';
 import { change, place } from './placing';
 import { computeManifest, leave, publish, rollBack } from './publish';
-import { currentPublication, loadPage, type Site } from './site';
+import { bringIn } from './bring-in';
+import { currentPublication, loadPage, loadSite, type Site } from './site';
 import { shopPagesOf } from './shop-pages';
 import { readSlip } from './slip';
 import { draftState, publishedState } from './state';
@@ -121,6 +122,36 @@ describe('adding selling', () => {
         r.cart,
       ]);
     }
+  });
+
+  it('floats a cart where no header is, and says which pages the menu misses', async () => {
+    const bare = (title: string) =>
+      `<!doctype html><html lang="de"><head><title>${title}</title></head><body><div class="text"><h1>${title}</h1><p>Ein Satz \u00fcber ${title} und noch einer.</p><p>Und noch ein Absatz.</p></div></body></html>`;
+    const { slug } = await bringIn(
+      w.ctx,
+      {
+        how: 'zip',
+        fileName: 'x.zip',
+        bytes: zipFrom({ 'index.html': bare('Ofen'), 'ton.html': bare('Ton') }),
+      },
+      { currency: 'EUR', liveUrl: 'https://ofen.example/' },
+    );
+    const plan = await guessSelling(w.ctx, await loadSite(w.ctx, { slug }));
+    expect(plan.cannot.join(' ')).toContain('cannot stand in the menu');
+    expect(plan.will.join(' ')).toContain('a cart that floats in the corner, on every page');
+    await addSelling(w.ctx, await loadSite(w.ctx, { slug }), { setUp: { country: 'DE', currency: 'EUR' } });
+    const site = await loadSite(w.ctx, { slug });
+    const { manifest } = await computeManifest(w.ctx, site, await draftState(w.ctx, site));
+    for (const path of ['index.html', 'ton.html', 'cart.html'])
+      expect([path, /<stall-cart[^>]*position:fixed/.test(await textOf(manifest[path]))]).toEqual([
+        path,
+        true,
+      ]);
+    // The cart speaks the site's language.
+    expect((await draftState(w.ctx, site)).placements[0]?.settings).toMatchObject({
+      text: 'Korb',
+      floats: true,
+    });
   });
 
   it('builds the pages that were ticked, and no others', async () => {

@@ -9,6 +9,8 @@ import type { Site } from '../sites/site';
 
 /** What was answered when selling was added and is no rule of the till: it can be changed there all the same. */
 export interface Basics {
+  /** What shoppers read: in titles, on the checkout, in letters. */
+  readonly name: string;
   readonly currency: string;
   readonly sells: SetUp['sells'];
   readonly units: SetUp['units'];
@@ -21,6 +23,7 @@ export async function readBasics(ctx: Ctx, site: Site): Promise<Basics> {
   const of = async (table: typeof goods | typeof orders) =>
     (await ctx.store.db.select({ n: count() }).from(table).where(eq(table.siteId, site.row.id)))[0]?.n ?? 0;
   return {
+    name: site.row.name,
     currency: site.row.currency,
     sells: site.row.setUp?.sells ?? ['ships'],
     units: site.row.setUp?.units ?? 'metric',
@@ -30,6 +33,7 @@ export async function readBasics(ctx: Ctx, site: Site): Promise<Basics> {
 }
 
 const change = z.object({
+  name: z.string().trim().min(1, 'Enter the name that shoppers read.').max(120).optional(),
   currency: z.string().optional(),
   sells: z.array(z.enum(sells)).min(1, 'Choose at least one thing the shop sells.').optional(),
 });
@@ -38,14 +42,18 @@ const change = z.object({
 export async function saveBasics(ctx: Ctx, site: Site, asked: unknown): Promise<Basics> {
   const parsed = change.safeParse(asked);
   if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This cannot be kept.');
-  const { currency = site.row.currency, sells: sold } = parsed.data;
+  const { name = site.row.name, currency = site.row.currency, sells: sold } = parsed.data;
   if (currency !== site.row.currency) await setCurrency(ctx, site, currency);
+  if (name !== site.row.name) {
+    await ctx.store.write((tx) => tx.update(sites).set({ name }).where(eq(sites.id, site.row.id)));
+    ctx.changed(site.row.id);
+  }
   const { setUp } = site.row;
   if (setUp) {
     const next = { ...setUp, currency, ...(sold && { sells: sold }) };
     await ctx.store.write((tx) => tx.update(sites).set({ setUp: next }).where(eq(sites.id, site.row.id)));
     ctx.changed(site.row.id);
-    return readBasics(ctx, { ...site, row: { ...site.row, setUp: next, currency } });
+    return readBasics(ctx, { ...site, row: { ...site.row, name, setUp: next, currency } });
   }
-  return readBasics(ctx, { ...site, row: { ...site.row, currency } });
+  return readBasics(ctx, { ...site, row: { ...site.row, name, currency } });
 }
