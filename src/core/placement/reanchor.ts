@@ -1,5 +1,6 @@
 import { bodyOf } from '../html/tree';
 import { leafMarks } from './model-content';
+import { bareLabel } from '../site/pitch';
 import type { Pitch } from '../site/pitch';
 import { resolveFrom } from '../site/resolve-pitch';
 import type { PagePath } from '../site/paths';
@@ -112,7 +113,12 @@ function broughtUp(
           : { ...p.reach, except: p.reach.except.map(now) };
   const [only] = mine;
   return mine.length === 1 && only?.found
-    ? { ...p, reach, pitch: only.pitch.address, pitchLabel: only.label }
+    ? {
+        ...p,
+        reach,
+        pitch: only.pitch.address,
+        pitchLabel: bareLabel(p.pitchLabel) === only.label ? p.pitchLabel : only.label,
+      }
     : { ...p, reach };
 }
 

@@ -27,7 +27,23 @@ export interface Pitch {
 /** Every spot of a page where a widget may stand, in document order. */
 export function listPitches(page: ParsedPage): Pitch[] {
   const regions = regionsOf(page);
-  return listSpots(page).flatMap((spot) => present(pitchOf(page, regions, edgeOf(regions, spot) ?? spot)));
+  return apart(
+    listSpots(page).flatMap((spot) => present(pitchOf(page, regions, edgeOf(regions, spot) ?? spot))),
+  );
+}
+
+/** No two spots are called the same: those after the first are counted, in the order of the page. */
+function apart(pitches: readonly Pitch[]): Pitch[] {
+  const all = new Map<string, number>();
+  for (const { label } of pitches) all.set(label, (all.get(label) ?? 0) + 1);
+  const seen = new Map<string, number>();
+  return pitches.map((p) => {
+    const of = all.get(p.label) ?? 1;
+    if (of === 1) return p;
+    const n = (seen.get(p.label) ?? 0) + 1;
+    seen.set(p.label, n);
+    return n === 1 ? p : { ...p, label: `${p.label} (${n} of ${of})` };
+  });
 }
 
 const present = <T>(x: T | undefined): T[] => (x === undefined ? [] : [x]);
@@ -46,6 +62,9 @@ export function edgeOf(regions: Regions, spot: Spot): Spot | undefined {
   }
   return undefined;
 }
+
+/** What a spot is called without its number: the same wherever it stands now. */
+export const bareLabel = (label: string): string => label.replace(/ \(\d+ of \d+\)$/, '');
 
 /** A spot as a pitch: with its address and words for it. */
 export function pitchOf(

@@ -5,7 +5,7 @@ import { idsOf, withoutOwn } from '../../core/placement/compute-page';
 import { type Anchoring, reanchor, type SiteVersion } from '../../core/placement/reanchor';
 import type { Placement } from '../../core/placement/placement';
 import { isPagePath, type PagePath } from '../../core/site/paths';
-import type { PitchAddress } from '../../core/site/pitch';
+import { bareLabel, type PitchAddress } from '../../core/site/pitch';
 import { sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
@@ -140,7 +140,7 @@ function reportOf(
     files: { added: diff.added.length, removed: diff.removed.length, changed: diff.changed.length },
     found: anchorings.filter((a) => a.found).length,
     moved: anchorings.flatMap((a) =>
-      a.found && a.label !== labels.get(a.id)
+      a.found && bareLabel(a.label) !== bareLabel(labels.get(a.id) ?? '')
         ? [{ id: a.id, page: a.page, from: labels.get(a.id) ?? '', to: a.label }]
         : [],
     ),
