@@ -140,7 +140,7 @@ test('in the table prices and counts are typed straight in, many are changed as 
   await expect(page.getByRole('complementary', { name: 'Slip' })).toContainText('\u00a33.40');
   await page.getByLabel('Stock of Gut line, a yard').fill('a few');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('Write whole pieces')).toBeVisible();
+  await expect(page.getByText('Enter a whole number')).toBeVisible();
   await page.getByLabel('Stock of Gut line, a yard').press('Escape');
   await page.getByLabel('Tick all that are shown').check();
   await page.getByLabel('How much').fill('10');

@@ -79,7 +79,7 @@ test('folders that cannot be used are refused with what to do', async ({ page })
   await page.waitForSelector('[data-ready]');
   await page.getByRole('radio', { name: /A folder/ }).check({ force: true });
   for (const [folder, says] of [
-    ['not/whole', "Write the folder's whole path"],
+    ['not/whole', "Enter the folder's whole path"],
     ['/no/such/folder', 'Sites are connected from'],
     [`${process.env.STALL_E2E_DIR}/demo/live/none`, 'There is no folder at'],
     [`${process.env.STALL_E2E_DIR}/demo/live/withybed`, 'is connected already'],

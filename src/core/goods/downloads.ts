@@ -24,7 +24,7 @@ export const keptFile = z.object({
 const release = z.object({
   name: line(40).min(1, 'A release needs a name, like 1.0.'),
   /** Day it came out, "2026-11-25". */
-  date: z.iso.date('Write the day it came out.'),
+  date: z.iso.date('Enter the day it came out.'),
   /** What is new, as rich text. */
   notes: z.string().trim().max(20_000).default(''),
   /** `only`: a value of an option, for which alone the file is meant; '' for every buyer. */
@@ -37,16 +37,16 @@ const release = z.object({
 export const downloads = z.object({
   /** Times each file may be fetched for each piece bought; null for as often as wished. */
   limit: z
-    .number('Write a whole number.')
-    .int('Write a whole number.')
+    .number('Enter a whole number.')
+    .int('Enter a whole number.')
     .min(1, 'Once at least.')
     .max(1_000)
     .nullable()
     .default(5),
   /** Days after paying; null for ever. */
   days: z
-    .number('Write whole days.')
-    .int('Write whole days.')
+    .number('Enter whole days.')
+    .int('Enter whole days.')
     .min(1, 'One day at least.')
     .max(3_650)
     .nullable()

@@ -18,7 +18,7 @@ const money = (what: string) =>
     .max(1_000_000_000_000, 'That price is too large to be kept exactly.')
     .transform((n) => n as Minor);
 const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit here.`);
-const moment = z.iso.datetime({ offset: true, error: 'Write a date and a time.' });
+const moment = z.iso.datetime({ offset: true, error: 'Enter a date and a time.' });
 const hash = z.string().regex(/^[0-9a-f]{64}$/, 'This is no picture that was kept.');
 const slugText = z
   .string()
@@ -46,7 +46,7 @@ const option = z.object({
         name: line(60).min(1, 'A value needs a name.'),
         colour: z
           .string()
-          .regex(/^(#[0-9a-f]{6})?$/i, 'Write a colour like #7a8a5c.')
+          .regex(/^(#[0-9a-f]{6})?$/i, 'Enter a colour like #7a8a5c.')
           .default(''),
       }),
     )
@@ -76,7 +76,7 @@ const variant = z.object({
     .nullable()
     .default(null),
   /** Grams. */
-  weight: z.number().int('Write whole grams.').min(0).max(10_000_000).nullable().default(null),
+  weight: z.number().int('Enter whole grams.').min(0).max(10_000_000).nullable().default(null),
   picture: hash.nullable().default(null),
 });
 
@@ -88,7 +88,7 @@ const offer = z
     until: moment.nullable().default(null),
   })
   .refine((o) => o.kind !== 'percent' || o.value <= 100, 'At most 100 per cent can come off.')
-  .refine((o) => o.kind !== 'amount' || Number.isInteger(o.value), 'Write the amount in whole minor units.')
+  .refine((o) => o.kind !== 'amount' || Number.isInteger(o.value), 'Enter the amount in whole minor units.')
   .refine(
     (o) => !o.from || !o.until || Date.parse(o.from) < Date.parse(o.until),
     'The offer ends before it begins.',
@@ -102,7 +102,7 @@ const stockRule = z.object({
   low: z.number().int().min(0).max(1_000).nullable().default(null),
   whenOut: z.enum(['refuse', 'sell-on', 'preorder']).default('refuse'),
   /** Day a pre-order is expected, "2027-03-01". */
-  expected: z.iso.date('Write the day it is expected.').nullable().default(null),
+  expected: z.iso.date('Enter the day it is expected.').nullable().default(null),
 });
 
 export const productInput = z.object({
@@ -124,7 +124,7 @@ export const productInput = z.object({
   openSuggestions: z.array(money('the amounts')).max(6, 'At most six amounts are suggested.').default([]),
   unit: z
     .object({
-      amount: z.number().positive('Write how much one piece holds.').max(1_000_000),
+      amount: z.number().positive('Enter how much one piece holds.').max(1_000_000),
       measure: z.enum(['g', 'kg', 'ml', 'cl', 'l', 'cm', 'm', 'm2', 'piece']),
     })
     .nullable()
@@ -168,7 +168,7 @@ export const productInput = z.object({
     .string()
     .trim()
     .max(500)
-    .regex(/^(https?:\/\/[^\s"'<>]+)?$/, 'Write the address of the film, beginning with https://.')
+    .regex(/^(https?:\/\/[^\s"'<>]+)?$/, 'Enter the address of the film, beginning with https://.')
     .default(''),
   /** A film of the owner's own, in place of an address. */
   film: keptFile
@@ -208,7 +208,7 @@ export const productInput = z.object({
   link: z
     .object({
       url: z
-        .url({ protocol: /^https?$/, error: 'Write the whole address, beginning with https://.' })
+        .url({ protocol: /^https?$/, error: 'Enter the whole address, beginning with https://.' })
         .max(500),
       seller: line(80).default(''),
     })
@@ -293,7 +293,7 @@ export function formFaults(
   if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start))
     return fault('event', 'It ends before it begins.');
   if (f.kind === 'bundle' && f.bundle.length === 0) return fault('bundle', 'Choose what is in the bundle.');
-  if (f.kind === 'link' && !f.link) return fault('link', 'Write where it is sold.');
+  if (f.kind === 'link' && !f.link) return fault('link', 'Enter where it is sold.');
   if (f.kind === 'subscription' && !f.every) return fault('every', 'Say how often it is charged.');
   if (f.stockRule.whenOut === 'preorder' && !f.stockRule.expected)
     return fault('stockRule', 'Say when it is expected.');

@@ -49,7 +49,7 @@ const own = z.object({
   /** '' where the usual words stand. */
   subject: z.string().trim().max(200).default(''),
   text: z.string().trim().max(8_000).default(''),
-  days: z.number('Write a number of days.').int('Write whole days.').min(0).max(120).nullable().default(null),
+  days: z.number('Enter a number of days.').int('Enter whole days.').min(0).max(120).nullable().default(null),
 });
 export type OwnLetter = z.output<typeof own>;
 

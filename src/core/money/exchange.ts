@@ -17,7 +17,7 @@ export const exchangeRules = z.object({
         currency: z.string().refine(isCurrency, 'Choose a currency of ISO 4217.'),
         rate: z
           .string()
-          .regex(/^\d{1,9}(\.\d{1,9})?$/, 'Write the rate in figures, like 1.1734.')
+          .regex(/^\d{1,9}(\.\d{1,9})?$/, 'Enter the rate in figures, like 1.1734.')
           .refine((r) => Number(r) > 0, 'A rate is more than nought.'),
       }),
     )

@@ -40,7 +40,7 @@ export function formatMoney({ amount, currency }: Money, locale: string): string
 export function parseMoney(text: string, currency: string): Result<Minor> {
   const digits = minorDigits(currency);
   const bare = text.replace(/[\s\p{Sc}'’]|[A-Z]{3}/gu, '');
-  const unclear = fail(`Write the amount in figures, like ${decimalText(minor(1250), currency)}.`);
+  const unclear = fail(`Enter the amount in figures, like ${decimalText(minor(1250), currency)}.`);
   const m = /^(-?)([\d.,]+)$/.exec(bare);
   if (!m) return unclear;
   const [, sign = '', figures = ''] = m;

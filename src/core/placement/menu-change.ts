@@ -2,7 +2,7 @@ import { z } from 'zod';
 
 /** An item of the menu by the labels that lead to it: ["Journal", "2025"]. */
 const itemPath = z.array(z.string().min(1)).min(1).max(6);
-const label = z.string().trim().min(1, 'Write what the menu item shall say.').max(80);
+const label = z.string().trim().min(1, 'Enter what the menu item shall say.').max(80);
 /** Where an item goes: below another (none: at the first level), before or after a neighbour there (neither: at the end). */
 const spot = z.object({
   under: z.array(z.string().min(1)).max(5).default([]),

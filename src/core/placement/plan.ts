@@ -13,7 +13,7 @@ const regionWord = z.object({
   to: z.number().int().min(0).optional(),
 });
 
-const webAddress = z.url({ protocol: /^https?$/, error: 'Write a whole address, with https:// in front.' });
+const webAddress = z.url({ protocol: /^https?$/, error: 'Enter a whole address, with https:// in front.' });
 
 /**
  * Everything Green Stall does to a site, as data: the same that the application stores. The published pages are

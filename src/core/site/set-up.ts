@@ -46,7 +46,7 @@ export const shopAddress = z.object({
   /** "shop": the page is /shop/ or /shop.html, in the site's own manner. */
   slug: slug.default('shop'),
   /** What it is called in menu and heading. */
-  name: z.string().trim().min(1, 'Write what the shop is called in the menu.').max(40).default('Shop'),
+  name: z.string().trim().min(1, 'Enter what the shop is called in the menu.').max(40).default('Shop'),
   /** The shop is the site's front page, and the owner's stands beside it. */
   front: z.boolean().default(false),
   /** Pages beside those that buying needs. */

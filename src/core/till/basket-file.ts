@@ -16,7 +16,7 @@ const amount = z
 export const basketFile = z.object({
   version: z.literal(1),
   /** ISO 4217. */
-  currency: z.string().refine(isCurrency, 'Write a currency of ISO 4217, like GBP.'),
+  currency: z.string().refine(isCurrency, 'Enter a currency of ISO 4217, like GBP.'),
   locale: z.string().max(20).default('en'),
   lines: z
     .array(

@@ -11,19 +11,19 @@ import { roundingModes } from './round';
  * shop's own time zone ("2026-12-01T00:00"), so that an offer ends at midnight where the shop is.
  */
 const amount = z
-  .number('Write an amount.')
-  .int('Write an amount in whole minor units.')
+  .number('Enter an amount.')
+  .int('Enter an amount in whole minor units.')
   .min(0, 'An amount is not below nought.')
   .max(1_000_000_000_000)
   .transform((n) => n as Minor);
 const percent = z
-  .number('Write a number.')
+  .number('Enter a number.')
   .min(0, 'Not below nought.')
   .max(100, 'At most 100 per cent.')
   .refine((n) => Math.abs(n * 1000 - Math.round(n * 1000)) < 1e-9, 'At most three decimals.');
 const name = z.string().trim().min(1, 'Give it a name.').max(80);
 const id = z.string().regex(/^[\w-]{1,40}$/, 'An id has letters, digits and hyphens.');
-const wall = z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'Write a day and a time.');
+const wall = z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, 'Enter a day and a time.');
 const country = z.string().regex(/^([A-Z]{2}|\*)$/, 'Choose a country.');
 
 const zones = new Map<string, boolean>();
@@ -92,8 +92,8 @@ const area = z.object({
 });
 const band = z.object({
   upTo: z
-    .number('Write a number.')
-    .int('Write a whole number.')
+    .number('Enter a number.')
+    .int('Enter a whole number.')
     .positive('More than nought.')
     .nullable()
     .default(null),
@@ -194,7 +194,7 @@ export const sellerRules = z.object({
   address: z.string().trim().max(400).default(''),
   taxNumber: z.string().trim().max(40).default(''),
   /** Letters about new orders go there, and answers of buyers. */
-  email: z.union([z.literal(''), z.email('Write an e-mail address like name@example.org.')]).default(''),
+  email: z.union([z.literal(''), z.email('Enter an e-mail address like name@example.org.')]).default(''),
   /** Before the number of invoices: "W-". */
   prefix: z
     .string()

@@ -33,7 +33,7 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
     const file = form.get('zip') as File | null;
     const folder = String(form.get('folder') ?? '').trim();
     if (how === 'zip' && !file?.size) return setTrouble('Choose the ZIP of your site first.');
-    if (how === 'folder' && !folder) return setTrouble('Write where the folder is.');
+    if (how === 'folder' && !folder) return setTrouble('Enter where the folder is.');
     setTrouble('');
     setProgress({ what: how === 'zip' ? 'Sending the ZIP' : 'Opening the folder' });
     stop.current = new AbortController();

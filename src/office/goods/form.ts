@@ -249,7 +249,7 @@ class Reader {
   weight(at: string, text: string): number | null {
     if (text.trim() === '') return null;
     const grams = readWeight(text);
-    if (grams === undefined) this.fault(at, 'Write a weight like 350, 1.2 kg, 12 oz or 2 lb.');
+    if (grams === undefined) this.fault(at, 'Enter a weight like 350, 1.2 kg, 12 oz or 2 lb.');
     return grams ?? null;
   }
   whole(at: string, text: string, says: string): number | null {
@@ -269,7 +269,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     r.fault(
       'price',
       d.kind === 'link'
-        ? 'Write what it costs there, or 0.'
+        ? 'Enter what it costs there, or 0.'
         : `Write the price in figures, like ${decimalText(1250 as Minor, currency)}.`,
     );
   const was = r.money('was', d.was);
@@ -323,7 +323,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     tags: list(d.tags),
     texts: d.texts.map((t, n) => ({
       label: t.label.trim(),
-      most: r.whole(`texts-${n}`, t.most, 'Write how many letters fit.') ?? 40,
+      most: r.whole(`texts-${n}`, t.most, 'Enter how many letters fit.') ?? 40,
       required: t.required,
       price: r.money(`texts-${n}`, t.price) ?? 0,
     })),
@@ -344,7 +344,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
       picture: row.picture,
     })),
     stockRule: {
-      low: r.whole('low', d.low, 'Write a whole number.'),
+      low: r.whole('low', d.low, 'Enter a whole number.'),
       whenOut: d.whenOut,
       expected: d.whenOut === 'preorder' ? d.expected || null : null,
     },
@@ -360,13 +360,13 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
     every:
       d.kind === 'subscription' && d.every
-        ? { count: r.whole('every', d.every.count, 'Write a whole number.') ?? 1, unit: d.every.unit }
+        ? { count: r.whole('every', d.every.count, 'Enter a whole number.') ?? 1, unit: d.every.unit }
         : null,
     voucherMonths:
-      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Write whole months.') : null,
+      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Enter whole months.') : null,
     downloads: {
-      limit: r.whole('downloads', d.downloads.limit, 'Write a whole number, or nothing.'),
-      days: r.whole('downloads', d.downloads.days, 'Write whole days, or nothing.'),
+      limit: r.whole('downloads', d.downloads.limit, 'Enter a whole number, or nothing.'),
+      days: r.whole('downloads', d.downloads.days, 'Enter whole days, or nothing.'),
       releases: d.downloads.releases,
     },
   };
@@ -398,12 +398,12 @@ const placeOf = (path: readonly PropertyKey[]): string => {
 
 const percentIn = (r: Reader, text: string): number => {
   const value = Number(text.replace(',', '.').replace('%', '').trim());
-  if (!(value > 0 && value <= 100)) r.fault('offer', 'Write a number from 1 to 100.');
+  if (!(value > 0 && value <= 100)) r.fault('offer', 'Enter a number from 1 to 100.');
   return value;
 };
 const amountIn = (r: Reader, text: string): number => {
   const value = Number(text.replace(',', '.').trim());
-  if (!(value > 0)) r.fault('unit', 'Write how much one piece holds, in figures.');
+  if (!(value > 0)) r.fault('unit', 'Enter how much one piece holds, in figures.');
   return value;
 };
 

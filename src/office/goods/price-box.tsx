@@ -92,7 +92,7 @@ export function PriceBox({
             </>
           ) : (
             <p className="note">
-              Write what it costs you, and what you keep stands here
+              Enter what it costs you, and what you keep stands here
               {rate && site.taxIncluded ? `, after ${rate}% tax` : ''}.
             </p>
           )}

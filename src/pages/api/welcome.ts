@@ -3,8 +3,8 @@ import { z } from 'zod';
 
 const founder = z.object({
   key: z.string().max(100),
-  name: z.string().trim().min(1, 'Write your name.').max(80),
-  email: z.email('Write an e-mail address like name@example.org.'),
+  name: z.string().trim().min(1, 'Enter your name.').max(80),
+  email: z.email('Enter an e-mail address like name@example.org.'),
   password: z
     .string()
     .min(10, 'A password has at least 10 characters. Four words that nobody would guess are easy to keep.')

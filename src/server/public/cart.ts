@@ -53,8 +53,9 @@ export function cartRoutes(ctx: Ctx) {
 
   const add = async (c: Call) => {
     const parsed = addInput.safeParse(choiceIn(await readFields(c.req)));
-    if (!parsed.success) throw invalid('A number of pieces and a product are needed.');
-    const cart = await addToCart(ctx, await site(c), c.params.token ?? null, parsed.data, idempotencyKey(c));
+    const s = await site(c);
+    if (!parsed.success) throw invalid(wordsOf(s).needPieces);
+    const cart = await addToCart(ctx, s, c.params.token ?? null, parsed.data, idempotencyKey(c));
     send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
   };
   const count = async (c: Call) => {

@@ -86,8 +86,7 @@ export function ordinaryRoutes(ctx: Ctx) {
   const buy = async (c: Call) => {
     const s = await site(c);
     const fields = addInput.safeParse({ ...choiceIn(await readFields(c.req)), goods: c.params.slug });
-    if (!fields.success)
-      return product(c, { message: 'Write how many pieces you would like, as a whole number.', status: 422 });
+    if (!fields.success) return product(c, { message: stepWordsIn(s.row.locale).needPieces, status: 422 });
     try {
       const cart = await addToCart(
         ctx,

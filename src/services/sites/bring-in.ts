@@ -21,7 +21,7 @@ export const siteSettings = z.object({
   liveUrl: z
     .union([
       z.literal(''),
-      z.url({ protocol: /^https?$/, error: 'Write the whole address, with https:// in front.' }),
+      z.url({ protocol: /^https?$/, error: 'Enter the whole address, with https:// in front.' }),
     ])
     .default(''),
 });
@@ -221,7 +221,7 @@ function wires(
       liveUrl: ctx.host.liveUrl(slug),
     };
   if (given === '/')
-    throw invalid('Write the address your site has now, so that the shop can lead shoppers back to it.');
+    throw invalid('Enter the address your site has now, so that the shop can lead shoppers back to it.');
   return { connection, delivery: { to: 'download' }, liveUrl: given };
 }
 

@@ -26,7 +26,7 @@ const real = (path: string): Promise<string> => realpath(path).catch(() => resol
 export async function allowedFolder({ roots, own }: FolderRoots, folder: string): Promise<string> {
   if (!isAbsolute(folder))
     throw invalid(
-      `Write the folder's whole path, from the root of this machine. "${folder}" is only part of one.`,
+      `Enter the folder's whole path, from the root of this machine. "${folder}" is only part of one.`,
     );
   if (roots.length === 0)
     throw invalid(

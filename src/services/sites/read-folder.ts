@@ -50,7 +50,7 @@ export async function walkFolder(
 async function checkFolder(folder: string): Promise<void> {
   if (!isAbsolute(folder))
     throw invalid(
-      `Write the folder's whole path, from the root of this machine. "${folder}" is only part of one.`,
+      `Enter the folder's whole path, from the root of this machine. "${folder}" is only part of one.`,
     );
   const found = await stat(folder).catch(() => undefined);
   if (!found)

@@ -265,15 +265,14 @@ function textsOf(product: Product, written: readonly string[], w: StepWords): st
   });
 }
 
-/** What a buyer typed as the amount, in minor units. @throws Refusal when it is no amount, or less than the least. */
+/** What a buyer typed as the amount, in minor units. @throws Refusal in the shop's language when it is no amount, or less than the least. */
 function namedAmount(site: Site, typed: string | null, least: number): number {
   const { currency, locale } = site.row;
+  const w = stepWordsIn(locale);
+  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
   const parsed = parseMoney(typed ?? decimalText(least as Minor, currency), currency);
-  if (!parsed.ok) throw invalid(parsed.error, { field: 'amount' });
-  if (parsed.value < least)
-    throw invalid(`The amount is at least ${formatMoney({ amount: least as Minor, currency }, locale)}.`, {
-      field: 'amount',
-    });
+  if (!parsed.ok) throw invalid(fill(w.amountUnclear, { x: money(Math.max(least, 1)) }), { field: 'amount' });
+  if (parsed.value < least) throw invalid(fill(w.amountLeast, { x: money(least) }), { field: 'amount' });
   return parsed.value;
 }
 
@@ -286,7 +285,7 @@ export async function setQuantity(
   quantity: number,
 ): Promise<CartView> {
   if (!Number.isInteger(quantity) || quantity < 0 || quantity > MAX_PIECES)
-    throw invalid(`Write a number of pieces from 0 to ${MAX_PIECES}.`);
+    throw invalid(stepWordsIn(site.row.locale).needPieces);
   return ctx.store.write(async (tx) => {
     await mine(tx, site, token);
     if (quantity === 0)

@@ -42,7 +42,7 @@ export interface TakingsView extends Takings {
 /** What came in between two days of the shop's own calendar; the last thirty where none are named. Orders to try things out do not count. */
 export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<TakingsView> {
   const parsed = asked.safeParse(input);
-  if (!parsed.success) throw invalid('Write days like 2026-11-26.');
+  if (!parsed.success) throw invalid('Enter days like 2026-11-26.');
   const { zone } = await readRules(ctx.store.db, site.row.id);
   const today = wallClock(ctx.now(), zone).slice(0, 10);
   const to = parsed.data.to || today;

@@ -11,7 +11,7 @@ const settings = z.object({
   picture: z
     .string()
     .max(500)
-    .regex(/^(https?:\/\/|\/|\.{0,2}\/?[\w-])?[^\s"'<>]*$/, 'Write the address of a picture of the site.')
+    .regex(/^(https?:\/\/|\/|\.{0,2}\/?[\w-])?[^\s"'<>]*$/, 'Enter the address of a picture of the site.')
     .default(''),
   /** The choice of a product with options: "M, natural"; empty leads to its page, to choose there. */
   choice: z.string().trim().max(200).default(''),

@@ -23,7 +23,7 @@ export const lang = z
   .string()
   .regex(
     /^([a-z]{2,3}(-[A-Za-z0-9]{1,8})*)?$/,
-    'Write a language tag like "de", or nothing for the site\u2019s own.',
+    'Enter a language tag like "de", or nothing for the site\u2019s own.',
   )
   .default('');
 export const parts = (usual: readonly (typeof cardParts)[number][]) =>

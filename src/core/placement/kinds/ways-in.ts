@@ -142,7 +142,7 @@ const noticeSettings = z
     picture: z
       .string()
       .max(500)
-      .regex(/^[^\s"'<>]*$/, 'Write the address of a picture of the site.')
+      .regex(/^[^\s"'<>]*$/, 'Enter the address of a picture of the site.')
       .default(''),
     pictureAlt: z.string().trim().max(300).default(''),
     href: z

@@ -12,6 +12,6 @@ const question = z.object({
 export const POST = endpoint(async ({ app, site, body }) => {
   const asked = question.safeParse(await body());
   if (!asked.success)
-    throw app.services.errors.invalid('Write the whole address of the page, with https:// before it.');
+    throw app.services.errors.invalid('Enter the whole address of the page, with https:// before it.');
   return app.services.handOut.hasArrived(app.ctx, site, asked.data);
 });
