@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { countryList, type OptionalPage, optionalPages, type SetUp, sells } from '../../core/site/set-up';
 import type { SellingGuess } from '../../services/sites/add-selling';
 import { call, refresh } from '../api';
+import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 
 const sellWords = {
@@ -135,61 +136,72 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
           chosen={answers.sells}
           onChange={(v) => set({ sells: v })}
         />
-        <Ticks
-          legend="How you are paid"
-          all={guess.takes}
-          words={moneyWords}
-          chosen={answers.takesMoney}
-          onChange={(v) => set({ takesMoney: v })}
-        />
-        {answers.takesMoney.includes('transfer') && (
-          <div>
-            <label className="lab" htmlFor="as-account">
-              Account that transfers go to
-            </label>
-            <input
-              id="as-account"
-              className="in"
-              maxLength={120}
-              placeholder="an IBAN, or as your bank writes it"
-              value={answers.account}
-              onChange={(e) => set({ account: e.target.value })}
+        {guess.tillIsSet ? (
+          <p className="note">
+            How you are paid, tax and weights are set in the{' '}
+            <a href={`${hrefOf(site.slug, 'till')}?pay`}>till</a> already, and stay as they are.
+          </p>
+        ) : (
+          <>
+            <Ticks
+              legend="How you are paid"
+              all={guess.takes}
+              words={moneyWords}
+              chosen={answers.takesMoney}
+              onChange={(v) => set({ takesMoney: v })}
             />
-            <p className="note mt-1">
-              Buyers are told it with their order. Without it, bank transfer is not offered.
-            </p>
-          </div>
+            {answers.takesMoney.includes('transfer') && (
+              <div>
+                <label className="lab" htmlFor="as-account">
+                  Account that transfers go to
+                </label>
+                <input
+                  id="as-account"
+                  className="in"
+                  maxLength={120}
+                  placeholder="an IBAN, or as your bank writes it"
+                  value={answers.account}
+                  onChange={(e) => set({ account: e.target.value })}
+                />
+                <p className="note mt-1">
+                  Buyers are told it with their order. Without it, bank transfer is not offered.
+                </p>
+              </div>
+            )}
+            <div className="two">
+              <div>
+                <Seg
+                  legend="Tax on prices"
+                  value={!answers.taxed ? 'none' : answers.taxIncluded ? 'in' : 'out'}
+                  options={[
+                    ['in', 'included'],
+                    ['out', 'added'],
+                    ['none', 'no tax'],
+                  ]}
+                  onChoose={(v) =>
+                    set({ taxed: v !== 'none', ...(v !== 'none' && { taxIncluded: v === 'in' }) })
+                  }
+                />
+                <p className="note mt-1">
+                  {!answers.taxed
+                    ? 'For a business below the threshold, or exempt.'
+                    : known
+                      ? `Rates for ${names.of(answers.country)} are filled in, from memory: look them over in the till.`
+                      : `No rates for ${names.of(answers.country)} are known here: add yours in the till.`}
+                </p>
+              </div>
+              <Seg
+                legend="Weights are in"
+                value={answers.units}
+                options={[
+                  ['metric', 'kilograms'],
+                  ['imperial', 'pounds'],
+                ]}
+                onChoose={(v) => set({ units: v as SetUp['units'] })}
+              />
+            </div>
+          </>
         )}
-        <div className="two">
-          <div>
-            <Seg
-              legend="Tax on prices"
-              value={!answers.taxed ? 'none' : answers.taxIncluded ? 'in' : 'out'}
-              options={[
-                ['in', 'included'],
-                ['out', 'added'],
-                ['none', 'no tax'],
-              ]}
-              onChoose={(v) => set({ taxed: v !== 'none', ...(v !== 'none' && { taxIncluded: v === 'in' }) })}
-            />
-            <p className="note mt-1">
-              {!answers.taxed
-                ? 'For a business below the threshold, or exempt.'
-                : known
-                  ? `Rates for ${names.of(answers.country)} are filled in, from memory: look them over in the till.`
-                  : `No rates for ${names.of(answers.country)} are known here: add yours in the till.`}
-            </p>
-          </div>
-          <Seg
-            legend="Weights are in"
-            value={answers.units}
-            options={[
-              ['metric', 'kilograms'],
-              ['imperial', 'pounds'],
-            ]}
-            onChoose={(v) => set({ units: v as SetUp['units'] })}
-          />
-        </div>
       </section>
       <aside>
         <h2>What one press does</h2>

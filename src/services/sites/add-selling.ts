@@ -15,7 +15,7 @@ import { textOf } from '../../core/html/source';
 import { bodyOf, rawText } from '../../core/html/tree';
 import { wordsIn } from '../../core/storefront/words';
 import { knowsRates, startingRates } from '../../core/till/rates';
-import { placements, sites } from '../../data/schema';
+import { placements, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
@@ -32,6 +32,8 @@ export interface SellingGuess {
   readonly pages: readonly PlannedPage[];
   /** Ways to be paid that this server knows. */
   readonly takes: readonly SetUp['takesMoney'][number][];
+  /** The till was set already: what it holds is not asked again, because the answer would change nothing. */
+  readonly tillIsSet: boolean;
   /** Countries whose tax rates are known here. */
   readonly ratesOf: readonly string[];
   /** What will be made, and what could not be, in words. */
@@ -58,6 +60,7 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
   return {
     guess,
     pages: plan.pages,
+    tillIsSet: (await ctx.store.db.$count(tills, eq(tills.siteId, site.row.id))) > 0,
     takes: takesMoney.filter(
       (t) => (t !== 'card' && t !== 'wallet') || ctx.providers[t] !== undefined || t === 'card',
     ),
