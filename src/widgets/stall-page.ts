@@ -12,6 +12,17 @@ const { apiOf, cartOf, keepCart, lastPlace, refreshCart, pageData, sheet, ways }
 /** How often a thank-you page looks again while the payment is being confirmed, in milliseconds. */
 const LOOK_AGAIN = 1500;
 
+/** What was typed at a checkout, by its cart, as long as the tab lives or until it is ordered. */
+const TYPED = 'stall:typed:';
+
+function forgetTyped(): void {
+  try {
+    for (const key of Object.keys(sessionStorage)) if (key.startsWith(TYPED)) sessionStorage.removeItem(key);
+  } catch {
+    // Blocked: nothing was kept.
+  }
+}
+
 /**
  * The content of a shop page on the site: cart, checkout, thank-you, payment failed, or the shopper's own orders. The server writes it, with the
  * same fragments as the ordinary pages; forms inside are sent from here and answered with the next fragment.
@@ -113,7 +124,10 @@ export class StallPage extends HTMLElement {
       setTimeout(() => {
         if (!signal.aborted) void this.#load(signal).catch((error: unknown) => this.#sorry(error));
       }, LOOK_AGAIN);
-    else if (this.#part === 'thanks') await refreshCart(this.#shop);
+    else if (this.#part === 'thanks') {
+      forgetTyped();
+      await refreshCart(this.#shop);
+    }
   }
 
   async #submit(e: SubmitEvent): Promise<void> {
@@ -149,6 +163,8 @@ export class StallPage extends HTMLElement {
     const root = this.shadowRoot;
     if (!root) return;
     const held = root.activeElement;
+    // What went wrong before is over; it stands in no answer.
+    root.querySelector('.stall-sorry')?.remove();
     const holder = document.createElement('template');
     holder.innerHTML = text;
     merge(root, holder.content, { keepFaults: false, sent: undefined });
@@ -198,7 +214,7 @@ export class StallPage extends HTMLElement {
   }
 
   get #typedKey(): string {
-    return `stall:typed:${cartOf(this.#shop).token ?? ''}`;
+    return `${TYPED}${cartOf(this.#shop).token ?? ''}`;
   }
 
   /** What was typed is kept in this tab while another page is looked at. */
