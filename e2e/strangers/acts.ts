@@ -103,6 +103,9 @@ export const at = (port: number, site: string, path = ''): string => `${live(por
 export async function leave(page: Page, port: number, site: string): Promise<void> {
   await page.goto(`${office(port)}/${site}/site?lens=publishing`);
   await page.waitForSelector('[data-ready]');
+  // What comes late above the button moves it: whoever presses waits until it has come.
+  await expect(page.getByText('live now')).toBeVisible();
+  await expect(page.getByText('Computing every page')).toHaveCount(0);
   await page.getByRole('button', { name: 'Leave\u2026' }).click();
   await page.getByRole('button', { name: 'Take it all out now' }).click();
   await expect(page.getByText('files are byte for byte what you gave')).toBeVisible();
