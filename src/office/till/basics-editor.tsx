@@ -24,7 +24,7 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
   const changed =
     draft.name !== basics.name ||
     draft.currency !== basics.currency ||
-    draft.sells.join() !== basics.sells.join();
+    draft.sells?.join() !== basics.sells?.join();
   const save = useMutation({
     mutationFn: () => call<Basics>(`/api/${site.slug}/till`, 'PATCH', draft),
     onSuccess: () => {
@@ -77,23 +77,25 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
           {currencySays(basics, draft.currency)}
         </p>
       </div>
-      <fieldset className="grid gap-2">
-        <legend className="lab">What you sell</legend>
-        {sells.map((s) => (
-          <Tick
-            key={s}
-            checked={draft.sells.includes(s)}
-            onChange={(on) =>
-              setDraft((d) => ({ ...d, sells: sells.filter((x) => (x === s ? on : d.sells.includes(x))) }))
-            }
-          >
-            {sellWords[s]}
-          </Tick>
-        ))}
-        <p className="note">A new product begins as the first of these; each can be any kind.</p>
-      </fieldset>
+      {draft.sells && (
+        <fieldset className="grid gap-2">
+          <legend className="lab">What you sell</legend>
+          {sells.map((s) => (
+            <Tick
+              key={s}
+              checked={draft.sells?.includes(s) ?? false}
+              onChange={(on) =>
+                setDraft((d) => ({ ...d, sells: sells.filter((x) => (x === s ? on : d.sells?.includes(x))) }))
+              }
+            >
+              {sellWords[s]}
+            </Tick>
+          ))}
+          <p className="note">A new product begins as the first of these; each can be any kind.</p>
+        </fieldset>
+      )}
       <Foot
-        part={{ changed: changed && draft.sells.length > 0 && draft.name.trim() !== '', save, reset }}
+        part={{ changed: changed && draft.sells?.length !== 0 && draft.name.trim() !== '', save, reset }}
         beside={false}
       />
     </section>

@@ -1,10 +1,10 @@
-import { count, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { sells, type SetUp } from '../../core/site/set-up';
-import { goods, orders, sites } from '../../data/schema';
+import { sites } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
-import { setCurrency } from '../sites/currency';
+import { pricedAndSold, setCurrency } from '../sites/currency';
 import type { Site } from '../sites/site';
 
 /** What was answered when selling was added and is no rule of the till: it can be changed there all the same. */
@@ -12,30 +12,26 @@ export interface Basics {
   /** What shoppers read: in titles, on the checkout, in letters. */
   readonly name: string;
   readonly currency: string;
-  readonly sells: SetUp['sells'];
-  readonly units: SetUp['units'];
+  /** null until selling was added: nothing goes by it before. */
+  readonly sells: SetUp['sells'] | null;
   /** Products with prices, and orders: what another currency would touch. */
   readonly priced: number;
   readonly orders: number;
 }
 
 export async function readBasics(ctx: Ctx, site: Site): Promise<Basics> {
-  const of = async (table: typeof goods | typeof orders) =>
-    (await ctx.store.db.select({ n: count() }).from(table).where(eq(table.siteId, site.row.id)))[0]?.n ?? 0;
   return {
     name: site.row.name,
     currency: site.row.currency,
-    sells: site.row.setUp?.sells ?? ['ships'],
-    units: site.row.setUp?.units ?? 'metric',
-    priced: await of(goods),
-    orders: await of(orders),
+    sells: site.row.setUp?.sells ?? null,
+    ...(await pricedAndSold(ctx, site)),
   };
 }
 
 const change = z.object({
   name: z.string().trim().min(1, 'Enter the name that shoppers read.').max(120).optional(),
   currency: z.string().optional(),
-  sells: z.array(z.enum(sells)).min(1, 'Choose at least one thing the shop sells.').optional(),
+  sells: z.array(z.enum(sells)).min(1, 'Choose at least one thing the shop sells.').nullish(),
 });
 
 /** Changes them; where the currency changes, all prices keep their figures. @throws Refusal that says why not. */

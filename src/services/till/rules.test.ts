@@ -4,10 +4,10 @@ import { tillRules } from '../../core/till/rules';
 import { rateFor } from '../../core/till/tax';
 import { discountUses, orders, tills, vouchers } from '../../data/schema';
 import { catalogueOf } from '../goods/catalogue';
-import { undoLive } from '../goods/goods';
+import { removeProduct, undoLive } from '../goods/goods';
 import { readSlip } from '../sites/slip';
 import { makeWorld, type World } from '../testing';
-import { saveBasics } from './basics';
+import { readBasics, saveBasics } from './basics';
 import { addToCart, readCart, setCode, setPlace } from './cart';
 import { bareCode, readableCode, vouchersIn, vouchersOf } from './codes';
 import { goToPay } from './checkout';
@@ -254,6 +254,14 @@ describe('the currency of a shop', () => {
       expect((await fresh.site()).row.currency).toBe('EUR');
       const now = (await catalogueOf(fresh.ctx, (await fresh.site()).row.id)).byId.get(made.id);
       expect(now?.price).toBe(4200);
+      // What was removed is priced no longer; what nothing goes by yet is not asked.
+      const gone = await fresh.addGoods('Old trug', 100, 1);
+      await removeProduct(fresh.ctx, await fresh.site(), gone.id, 't');
+      expect(await readBasics(fresh.ctx, await fresh.site())).toMatchObject({
+        priced: 1,
+        orders: 0,
+        sells: null,
+      });
       await expect(saveBasics(fresh.ctx, await fresh.site(), { currency: 'JPY' })).rejects.toThrow('digits');
       await fresh.order([{ goods: 'creel' }]);
       await expect(saveBasics(fresh.ctx, await fresh.site(), { currency: 'GBP' })).rejects.toThrow(
