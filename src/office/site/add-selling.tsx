@@ -50,7 +50,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
   const [name, setName] = useState('Shop');
   const [pages, setPages] = useState<readonly OptionalPage[]>(optionalPages);
   // The currency follows the country until somebody has chosen one.
-  const [chose, setChose] = useState(site.currency !== guess.guess.currency);
+  const [chose, setChose] = useState(guess.setUp.currency !== guess.guess.currency);
   const goTo = (country: string) => {
     const known = guess.ratesOf.includes(country);
     const currency = countryList.find((c) => c.code === country)?.currency;

@@ -19,7 +19,7 @@ import { placements, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
-import { mayChangeCurrency } from './currency';
+import { mayChangeCurrency, pricedAndSold } from './currency';
 import { type PlannedPage, planSelling } from './plan-selling';
 import { followShop, isFree, shopPagesOf } from './shop-pages';
 import type { SiteState } from './state';
@@ -70,7 +70,8 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
     setUp: setUpSchema.parse(
       site.row.setUp ?? {
         country: guess.country,
-        currency: site.row.currency || guess.currency,
+        // Connecting offers the currency of the browser's language: where nothing is priced yet, the site itself says more.
+        currency: (await pricedAndSold(ctx, site)).priced > 0 ? site.row.currency : guess.currency,
         units: guess.country === 'US' ? 'imperial' : 'metric',
         sells: ['ships', ...sells],
         taxed: knowsRates(guess.country),
