@@ -11,6 +11,7 @@ export const layers = [
       'src/core',
       'npm:zod',
       'npm:parse5',
+      'npm:@date-fns/tz',
       'npm:css-tree',
       'npm:culori',
       'npm:currency-codes',

@@ -17,7 +17,7 @@ type Row = readonly [
  * be had with it; pictures change by press and by arrow keys; a film is loaded when it is asked for; amounts go in by a press.
  */
 export function chooser(root: ParentNode, words: PageData['words'] | undefined): void {
-  for (const product of root.querySelectorAll<HTMLElement>('.stall-product')) {
+  for (const product of root.querySelectorAll<HTMLElement>('[data-card]')) {
     const show = gallery(product);
     const form = product.querySelector<HTMLFormElement>('form[data-variants]');
     if (form) options(product, form, show, words);
@@ -37,30 +37,28 @@ function options(
   words: PageData['words'] | undefined,
 ): void {
   const rows = JSON.parse(form.dataset.variants ?? '[]') as Row[];
-  const sets = [...form.querySelectorAll('fieldset')].map((f) => [
-    ...f.querySelectorAll<HTMLInputElement>('input'),
-  ]);
+  const sets = choicesIn(form, words);
   const price = product.querySelector<HTMLElement>('[data-price]');
   const from = price?.innerHTML ?? '';
-  const stock = form.querySelector<HTMLElement>('[data-stock]');
+  const stock = product.querySelector<HTMLElement>('[data-stock]');
+  const left = stock?.textContent ?? '';
   const quantity = form.querySelector<HTMLInputElement>('[name=quantity]');
   const tell = () => {
-    const chosen = sets.map((set) => set.findIndex((i) => i.checked));
+    const chosen = sets.map((set) => set.chosen());
     for (const [n, set] of sets.entries()) {
-      for (const [x, input] of set.entries()) {
-        const can = rows.some(
-          (r) =>
-            !r[5] && r[1][n] === x && r[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y),
+      for (let x = 0; x < set.size; x++)
+        set.mark(
+          x,
+          rows.some(
+            (r) =>
+              !r[5] && r[1][n] === x && r[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y),
+          ),
         );
-        input.closest('label')?.classList.toggle('stall-not', !can);
-        const out = input.parentElement?.querySelector('[data-out]');
-        if (out) out.textContent = can ? '' : ` (${words?.notHad ?? ''})`;
-      }
     }
     const row = chosen.includes(-1) ? undefined : rows.find((r) => r[1].every((y, o) => y === chosen[o]));
     const button = form.querySelector<HTMLButtonElement>('button.stall-button');
     if (button) button.disabled = row?.[5] === 1;
-    if (stock) stock.textContent = row?.[4] ?? '';
+    if (stock) stock.textContent = row ? row[4] : left;
     if (quantity) quantity.max = String(row?.[6] || 99);
     if (price && row) {
       price.textContent = row[2];
@@ -75,6 +73,43 @@ function options(
   };
   form.addEventListener('change', tell);
   tell();
+}
+
+/** One choice of a form, whether it is asked by radio buttons or by a list. */
+interface Choice {
+  readonly size: number;
+  /** Place of the chosen value; -1 while nothing is chosen. */
+  readonly chosen: () => number;
+  /** Says whether a value can be had with what else is chosen. */
+  readonly mark: (place: number, can: boolean) => void;
+}
+
+function choicesIn(form: HTMLFormElement, words: PageData['words'] | undefined): Choice[] {
+  const note = (can: boolean) => (can ? '' : ` (${words?.notHad ?? ''})`);
+  const radios = [...form.querySelectorAll('fieldset')].map((set): Choice => {
+    const inputs = [...set.querySelectorAll('input')];
+    return {
+      size: inputs.length,
+      chosen: () => inputs.findIndex((i) => i.checked),
+      mark: (place, can) => {
+        inputs[place]?.closest('label')?.classList.toggle('stall-not', !can);
+        const out = inputs[place]?.parentElement?.querySelector('[data-out]');
+        if (out) out.textContent = note(can);
+      },
+    };
+  });
+  const lists = [...form.querySelectorAll<HTMLSelectElement>('.stall-picks select')].map(
+    (list): Choice => ({
+      // The first entry is the name of the choice.
+      size: list.options.length - 1,
+      chosen: () => list.selectedIndex - 1,
+      mark: (place, can) => {
+        const option = list.options[place + 1];
+        if (option) option.text = option.value + note(can);
+      },
+    }),
+  );
+  return [...radios, ...lists];
 }
 
 function gallery(product: HTMLElement): (n: number) => void {

@@ -15,6 +15,23 @@ const product = fc
     up: fc.option(fc.integer({ min: 1, max: 9999 })),
     cost: fc.option(amount),
     kind: fc.constantFrom('ships' as const, 'download' as const, 'service' as const),
+    event: fc.option(
+      fc.record({
+        start: fc.constantFrom('2026-12-12T10:00:00+01:00', '2027-01-01T09:30:00Z'),
+        end: fc.constantFrom(null, '2027-02-01T09:30:00Z'),
+        place: words,
+        address: fc.constant(''),
+      }),
+    ),
+    every: fc.option(
+      fc.record({
+        count: fc.integer({ min: 1, max: 12 }),
+        unit: fc.constantFrom('week' as const, 'year' as const),
+      }),
+    ),
+    link: fc.option(fc.record({ url: fc.webUrl(), seller: words })),
+    openLeast: fc.option(amount),
+    voucherMonths: fc.option(fc.integer({ min: 1, max: 120 })),
     shows: fc.constantFrom('shown' as const, 'link' as const, 'hidden' as const),
     taxClass: fc.constantFrom('standard' as const, 'books' as const),
     tags: fc.uniqueArray(words, { maxLength: 3 }),

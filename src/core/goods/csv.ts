@@ -1,6 +1,7 @@
 import { decimalText, parseMoney } from '../money/format';
 import type { Minor } from '../money/minor';
 import { type GoodsKindId, goodsKindIds } from './kinds';
+import { momentIn } from './moment';
 import type { Product, ProductForm, VariantInput } from './product';
 
 /**
@@ -39,6 +40,15 @@ export const csvColumns: readonly Column[] = [
   { key: 'at nought', also: ['when out'], of: 'product' },
   { key: 'expected', also: [], of: 'product' },
   { key: 'few', also: ['low stock'], of: 'product' },
+  { key: 'starts', also: ['start', 'date', 'begins', 'beginn', 'datum'], of: 'product' },
+  { key: 'ends', also: ['end', 'until', 'ende'], of: 'product' },
+  { key: 'place', also: ['venue', 'location', 'ort'], of: 'product' },
+  { key: 'place address', also: ['venue address'], of: 'product' },
+  { key: 'every', also: ['interval', 'charged every'], of: 'product' },
+  { key: 'sold at', also: ['seller url', 'external url'], of: 'product' },
+  { key: 'sold by', also: ['seller'], of: 'product' },
+  { key: 'least amount', also: ['minimum amount'], of: 'product' },
+  { key: 'voucher months', also: ['valid for months'], of: 'product' },
   { key: 'option 1', also: ['option1 name'], of: 'product' },
   { key: 'option 2', also: ['option2 name'], of: 'product' },
   { key: 'option 3', also: ['option3 name'], of: 'product' },
@@ -100,6 +110,15 @@ export function toRows(p: Product, currency: string, fileOf: (hash: string) => s
     'at nought': inside[p.stockRule.whenOut],
     expected: p.stockRule.expected ?? '',
     few: p.stockRule.low === null ? '' : String(p.stockRule.low),
+    starts: p.event?.start ?? '',
+    ends: p.event?.end ?? '',
+    place: p.event?.place ?? '',
+    'place address': p.event?.address ?? '',
+    every: p.every ? `${p.every.count} ${p.every.unit}` : '',
+    'sold at': p.link?.url ?? '',
+    'sold by': p.link?.seller ?? '',
+    'least amount': money(p.openLeast),
+    'voucher months': p.voucherMonths === null ? '' : String(p.voucherMonths),
     ...Object.fromEntries([0, 1, 2].map((n) => [`option ${n + 1}`, p.options[n]?.name ?? ''])),
   };
   return p.variants.map((v, n) => ({
@@ -142,10 +161,14 @@ export function groupRows(
   return out.map(({ rows: r, lines }) => ({ rows: r, lines }));
 }
 
-/** Reads the rows of one product. @returns a fault in words, with the lines it is in. */
+/**
+ * Reads the rows of one product. @param zone IANA name of the time zone that dates without an offset are meant in.
+ * @returns a fault in words, with the lines it is in.
+ */
 export function readRows(
   { rows, lines }: { readonly rows: readonly Row[]; readonly lines: readonly number[] },
   currency: string,
+  zone = 'UTC',
 ): CsvProduct | CsvFault {
   const first = rows[0] ?? {};
   const faults: string[] = [];
@@ -172,6 +195,18 @@ export function readRows(
     if (!found) faults.push(`${key} \u201c${cell(key)}\u201d is none of ${known.join(', ')}`);
     return found ?? usual;
   };
+  const moment = (key: string): string | null => {
+    if (cell(key) === '') return null;
+    const read = momentIn(cell(key), zone);
+    if (!read) faults.push(`${key} \u201c${cell(key)}\u201d is no date and time like 2026-12-12 10:00`);
+    return read ?? null;
+  };
+  const interval = (key: string): ProductForm['every'] => {
+    if (cell(key) === '') return null;
+    const [, count = '1', unit] = /^(\d{1,2})?\s*(week|month|year)s?$/i.exec(cell(key)) ?? [];
+    if (!unit) faults.push(`${key} \u201c${cell(key)}\u201d is no interval like 1 month`);
+    return { count: Number(count), unit: (unit?.toLowerCase() ?? 'month') as 'week' | 'month' | 'year' };
+  };
   const form: Record<string, unknown> = {};
   const put = (field: keyof ProductForm, key: string, value: () => unknown) => {
     if (has(key)) form[field] = value();
@@ -194,6 +229,14 @@ export function readRows(
     cell('holds') ? { amount: Number(cell('holds').replace(',', '.')), measure: cell('unit') || 'kg' } : null,
   );
   put('video', 'film', () => cell('film'));
+  put('event', 'starts', () => {
+    const start = moment('starts');
+    return start && { start, end: moment('ends'), place: cell('place'), address: cell('place address') };
+  });
+  put('every', 'every', () => interval('every'));
+  put('link', 'sold at', () => (cell('sold at') ? { url: cell('sold at'), seller: cell('sold by') } : null));
+  put('openLeast', 'least amount', () => money('least amount'));
+  put('voucherMonths', 'voucher months', () => whole('voucher months'));
   if (has('at nought') || has('few')) {
     const [whenOut] = Object.entries(inside).find(
       ([, words]) => words === cell('at nought').toLowerCase(),

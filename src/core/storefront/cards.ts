@@ -1,3 +1,4 @@
+import { asksOnCard, buyForm } from './buying';
 import { Html, html } from './html';
 import type { CardLook, CardPart, ProductView, RowView } from './views';
 import { fill, type Words } from './words';
@@ -29,34 +30,18 @@ function card(v: ProductView, look: CardLook, w: Words, lazy: boolean): Html {
   return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && (has(look, 'glance') ? html`<div class="stall-card-top">${picture(v, lazy)}<button type="button" class="stall-glance" data-glance="${v.slug}" aria-label="${fill(w.quickLookAt, { x: v.name })}" hidden>${w.quickLook}</button></div>` : picture(v, lazy))}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.summary)}</p>`}
-<div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left">${v.soldOut ? w.soldOutLong : v.stock}</p>`}</div>${has(look, 'button') && addForm(v, w, true)}</div></div></article>`;
+<div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left" data-stock>${v.soldOut ? w.soldOutLong : v.stock}</p>`}</div>${sells(look) && buyForm(v, look.parts, w)}</div></div></article>`;
 }
+
+/** Choices and the number of pieces bring the button with them. */
+const sells = (look: CardLook): boolean => has(look, 'button') || asksOnCard(look.parts);
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */
 const picture = (v: ProductView, lazy: boolean): Html =>
   html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture.small}" srcset="${v.picture.set}" sizes="(min-width: 40rem) 20rem, 50vw" alt="" width="480" height="360" data-x="${v.picture.x}" data-y="${v.picture.y}"${lazy && html` loading="lazy"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.badge && html`<span class="stall-badge">${v.badge}</span>`}</a>`;
 
 export const price = (v: ProductView, w: Words): Html =>
-  html`<span class="stall-price-small">${v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;
-
-/** Puts one piece into the cart: by script at once, without script over the plain pages. Where something is to be chosen first, it leads there. */
-export function addForm(v: ProductView, w: Words, short = false): Html | false {
-  if (v.action === 'see')
-    return html`<a class="stall-button" href="${v.seller?.url ?? v.href}" rel="noopener nofollow" aria-label="${fill(w.seeAt, { x: v.seller?.name || w.elsewhere })}: ${v.name}">${w.seeShort}</a>`;
-  if (v.soldOut) return false;
-  if (v.action !== 'add') {
-    const text =
-      v.action === 'book'
-        ? w.book
-        : v.action === 'amount' && !short
-          ? w.choose
-          : short
-            ? w.chooseShort
-            : w.chooseOptions;
-    return html`<a class="stall-button" href="${v.href}" data-goods="${v.slug}" aria-label="${text}: ${v.name}">${text}</a>`;
-  }
-  return html`<form method="post" action="${v.send}" data-add="${v.slug}"><input type="hidden" name="placement" value="${v.via}"><button class="stall-button" aria-label="${short ? fill(w.addNamed, { x: v.name }) : `${w.add}: ${v.name}`}">${short ? w.addShort : w.add}</button></form>`;
-}
+  html`<span class="stall-price-small" data-price>${v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;
 
 /** The first sentence or so; whole words only. */
 const shortened = (text: string): string => {
@@ -89,6 +74,6 @@ function table(v: RowView, w: Words): Html {
   const filter =
     v.filter &&
     html`<p class="stall-field stall-filter"><label>${w.filter} <input type="search" data-filter autocomplete="off"></label><span role="status" class="stall-hidden"></span></p>`;
-  return html`${filter}<div class="stall-scroll" tabindex="0" role="region" aria-label="${v.heading || w.product}"><table class="stall-table"><thead><tr><th scope="col">${w.product}</th>${has(v, 'description') && html`<th scope="col"></th>`}${has(v, 'price') && html`<th scope="col" class="stall-figure">${w.price}</th>`}${has(v, 'stock') && html`<th scope="col">${w.stock}</th>`}${has(v, 'button') && html`<th><span class="stall-hidden">${w.add}</span></th>`}</tr></thead>
-<tbody>${v.products.map((p) => html`<tr data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.summary)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${has(v, 'button') && html`<td>${addForm(p, w, true)}</td>`}</tr>`)}</tbody></table></div>`;
+  return html`${filter}<div class="stall-scroll" tabindex="0" role="region" aria-label="${v.heading || w.product}"><table class="stall-table"><thead><tr><th scope="col">${w.product}</th>${has(v, 'description') && html`<th scope="col"></th>`}${has(v, 'price') && html`<th scope="col" class="stall-figure">${w.price}</th>`}${has(v, 'stock') && html`<th scope="col">${w.stock}</th>`}${sells(v) && html`<th><span class="stall-hidden">${w.add}</span></th>`}</tr></thead>
+<tbody>${v.products.map((p) => html`<tr data-card="${p.slug}" data-row="${p.name.toLowerCase()}"><th scope="row"><a class="stall-name" href="${p.href}" data-goods="${p.slug}">${p.name}</a></th>${has(v, 'description') && html`<td class="stall-muted">${shortened(p.summary)}</td>`}${has(v, 'price') && html`<td class="stall-figure">${price(p, w)}</td>`}${has(v, 'stock') && html`<td data-stock>${p.soldOut ? w.soldOutLong : p.stock || w.inStock}</td>`}${sells(v) && html`<td>${buyForm(p, v.parts, w)}</td>`}</tr>`)}</tbody></table></div>`;
 }

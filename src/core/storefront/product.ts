@@ -1,6 +1,7 @@
+import { encodedVariants } from './buying';
 import { heading, rowFragment } from './cards';
 import { type Html, html, Html as Ready } from './html';
-import type { ProductView, VariantView } from './views';
+import type { ProductView } from './views';
 import { ratingLine, reviewsFragment } from './reviews';
 import { count, fill, type Words } from './words';
 
@@ -45,7 +46,7 @@ function buyPart(v: ProductView, w: Words): Html {
   if (v.seller)
     return html`<p><a class="stall-button" href="${v.seller.url}" rel="noopener nofollow">${fill(w.seeAt, { x: v.seller.name || hostOf(v.seller.url) })}</a></p>`;
   if (v.soldOut) return html`<p class="stall-note">${w.soldOutLong}</p>`;
-  return html`<form method="post" action="${v.send}" class="stall-buy-form" data-add="${v.slug}"${v.options.length > 0 && html` data-variants="${encoded(v)}"`}>
+  return html`<form method="post" action="${v.send}" class="stall-buy-form" data-add="${v.slug}"${v.options.length > 0 && html` data-variants="${encodedVariants(v)}"`}>
 <input type="hidden" name="placement" value="${v.via}">
 ${v.options.map((o, n) => optionSet(o, n, w))}${v.texts.map((t, n) => textField(t, n, w))}${v.open && amountField(v.open, w)}
 <div class="stall-field"><label>${w.howMany}<input name="quantity" type="number" min="1" max="${v.max ?? 99}" value="1" inputmode="numeric"></label></div>
@@ -61,22 +62,3 @@ const textField = (t: ProductView['texts'][number], n: number, w: Words): Html =
 
 export const amountField = (open: NonNullable<ProductView['open']>, w: Words): Html =>
   html`<div class="stall-field stall-amount-field"><label>${w.amount} (${open.sign}), ${fill(w.least, { x: open.leastText })}<input name="amount" type="text" inputmode="decimal" value="${open.least}" required autocomplete="transaction-amount"></label>${open.suggested.length > 0 && html`<p class="stall-actions" role="group" aria-label="${w.suggested}">${open.suggested.map((s) => html`<button class="stall-plain" type="button" data-amount="${s.value}">${s.text}</button>`)}</p>`}</div>`;
-
-/**
- * Variants for the page's script, small: [id, places of its values, price, price before, words on stock, sold out, most, picture].
- * A thousand of them stay under what one picture weighs.
- */
-function encoded(v: ProductView): string {
-  const place = v.options.map((o) => new Map(o.values.map((x, n) => [x.name, n])));
-  const row = (x: VariantView) => [
-    x.id,
-    x.values.map((name, n) => place[n]?.get(name) ?? 0),
-    x.price,
-    x.was,
-    x.stock,
-    x.soldOut ? 1 : 0,
-    x.max ?? 0,
-    x.picture,
-  ];
-  return JSON.stringify(v.variants.map(row));
-}

@@ -1,3 +1,4 @@
+import { asksOnCard } from './buying';
 import type { CardPart, RowForm } from './views';
 
 /** Measures of cards, in rem: one truth for the style sheet and for the room that is kept before any script has run. */
@@ -9,6 +10,7 @@ export const card = {
   description: 2.9,
   price: 1.7,
   stock: 1.5,
+  options: 3.15,
   button: 3.4,
 } as const;
 
@@ -17,12 +19,10 @@ const textHeight = (parts: readonly CardPart[]): number => {
   const has = (p: CardPart) => parts.includes(p);
   // Price and stock stand beside the button where there is one.
   const said = (has('price') ? card.price : 0) + (has('stock') ? card.stock : 0);
-  return (
-    card.top +
-    (has('name') ? card.name : 0) +
-    (has('description') ? card.description : 0) +
-    (has('button') ? Math.max(card.button, said) : said)
-  );
+  const above = card.top + (has('name') ? card.name : 0) + (has('description') ? card.description : 0);
+  // Where more is asked than a press, price and stock stand above it.
+  if (asksOnCard(parts)) return above + said + (has('options') ? card.options : 0) + card.button;
+  return above + (has('button') ? Math.max(card.button, said) : said);
 };
 
 /**

@@ -221,7 +221,17 @@ export interface ProductView {
 }
 
 /** The parts of a product card; each can be left out. A glance is a quick look at the product, over the page. */
-export const cardParts = ['picture', 'name', 'description', 'price', 'stock', 'button', 'glance'] as const;
+export const cardParts = [
+  'picture',
+  'name',
+  'description',
+  'price',
+  'stock',
+  'options',
+  'quantity',
+  'button',
+  'glance',
+] as const;
 export type CardPart = (typeof cardParts)[number];
 
 export interface CardLook {

@@ -21,6 +21,7 @@ import { catalogueOf, productIn } from './catalogue';
 import { moveStock, record, rowOf, type Writing, writeForm, writing, changesBetween } from './changes';
 import { insertProducts, listGoods, parseProduct } from './goods';
 import { takePicture } from './pictures';
+import { readTill } from '../till/rules';
 import { newId } from '../ids';
 
 /** Largest table that is taken in, in bytes; and rows. Chosen by hand: ten thousand goods with long descriptions fit. */
@@ -174,7 +175,7 @@ async function planTable(
     (cells): Row =>
       Object.fromEntries(mapping.flatMap((key, n) => (key ? [[key, undefused(cells[n] ?? '')]] : []))),
   );
-  const goods = await listGoods(ctx, site.row.id);
+  const [goods, till] = await Promise.all([listGoods(ctx, site.row.id), readTill(ctx.store.db, site.row.id)]);
   const { bySlug } = await catalogueOf(ctx, site.row.id);
   const byId = new Map(goods.map((p) => [p.id, p]));
   const bySku = new Map(
@@ -182,7 +183,7 @@ async function planTable(
   );
   const met = new Set<string>();
   return groupRows(rows).map((group) => {
-    const read = readRows(group, site.row.currency);
+    const read = readRows(group, site.row.currency, till.rules.zone);
     const name = (group.rows[0]?.name ?? group.rows[0]?.address ?? '').trim();
     const refused = (what: string): Plan => ({ fate: { lines: group.lines, name, fate: 'refused', what } });
     if ('fault' in read) return refused(read.fault);

@@ -4,7 +4,7 @@ import { kindOf } from '../../core/placement/kinds';
 import type { Writable } from '../../core/placement/kind';
 import { scriptTag } from '../../core/placement/place';
 import { writeSpelling } from '../../core/placement/spelling';
-import { addForm } from '../../core/storefront/cards';
+import { addForm } from '../../core/storefront/buying';
 import { html } from '../../core/storefront/html';
 import { fill, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../context';

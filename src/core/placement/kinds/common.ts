@@ -68,6 +68,8 @@ export const partsField: SettingField = {
     ['description', 'Description'],
     ['price', 'Price'],
     ['stock', 'Stock'],
+    ['options', 'Options (two at most)'],
+    ['quantity', 'Quantity'],
     ['button', 'Button'],
     ['glance', 'Quick look'],
   ],
