@@ -105,7 +105,7 @@ test('a shopper chooses: price and stock at once, what cannot be had is crossed 
   await expect(page).toHaveURL(/\?goods=clock-key$/);
   await expect(page.getByText('from \u00a312.00')).toBeVisible();
   await page.getByRole('radio', { name: 'No. 2' }).check({ force: true });
-  await expect(page.getByRole('radio', { name: 'brass (not to be had)' })).toBeAttached();
+  await expect(page.getByRole('radio', { name: 'brass (not available)' })).toBeAttached();
   await page.getByRole('radio', { name: 'No. 3' }).check({ force: true });
   await page.getByRole('radio', { name: 'steel' }).check({ force: true });
   await expect(page.locator('[data-price]')).toHaveText('\u00a316.50');

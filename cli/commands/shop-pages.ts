@@ -4,7 +4,7 @@ import { shopPageMain } from '../../src/core/placement/shop-page-main';
 import { type PagePath, rebaseLink, relativeAddress } from '../../src/core/site/paths';
 import { invalid } from '../../src/services/errors';
 import { shopAddress } from '../../src/core/site/set-up';
-import { shopParts, shopPagesOf } from '../../src/services/sites/shop-pages';
+import { shopParts, shopPagesOf } from '../../src/services/sites/shop-places';
 import type { Command } from '../support/command';
 import { findPage, loadPlan, type ReadSite, readFrom } from '../support/site';
 import { targetOf, writeSite } from '../support/write-site';

@@ -15,7 +15,10 @@ export interface Boot {
     readonly locale: string;
     readonly liveUrl: string;
     readonly draftUrl: string;
-    readonly shopUrl: string /** The site's text font, and the files it brings. */;
+    readonly shopUrl: string;
+    /** A product's page, where shoppers are led: on the site itself once the shop is live there. `{}` stands for its address. */
+    readonly goodsAddress: string;
+    /** The site's text font, and the files it brings. */
     readonly font: string;
     readonly fonts: readonly {
       readonly family: string;

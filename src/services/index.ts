@@ -30,6 +30,7 @@ export * as newer from './sites/newer';
 export * as slip from './sites/slip';
 export * as uploads from './sites/take-upload';
 export * as undo from './sites/undo-waiting';
+export * as addresses from './storefront/addresses';
 export * as views from './storefront/views';
 export * as downloads from './till/downloads';
 export * as rules from './till/rules';

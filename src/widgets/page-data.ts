@@ -6,6 +6,8 @@ export interface ProductData {
   readonly price: string;
   readonly stock: string;
   readonly soldOut: boolean;
+  /** What is said in place of "sold out". */
+  readonly out?: string;
   readonly open: { readonly least: string; readonly leastText: string; readonly sign: string } | null;
   /** Where a press leads, and what it says, when something is to be chosen first or it is sold elsewhere. */
   readonly href?: string;

@@ -69,7 +69,7 @@ export class StallBuy extends StallElement {
       button.append(img);
     } else
       button.textContent = product.soldOut
-        ? `${product.name}: ${words.soldOut}`
+        ? `${product.name}: ${product.out ?? words.soldOut}`
         : text + (this.hasAttribute('price') && !product.open ? ` \u00b7 ${product.price}` : '');
   }
 

@@ -151,6 +151,7 @@ export class StallDrawn extends StallElement {
         goods,
         placement: this.getAttribute('placement'),
         quantity: Number(data.get('quantity') ?? 1) || 1,
+        ...(data.has('price') && { price: String(data.get('price')) }),
         ...(data.has('amount') && { amount: String(data.get('amount')) }),
         ...choiceOf(data),
       });

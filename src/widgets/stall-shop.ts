@@ -5,6 +5,7 @@ import { StallDrawn } from './stall-drawn';
 const { apiOf } = taken();
 const QUESTIONS = [
   'goods',
+  'price',
   'category',
   'find',
   'sort',
@@ -162,6 +163,8 @@ function askedBy(link: HTMLElement, state = ''): string {
   const goods = link.dataset.goods;
   if (goods === undefined) return link.dataset.go ?? '';
   const asked = new URLSearchParams(state);
+  // A link with a price of its own is one product's.
+  asked.delete('price');
   asked.set('goods', goods);
   return asked.toString();
 }

@@ -63,6 +63,31 @@ export function priceFrom(
   return { least: (Number.isFinite(least) ? least : p.price) as Minor, differs: most > least };
 }
 
+const byLink = new WeakMap<object, Map<string, Product>>();
+
+/**
+ * The same product at the price of one of its links; itself where it has no such link (any more). No offer is on top of it, and
+ * nothing stands struck through. Variants keep their difference; one with a price of its own changes in the same ratio.
+ * The answer is the same object each time, as long as the product is.
+ */
+export function atLinkPrice(p: Product, key: string): Product {
+  const link = key ? p.linkPrices.find((l) => l.key === key) : undefined;
+  if (!link) return p;
+  const known = byLink.get(p) ?? new Map<string, Product>();
+  byLink.set(p, known);
+  const made: Product = known.get(key) ?? {
+    ...p,
+    price: link.price,
+    was: null,
+    offer: null,
+    variants: p.variants.map((v) =>
+      v.price === null || p.price === 0 ? v : { ...v, price: rounded((v.price * link.price) / p.price) },
+    ),
+  };
+  known.set(key, made);
+  return made;
+}
+
 export interface PricePoint {
   /** When this price began to hold, in milliseconds since 1970. */
   readonly at: number;

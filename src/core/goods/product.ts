@@ -122,6 +122,17 @@ export const productInput = z.object({
   /** Where the buyer names the amount: the least, and amounts that are offered for a press. */
   openLeast: money('the least amount').nullable().default(null),
   openSuggestions: z.array(money('the amounts')).max(6, 'At most six amounts are suggested.').default([]),
+  /** Prices of the same product for those who have a link of their own: its address carries the key. */
+  linkPrices: z
+    .array(
+      z.object({
+        key: z.string().regex(/^[a-z0-9]{8,16}$/, 'A link is made by the office.'),
+        name: line(60).min(1, 'Say whom the price is for, like Members.'),
+        price: money('the price for this link'),
+      }),
+    )
+    .max(10, 'A product has at most ten prices by link.')
+    .default([]),
   unit: z
     .object({
       amount: z.number().positive('Enter how much one piece holds.').max(1_000_000),
@@ -289,6 +300,10 @@ export function formFaults(
     return fault('downloads', `${stray.name} is meant for \u201c${stray.only}\u201d, which no option has.`);
   const releases = f.downloads.releases.map((r) => r.name);
   if (new Set(releases).size < releases.length) return fault('downloads', 'Two releases have the same name.');
+  if (new Set(f.linkPrices.map((l) => l.key)).size < f.linkPrices.length)
+    return fault('linkPrices', 'Two prices have the same link.');
+  if (f.linkPrices.length > 0 && f.openLeast !== null)
+    return fault('linkPrices', 'Where the buyer names the amount there is no price by link.');
   if (f.kind === 'event' && !f.event) return fault('event', 'Say when it takes place.');
   if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start))
     return fault('event', 'It ends before it begins.');

@@ -211,6 +211,7 @@ describe('a product', () => {
     open: null,
     stock: 'Only 2 left',
     soldOut: false,
+    partGone: false,
     max: 2,
     picture,
     pictures: [picture],
@@ -240,7 +241,7 @@ describe('a product', () => {
   });
 
   it('that is sold out says so in words and has no button', () => {
-    const gone = productFragment({ ...product, soldOut: true }, en);
+    const gone = productFragment({ ...product, soldOut: true, stock: 'Sold out' }, en);
     expect(words(gone)).toContain('Sold out');
     expect(all(gone, 'button')).toEqual([]);
   });
@@ -273,6 +274,49 @@ describe('a product', () => {
       all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'img').length +
         all(cardFragment(product, { parts: ['name'], level: 2 }, en), 'form').length,
     ).toBe(0);
+  });
+
+  it('is chosen and counted on its card where the owner wants that; what needs more leads to its page', () => {
+    const options = [
+      {
+        name: 'Size',
+        as: 'list' as const,
+        values: [
+          { name: 'S', colour: '', out: false },
+          { name: 'M', colour: '', out: true },
+        ],
+      },
+    ];
+    const variant = { price: '£42.00', was: '', stock: '', soldOut: false, max: 3, picture: -1 };
+    const sized: ProductView = {
+      ...product,
+      action: 'choose',
+      options,
+      variants: [
+        { ...variant, id: 's', values: ['S'] },
+        { ...variant, id: 'm', values: ['M'], soldOut: true },
+      ],
+    };
+    const look = { parts: ['name', 'options', 'quantity'], level: 3 } as const;
+    const card = cardFragment(sized, look, en);
+    expect(all(card, 'select').map((s) => [attr(s, 'name'), attr(s, 'required')])).toEqual([
+      ['option-0', ''],
+    ]);
+    expect(all(card, 'option').map((o) => [attr(o, 'value'), rawText(o)])).toEqual([
+      ['', 'Size'],
+      ['S', 'S'],
+      ['M', 'M (not available)'],
+    ]);
+    expect(all(card, 'input').map((i) => attr(i, 'name'))).toEqual(['placement', 'quantity']);
+    expect(all(card, 'button').length).toBe(1);
+    const more = { label: 'Initials', most: 3, required: true, price: '' };
+    for (const v of [
+      { ...sized, texts: [more] },
+      { ...sized, options: [...options, ...options, ...options] },
+    ])
+      expect(all(cardFragment(v, look, en), 'form')).toEqual([]);
+    // Without the part it is a way to the page, as ever.
+    expect(all(cardFragment(sized, { parts: ['name', 'button'], level: 3 }, en), 'select')).toEqual([]);
   });
 
   it('whose amount the buyer names asks for it, and says the least', () => {

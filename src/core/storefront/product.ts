@@ -45,9 +45,9 @@ const hostOf = (url: string): string => /^https?:\/\/([^/?#]+)/i.exec(url)?.[1] 
 function buyPart(v: ProductView, w: Words): Html {
   if (v.seller)
     return html`<p><a class="stall-button" href="${v.seller.url}" rel="noopener nofollow">${fill(w.seeAt, { x: v.seller.name || hostOf(v.seller.url) })}</a></p>`;
-  if (v.soldOut) return html`<p class="stall-note">${w.soldOutLong}</p>`;
+  if (v.soldOut) return html`<p class="stall-note">${v.stock}</p>`;
   return html`<form method="post" action="${v.send}" class="stall-buy-form" data-add="${v.slug}"${v.options.length > 0 && html` data-variants="${encodedVariants(v)}"`}>
-<input type="hidden" name="placement" value="${v.via}">
+<input type="hidden" name="placement" value="${v.via}">${v.linkPrice && html`<input type="hidden" name="price" value="${v.linkPrice}">`}
 ${v.options.map((o, n) => optionSet(o, n, w))}${v.texts.map((t, n) => textField(t, n, w))}${v.open && amountField(v.open, w)}
 <div class="stall-field"><label>${w.howMany}<input name="quantity" type="number" min="1" max="${v.max ?? 99}" value="1" inputmode="numeric"></label></div>
 <button class="stall-button">${v.action === 'book' ? w.bookPlace : w.add}</button><p class="stall-note" data-stock role="status">${v.stock}</p></form>`;

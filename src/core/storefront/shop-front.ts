@@ -8,6 +8,7 @@ import { count, fill, type Words } from './words';
 export function stateQuery(s: ShopState): string {
   const query = new URLSearchParams();
   if (s.goods) query.set('goods', s.goods);
+  if (s.goods && s.price) query.set('price', s.price);
   if (s.category) query.set('category', s.category);
   if (s.find) query.set('find', s.find);
   if (s.sort) query.set('sort', s.sort);
@@ -29,6 +30,7 @@ const PRICE = 15;
 /** Nothing was asked. */
 export const noState: ShopState = {
   goods: '',
+  price: '',
   category: '',
   find: '',
   sort: '',
@@ -42,6 +44,7 @@ export const noState: ShopState = {
 
 export const readState = (query: Pick<URLSearchParams, 'get' | 'getAll'>): ShopState => ({
   goods: (query.get('goods') ?? '').slice(0, TEXT),
+  price: (query.get('price') ?? '').slice(0, 16),
   category: (query.get('category') ?? '').slice(0, TEXT),
   find: (query.get('find') ?? '').trim().slice(0, TEXT),
   sort: (query.get('sort') ?? '').slice(0, 20),

@@ -177,8 +177,11 @@ export interface ProductView {
     readonly sign: string;
     readonly suggested: readonly { readonly value: string; readonly text: string }[];
   } | null;
+  /** How many are left, or why there is none: never empty where it is sold out. */
   readonly stock: string;
   readonly soldOut: boolean;
+  /** A bundle of which a part is not sold at the moment: it is not sold out. */
+  readonly partGone: boolean;
   readonly max: number | null;
   readonly picture: PictureView | null;
   readonly pictures: readonly PictureView[];
@@ -193,6 +196,8 @@ export interface ProductView {
     readonly as: 'list' | 'swatch';
     readonly values: readonly { readonly name: string; readonly colour: string; readonly out: boolean }[];
   }[];
+  /** Key of the link whose price is shown; left out for the usual price. */
+  readonly linkPrice?: string | undefined;
   readonly variants: readonly VariantView[];
   readonly texts: readonly {
     readonly label: string;
@@ -268,6 +273,8 @@ export interface ShopState {
   readonly sort: string;
   readonly page: number;
   readonly goods: string;
+  /** Key of a link with a price of its own, for the product that is open. */
+  readonly price: string;
   /** Prices as they were typed. */
   readonly least: string;
   readonly most: string;

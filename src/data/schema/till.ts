@@ -113,6 +113,8 @@ export const cartLines = sqliteTable(
     texts: text({ mode: 'json' }).$type<string[]>().notNull().default([]),
     /** What the buyer named, in minor units, where the product leaves it to them. */
     named: integer(),
+    /** Key of the link whose price the buyer has; '' for the usual one. */
+    linkPrice: text().notNull().default(''),
     /** The widget and the page it was put into the cart from. */
     placementId: text(),
     page: text(),

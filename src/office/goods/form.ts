@@ -74,6 +74,7 @@ export interface Draft extends Kept {
     readonly required: boolean;
     readonly price: string;
   }[];
+  readonly linkPrices: readonly { readonly key: string; readonly name: string; readonly price: string }[];
   readonly pictures: readonly Picture[];
   readonly rows: readonly Row[];
   readonly low: string;
@@ -174,6 +175,7 @@ function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
       required: t.required,
       price: t.price ? money(t.price) : '',
     })),
+    linkPrices: f.linkPrices.map((l) => ({ ...l, price: money(l.price) })),
     pictures: f.pictures,
     rows: f.variants.map(
       (v): Row => ({
@@ -327,6 +329,12 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
       required: t.required,
       price: r.money(`texts-${n}`, t.price) ?? 0,
     })),
+    linkPrices: d.linkPrices.map((l, n) => {
+      if (!l.name.trim()) r.fault(`linkPrices-${n}`, 'Say whom the price is for, like Members.');
+      const price = r.money(`linkPrices-${n}`, l.price);
+      if (price === null) r.fault(`linkPrices-${n}`, 'Enter the price for this link.');
+      return { key: l.key, name: l.name.trim(), price };
+    }),
     pictures: d.pictures,
     variants: d.rows.map((row, n) => ({
       ...(row.id && { id: row.id }),
@@ -391,8 +399,8 @@ const placeOf = (path: readonly PropertyKey[]): string => {
   const [field, n, part] = path;
   return field === 'variants' && typeof n === 'number'
     ? `row-${n}-${String(part ?? 'stock')}`
-    : field === 'texts' && typeof n === 'number'
-      ? `texts-${n}`
+    : (field === 'texts' || field === 'linkPrices') && typeof n === 'number'
+      ? `${field}-${n}`
       : String(field ?? 'name');
 };
 

@@ -253,7 +253,11 @@ function Row({
           onChange={(e) => {
             const shows = e.target.value as GoodsLine['shows'];
             now({ shows });
-            void save({ shows }).catch(() => {});
+            // A bundle that holds it is told about it too.
+            void save({ shows }).then(
+              () => refresh('goods'),
+              () => {},
+            );
           }}
         >
           <option value="shown">In the shop</option>

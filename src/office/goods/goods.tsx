@@ -1,13 +1,15 @@
+import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Search } from 'lucide-react';
-import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
 import type { Product, ProductForm } from '../../core/goods/product';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { Slip } from '../../services/sites/slip';
-import { call, refresh } from '../api';
+import { call, queries, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { OnSlip } from '../ui/mark';
 import { CategoriesView } from './categories-view';
@@ -214,40 +216,78 @@ function List({
     estimateSize: () => 59,
     overscan: 8,
   });
-  const move = (e: KeyboardEvent, n: number) => {
-    const by = e.altKey && byHand ? { ArrowUp: -1, ArrowDown: 1 }[e.key] : undefined;
+  const put = (n: number, to: number) => {
     const one = wanted[n];
-    if (!by || !one) return;
-    e.preventDefault();
-    const before = by < 0 ? wanted[n - 1]?.id : (wanted[n + 2]?.id ?? null);
-    if (before === undefined || (by > 0 && n === wanted.length - 1)) return;
+    if (!one || to === n || to < 0 || to >= wanted.length) return;
+    // Its place is before what stands there then: below itself all have moved up by one.
+    const before = wanted[to < n ? to : to + 1]?.id ?? null;
+    const now = wanted.filter((p) => p !== one);
+    queries.setQueryData<GoodsLine[]>(['goods'], (lines) =>
+      lines?.length === wanted.length ? now.toSpliced(to, 0, one) : lines,
+    );
     void call(`/api/${site.slug}/goods/${one.id}/move`, 'POST', { before }).then(
       () => refresh('goods', 'slip'),
-      (error: Error) => toast.error(error.message),
+      (error: Error) => {
+        toast.error(error.message);
+        refresh('goods');
+      },
     );
   };
+  const move = (e: KeyboardEvent, n: number) => {
+    const by = e.altKey && byHand ? { ArrowUp: -1, ArrowDown: 1 }[e.key] : undefined;
+    if (!by) return;
+    e.preventDefault();
+    put(n, n + by);
+  };
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const ids = useMemo(() => wanted.map((p) => p.id), [wanted]);
   return (
-    <div className="gscroll" ref={box}>
-      <ul style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map((v) => {
-          const p = wanted[v.index];
-          return (
-            p && (
-              <li key={p.id} style={{ transform: `translateY(${v.start}px)` }}>
-                <Item
-                  product={p}
-                  current={p === current}
-                  onSlip={recent.has(p.name)}
-                  onChoose={() => onChoose(p.id)}
-                  onKeyDown={(e) => move(e, v.index)}
-                  hint={byHand}
-                />
-              </li>
-            )
-          );
-        })}
-      </ul>
-    </div>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={({ active, over }) =>
+        over && put(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)))
+      }
+    >
+      <SortableContext items={ids} strategy={verticalListSortingStrategy} disabled={!byHand}>
+        <div className="gscroll" ref={box}>
+          <ul style={{ height: rows.getTotalSize() }}>
+            {rows.getVirtualItems().map((v) => {
+              const p = wanted[v.index];
+              return (
+                p && (
+                  <Movable key={p.id} id={p.id} top={v.start}>
+                    <Item
+                      product={p}
+                      current={p === current}
+                      onSlip={recent.has(p.name)}
+                      onChoose={() => onChoose(p.id)}
+                      onKeyDown={(e) => move(e, v.index)}
+                      hint={byHand}
+                    />
+                  </Movable>
+                )
+              );
+            })}
+          </ul>
+        </div>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+/** A line of the list that can be dragged to its place. By keys it is moved where it stands, so it is announced as what it is. */
+function Movable({ id, top, children }: { id: string; top: number; children: ReactNode }) {
+  const { listeners, setNodeRef, transform, isDragging } = useSortable({ id });
+  return (
+    <li
+      ref={setNodeRef}
+      className={isDragging ? 'dragging' : undefined}
+      style={{ transform: `translateY(${top + (transform?.y ?? 0)}px)` }}
+      {...listeners}
+    >
+      {children}
+    </li>
   );
 }
 
@@ -273,7 +313,7 @@ function Item({
     <button
       type="button"
       aria-current={current}
-      title={hint ? 'Alt and an arrow moves it' : undefined}
+      title={hint ? 'Drag it, or move it with Alt and an arrow key' : undefined}
       onClick={onChoose}
       onKeyDown={onKeyDown}
     >
@@ -302,6 +342,7 @@ function Item({
 
 function standing(p: GoodsLine): string {
   if (p.shows !== 'shown') return p.shows === 'link' ? 'by link only' : 'hidden';
+  if (p.partGone) return 'a part is hidden';
   if (p.kind === 'link' || p.kind === 'bundle') return goodsKinds[p.kind].name.toLowerCase();
   const pieces = piecesOf(p);
   if (isOut(p)) return 'sold out';

@@ -121,10 +121,15 @@ function Bundle({
         variantId: v.id,
         name: [p.name, v.label].filter(Boolean).join(', '),
         stock: v.stock,
+        hidden: p.shows === 'hidden',
       })),
     );
   const nameOf = new Map(choices.map((c) => [c.variantId, c]));
   const set = (bundle: Draft['bundle']) => change('bundle', (d) => ({ ...d, bundle }));
+  const gone = draft.bundle.flatMap((b) => {
+    const part = nameOf.get(b.variantId);
+    return part && !part.hidden ? [] : [part?.name ?? 'A part'];
+  });
   const can = draft.bundle.reduce<number | null>((least, b) => {
     const stock = nameOf.get(b.variantId)?.stock ?? null;
     const times = stock === null ? null : Math.floor(stock / b.quantity);
@@ -152,7 +157,11 @@ function Bundle({
               }
             />
             <span>{nameOf.get(b.variantId)?.name ?? <b className="bad">no longer among the goods</b>}</span>
-            <span className="note">{nameOf.get(b.variantId)?.stock ?? 'any'} in stock</span>
+            {nameOf.get(b.variantId)?.hidden ? (
+              <b className="bad">hidden</b>
+            ) : (
+              <span className="note">{nameOf.get(b.variantId)?.stock ?? 'any'} in stock</span>
+            )}
             <button
               type="button"
               aria-label={`Take out ${nameOf.get(b.variantId)?.name}`}
@@ -182,7 +191,14 @@ function Bundle({
           ))}
       </select>
       <Wrong text={errors.bundle} />
-      {draft.bundle.length > 0 && (
+      {gone.length > 0 && (
+        <p className="warn">
+          {gone.join(', ')} {gone.length === 1 ? 'is' : 'are'} not sold now, so nobody can buy this bundle:
+          shoppers read that it is not available at the moment. Show {gone.length === 1 ? 'it' : 'them'}{' '}
+          again, or take {gone.length === 1 ? 'it' : 'them'} out of the bundle.
+        </p>
+      )}
+      {draft.bundle.length > 0 && gone.length === 0 && (
         <p className="note">
           {can === null
             ? 'Its parts are not counted, so it never sells out.'

@@ -4,6 +4,7 @@ import type { GoodsLine } from '../../services/goods/lines';
 import { Choice, Part, TextField, Tick, Wrong } from './fields';
 import { FilmField } from './film-field';
 import type { Draft, Errors } from './form';
+import { LinkPrices } from './link-prices';
 import type { Change, SetField } from './use-draft';
 import { useSiteFont } from './use-site-font';
 
@@ -17,6 +18,7 @@ export function MoreFields({
   errors,
   symbol,
   goods,
+  saved,
 }: {
   draft: Draft;
   set: SetField;
@@ -24,6 +26,7 @@ export function MoreFields({
   errors: Errors;
   symbol: string;
   goods: readonly GoodsLine[];
+  saved: { readonly slug: string; readonly keys: readonly string[] } | undefined;
 }) {
   const texts = (to: Draft['texts']) => change('texts', (d) => ({ ...d, texts: to }));
   const sections = (to: Draft['sections']) => change('sections', (d) => ({ ...d, sections: to }));
@@ -130,6 +133,9 @@ export function MoreFields({
           </button>
         )}
       </Part>
+      {!draft.open && draft.kind !== 'link' && (
+        <LinkPrices draft={draft} change={change} errors={errors} symbol={symbol} saved={saved} />
+      )}
       <Part title="Sections" note={draft.sections.map((s) => s.title).join(', ')} open={!!errors.sections}>
         {draft.sections.map((s, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: sections have no identity but their place

@@ -151,7 +151,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
             className="btn quiet sm"
             onClick={() =>
               void navigator.clipboard
-                .writeText(`${site.shopUrl}/goods/${encodeURIComponent(product.slug)}`)
+                .writeText(site.goodsAddress.replace('{}', encodeURIComponent(product.slug)))
                 .then(() => toast.success('Its link is copied.'))
             }
           >
@@ -242,6 +242,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
         errors={errors}
         symbol={symbol}
         goods={goods.filter((g) => g.id !== product?.id)}
+        saved={product && { slug: product.slug, keys: product.linkPrices.map((l) => l.key) }}
       />
       {product && product.kind !== 'link' && product.kind !== 'bundle' && <Ledger product={product} />}
       <div className="gfoot">

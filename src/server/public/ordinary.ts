@@ -40,7 +40,11 @@ export function ordinaryRoutes(ctx: Ctx) {
   const goodsList = async (c: Call) => {
     const s = await site(c);
     const state = readState(c.url.searchParams);
-    if (state.goods) return go(c, `${base(c)}/goods/${encodeURIComponent(state.goods)}`);
+    if (state.goods)
+      return go(
+        c,
+        `${base(c)}/goods/${encodeURIComponent(state.goods)}${state.price && `?price=${encodeURIComponent(state.price)}`}`,
+      );
     await page(
       c,
       s,
@@ -62,10 +66,14 @@ export function ordinaryRoutes(ctx: Ctx) {
     );
     await page(c, s, words.lookUp, answer.html, answer.found ? {} : { status: 404 });
   };
-  const product = async (c: Call, wrong?: { message: string; status: number }) => {
+  const product = async (c: Call, wrong?: { message: string; status: number; price?: string }) => {
     const s = await site(c);
     const w = wordsIn(s.row.locale);
-    const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, wrong?.message);
+    const price = wrong?.price ?? c.url.searchParams.get('price') ?? '';
+    const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, {
+      problem: wrong?.message,
+      price,
+    });
     await page(c, s, view.name, productFragment(view, w), {
       heading: false,
       ...(wrong && { status: wrong.status }),
@@ -100,7 +108,7 @@ export function ordinaryRoutes(ctx: Ctx) {
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500) throw error;
-      await product(c, { message: String(body.title), status });
+      await product(c, { message: String(body.title), status, price: fields.data.price });
     }
   };
   const cart = async (c: Call) => {

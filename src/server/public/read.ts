@@ -59,6 +59,7 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
             price: g.price,
             stock: g.stock,
             soldOut: g.soldOut,
+            ...(g.partGone && { out: words.notNow }),
             open: g.open,
             ...(g.action !== 'add' &&
               g.action !== 'amount' && { href: g.href, action: words[actionWord[g.action]] }),

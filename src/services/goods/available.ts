@@ -69,7 +69,10 @@ export async function freeOf(
 }
 
 /** The product of a choice, while both are sold. */
-function soldNow(goods: Catalogue, { goodsId, variantId }: Omit<Pieces, 'quantity'>): Product | undefined {
+export function soldNow(
+  goods: Catalogue,
+  { goodsId, variantId }: Omit<Pieces, 'quantity'>,
+): Product | undefined {
   const product = goods.byId.get(goodsId);
   return product && product.shows !== 'hidden' && product.variants.some((v) => v.id === variantId)
     ? product

@@ -22,6 +22,8 @@ export interface GoodsLine {
   readonly whenOut: Product['stockRule']['whenOut'];
   readonly sample: boolean;
   readonly addedAt: number;
+  /** A bundle of which a part is hidden or gone: nobody can buy it. */
+  readonly partGone: boolean;
   readonly variants: readonly {
     readonly id: string;
     readonly label: string;
@@ -32,10 +34,17 @@ export interface GoodsLine {
 
 export async function goodsLines(ctx: Ctx, siteId: string): Promise<GoodsLine[]> {
   const now = ctx.now().getTime();
-  return (await listGoods(ctx, siteId)).map((p) => lineOf(p, now));
+  const all = await listGoods(ctx, siteId);
+  const sold = new Set(
+    all.filter((p) => p.shows !== 'hidden').flatMap((p) => p.variants.map((v) => `${p.id} ${v.id}`)),
+  );
+  return all.map((p) =>
+    lineOf(p, now, p.kind === 'bundle' && p.bundle.some((b) => !sold.has(`${b.goodsId} ${b.variantId}`))),
+  );
 }
 
-export const lineOf = (p: Product, now: number): GoodsLine => ({
+export const lineOf = (p: Product, now: number, partGone = false): GoodsLine => ({
+  partGone,
   id: p.id,
   slug: p.slug,
   name: p.name,

@@ -21,7 +21,7 @@ import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { mayChangeCurrency, pricedAndSold } from './currency';
 import { type PlannedPage, planSelling } from './plan-selling';
-import { followShop, isFree, shopPagesOf } from './shop-pages';
+import { followShop, isFree, shopPagesOf } from './shop-places';
 import type { SiteState } from './state';
 import { loadPage, loadSite, type Site } from './site';
 

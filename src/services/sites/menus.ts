@@ -14,7 +14,7 @@ import { conflict } from '../errors';
 import { listCategories } from '../goods/categories';
 import { pageName } from './names';
 import { draftPlacements, loadPage, productNames, type Site } from './site';
-import { shopPagesOf } from './shop-pages';
+import { shopPagesOf } from './shop-places';
 import { sellsIn } from './state';
 
 /**

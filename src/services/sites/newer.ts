@@ -12,7 +12,7 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { keepFiles, type Origin, type Progress, readManifest } from './bring-in';
-import { followShop, shopPagesOf } from './shop-pages';
+import { followShop, shopPagesOf } from './shop-places';
 import { writeDraft } from './state';
 import { currentPublication, draftPlacements, loadPage, loadSite, type Site } from './site';
 

@@ -3,7 +3,7 @@ import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import type { MenuItem } from '../../core/site/menu';
 import type { PagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
-import { shopPagesOf } from './shop-pages';
+import { shopPagesOf } from './shop-places';
 import { pageName } from './names';
 import { isNewer } from './slip';
 import { fingerprint } from '../../core/hash';

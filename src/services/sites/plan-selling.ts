@@ -8,7 +8,7 @@ import { type OptionalPage, optionalPages, type ShopAddress } from '../../core/s
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import { pageName } from './names';
-import { isFree, type ShopPage, shopPagesOf } from './shop-pages';
+import { isFree, type ShopPage, shopPagesOf } from './shop-places';
 import { draftPlacements, loadPage, type Site } from './site';
 
 export interface PlannedPage {

@@ -19,7 +19,7 @@ import { change, place } from './placing';
 import { computeManifest, leave, publish, rollBack } from './publish';
 import { bringIn } from './bring-in';
 import { currentPublication, loadPage, loadSite, type Site } from './site';
-import { shopPagesOf } from './shop-pages';
+import { shopPagesOf } from './shop-places';
 import { readSlip } from './slip';
 import { draftState, publishedState } from './state';
 import { undoWaiting } from './undo-waiting';

@@ -4,6 +4,7 @@ import type { Look } from '../../core/look/look';
 import { lookOfAttributes } from '../../core/look/old-pages';
 import type { Placement } from '../../core/placement/placement';
 import type { PagePath } from '../../core/site/paths';
+import type { ShopAddress } from '../../core/site/set-up';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { RegionFact } from '../../core/site/regions';
 import { type SiteReading, withOwnersWord } from '../../core/site/read-site';
@@ -22,9 +23,13 @@ export interface Site {
   readonly row: SiteRow;
   readonly manifest: Manifest;
   readonly reading: SiteReading;
+  /** Where the shop is on the site as it is live; nothing while it has no page there. The draft may have moved it. */
+  readonly liveShop: ShopAddress | null;
 }
 
 const snapshotCache = new Recent<string, { manifest: Manifest; reading: SiteReading }>(20);
+/** What is published never changes. */
+const liveShops = new Recent<string, ShopAddress | null>(60);
 const pageCache = new Recent<string, ParsedPage>(60);
 const lookCache = new Recent<string, Look>(20);
 
@@ -50,7 +55,10 @@ export async function loadSite(
     const manifest = Object.assign(Object.create(null) as Manifest, found.manifest);
     return { manifest, reading: found.reading };
   });
-  return { row, ...snapshot };
+  const liveShop = row.publicationId
+    ? await liveShops.get(row.publicationId, async () => (await currentPublication(ctx, row))?.shop ?? null)
+    : null;
+  return { row, ...snapshot, liveShop };
 }
 
 /** One page of the owner's, parsed. Parsed pages are shared: nobody changes them. */

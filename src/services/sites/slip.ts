@@ -19,7 +19,7 @@ import {
   sellsIn,
   type SiteState,
 } from './state';
-import { shopPagesOf } from './shop-pages';
+import { shopPagesOf } from './shop-places';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
 export interface WaitingLine {
@@ -262,6 +262,7 @@ const labels: Readonly<Partial<Record<GoodsChange['field'], string>>> = {
   every: 'How often it is charged',
   offer: 'Offer',
   openSuggestions: 'Suggested amounts',
+  linkPrices: 'Prices by link',
   voucherMonths: 'How long it holds',
   downloads: 'Files and releases',
   film: 'Film',

@@ -1,5 +1,6 @@
 import type { Ctx } from '../context';
 import { pictureWidths } from '../goods/pictures';
+import { shopPagesOf } from '../sites/shop-places';
 import type { Site } from '../sites/site';
 
 /** Addresses on the shop's own origin. */
@@ -23,10 +24,12 @@ export const backToSite = (ctx: Ctx, site: Site): string =>
 
 /** The shop's page on the site itself, once it is live there; else the plain list of goods. */
 export function shopHome(ctx: Ctx, site: Site): string {
-  const { shop, liveUrl, publicationId } = site.row;
-  return shop && publicationId && liveUrl.startsWith('http')
-    ? new URL(shop.front ? '' : `${shop.slug}/`, liveUrl).href
-    : `${shopUrl(ctx, site)}/goods`;
+  const { liveUrl } = site.row;
+  const main =
+    site.liveShop && liveUrl.startsWith('http')
+      ? shopPagesOf(site, site.liveShop).find((p) => p.part === 'shop')
+      : undefined;
+  return main ? new URL(main.address.slice(1), liveUrl).href : `${shopUrl(ctx, site)}/goods`;
 }
 
 /** A product's page for people and search engines: on the site's own shop page, else the plain page. */
@@ -36,3 +39,6 @@ export function pageOf(ctx: Ctx, site: Site, slug: string): string {
     ? productHref(ctx, site, slug)
     : `${home}?goods=${encodeURIComponent(slug)}`;
 }
+
+/** The same, with what stands before and after a product's own address left to be filled in: `{}`. */
+export const pagePattern = (ctx: Ctx, site: Site): string => pageOf(ctx, site, 'x').replace(/x$/, '{}');

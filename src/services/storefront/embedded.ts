@@ -99,5 +99,5 @@ async function small(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   });
   return form
     ? form.text.replace(/ aria-label="[^"]*"/, '')
-    : html`<p class="stall-note">${view.name}: ${w.soldOut}</p>`.text;
+    : html`<p class="stall-note">${view.name}: ${view.partGone ? w.notNow : w.soldOut}</p>`.text;
 }

@@ -20,7 +20,7 @@ import type { CardAction, PictureView, ProductView, VariantView } from '../../co
 import { count, fill, type Words } from '../../core/storefront/words';
 import { priceHistory } from '../../data/schema';
 import type { Ctx } from '../context';
-import { freeOfProducts } from '../goods/available';
+import { freeOfProducts, soldNow } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import type { Site } from '../sites/site';
 import { filmUrl, pageOf, pictureSet, pictureUrl, productHref, shopHome } from './addresses';
@@ -40,12 +40,14 @@ export async function viewMaker(
   counts?: ReadonlyMap<string, number | null>,
 ): Promise<ViewMaker> {
   const now = ctx.now();
+  const goods = await catalogueOf(ctx, site.row.id, site.row);
   const [known, lowest] = await Promise.all([
-    freeOfProducts(ctx, site.row.id, products, await catalogueOf(ctx, site.row.id, site.row)),
+    freeOfProducts(ctx, site.row.id, products, goods),
     lowestOf(ctx, products, now),
   ]);
   const free = counts ? new Map([...known, ...counts]) : known;
-  const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest };
+  const partGone = (p: Product) => p.kind === 'bundle' && p.bundle.some((part) => !soldNow(goods, part));
+  const d: Drawing = { ctx, site, w, via, at: now.getTime(), free, lowest, partGone };
   return { view: (p) => keptView(d, p), structured: (p, reviews) => structuredOf(d, p, reviews) };
 }
 
@@ -58,6 +60,8 @@ interface Drawing {
   readonly free: ReadonlyMap<string, number | null>;
   /** Lowest price of the thirty days before a reduction, by variant. */
   readonly lowest: ReadonlyMap<string, Minor>;
+  /** Whether it is a bundle of which a part is not sold now. */
+  readonly partGone: (p: Product) => boolean;
 }
 
 /** The lowest prices that products on offer are held against (Directive 98/6/EC, Article 6a). */
@@ -104,7 +108,7 @@ function keptView(d: Drawing, p: Product): ProductView {
   if (p.offer || p.was !== null) return viewOf(d, p);
   const own = views.get(p) ?? new Map<string, ProductView>();
   views.set(p, own);
-  const key = `${d.ctx.addresses.shop} ${d.site.row.slug} ${d.site.row.currency} ${d.site.row.locale} ${d.w.addNamed} ${d.via} ${p.variants.map((v) => d.free.get(v.id)).join()}`;
+  const key = `${d.ctx.addresses.shop} ${d.site.row.slug} ${d.site.row.currency} ${d.site.row.locale} ${d.w.addNamed} ${d.via} ${d.partGone(p)} ${p.variants.map((v) => d.free.get(v.id)).join()}`;
   const known = own.get(key);
   if (known) return known;
   if (own.size >= VIEWS) own.clear();
@@ -193,6 +197,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
   const price = cheapest
     ? priceNow(p, cheapest, d.at, d.lowest.get(cheapest.id))
     : { price: p.price, was: null };
+  const partGone = d.partGone(p);
   const soldOut = p.kind !== 'link' && variants.length > 0 && variants.every((v) => v.soldOut);
   const lowest = cheapest && price.was !== null ? d.lowest.get(cheapest.id) : undefined;
   const unit = p.unit && pricePerUnit(price.price, p.unit);
@@ -231,8 +236,9 @@ function viewOf(d: Drawing, p: Product): ProductView {
             sign: money(d, 0).replace(/[\d.,\s\u00a0]/g, '') || currency,
             suggested: p.openSuggestions.map((s) => ({ value: decimalText(s, currency), text: money(d, s) })),
           },
-    stock: soldOut ? w.soldOutLong : (single?.stock ?? ''),
+    stock: soldOut ? (partGone ? w.notNow : w.soldOutLong) : (single?.stock ?? ''),
     soldOut,
+    partGone,
     max: single?.max ?? null,
     picture: pictures.views[0] ?? null,
     pictures: pictures.views,

@@ -340,12 +340,26 @@ describe('a product as shoppers see it', () => {
     ]);
     const live = {
       ...site,
-      row: { ...site.row, publicationId: 'p', shop: { slug: 'shop', front: false } as never },
+      liveShop: {
+        slug: 'shop',
+        name: 'Shop',
+        front: false,
+        old: [],
+        pages: [],
+        made: { cart: null, menu: false },
+      },
     };
     expect([shopHome(w.ctx, live), pageOf(w.ctx, live, 'trug')]).toEqual([
       'https://tiny.example/shop/',
       'https://tiny.example/shop/?goods=trug',
     ]);
+    // A site whose pages are files has the shop as a file too; the draft may have moved it, the live site has not.
+    const files = {
+      ...live,
+      row: { ...live.row, shop: { ...live.liveShop, slug: 'moved' } },
+      reading: { ...live.reading, pages: live.reading.pages.filter((p) => p.path === 'index.html') },
+    };
+    expect(pageOf(w.ctx, files, 'trug')).toBe('https://tiny.example/shop.html?goods=trug');
   });
 });
 

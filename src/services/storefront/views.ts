@@ -1,6 +1,6 @@
 import { chooseProducts } from '../../core/goods/choose';
 import type { Product } from '../../core/goods/product';
-import { priceNow } from '../../core/goods/price';
+import { atLinkPrice, priceNow } from '../../core/goods/price';
 import { asScriptText, structuredData } from '../../core/goods/structured';
 import { variantLabel } from '../../core/goods/variants';
 import { formatMoney, percentText } from '../../core/money/format';
@@ -306,11 +306,11 @@ export async function productPageView(
   slug: string,
   via: string,
   w: Words,
-  problem?: string,
+  more: { readonly problem?: string | undefined; readonly price?: string } = {},
 ): Promise<ProductView> {
   const product = (await catalogueOf(ctx, site.row.id, site.row)).bySlug.get(slug);
   if (!product || product.shows === 'hidden') throw missing(w.gone);
-  return viewOfProduct(ctx, site, product, { via, w, problem });
+  return viewOfProduct(ctx, site, product, { via, w, ...more });
 }
 
 /** The price in other currencies; nothing where choices differ in price: the cart tells it then. */
@@ -336,8 +336,15 @@ export async function viewOfProduct(
     via,
     w,
     problem,
+    price = '',
     counts,
-  }: { via: string; w: Words; problem?: string | undefined; counts?: ReadonlyMap<string, number | null> },
+  }: {
+    via: string;
+    w: Words;
+    problem?: string | undefined;
+    price?: string;
+    counts?: ReadonlyMap<string, number | null>;
+  },
 ): Promise<ProductView> {
   const { shown, byId } = await catalogueOf(ctx, site.row.id, site.row);
   const others = chooseProducts(
@@ -345,7 +352,8 @@ export async function viewOfProduct(
     { source: 'related', of: product.slug, goods: [], category: '', order: 'hand', limit: 4 },
     ctx.now().getTime(),
   );
-  const maker = await viewMaker(ctx, site, [product, ...others], w, via, counts);
+  const priced = atLinkPrice(product, price);
+  const maker = await viewMaker(ctx, site, [priced, ...others], w, via, counts);
   const parts = product.bundle.flatMap((b) => {
     const part = byId.get(b.goodsId);
     return part
@@ -370,12 +378,14 @@ export async function viewOfProduct(
       })
     : undefined;
   return {
-    ...maker.view(product),
-    about: await aboutPrice(ctx, site, product),
+    ...maker.view(priced),
+    ...(priced !== product && { linkPrice: price }),
+    about: await aboutPrice(ctx, site, priced),
     parts,
     problem,
     reviews,
-    structured: asScriptText(structuredData(maker.structured(product, own))),
+    // A price that is meant for some is not told to search engines.
+    ...(priced === product && { structured: asScriptText(structuredData(maker.structured(product, own))) }),
     related: others.map(maker.view),
   };
 }

@@ -175,7 +175,7 @@ async function drawShop(d: Drawing, s: ShopFrontSettings): Promise<Html> {
   const pages = Math.max(1, Math.ceil(ordered.length / s.perPage));
   const page = Math.min(state.page, pages);
   const product = state.goods
-    ? await productPageView(d.ctx, d.site, state.goods, d.via, w).catch(goneIs(null))
+    ? await productPageView(d.ctx, d.site, state.goods, d.via, w, { price: state.price }).catch(goneIs(null))
     : null;
   const here = product ? [] : ordered.slice((page - 1) * s.perPage, page * s.perPage);
   return shopFrontFragment(

@@ -270,7 +270,7 @@ describe('ways to pay', () => {
     const rows = await w.ctx.store.db.select().from(payments);
     expect(rows.map((p) => p.provider).sort()).toEqual(['card', 'wallet']);
     await expect(goToPay(w.ctx, site, cart.token, { ...buyer, payBy: 'cheque' }, 'site')).rejects.toThrow(
-      'not to be had',
+      'not available',
     );
   });
 });

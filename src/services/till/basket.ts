@@ -1,5 +1,5 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import { priceNow } from '../../core/goods/price';
+import { atLinkPrice, priceNow } from '../../core/goods/price';
 import type { Product, Variant } from '../../core/goods/product';
 import { variantLabel } from '../../core/goods/variants';
 import type { Minor } from '../../core/money/minor';
@@ -34,7 +34,8 @@ export async function basketOf(
   const lines = rows.flatMap((line): BasketRow[] => {
     const sold = choiceOf(shop, line) ?? before.get(line.variantId);
     if (!sold) return [];
-    const { product: p, variant: v } = sold;
+    const p = atLinkPrice(sold.product, line.linkPrice);
+    const v = p.variants.find((x) => x.id === sold.variant.id) ?? sold.variant;
     pictures[line.id] = v.picture ?? p.pictures[0]?.hash ?? null;
     return [
       {

@@ -39,6 +39,12 @@ export const addInput = z.object({
     .max(30)
     .nullish()
     .transform((v) => v ?? null),
+  /** Key of a link with a price of its own. */
+  price: z
+    .string()
+    .max(16)
+    .nullish()
+    .transform((v) => v ?? ''),
   /** The choice: a variant's id, or its values in the order of the options. */
   variant: z
     .string()
@@ -229,7 +235,9 @@ async function insertLine(
   }
   const named =
     product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
-  const wish = { variantId: variant.id, placementId: input.placement, named, texts };
+  // A link that is no longer good sells at the usual price, as the page showed it.
+  const linkPrice = product.linkPrices.find((l) => l.key === input.price)?.key ?? '';
+  const wish = { variantId: variant.id, placementId: input.placement, named, linkPrice, texts };
   const same = rows.find((r) => isSameLine(r, wish));
   if (!same && rows.length >= MAX_LINES) throw invalid(fill(w.cartFull, { n: MAX_LINES }));
   const quantity = (same?.quantity ?? 0) + input.quantity;
@@ -245,6 +253,7 @@ async function insertLine(
     variantId: variant.id,
     quantity,
     named,
+    linkPrice,
     texts,
     placementId: input.placement,
     page: input.page,
@@ -323,11 +332,12 @@ export async function joinCarts(ctx: Ctx, site: Site, from: string, into: string
   });
 }
 
-type LineWish = Pick<Line, 'variantId' | 'placementId' | 'named' | 'texts'>;
+type LineWish = Pick<Line, 'variantId' | 'placementId' | 'named' | 'linkPrice' | 'texts'>;
 const isSameLine = (a: LineWish, b: LineWish): boolean =>
   a.variantId === b.variantId &&
   a.placementId === b.placementId &&
   a.named === b.named &&
+  a.linkPrice === b.linkPrice &&
   a.texts.join('\n') === b.texts.join('\n');
 
 const exists = async (db: Db | Tx, site: Site, token: string): Promise<boolean> =>

@@ -19,7 +19,7 @@ import {
 import type { Agreed, Buyer, OrderState, Parcel } from '../../data/schema/till';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
-import { shopPagesOf } from '../sites/shop-pages';
+import { shopPagesOf } from '../sites/shop-places';
 import { pageName } from '../sites/names';
 import { draftPlacements, type Site } from '../sites/site';
 import { addressLines } from './address';

@@ -6,7 +6,7 @@ import { keep } from '../../data/kept-queries';
 import { payments } from '../../data/schema';
 import type { Ctx, PaymentProvider, ProviderName } from '../context';
 import { unreachable } from '../errors';
-import { shopPagesOf } from '../sites/shop-pages';
+import { shopPagesOf } from '../sites/shop-places';
 import type { Site } from '../sites/site';
 import { type Asked, askJson } from './ask-json';
 import { decline } from './settle';

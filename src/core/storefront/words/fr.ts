@@ -10,6 +10,7 @@ export const widgets: Words = {
   chooseShort: 'Choisir',
   soldOut: '\u00e9puis\u00e9',
   soldOutLong: '\u00c9puis\u00e9',
+  notNow: 'Indisponible pour le moment',
   left: 'Plus que {n}',
   inCart: 'C\u2019est dans votre panier.',
   seeCart: 'Voir le panier',

@@ -1,0 +1,1 @@
+ALTER TABLE `cart_lines` ADD `link_price` text DEFAULT '' NOT NULL;
