@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { inSiteRem, siteRem } from './site-rem.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 process.chdir(root);
@@ -14,6 +15,7 @@ const inputs = [
   'standins',
   'demo',
   'tools/build.mjs',
+  'tools/site-rem.mjs',
   'astro.config.ts',
   'package-lock.json',
   'tsconfig.json',
@@ -70,6 +72,7 @@ const browser = {
   minify: true,
   legalComments: 'none',
   loader: { '.css': 'text' },
+  plugins: [siteRem],
   logLevel: 'error',
 };
 await Promise.all([
@@ -120,7 +123,7 @@ await Promise.all([
     build({
       minify: true,
       target: 'chrome100',
-      stdin: { contents: `.stall{container-type:inline-size;${css}}`, loader: 'css' },
+      stdin: { contents: `.stall{container-type:inline-size;${inSiteRem(css)}}`, loader: 'css' },
       outfile: 'dist/widgets/stall.css',
       logLevel: 'error',
     }),

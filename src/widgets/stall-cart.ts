@@ -5,7 +5,7 @@ import { taken } from './shared';
 import { StallElement } from './stall-element';
 
 /** It brings its own ground: headers are dark as often as light. Below 54rem the icon alone, with the count on it; the room for either is kept by the element's own style. */
-const css = `:host([hidden]){display:none!important}
+const css = `:host([hidden]){display:none!important}:host([aside]){position:fixed!important;right:1rem;bottom:1rem;z-index:9}
 a{box-sizing:border-box;position:relative;display:inline-flex;align-items:center;justify-content:center;gap:.5em;min-width:100%;height:2.75rem;padding:0 .6em;border-radius:var(--stall-radius);background:var(--stall-ink);color:var(--stall-ground);font-weight:500;line-height:1;text-decoration:none;white-space:nowrap}
 a:hover{background:var(--stall-accent);color:var(--stall-accent-ink)}
 a:focus-visible{outline:3px solid var(--stall-link);outline-offset:2px}svg{flex:none}
@@ -44,6 +44,7 @@ export class StallCart extends StallElement {
       this.hidden = pieces === 0 && this.hasAttribute('hide-empty');
     };
     say(cartOf(this.shop));
+    this.#keepInside(signal);
     onCart(this.shop, say, signal);
     if (this.getAttribute('opens') !== 'drawer') return;
     link.setAttribute('aria-haspopup', 'dialog');
@@ -58,5 +59,18 @@ export class StallCart extends StallElement {
       },
       { signal },
     );
+  }
+
+  /** A header that has no room for it on a narrow screen would push it out of the window: then it stands in the corner. */
+  #keepInside(signal: AbortSignal): void {
+    const look = () => {
+      this.removeAttribute('aside');
+      const { right, width } = this.getBoundingClientRect();
+      const room = document.documentElement.clientWidth;
+      this.toggleAttribute('aside', width > 0 && (right > room + 1 || right - width < -1));
+    };
+    look();
+    addEventListener('resize', look, { signal });
+    document.fonts?.ready.then(look, look);
   }
 }

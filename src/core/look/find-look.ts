@@ -1,6 +1,7 @@
 import { type CssNode, generate, parse, walk } from 'css-tree';
 import { contrast, faintest, mix, readable, toHex } from './colour';
 import type { Look } from './look';
+import { inSiteRem, remFor } from './rem';
 
 /** WCAG 2.2: text (1.4.3) and the edges of controls (1.4.11). */
 const TEXT = 4.5;
@@ -32,6 +33,8 @@ export function findLook(styleSheets: readonly string[]): Look {
   const colour = (value: string | undefined): string | undefined => (value ? colourIn(value) : undefined);
 
   const isBody = (s: string) => /^(body|html|:root)$/.test(s);
+  const isRoot = (s: string) => s === 'html' || s === ':root';
+  const rem = remFor(of(isRoot, 'font-size') ?? sizeOf(of(isRoot, 'font')));
   const ground =
     colour(
       of((s) => s === 'body', 'background-color', 'background') ??
@@ -59,7 +62,8 @@ export function findLook(styleSheets: readonly string[]): Look {
     headingFont: family(of(isHeading, 'font-family') ?? fontOf(of(isHeading, 'font'))) ?? 'inherit',
     headingWeight: weight(of(isHeading, 'font-weight')) ?? '700',
     radius: length(button && pick(button, resolve, 'border-radius')) ?? '0px',
-    width: contentWidth(rules, resolve),
+    width: contentWidth(rules, resolve, rem),
+    rem: `${rem}rem`,
   };
 }
 
@@ -134,6 +138,10 @@ function colourIn(value: string): string | undefined {
 const fontOf = (font: string | undefined): string | undefined =>
   font ? /(?:^|\s)[\d.]+(?:[a-z]+|%)(?:\/\S+)?\s+(.+)$/i.exec(font)?.[1] : undefined;
 
+/** The size in a `font` shorthand. */
+const sizeOf = (font: string | undefined): string | undefined =>
+  font ? /(?:^|\s)([\d.]+(?:[a-z]+|%))(?:\/|\s)/i.exec(font)?.[1] : undefined;
+
 /** Only characters a family list needs: the value comes from a stranger's style sheet. */
 const family = (value: string | undefined): string | undefined =>
   value && /^[\w\s"',-]{1,200}$/.test(value) ? value.replace(/"/g, "'") : undefined;
@@ -142,16 +150,16 @@ const weight = (value: string | undefined): string | undefined =>
 const length = (value: string | undefined): string | undefined =>
   value && /^[\d.]+(px|rem|em)?$/.test(value) ? value : undefined;
 
-/** The site's content width: the max-width named most often between 38 and 100 rem. */
-function contentWidth(rules: readonly Rule[], resolve: (v: string) => string): string {
+/** The site's content width: the max-width named most often between 55 and 90 rem of 16 px. @param own what such a rem is on the site. */
+function contentWidth(rules: readonly Rule[], resolve: (v: string) => string, own: number): string {
   const counts = new Map<string, number>();
   for (const r of rules) {
     for (const value of r.values.values()) {
       for (const [, n = '', unit = ''] of resolve(value).matchAll(/\b(\d+(?:\.\d+)?)(px|rem|em)\b/g)) {
-        const rem = unit === 'px' ? Number(n) / 16 : Number(n);
+        const rem = unit === 'px' ? Number(n) / 16 : unit === 'rem' ? Number(n) / own : Number(n);
         if (rem >= 55 && rem <= 90) counts.set(`${n}${unit}`, (counts.get(`${n}${unit}`) ?? 0) + 1);
       }
     }
   }
-  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '68rem';
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0] ?? inSiteRem('68rem', own);
 }

@@ -20,6 +20,8 @@ export const look = z.object({
   headingWeight: z.string(),
   radius: z.string(),
   width: z.string(),
+  /** A rem of ours, 16 px, on the site. */
+  rem: z.string().default('1rem'),
 });
 export type Look = z.infer<typeof look>;
 

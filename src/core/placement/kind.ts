@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../html/escape';
+import { inSiteRem } from '../look/rem';
 import { fail, ok, type Result } from '../result';
 
 /** What a placement's HTML may depend on beside its own settings. */
@@ -19,6 +20,8 @@ export interface WriteContext {
   readonly productName: (slug: string) => string | undefined;
   /** The site's content width, for widgets in the main part; nothing elsewhere. */
   readonly contentWidth?: string | undefined;
+  /** What a rem of 16 px is in the site's own; left out, it is one. */
+  readonly rem?: number | undefined;
   /** How many products a row with these settings shows today, for the room it needs; nothing where nobody knows. */
   readonly countOf?: ((settings: Record<string, unknown>) => number) | undefined;
 }
@@ -139,16 +142,18 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
       const parsed = read(settings);
       if (!parsed.success) return undefined;
       const own = departing(table.settings, parsed.data);
+      const rem = context.rem ?? 1;
       const inner = table.inner?.(parsed.data, context);
+      const attributes =
+        table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined);
       return {
         kind: table.kind,
         element: table.element,
         frameHeight: table.frameHeight,
         settings: own,
         link: table.link(parsed.data, context),
-        attributes:
-          table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined),
-        ...(inner !== undefined && { inner }),
+        attributes: attributes.map((a) => (a.startsWith('style=') ? inSiteRem(a, rem) : a)),
+        ...(inner !== undefined && { inner: inner.replace(/style="[^"]*"/g, (s) => inSiteRem(s, rem)) }),
       };
     },
     describe(settings, productName) {

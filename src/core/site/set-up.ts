@@ -52,7 +52,9 @@ export const shopAddress = z.object({
   /** Pages beside those that buying needs. */
   pages: z.array(z.enum(optionalPages)).default([...optionalPages]),
   /** What "Add selling" made together with it, so that all of it can be taken back as one. */
-  made: z.object({ cart: z.string().nullable(), menu: z.boolean() }).default({ cart: null, menu: false }),
+  made: z
+    .object({ cart: z.string().nullable(), line: z.string().nullable().default(null), menu: z.boolean() })
+    .default({ cart: null, line: null, menu: false }),
   /** Addresses it had before: they keep leading to it. */
   old: z.array(slug).max(20).default([]),
 });
@@ -161,7 +163,16 @@ export function guessPlace(lang: string, host: string, texts: readonly string[])
     country: byLang?.code ?? 'GB',
     currency: byLang?.currency ?? 'GBP',
     why: short
-      ? `the pages are written in ${short}; nothing on them says where`
+      ? `the pages are written in ${languageName(short)}; nothing on them says where`
       : 'nothing on the pages says where',
   };
+}
+
+/** "German"; the tag itself where it is none that Intl knows. */
+function languageName(tag: string): string {
+  try {
+    return new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
+  } catch {
+    return tag;
+  }
 }

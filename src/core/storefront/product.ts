@@ -16,7 +16,7 @@ ${v.reviews && reviewsFragment({ ...v.reviews, heading: w.reviews, level: level 
 
 /** A quick look at a product over the page it was met on; its own page is a press away. */
 export const glanceFragment = (v: ProductView, w: Words): Html =>
-  html`${articleFragment(v, w, 2, false)}<p class="stall-center"><a href="${v.href}" data-goods="${v.slug}">${w.fullPage}</a></p>`;
+  html`${articleFragment(v, w, 2, false)}<p class="stall-center"><a class="stall-way" href="${v.href}" data-goods="${v.slug}">${w.fullPage}</a></p>`;
 
 function articleFragment(v: ProductView, w: Words, level: number, whole = true): Html {
   return html`<article class="stall-product" data-card="${v.slug}">${gallery(v, w)}

@@ -79,6 +79,26 @@ function roomAfter(menu: Element, items: readonly Item[]): number {
   return Math.floor(low);
 }
 
+/** The cart alone, as narrow screens have it: 2.75 rem. */
+const CART = 44;
+
+/** Whether a cart at the end of the header stays inside the window; nothing where there is no header. */
+function cartFits(): boolean | undefined {
+  const head = document.querySelector('[data-stall-head]');
+  if (!head) return undefined;
+  const there = head.querySelector<HTMLElement>('stall-cart');
+  if (there) return !there.hasAttribute('aside');
+  const box = document.createElement('span');
+  box.setAttribute(
+    'style',
+    `display:inline-block!important;width:${CART}px!important;height:${CART}px!important`,
+  );
+  head.append(box);
+  const { left, right } = box.getBoundingClientRect();
+  box.remove();
+  return left >= -1 && right <= document.documentElement.clientWidth + 1;
+}
+
 export function tellMenu(menu: Element): void {
   const items = itemsOf(menu);
   const rows = rowsIn(items);
@@ -111,6 +131,7 @@ export function tellMenu(menu: Element): void {
       free: shape === 'line' ? roomAfter(menu, items) : 0,
       over: shape === 'wraps' ? Math.max(1, needs - box.width) : 0,
       font: style ? `${style.fontStyle} ${style.fontWeight} ${style.fontSize} ${style.fontFamily}` : '',
+      cartFits: cartFits(),
       letterSpacing: Number.parseFloat(style?.letterSpacing ?? '') || 0,
     },
     '*',

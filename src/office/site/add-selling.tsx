@@ -1,11 +1,12 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { countryList, type OptionalPage, optionalPages, type SetUp, sells } from '../../core/site/set-up';
 import type { SellingGuess } from '../../services/sites/add-selling';
 import { call, refresh } from '../api';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
+import { type MenuFit, MenuFrame } from './menu-frame';
 
 const sellWords = {
   ships: 'Things that ship',
@@ -202,6 +203,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
             </div>
           </>
         )}
+        {guess.tries && <HowItFits address={guess.tries} label={guess.inMenu ? name || 'Shop' : null} />}
       </section>
       <aside>
         <h2>What one press does</h2>
@@ -268,6 +270,40 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
         </div>
       </aside>
     </form>
+  );
+}
+
+const screens = [
+  { px: 1280, name: 'desktop' },
+  { px: 390, name: 'phone' },
+] as const;
+
+/** The head of the front page at two widths, measured as it stands, with what selling would put into it. */
+function HowItFits({ address, label }: { address: string; label: string | null }) {
+  const { site } = useBoot();
+  const [fits, setFits] = useState<Readonly<Record<number, MenuFit>>>({});
+  const onFit = useCallback((fit: MenuFit) => setFits((f) => ({ ...f, [fit.width]: fit })), []);
+  const full = screens.filter((s) => fits[s.px]?.cartFits === false);
+  return (
+    <section className="how-fits" aria-label="How it fits">
+      <h3 className="lab">How it fits</h3>
+      {screens.map((s) => (
+        <MenuFrame
+          key={s.px}
+          src={`${site.draftUrl}${address}?stall=menu`}
+          width={s.px}
+          name={s.name}
+          onFit={onFit}
+          fit={fits[s.px]}
+          trying={label}
+        />
+      ))}
+      {full.map((s) => (
+        <p key={s.px} className="warn">
+          At {s.px} px the header has no room for a cart: there it stands in the corner of the window.
+        </p>
+      ))}
+    </section>
   );
 }
 

@@ -9,6 +9,8 @@ export interface MenuFit {
   readonly room: number;
   readonly rows: number;
   readonly height: number;
+  /** Whether a cart at the end of the header is inside the window; nothing where there is no header. */
+  readonly cartFits: boolean | undefined;
   readonly items: readonly { readonly text: string; readonly x: number; readonly w: number }[];
   readonly widths: Readonly<Record<string, number>>;
   /** Room an item of that text would take, its distance included. */
@@ -25,6 +27,7 @@ interface Told {
   readonly gap: number;
   readonly pad: number;
   readonly font: string;
+  readonly cartFits?: boolean;
   readonly letterSpacing: number;
   readonly rows: number;
   readonly height: number;
@@ -105,6 +108,7 @@ function fitOf(t: Told, width: number): MenuFit {
     room: needs + t.free - t.over,
     rows: t.rows,
     height: t.height,
+    cartFits: t.cartFits,
     items: t.items,
     widths: Object.fromEntries(t.items.map((i) => [i.text, i.w])),
     widthOf: (text) => bare(text) * ratio + t.pad + t.gap,

@@ -1,6 +1,9 @@
-import { useEffect, useRef, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { kinds } from '../../core/placement/kinds';
 import type { PageCard, SiteOverview } from '../../services/sites/overview';
+import type { Coverage } from '../../services/sites/coverage';
+import { call } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { Awning, OnSlip } from '../ui/mark';
@@ -14,7 +17,8 @@ const selling = new Set(['buy', 'card', 'row', 'shop']);
 type Show = 'all' | 'sells' | 'bare' | 'slip';
 
 /** The site as the owner thinks of it: their pages, drawn small, in the order of their own menu. */
-export function PagesLens({ data }: { data: SiteOverview }) {
+export function PagesLens({ data: meant }: { data: SiteOverview }) {
+  const data = useAsWritten(meant);
   const [find, setFind] = useState('');
   const [show, setShow] = useState<Show>('all');
   const cards = data.columns.flatMap((c) => c.pages);
@@ -84,6 +88,26 @@ export function PagesLens({ data }: { data: SiteOverview }) {
       </footer>
     </>
   );
+}
+
+/** The overview with carts where they truly stand: computed from the pages as they are written, which takes a moment on large sites. */
+function useAsWritten(data: SiteOverview): SiteOverview {
+  const { site } = useBoot();
+  const { data: coverage } = useQuery({
+    queryKey: ['coverage'],
+    queryFn: () => call<Coverage>(`/api/${site.slug}/coverage`),
+    enabled: data.withCart > 0,
+  });
+  return useMemo(() => {
+    if (!coverage) return data;
+    const rows = new Map(coverage.rows.map((r) => [r.path, r.cart]));
+    const columns = data.columns.map((c) => ({
+      ...c,
+      pages: c.pages.map((p) => ({ ...p, cart: rows.get(p.path) ?? p.cart })),
+    }));
+    const withCart = columns.flatMap((c) => c.pages).filter((p) => p.cart).length;
+    return { ...data, columns, withCart };
+  }, [data, coverage]);
 }
 
 function Sells({ data }: { data: SiteOverview }) {

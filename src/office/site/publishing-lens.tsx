@@ -29,13 +29,14 @@ const everything = [
 export function PublishingLens({ data }: { data: SiteOverview }) {
   return (
     <div className="lens publishing">
-      <Waiting />
+      {/* What comes late stands last: nothing that is pressed moves away under the pointer. */}
       <div className="side-by">
         {data.delivery === 'download' && data.isLive && <PutUpSelf />}
-        <History />
         <Newer data={data} />
         <Leave />
+        <History />
       </div>
+      <Waiting />
     </div>
   );
 }

@@ -106,6 +106,8 @@ function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8A
       : [];
   const menu =
     view === 'menu' ? regionsOf(page).get('menu')?.element.sourceCodeLocation?.startOffset : undefined;
+  const head =
+    view === 'menu' ? regionsOf(page).get('header')?.element.sourceCodeLocation?.startOffset : undefined;
   const mark = (at: number, attribute: string) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
     return insertion(at + tag.length, ` ${attribute}`);
@@ -113,6 +115,7 @@ function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8A
   const marks = [
     ...anchors.map((at) => mark(at, `data-stall-n="${at}"`)),
     ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')]),
+    ...(head === undefined || head === menu ? [] : [mark(head, 'data-stall-head')]),
   ];
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);

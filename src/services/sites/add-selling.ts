@@ -39,6 +39,10 @@ export interface SellingGuess {
   /** What will be made, and what could not be, in words. */
   readonly will: readonly string[];
   readonly cannot: readonly string[];
+  /** Address of a page with the menu that is added to, to see how it fits; nothing where no page has one. */
+  readonly tries: string | undefined;
+  /** Whether the shop goes into the menu. */
+  readonly inMenu: boolean;
 }
 
 /** What the short set-up would be, read from the site; and what "Add selling" would do. */
@@ -66,6 +70,8 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
     ),
     ratesOf: [...new Set(startingRates().map((r) => r.country))],
     will: plan.will,
+    tries: plan.tries,
+    inMenu: plan.menu !== undefined,
     cannot: plan.cannot,
     setUp: setUpSchema.parse(
       site.row.setUp ?? {
@@ -100,12 +106,24 @@ export async function addSelling(
     });
   await mayChangeCurrency(ctx, site, answers.data.currency);
   const plan = await planSelling(ctx, site, wanted.data);
-  const id = newId();
+  const [id, lineId] = [newId(), newId()];
   await ctx.store.write(async (tx) => {
     const [last] = await tx
       .select({ order: max(placements.order) })
       .from(placements)
       .where(eq(placements.siteId, site.row.id));
+    if (plan.line)
+      await tx.insert(placements).values({
+        id: lineId,
+        kind: 'categories',
+        settings: { form: 'across', heading: plan.shop.name },
+        spelling: 'link',
+        pitch: plan.line.address,
+        pitchLabel: plan.line.label,
+        reach: { to: 'every', except: [] },
+        order: (last?.order ?? 0) + 2,
+        siteId: site.row.id,
+      });
     if (plan.cart) {
       const { pitch } = plan.cart;
       const cart: Placement = {
@@ -126,7 +144,10 @@ export async function addSelling(
         setUp: answers.data,
         currency: answers.data.currency,
         locale: localeIn(site.reading.lang, answers.data.country),
-        shop: { ...plan.shop, made: { cart: plan.cart ? id : null, menu: !!plan.menu } },
+        shop: {
+          ...plan.shop,
+          made: { cart: plan.cart ? id : null, line: plan.line ? lineId : null, menu: !!plan.menu },
+        },
         ...(plan.menu && { menu: [...site.row.menu, plan.menu] }),
       })
       .where(eq(sites.id, site.row.id));
@@ -142,10 +163,9 @@ export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Prom
   const address = shop ? shopPagesOf(site, shop).find((p) => p.part === 'shop')?.address : undefined;
   await ctx.store.write(async (tx) => {
     if (!published.shop && made) {
-      if (made.cart && !published.placements.some((p) => p.id === made.cart))
-        await tx
-          .delete(placements)
-          .where(and(eq(placements.id, made.cart), eq(placements.siteId, site.row.id)));
+      for (const id of [made.cart, made.line])
+        if (id && !published.placements.some((p) => p.id === id))
+          await tx.delete(placements).where(and(eq(placements.id, id), eq(placements.siteId, site.row.id)));
       const menu = made.menu ? withoutAdded(site.row.menu, (add) => add.to === address) : site.row.menu;
       await tx.update(sites).set({ shop: null, menu }).where(eq(sites.id, site.row.id));
     } else

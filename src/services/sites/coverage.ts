@@ -1,8 +1,10 @@
 import { edgePitch } from '../../core/site/pitch';
 import { canStand } from '../../core/placement/place';
+import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { pageName } from './names';
 import { type Rendering, rendering, renderPage } from './render';
+import { pageVersion } from './overview';
 import { draftState } from './state';
 import { loadPage, type Site } from './site';
 
@@ -39,6 +41,12 @@ interface PageAsWritten {
   readonly toShop: boolean;
 }
 
+/** What is written follows from the owner's page and what is decided about it alone: asked again, nothing is computed anew. */
+const written = new Recent<
+  string,
+  { readonly placed: readonly string[]; readonly menuProblem: string | undefined }
+>(20_000);
+
 /** What stands on a page as it would be published: a placement that found no place there is not counted, nor a menu that stayed as it was. */
 async function asWritten(
   ctx: Ctx,
@@ -46,14 +54,19 @@ async function asWritten(
   p: PageAsWritten['p'],
   kinds: ReadonlyMap<string, string>,
   adds: boolean,
+  version: string,
 ): Promise<PageAsWritten> {
-  const out = await renderPage(ctx, r, p.path);
-  const here = out.placed.map((id) => kinds.get(id) ?? '');
+  const { placed, menuProblem } = await written.get(version, async () => {
+    const { placed, menuProblem } = await renderPage(ctx, r, p.path);
+    await new Promise(setImmediate);
+    return { placed, menuProblem };
+  });
+  const here = placed.map((id) => kinds.get(id) ?? '');
   return {
     p,
     products: here.filter((kind) => selling.has(kind)).length,
     cart: here.includes('cart'),
-    shopInMenu: adds && out.menuProblem === undefined,
+    shopInMenu: adds && menuProblem === undefined,
     toShop: here.includes('categories') || here.includes('search'),
   };
 }
@@ -73,8 +86,8 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
   const [usual] = [...chromes].sort((a, b) => b[1] - a[1])[0] ?? [0];
   const base: PageAsWritten[] = [];
   for (const p of site.reading.pages) {
-    base.push(await asWritten(ctx, r, p, kinds, adds));
-    await new Promise(setImmediate);
+    const here = state.placements.filter((x) => r.reaches(x.reach, p.path));
+    base.push(await asWritten(ctx, r, p, kinds, adds, `${p.path} ${pageVersion(site, here)}`));
   }
   const away = distances(
     base.map((b) => ({

@@ -24,6 +24,7 @@ export interface PageCard {
   }[];
   readonly onSlip: boolean;
   readonly built: boolean;
+  /** A cart is meant to stand on it; whether it found a place there is told by the coverage. */
   readonly cart: boolean;
   /** Changes when the page would be written otherwise: pictures of it are kept by this. */
   readonly version: string;
@@ -51,6 +52,10 @@ export interface SiteOverview {
   readonly notes: readonly string[];
 }
 
+/** Changes when a page would be written otherwise. @param here the placements that reach it. */
+export const pageVersion = (site: Site, here: readonly unknown[]): string =>
+  fingerprint(canonical([site.row.snapshotId, site.row.menu, site.row.shop, site.row.regions, here]));
+
 /** The site as its owner thinks of it: pages in the order of the menu, each with what stands on it. */
 export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> {
   const [draft, publication, names] = await Promise.all([
@@ -62,8 +67,7 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     difference(publication?.placements ?? [], draft, isNewer(site, publication)).map((d) => [d.id, d]),
   );
   const within = reachIn(site.reading);
-  const version = (here: readonly unknown[]) =>
-    fingerprint(canonical([site.row.snapshotId, site.row.menu, site.row.shop, site.row.regions, here]));
+  const version = (here: readonly unknown[]) => pageVersion(site, here);
   const cards = new Map(
     site.reading.pages.map((facts) => {
       const here = draft.filter((p) => within(p.reach, facts.path));

@@ -22,6 +22,10 @@ export interface SellingPlan {
   readonly shop: ShopAddress;
   readonly menu: MenuChange | undefined;
   readonly cart: { readonly pitch: Pitch; readonly floats: boolean } | undefined;
+  /** Where no menu takes the shop: a line above the content leads to it. */
+  readonly line: Pitch | undefined;
+  /** Address of a page that has the menu, to see how what is added fits. */
+  readonly tries: string | undefined;
   readonly pages: readonly PlannedPage[];
   /** What the act does, and what it cannot do with what it does instead; in sentences. */
   readonly will: readonly string[];
@@ -40,12 +44,15 @@ export async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Pr
   const every = shopPagesOf(site, { ...shop, pages: [...optionalPages] });
   const address = every.find((p) => p.part === 'shop')?.address ?? `/${slug}/`;
   const menu = await planMenu(ctx, site, shop.name, address);
+  const line = menu.change ? undefined : await planLine(ctx, site, shop.name);
   const has = (await draftPlacements(ctx, site.row.id)).some((p) => p.kind === 'cart');
   const cart = has ? undefined : await planCart(ctx, site);
   return {
     shop,
     menu: menu.change,
     cart: cart?.spot,
+    line: line?.spot,
+    tries: menu.tries,
     pages: every.flatMap((p): PlannedPage[] =>
       p.part === 'moved' || p.part === 'home'
         ? []
@@ -60,10 +67,11 @@ export async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Pr
     ),
     will: [
       ...menu.will,
+      ...(line?.will ?? []),
       ...(has ? ['the cart you have stays where it is'] : (cart?.will ?? [])),
       'colours, fonts and corners of the shop as your own style sheets have them',
     ],
-    cannot: [...menu.cannot, ...(cart?.cannot ?? [])],
+    cannot: [...menu.cannot, ...(line?.cannot ?? []), ...(cart?.cannot ?? [])],
   };
 }
 
@@ -88,7 +96,7 @@ async function planMenu(
   site: Site,
   label: string,
   to: string,
-): Promise<Planned & { readonly change: MenuChange | undefined }> {
+): Promise<Planned & { readonly change: MenuChange | undefined; readonly tries: string | undefined }> {
   const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
   const kinds = await kindsOfPages(ctx, site);
   let why = '';
@@ -106,13 +114,13 @@ async function planMenu(
   if (best.pages.size === 0)
     return {
       change: undefined,
+      tries: undefined,
       will: [],
-      cannot: [
-        `The shop cannot stand in the menu: ${why || 'no menu was found'}. Lead to ${to} by a link of your own, or place a category list or a search box on the bench.`,
-      ],
+      cannot: [`The shop cannot stand in the menu: ${why || 'no menu was found'}.`],
     };
   return {
     change: best.change,
+    tries: site.reading.pages.find((p) => best.pages.has(p.path))?.address,
     will: [
       without.length === 0
         ? `\u201c${label}\u201d in the menu of every page`
@@ -146,6 +154,36 @@ function menuSpots(site: Site): MenuSpot[] {
     ...(!goods && labels.length > 2 ? [{ under: [], before: labels.at(-1) }] : []),
     { under: [] },
   ];
+}
+
+/** Where no menu takes the shop: a line at the head of the content, on as many pages as have one. */
+async function planLine(
+  ctx: Ctx,
+  site: Site,
+  name: string,
+): Promise<Planned & { readonly spot: Pitch | undefined }> {
+  const kinds = await kindsOfPages(ctx, site);
+  const able = kinds.flatMap(({ model, pages }) => {
+    const pitch = edgePitch(model, 'main', 'start');
+    return pitch && canStand(model, pitch.address) ? [{ pitch, pages }] : [];
+  });
+  const pages = new Set(able.flatMap((a) => a.pages));
+  const all = site.reading.pages.length;
+  return pages.size === 0
+    ? {
+        spot: undefined,
+        will: [],
+        cannot: [
+          'No place for a line that leads to the shop was surely found either: place a category list or a search box on the bench.',
+        ],
+      }
+    : {
+        spot: able[0]?.pitch,
+        will: [
+          `a line \u201c${name}\u201d at the head of the content, on ${pages.size === all ? (all === 1 ? 'the page' : 'every page') : `${pages.size} of ${all} pages`}`,
+        ],
+        cannot: [],
+      };
 }
 
 /** Where a cart can stand on a page that has no header: it floats then, so it is seen wherever it is written. */

@@ -129,6 +129,7 @@ export function placeContext(
     accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
     contentWidth: r.look.width,
+    rem: Number.parseFloat(r.look.rem),
     countOf: (settings) => countShown(r.goods, settings, ctx.now().getTime()),
   };
 }

@@ -1,4 +1,5 @@
 import type { Look } from '../../core/look/look';
+import { inSiteRem } from '../../core/look/rem';
 import { applyEdits, sortEdits } from '../../core/html/edits';
 import { readSource, textOf } from '../../core/html/source';
 import { closureOf } from '../../core/site/served';
@@ -18,8 +19,10 @@ import { type ShopPage, shopPagesOf } from './shop-places';
 import { currentPublication, loadPage, type Site, siteLook } from './site';
 
 /** The box that keeps a shop page's content in the width the site uses. */
-export const pageBox = (look: Look): string =>
-  `box-sizing:border-box;max-width:calc(${look.width} + 3rem);margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)`;
+export const pageBox = (look: Look): string => {
+  const rem = Number.parseFloat(look.rem);
+  return `box-sizing:border-box;max-width:calc(${look.width} + ${inSiteRem('3rem', rem)});${inSiteRem('margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)', rem)}`;
+};
 
 /**
  * In the site's own elements for text nothing is to be kept but some air below. It asks for all the width there is: boxes that are as
@@ -27,7 +30,7 @@ export const pageBox = (look: Look): string =>
  */
 const boxIn = (wrap: ContentWrap | undefined, look: Look): string =>
   wrap
-    ? `box-sizing:border-box;${wrap.inCell ? '' : 'width:100vw;'}max-width:100%;padding-bottom:clamp(1.5rem,4vw,3rem)`
+    ? `box-sizing:border-box;${wrap.inCell ? '' : 'width:100vw;'}max-width:100%;${inSiteRem('padding-bottom:clamp(1.5rem,4vw,3rem)', Number.parseFloat(look.rem))}`
     : pageBox(look);
 
 const inWrap = (wrap: ContentWrap | undefined, html: string): string =>

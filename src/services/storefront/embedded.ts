@@ -58,7 +58,7 @@ export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<str
   }).replace('<script ', '<script data-frame ');
   return asciiHtml(`<!doctype html>
 <html lang="${escapeHtml(site.row.locale)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex"><title>${escapeHtml(writable.link.text)}</title><base target="_top">
-<style>:root{${lookCss(look)}}html,body{margin:0;background:transparent;color:${look.ink};font-family:${look.font};line-height:1.5}body{padding:2px}</style></head>
+<style>:root{${lookCss({ ...look, rem: '1rem' })}}html,body{margin:0;background:transparent;color:${look.ink};font-family:${look.font};line-height:1.5}body{padding:2px}</style></head>
 <body>${writeSpelling('element', writable, context(ctx, site, asked.via))}${script}</body></html>
 `);
 }

@@ -36,9 +36,10 @@ export const categoryList = defineKind<z.infer<typeof categorySettings>>({
   usualPlace: 'side',
   usualReach: 'page',
   frameHeight: 260,
-  link: (_, { shopUrl, placementId }) => ({
-    href: `${shopUrl}/goods?via=${placementId}`,
-    text: 'What we sell',
+  // The shop's own page on the site, where it has one; else the plain list.
+  link: (s, { shopUrl, shopHref, placementId }) => ({
+    href: shopHref || `${shopUrl}/goods?via=${placementId}`,
+    text: s.heading || 'What we sell',
   }),
   describe: () => 'Category list',
 });
