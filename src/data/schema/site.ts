@@ -107,3 +107,21 @@ export const placementNames = sqliteTable(
   },
   (t) => [primaryKey({ columns: [t.siteId, t.placementId] })],
 );
+
+/** Widgets that were handed out to pages we do not write, where, and what was seen there last. */
+export const handOuts = sqliteTable(
+  'hand_outs',
+  {
+    siteId: text()
+      .notNull()
+      .references(() => sites.id),
+    placementId: text().notNull(),
+    kind: text().notNull(),
+    spelling: text().$type<Spelling>().notNull(),
+    url: text().notNull(),
+    found: integer({ mode: 'boolean' }).notNull(),
+    says: text().notNull(),
+    lookedAt: integer({ mode: 'timestamp_ms' }).notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.siteId, t.placementId, t.spelling, t.url] })],
+);

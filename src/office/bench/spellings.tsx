@@ -1,9 +1,12 @@
 import { Check, Copy } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Spelling } from '../../core/placement/spelling';
 import type { BenchView, PlacedView } from '../../services/sites/bench';
-import { call } from '../api';
+import type { HandedOut } from '../../services/sites/hand-out';
+import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
+import { when } from '../ui/when';
 
 const short: Readonly<Record<Spelling, string>> = {
   element: 'element',
@@ -127,6 +130,11 @@ function HandOut({
   const [where, setWhere] = useState(
     `${site.liveUrl.startsWith('http') ? site.liveUrl.replace(/\/$/, '') : ''}${view.page.address}`,
   );
+  const remembered = useQuery({
+    queryKey: ['handed-out'],
+    queryFn: () => call<HandedOut[]>(`/api/${site.slug}/arrived`),
+  });
+  const before = remembered.data?.filter((h) => h.placement === placed.id && h.spelling === spelling) ?? [];
   const [told, setTold] = useState<Arrived | null>(null);
   const [looking, setLooking] = useState(false);
   const needsScript = spelling === 'element' || spelling === 'shortcode' || spelling === 'frame';
@@ -141,6 +149,7 @@ function HandOut({
       }).catch((e: Error) => ({ found: false, says: e.message })),
     );
     setLooking(false);
+    refresh('handed-out');
   };
   return (
     <details className="handout">
@@ -184,6 +193,16 @@ function HandOut({
         <p className={told.found ? 'note good' : 'field-error'} role="status">
           {told.says}
         </p>
+      )}
+      {!told && before.length > 0 && (
+        <ul className="note">
+          {before.map((h) => (
+            <li key={h.url}>
+              {when(h.lookedAt)}: <span className="mono">{h.url}</span>{' '}
+              <span className={h.found ? 'good' : 'bad'}>{h.says}</span>
+            </li>
+          ))}
+        </ul>
       )}
     </details>
   );

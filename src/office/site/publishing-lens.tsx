@@ -11,6 +11,7 @@ import { call, refresh } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
+import { HandedOutList } from './handed-out-list';
 
 const FileDiff = lazy(() => import('./file-diff'));
 const everything = [
@@ -36,6 +37,7 @@ export function PublishingLens({ data }: { data: SiteOverview }) {
         <Leave />
         <History />
       </div>
+      <HandedOutList />
       <Waiting />
     </div>
   );

@@ -1,17 +1,115 @@
+import { and, desc, eq } from 'drizzle-orm';
 import { findShortcodes } from '../../core/placement/find-shortcodes';
 import { attr, descendants } from '../../core/html/tree';
 import type { PagePath } from '../../core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
+import { describePlacement } from '../../core/placement/placement';
+import type { Spelling } from '../../core/placement/spelling';
+import { handOuts } from '../../data/schema';
 import type { Ctx } from '../context';
-import { unreachable } from '../errors';
-import type { Site } from './site';
+import { isRefusal, unreachable } from '../errors';
+import { draftPlacements, productNames, type Site } from './site';
 import { visit } from './visit';
 
 export interface Question {
   readonly url: string;
   readonly placement: string;
   readonly kind: string;
-  readonly spelling: string;
+  readonly spelling: Spelling;
+}
+
+/** Something that was handed out, and what was seen of it when it was last looked for. */
+export interface HandedOut extends Question {
+  readonly name: string;
+  readonly found: boolean;
+  readonly says: string;
+  /** ISO 8601. */
+  readonly lookedAt: string;
+}
+
+/** Hand-outs that are remembered of one site; more are looked for, and not kept. */
+const MOST = 500;
+/** Pages elsewhere that are looked at at the same time. */
+const AT_ONCE = 4;
+
+/** All that was handed out, the latest look first. */
+export async function handedOut(ctx: Ctx, site: Site): Promise<HandedOut[]> {
+  const [rows, names, placed] = await Promise.all([
+    ctx.store.db
+      .select()
+      .from(handOuts)
+      .where(eq(handOuts.siteId, site.row.id))
+      .orderBy(desc(handOuts.lookedAt)),
+    productNames(ctx, site.row.id),
+    draftPlacements(ctx, site.row.id),
+  ]);
+  const called = new Map(placed.map((p) => [p.id, describePlacement(p, (slug) => names.get(slug))]));
+  return rows.map((r) => ({
+    url: r.url,
+    placement: r.placementId,
+    kind: r.kind,
+    spelling: r.spelling,
+    name: called.get(r.placementId) ?? 'A widget that was removed',
+    found: r.found,
+    says: r.says,
+    lookedAt: r.lookedAt.toISOString(),
+  }));
+}
+
+/** Looks for a widget on a page elsewhere, and remembers the answer. */
+export async function lookFor(
+  ctx: Ctx,
+  site: Site,
+  asked: Question,
+): Promise<{ readonly found: boolean; readonly says: string }> {
+  // A page that does not answer is an answer too.
+  const seen = await hasArrived(ctx, site, asked).catch((error: unknown) => {
+    if (!isRefusal(error)) throw error;
+    return { found: false, says: error.message };
+  });
+  const row = { found: seen.found, says: seen.says, lookedAt: ctx.now() };
+  await ctx.store.write(async (tx) => {
+    if ((await tx.$count(handOuts, eq(handOuts.siteId, site.row.id))) >= MOST) return;
+    await tx
+      .insert(handOuts)
+      .values({
+        siteId: site.row.id,
+        placementId: asked.placement,
+        kind: asked.kind,
+        spelling: asked.spelling,
+        url: asked.url,
+        ...row,
+      })
+      .onConflictDoUpdate({
+        target: [handOuts.siteId, handOuts.placementId, handOuts.spelling, handOuts.url],
+        set: row,
+      });
+  });
+  return seen;
+}
+
+/** Looks at every page that something was handed out to, a few at a time. */
+export async function lookForAll(ctx: Ctx, site: Site): Promise<HandedOut[]> {
+  const all = await handedOut(ctx, site);
+  for (let n = 0; n < all.length; n += AT_ONCE)
+    await Promise.all(all.slice(n, n + AT_ONCE).map((one) => lookFor(ctx, site, one)));
+  return handedOut(ctx, site);
+}
+
+/** No longer looked for: it was taken out there, or never went there. */
+export async function forget(ctx: Ctx, site: Site, one: Question): Promise<void> {
+  await ctx.store.write((tx) =>
+    tx
+      .delete(handOuts)
+      .where(
+        and(
+          eq(handOuts.siteId, site.row.id),
+          eq(handOuts.placementId, one.placement),
+          eq(handOuts.spelling, one.spelling),
+          eq(handOuts.url, one.url),
+        ),
+      ),
+  );
 }
 
 /**

@@ -130,6 +130,9 @@ export function placeContext(
     productName: (slug) => names.get(slug),
     contentWidth: r.look.width,
     rem: Number.parseFloat(r.look.rem),
+    anywhere: way === 'anywhere',
+    absolute: (address) =>
+      liveUrl.startsWith('http') ? new URL(address, new URL(path, liveUrl)).href : address,
     countOf: (settings) => countShown(r.goods, settings, ctx.now().getTime()),
   };
 }

@@ -1,29 +1,18 @@
-import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { edgePitch, listPitches } from '../../core/site/pitch';
 import { drawWidget } from '../storefront/widgets';
 import { readRules } from '../till/rules';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { addSelling, guessSelling, setShop } from './add-selling';
-import { benchView } from './bench';
-import { coverage, distances } from './coverage';
-import { changedFiles, fileTexts } from './diff';
-import { sites } from '../../data/schema';
-import { hasArrived } from './hand-out';
-import { hasBeenPutUp } from './put-up';
-import { menuView, setMenuChanges } from './menus';
+import { coverage } from './coverage';
+import { setMenuChanges } from './menus';
 import { bringInNewer } from './newer';
-import { change, place } from './placing';
-import { computeManifest, leave, publish, rollBack } from './publish';
+import { computeManifest } from './publish';
 import { bringIn } from './bring-in';
-import { currentPublication, loadPage, loadSite, type Site } from './site';
+import { loadSite } from './site';
 import { shopPagesOf } from './shop-places';
 import { readSlip } from './slip';
-import { draftState, publishedState } from './state';
+import { draftState } from './state';
 import { undoWaiting } from './undo-waiting';
-
 let w: World;
 beforeEach(async () => {
   w = await makeWorld();
@@ -32,21 +21,6 @@ afterEach(async () => w.end());
 
 const answers = { country: 'GB', currency: 'GBP' };
 const textOf = async (hash: string | undefined) => (await w.ctx.blobs.get(hash ?? '')).toString();
-const liveManifest = async (site: Site) => (await currentPublication(w.ctx, site.row))?.manifest ?? {};
-
-async function placeRow(site: Site, settings: Record<string, unknown> = {}) {
-  const pitch = listPitches(await loadPage(w.ctx, site, 'about/index.html')).find(
-    (p) => p.label === 'after \u201cmore\u201d',
-  );
-  if (!pitch) throw new Error('no pitch');
-  return place(w.ctx, site, {
-    kind: 'row',
-    settings,
-    pitch: pitch.address,
-    pitchLabel: pitch.label,
-    reach: { to: 'page', page: 'about/index.html' },
-  });
-}
 
 describe('adding selling', () => {
   it('says what it will do, does just that, and is taken back as one', async () => {
@@ -240,259 +214,6 @@ describe('adding selling', () => {
   });
 });
 
-describe('publications', () => {
-  it('are compared page by page, gone back to byte for byte, and left without a trace', async () => {
-    await w.addGoods('Trug', 4200, 3);
-    const own = (await w.site()).manifest;
-    await placeRow(await w.site());
-    const first = await publish(w.ctx, await w.site(), 'test');
-    const then = await liveManifest(await w.site());
-    await addSelling(w.ctx, await w.site(), { setUp: answers });
-    const { files } = await changedFiles(w.ctx, await w.site());
-    expect(files.filter((f) => f.what === 'added').map((f) => f.path)).toEqual([
-      'order-lookup/index.html',
-      'shop/index.html',
-      'your-orders/index.html',
-    ]);
-    const texts = await fileTexts(w.ctx, await w.site(), 'index.html');
-    expect([texts.before.includes('<stall-cart'), texts.after.includes('<stall-cart')]).toEqual([
-      false,
-      true,
-    ]);
-    await expect(fileTexts(w.ctx, await w.site(), 'nowhere.html')).rejects.toThrow('no file nowhere.html');
-    await publish(w.ctx, await w.site(), 'test');
-    await rollBack(w.ctx, await w.site(), first.id, 'test');
-    expect(await liveManifest(await w.site())).toEqual(then);
-    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
-    const slip = await readSlip(w.ctx, await w.site());
-    expect(slip.past.map((p) => p.current)).toEqual([true, false, false]);
-    await expect(rollBack(w.ctx, await w.site(), slip.past[0]?.id ?? '', 'test')).rejects.toThrow('live now');
-    const proof = await leave(w.ctx, await w.site(), 'test');
-    expect(proof.same).toBe(proof.all);
-    expect(proof.removed).toContain('cart/index.html');
-    expect(await liveManifest(await w.site())).toEqual(own);
-    expect(publishedState(await currentPublication(w.ctx, (await w.site()).row))).toEqual({
-      placements: [],
-      menu: [],
-      shop: null,
-    });
-  });
-});
-
-/** A site whose host may refuse, like a disk that is full or a password that was changed. */
-async function hosted(): Promise<{ answers: { status: number }; end: () => void }> {
-  const answers = { status: 201 };
-  const server = createServer((req, res) => {
-    req.resume();
-    req.on('end', () => void res.writeHead(answers.status).end());
-  });
-  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
-  const endpoint = `http://127.0.0.1:${(server.address() as AddressInfo).port}/sites/tiny`;
-  await w.ctx.store.write((tx) => tx.update(sites).set({ delivery: { to: 'host', endpoint, key: 'k' } }));
-  return { answers, end: () => server.close() };
-}
-
-it('leaving and going back, where the host refuses, leave draft, history and live site as they were', async () => {
-  const host = await hosted();
-  try {
-    await w.addGoods('Trug', 4200, 3);
-    await placeRow(await w.site());
-    const first = await publish(w.ctx, await w.site(), 'test');
-    await addSelling(w.ctx, await w.site(), { setUp: answers });
-    await publish(w.ctx, await w.site(), 'test');
-    await placeRow(await w.site(), { heading: 'Waits' });
-    const before = {
-      draft: await draftState(w.ctx, await w.site()),
-      slip: await readSlip(w.ctx, await w.site()),
-      live: await liveManifest(await w.site()),
-    };
-    host.answers.status = 507;
-    await expect(leave(w.ctx, await w.site(), 'test')).rejects.toThrow();
-    await expect(rollBack(w.ctx, await w.site(), first.id, 'test')).rejects.toThrow();
-    await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow();
-    expect({
-      draft: await draftState(w.ctx, await w.site()),
-      slip: await readSlip(w.ctx, await w.site()),
-      live: await liveManifest(await w.site()),
-    }).toEqual(before);
-    host.answers.status = 201;
-    expect((await rollBack(w.ctx, await w.site(), first.id, 'test')).delivered).toBe('host');
-    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
-    const proof = await leave(w.ctx, await w.site(), 'test');
-    expect(proof.same).toBe(proof.all);
-    expect(await draftState(w.ctx, await w.site())).toEqual({ placements: [], menu: [], shop: null });
-  } finally {
-    host.end();
-  }
-});
-
-it('words that only hold a place do not go live: the owner is asked for their own first', async () => {
-  const site = await w.site();
-  const [pitch] = listPitches(await loadPage(w.ctx, site, 'about/index.html'));
-  if (!pitch) throw new Error('no pitch');
-  const made = await place(w.ctx, site, {
-    kind: 'notice',
-    settings: { text: UNWRITTEN },
-    pitch: pitch.address,
-    pitchLabel: pitch.label,
-    reach: { to: 'page', page: 'about/index.html' },
-  });
-  await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow(/notice on About still says/);
-  await change(w.ctx, await w.site(), made.id, { settings: { text: 'Closed in May.' } });
-  expect((await publish(w.ctx, await w.site(), 'test')).changes).toBe(1);
-});
-
-it('what the owner puts up is compared with what was published, page by page', async () => {
-  await w.addGoods('Trug', 4200, 3);
-  await placeRow(await w.site());
-  expect(await publish(w.ctx, await w.site(), 'test')).toMatchObject({ delivered: 'download' });
-  const manifest = await liveManifest(await w.site());
-  const up = new Map<string, Buffer>();
-  const server = createServer((req, res) => {
-    const path = `${(req.url ?? '/').slice(1)}`.replace(/\/$|^$/, (m) => `${m}index.html`);
-    const bytes = up.get(path);
-    void res.writeHead(bytes ? 200 : 404, { 'content-type': 'text/html' }).end(bytes);
-  });
-  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
-  try {
-    const liveUrl = `http://tiny.localhost:${(server.address() as AddressInfo).port}/`;
-    await w.ctx.store.write((tx) => tx.update(sites).set({ liveUrl }));
-    const none = await hasBeenPutUp(w.ctx, await w.site());
-    expect([none.same, none.other.length]).toEqual([0, none.looked]);
-    for (const [path, hash] of Object.entries(manifest)) up.set(path, await w.ctx.blobs.get(hash));
-    expect(await hasBeenPutUp(w.ctx, await w.site())).toMatchObject({ same: none.looked, other: [] });
-    up.set('cart/index.html', Buffer.from('<p>altered by the host'));
-    expect((await hasBeenPutUp(w.ctx, await w.site())).other).toEqual([
-      { address: '/cart/', says: 'is there, but not as it was published' },
-    ]);
-  } finally {
-    server.close();
-  }
-});
-
-it('leaving does not bring a newer version out that only waits in the draft', async () => {
-  await w.addGoods('Trug', 4200, 3);
-  await placeRow(await w.site());
-  const own = (await w.site()).manifest;
-  await publish(w.ctx, await w.site(), 'test');
-  await bringInNewer(w.ctx, await w.site(), {
-    how: 'zip',
-    fileName: 'n.zip',
-    bytes: zipFrom({ ...tinySite, 'new.html': '<title>New</title><p>New' }),
-  });
-  const proof = await leave(w.ctx, await w.site(), 'test');
-  expect(await liveManifest(await w.site())).toEqual(own);
-  expect([proof.same, proof.all]).toEqual([2, 2]);
-});
-
-describe('a newer version of the site', () => {
-  it('comes into the draft alone: widgets are found again, ours is taken out of it, and it is gone back from', async () => {
-    await w.addGoods('Trug', 4200, 3);
-    const made = await placeRow(await w.site());
-    await publish(w.ctx, await w.site(), 'test');
-    const before = await w.site();
-    const live = await liveManifest(before);
-    // As an owner exports it after publishing: with our marks in it, and then edited.
-    const exported = Object.fromEntries(
-      await Promise.all(Object.entries(live).map(async ([path, hash]) => [path, await textOf(hash)])),
-    );
-    const edited = {
-      ...exported,
-      'about/index.html': (exported['about/index.html'] ?? '').replace(
-        '<main>',
-        '<main><p>News of the week, quite long enough.</p>',
-      ),
-      'new.html': '<title>New</title><p>New',
-    };
-    const report = await bringInNewer(w.ctx, before, {
-      how: 'zip',
-      fileName: 'n.zip',
-      bytes: zipFrom(edited),
-    });
-    expect(report.pages).toMatchObject({ added: ['new.html'], changed: ['about/index.html'], removed: [] });
-    expect([report.found, report.lost]).toEqual([1, []]);
-    const site = await w.site();
-    expect(Object.keys(site.manifest).sort()).toEqual([...Object.keys(tinySite), 'new.html'].sort());
-    expect(await textOf(site.manifest['about/index.html'])).not.toContain('stall');
-    expect(await liveManifest(site)).toEqual(live);
-    expect((await readSlip(w.ctx, site)).waiting.map((l) => l.id)).toEqual(['newer']);
-    expect((await benchView(w.ctx, site, 'about/index.html')).placements.map((p) => p.id)).toEqual([made.id]);
-    await undoWaiting(w.ctx, site, 'newer');
-    expect((await w.site()).manifest).toEqual(before.manifest);
-    expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
-  });
-
-  it('whose pitch went says so with the likeliest spot, and refuses what is no site or the same', async () => {
-    await w.addGoods('Trug', 4200, 3);
-    await placeRow(await w.site());
-    const site = await w.site();
-    await expect(
-      bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(tinySite) }),
-    ).rejects.toThrow('nothing changed');
-    await expect(
-      bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom({ 'a.txt': 'x' }) }),
-    ).rejects.toThrow('No page was found');
-    const report = await bringInNewer(w.ctx, site, {
-      how: 'zip',
-      fileName: 'n.zip',
-      bytes: zipFrom({ 'index.html': tinySite['index.html'] ?? '' }),
-    });
-    expect(report.pages.removed).toEqual(['about/index.html']);
-    expect(report.lost).toMatchObject([{ page: 'about/index.html', why: expect.stringContaining('gone') }]);
-  });
-});
-
-describe('a widget that was handed out', () => {
-  it('is looked for where it was pasted, with its script, in each spelling', async () => {
-    await w.addGoods('Trug', 4200, 3);
-    let served = '';
-    const server = createServer(
-      (_, res) =>
-        void res.writeHead(200, { 'content-type': 'text/html' }).end(`<title>t</title><p>${served}`),
-    );
-    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
-    const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
-    const site = await w.site();
-    const ask = (spelling: string) =>
-      hasArrived(w.ctx, site, { url, placement: 'abcdefgh12', kind: 'buy', spelling });
-    const script = `<script async src="${w.ctx.addresses.shop}/stall.js"></script>`;
-    try {
-      expect(await ask('element')).toMatchObject({
-        found: false,
-        says: expect.stringContaining('not on that page'),
-      });
-      served = '<stall-buy goods="trug" placement="abcdefgh12"></stall-buy>';
-      expect(await ask('element')).toMatchObject({
-        found: false,
-        says: expect.stringContaining('Paste the script'),
-      });
-      served += script;
-      expect(await ask('element')).toMatchObject({ found: true });
-      served = `[stall buy goods=\u201ctrug\u201d placement=abcdefgh12] ${script}`;
-      expect(await ask('shortcode')).toMatchObject({ found: true });
-      served = `[stall buy placement=abcdefgh12] ${script}`;
-      expect(await ask('shortcode')).toMatchObject({
-        found: false,
-        says: expect.stringContaining('Choose the product'),
-      });
-      served = `<iframe src="${w.ctx.addresses.shop}/${site.row.slug}/frame/buy?goods=trug"></iframe>`;
-      expect(await ask('frame')).toMatchObject({ found: true });
-      served = `&lt;stall-buy goods="trug" placement="abcdefgh12"&gt;&lt;/stall-buy&gt; ${script}`;
-      expect(await ask('element')).toMatchObject({
-        found: false,
-        says: expect.stringContaining('stands there as text, in line 1'),
-      });
-      served = '<div data-stall-fragment="buy"></div>';
-      expect(await ask('ssi')).toMatchObject({ found: true });
-      served = `<a href="${w.ctx.addresses.shop}/${site.row.slug}/goods/trug?via=abcdefgh12">x</a>`;
-      expect(await ask('link')).toMatchObject({ found: true });
-    } finally {
-      server.close();
-    }
-    await expect(ask('element')).rejects.toThrow('does not answer');
-  });
-});
-
 it('a page of the owner’s that takes the shop’s address moves the shop aside, and the menu item with it', async () => {
   const w = await makeWorld();
   await addSelling(w.ctx, await w.site(), { setUp: answers });
@@ -507,34 +228,6 @@ it('a page of the owner’s that takes the shop’s address moves the shop aside
   expect(page?.address).not.toBe('/shop/');
   expect(await to()).toEqual([page?.address]);
   await w.end();
-});
-
-describe('coverage', () => {
-  it('counts presses to the nearest page that sells', () => {
-    const page = (path: string, links: string[], sells = false) => ({ path, links, sells, toShop: false });
-    expect(
-      Object.fromEntries(
-        distances([page('a', ['b']), page('b', ['c']), page('c', [], true), page('island', [])]),
-      ),
-    ).toEqual({ a: 2, b: 1, c: 0 });
-  });
-
-  it('follows what the draft places', async () => {
-    const bare = await coverage(w.ctx, await w.site());
-    expect(bare.rows.every((r) => r.clicks === null && !r.cart && !r.shopInMenu)).toBe(true);
-    expect(bare.mend.cart.can).toBe(true);
-    await addSelling(w.ctx, await w.site(), { setUp: answers });
-    const sold = await coverage(w.ctx, await w.site());
-    expect(sold.rows.map((r) => [r.cart, r.shopInMenu, r.clicks])).toEqual([
-      [true, true, 4],
-      [true, false, 5],
-    ]);
-    const menu = await menuView(w.ctx, await w.site());
-    expect(menu.items.map((i) => [i.label, i.added])).toContainEqual(['Shop', true]);
-    // The about page of this site has no menu: its copy is told apart.
-    expect(menu.copies.map((c) => c.takes)).toContain(true);
-    expect(edgePitch(await loadPage(w.ctx, await w.site(), 'index.html'), 'header', 'end')).toBeDefined();
-  });
 });
 
 describe('widgets as the server draws them', () => {

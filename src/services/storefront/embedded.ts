@@ -97,6 +97,14 @@ async function small(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
     ...w,
     add: asked.attributes.get('show-price') === 'no' || view.open ? text : `${text} \u00b7 ${view.price}`,
   });
+  const picture = asked.attributes.get('picture');
+  if (form && picture && /^https?:\/\//.test(picture))
+    return form.text
+      .replace(/ aria-label="[^"]*"/, '')
+      .replace(
+        /<button class="stall-button"[^>]*>[\s\S]*?<\/button>/,
+        () => html`<button class="stall-pictured"><img src="${picture}" alt="${text}"></button>`.text,
+      );
   return form
     ? form.text.replace(/ aria-label="[^"]*"/, '')
     : html`<p class="stall-note">${view.name}: ${view.partGone ? w.notNow : w.soldOut}</p>`.text;

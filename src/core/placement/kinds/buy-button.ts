@@ -76,7 +76,7 @@ export const buyButton = defineKind<BuyButtonSettings>({
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 72,
-  attributes: (s, { placementId, shopUrl, cartHref, checkoutHref }) => [
+  attributes: (s, { placementId, shopUrl, cartHref, checkoutHref, absolute, anywhere }) => [
     `goods="${escapeHtml(s.goods)}"`,
     s.choice ? `choice="${escapeHtml(s.choice)}"` : '',
     `placement="${placementId}"`,
@@ -86,7 +86,7 @@ export const buyButton = defineKind<BuyButtonSettings>({
     s.showPrice ? 'price' : '',
     s.after !== 'stay' ? `after="${s.after}"` : '',
     s.window === 'new' ? 'window="new"' : '',
-    s.picture ? `picture="${escapeHtml(s.picture)}"` : '',
+    s.picture ? `picture="${escapeHtml(anywhere ? (absolute?.(s.picture) ?? s.picture) : s.picture)}"` : '',
     s.lang ? `lang="${escapeHtml(s.lang)}"` : '',
     // The place is kept before any script has run, so that nothing shifts when the button comes.
     `style="display:block;min-height:3.5rem${s.align === 'center' ? ';text-align:center' : ''}"`,

@@ -1,17 +1,33 @@
 import { z } from 'zod';
+import { spellingNames } from '../../../core/placement/spelling';
 import { endpoint } from '../../_endpoint';
 
 const question = z.object({
-  url: z.url({ protocol: /^https?$/ }),
-  placement: z.string(),
-  kind: z.string(),
-  spelling: z.string(),
+  url: z.url({ protocol: /^https?$/ }).max(2_000),
+  placement: z.string().regex(/^[a-z0-9]{8,16}$/),
+  kind: z.string().max(40),
+  spelling: z.enum(spellingNames),
 });
 
-/** Looks at a page elsewhere whether a widget that was handed out has arrived there. */
+/** All that was handed out, and what was seen of it last. */
+export const GET = endpoint(({ app, site }) => app.services.handOut.handedOut(app.ctx, site));
+
+/** Looks at a page elsewhere whether a widget that was handed out has arrived there; without one, at all of them. */
 export const POST = endpoint(async ({ app, site, body }) => {
-  const asked = question.safeParse(await body());
+  const sent = await body();
+  if (Object.keys(sent as object).length === 0) return app.services.handOut.lookForAll(app.ctx, site);
+  return app.services.handOut.lookFor(app.ctx, site, read(app, sent));
+});
+
+/** Forgets one. */
+export const DELETE = endpoint(async ({ app, site, body }) => {
+  await app.services.handOut.forget(app.ctx, site, read(app, await body()));
+  return app.services.handOut.handedOut(app.ctx, site);
+});
+
+function read(app: App.Locals['app'], sent: unknown): z.output<typeof question> {
+  const asked = question.safeParse(sent);
   if (!asked.success)
     throw app.services.errors.invalid('Enter the whole address of the page, with https:// before it.');
-  return app.services.handOut.hasArrived(app.ctx, site, asked.data);
-});
+  return asked.data;
+}

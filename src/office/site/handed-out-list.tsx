@@ -1,0 +1,60 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { HandedOut } from '../../services/sites/hand-out';
+import { call, queries } from '../api';
+import { useBoot } from '../shop-context';
+import { when } from '../ui/when';
+
+/** Code that was pasted into pages we do not write: where, whether it was seen there, and one press that looks at all of it. */
+export function HandedOutList() {
+  const { site } = useBoot();
+  const path = `/api/${site.slug}/arrived`;
+  const { data } = useQuery({ queryKey: ['handed-out'], queryFn: () => call<HandedOut[]>(path) });
+  const keep = (all: HandedOut[]) => queries.setQueryData(['handed-out'], all);
+  const look = useMutation({
+    mutationFn: () => call<HandedOut[]>(path, 'POST', {}),
+    onSuccess: keep,
+    onError: (e) => toast.error(e.message),
+  });
+  const forget = useMutation({
+    mutationFn: ({ url, placement, kind, spelling }: HandedOut) =>
+      call<HandedOut[]>(path, 'DELETE', { url, placement, kind, spelling }),
+    onSuccess: keep,
+    onError: (e) => toast.error(e.message),
+  });
+  if (!data?.length) return null;
+  const missing = data.filter((h) => !h.found).length;
+  return (
+    <section className="handed-out" aria-label="Pasted elsewhere">
+      <div className="col-h">
+        <h2>Pasted elsewhere</h2>
+        <span className={missing ? 'bad' : 'note'} role="status">
+          {missing ? `${missing} of ${data.length} not seen there` : 'all of it was seen there'}
+        </span>
+        <button type="button" className="btn sm" disabled={look.isPending} onClick={() => look.mutate()}>
+          {look.isPending ? 'Looking' : 'Look at all of them'}
+        </button>
+      </div>
+      <ul>
+        {data.map((h) => (
+          <li key={`${h.placement} ${h.spelling} ${h.url}`}>
+            <span>
+              <b>{h.name}</b> <span className="note">as {h.spelling}, on</span>{' '}
+              <span className="mono">{h.url}</span>
+            </span>
+            <span className={h.found ? 'good' : 'bad'}>{h.says}</span>
+            <span className="note mono">{when(h.lookedAt)}</span>
+            <button
+              type="button"
+              className="btn sm quiet"
+              aria-label={`Forget ${h.name} on ${h.url}`}
+              onClick={() => forget.mutate(h)}
+            >
+              Forget
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
