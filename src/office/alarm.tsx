@@ -3,6 +3,7 @@ import type { Standing } from '../services/till/standing';
 import { call } from './api';
 import { hrefOf } from './places';
 import { useBoot } from './shop-context';
+import { alarm as say } from './words/frame';
 
 /** What must not be overlooked, above whatever is open: nobody can pay, the shop is only being tried out, letters wait. */
 export function Alarm() {
@@ -18,19 +19,20 @@ export function Alarm() {
     <div className="alarms">
       {data.unpayable && (
         <p className="alarm" role="alert">
-          {data.unpayable} <a href={`${till}?pay`}>To the ways to pay</a>
+          {data.unpayable} <a href={`${till}?pay`}>{say.toTheWaysToPay}</a>
         </p>
       )}
       {data.test && (
         <p className="alarm test">
-          Trying out: orders are marked, nobody is charged, and shoppers are told so.{' '}
-          <a href={`${till}?pay`}>Sell for real</a>
+          {say.tryingOutOrdersAreMarkedNobody} <a href={`${till}?pay`}>{say.sellForReal}</a>
         </p>
       )}
       {data.lookInto > 0 && (
         <p className="alarm look">
-          {data.lookInto === 1 ? 'An order wants' : `${data.lookInto} orders want`} to be looked into: paid
-          twice, or paid after its pieces had gone. <a href={hrefOf(site.slug, 'orders')}>To the orders</a>
+          {say.toBeLookedIntoPaidTwice(
+            data.lookInto === 1 ? say.anOrderWants : say.ordersWant(data.lookInto),
+          )}
+          <a href={hrefOf(site.slug, 'orders')}>{say.toTheOrders}</a>
         </p>
       )}
       {data.letters && <p className="alarm">{data.letters}</p>}

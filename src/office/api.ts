@@ -1,4 +1,5 @@
 import { QueryClient } from '@tanstack/react-query';
+import { api as say } from './words/frame';
 
 /** What an endpoint refused with, as a sentence for the owner; `field` names what to look at. */
 export class Problem extends Error {
@@ -22,14 +23,10 @@ export async function call<T>(path: string, method = 'GET', body?: unknown): Pro
     }),
     ...(body !== undefined && { body: raw ? body : JSON.stringify(body) }),
   }).catch(() => {
-    throw new Problem(
-      'The office does not answer. Check that Green Stall is running; what you typed is kept.',
-      0,
-    );
+    throw new Problem(say.theOfficeDoesNotAnswerCheck, 0);
   });
   const value = (await answer.json().catch(() => ({}))) as T & { title?: string; field?: string };
-  if (!answer.ok)
-    throw new Problem(value.title ?? 'That did not work. Please try again.', answer.status, value.field);
+  if (!answer.ok) throw new Problem(value.title ?? say.thatDidNotWorkPleaseTry, answer.status, value.field);
   return value;
 }
 

@@ -1,24 +1,25 @@
 import { useEffect } from 'react';
 import { Sheet } from './ui/dialog';
+import { keys as say } from './words/frame';
 
 const list: readonly (readonly [string, string])[] = [
-  ['Alt+1 to Alt+6', 'Site, Goods, Look, Till, Orders, Checks'],
-  ['Ctrl+K', 'Find or do'],
-  ['[ and ]', 'Previous and next pitch on the bench'],
-  ['Enter', 'To the shelf, for the chosen pitch'],
-  ['Up, Down, Enter', 'Choose a widget on the shelf and place it'],
-  ['M, then [ ] and Enter', 'Move the chosen widget to another pitch'],
-  ['Delete', 'Take the chosen widget away'],
-  ['Ctrl+Z, Ctrl+Shift+Z', 'Undo and redo on the bench'],
-  ['W', 'Next width on the bench'],
-  ['Esc', 'Let go of what is chosen'],
-  ['?', 'This list'],
+  ['Alt+1 to Alt+6', say.siteGoodsLookTillOrdersChecks],
+  ['Ctrl+K', say.findOrDo],
+  ['[ and ]', say.previousAndNextPitchOnThe],
+  ['Enter', say.toTheShelfForTheChosen],
+  [say.upDownEnter, say.chooseAWidgetOnTheShelf],
+  [say.mThenAndEnter, say.moveTheChosenWidgetToAnother],
+  ['Delete', say.takeTheChosenWidgetAway],
+  ['Ctrl+Z, Ctrl+Shift+Z', say.undoAndRedoOnTheBench],
+  ['W', say.nextWidthOnTheBench],
+  [say.esc, say.letGoOfWhatIsChosen],
+  ['?', say.thisList],
 ];
 
 export function KeyList({ onClose }: { onClose: () => void }) {
   return (
-    <Sheet title="Keys" className="keys" onClose={onClose}>
-      <h2 className="px-6 pt-5 pb-3 font-head text-[17px] font-bold">Keys</h2>
+    <Sheet title={say.keys} className="keys" onClose={onClose}>
+      <h2 className="px-6 pt-5 pb-3 font-head text-[17px] font-bold">{say.keys}</h2>
       <dl>
         {list.map(([keys, what]) => (
           <div key={keys} className="contents">

@@ -16,6 +16,7 @@ import { SiteView } from './site/site-view';
 import { Slip } from './slip/slip';
 import { Till } from './till/till';
 import { Mark } from './ui/mark';
+import { office as say } from './words/frame';
 
 /** The whole office is one island: the frame, the place that is open, and the slip beside it. */
 export function Office(boot: Boot) {
@@ -55,7 +56,7 @@ function Frame() {
   return (
     <div className={folded ? 'gs folded' : 'gs'}>
       <a className="skip" href="#main">
-        Skip to the page
+        {say.skipToThePage}
       </a>
       <TopBar onFind={() => setOver('find')} onKeys={() => setOver('keys')} />
       <Alarm />
@@ -89,21 +90,21 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
   const go = (slug: string) => location.assign(slug === '+' ? '/connect' : hrefOf(slug, current));
   return (
     <header className="bar">
-      <a className="brand" href={hrefOf(site.slug, 'site')} aria-label="Green Stall, to the pages">
+      <a className="brand" href={hrefOf(site.slug, 'site')} aria-label={say.greenStallToThePages}>
         <Mark />
-        <span>Green Stall</span>
+        <span>{say.greenStall}</span>
       </a>
       <div className="sitepick">
-        <select aria-label="Site" value={site.slug} onChange={(e) => go(e.target.value)}>
+        <select aria-label={say.site} value={site.slug} onChange={(e) => go(e.target.value)}>
           {sites.map((s) => (
             <option key={s.slug} value={s.slug}>
               {s.name}
             </option>
           ))}
-          <option value="+">Connect another…</option>
+          <option value="+">{say.connectAnother}</option>
         </select>
       </div>
-      <nav className="places" aria-label="Places">
+      <nav className="places" aria-label={say.places}>
         {places.map((p) => (
           <a
             key={p.place}
@@ -117,7 +118,8 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
       <div className="bar-end">
         <button type="button" className="find" onClick={onFind}>
           <Search size={13} aria-hidden />
-          Find or do…<kbd>Ctrl K</kbd>
+          {say.findOrDo}
+          <kbd>{say.ctrlK}</kbd>
         </button>
         <Account onKeys={onKeys} />
       </div>
@@ -141,7 +143,7 @@ function Account({ onKeys }: { onKeys: () => void }) {
     <div className="who">
       <button
         type="button"
-        aria-label={`Account: ${owner.name}`}
+        aria-label={say.account(owner.name)}
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
@@ -157,10 +159,10 @@ function Account({ onKeys }: { onKeys: () => void }) {
               onKeys();
             }}
           >
-            Keys
+            {say.keys}
           </button>
           <button type="button" onClick={() => void leave()}>
-            Sign out
+            {say.signOut}
           </button>
         </div>
       )}

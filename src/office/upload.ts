@@ -1,4 +1,5 @@
 import { Problem } from './api';
+import { upload as say } from './words/frame';
 
 /**
  * Sends one large file, telling how far it is; `fetch` cannot tell that of what it sends. Stopped by its signal.
@@ -25,15 +26,10 @@ export function upload<T>(
         // Answered by something between here and the office.
       }
       if (request.status >= 200 && request.status < 300 && answer) resolve(answer);
-      else
-        reject(
-          new Problem(answer?.title ?? 'The file did not arrive whole. Please try again.', request.status),
-        );
+      else reject(new Problem(answer?.title ?? say.theFileDidNotArriveWhole, request.status));
     });
-    request.addEventListener('error', () =>
-      reject(new Problem('The connection broke off. Nothing of the file was kept; please try again.', 0)),
-    );
-    request.addEventListener('abort', () => reject(new Problem('Stopped. Nothing of the file was kept.', 0)));
+    request.addEventListener('error', () => reject(new Problem(say.theConnectionBrokeOffNothingOf, 0)));
+    request.addEventListener('abort', () => reject(new Problem(say.stoppedNothingOfTheFileWas, 0)));
     signal.addEventListener('abort', stop);
     request.send(file);
   });

@@ -20,11 +20,12 @@ import { PageFrame } from './page-frame';
 import { LostList } from './lost-list';
 import { type Change, SettingsPanel } from './settings-panel';
 import { Shelf } from './shelf';
+import { bench as say } from '../words/bench';
 
 const widths = [
-  { name: 'Phone', px: 390 },
-  { name: 'Tablet', px: 820 },
-  { name: 'Desktop', px: 1280 },
+  { name: say.phone, px: 390 },
+  { name: say.tablet, px: 820 },
+  { name: say.desktop, px: 1280 },
 ] as const;
 type Way = 'work' | 'shopper' | 'trio';
 
@@ -93,22 +94,16 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
       const k = view?.shelf.find((s) => s.kind === kind);
       if (!k || !view) return;
       const to = at ?? usualPitch(pitches, k.usualPlace);
-      if (!to)
-        return void toast.error(
-          'Choose a pitch on the page first: move over the page, or press ] to walk through them.',
-        );
+      if (!to) return void toast.error(say.chooseAPitchOnThePage);
       const first = goods.data?.[0];
       const needsGoods = k.fields.some((f) => f.key === 'goods' && f.as === 'goods');
       if (needsGoods && !first)
-        return void toast.error(
-          'There are no goods to sell yet. Add the first under Goods, then come back.',
-          {
-            action: {
-              label: 'Goods',
-              onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`),
-            },
+        return void toast.error(say.thereAreNoGoodsToSell, {
+          action: {
+            label: say.goods,
+            onClick: () => location.assign(`${hrefOf(site.slug, 'goods')}?id=new`),
           },
-        );
+        });
       void run(async () => {
         const reach =
           k.usualReach === 'every' && to.region !== 'main'
@@ -255,11 +250,11 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
       <p className="empty bad">
         {bench.error.message}{' '}
         <a className="underline" href={hrefOf(site.slug, 'site')}>
-          Back to the pages
+          {say.backToThePages}
         </a>
       </p>
     );
-  if (!view) return <p className="empty note">Fetching the page…</p>;
+  if (!view) return <p className="empty note">{say.fetchingThePage}</p>;
   const version = view.placements
     .map((p) => p.id + p.spelling + JSON.stringify(p.settings) + p.pitch.path + p.pitch.side)
     .join('|');
@@ -276,37 +271,41 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
         onLift={setLifted}
         onPlace={(kind) => place(kind, pitch)}
       />
-      <section className="canvas" aria-label="Page">
+      <section className="canvas" aria-label={say.page}>
         <div className="ctop">
           <a className="back" href={hrefOf(site.slug, 'site')}>
             <ChevronLeft size={14} aria-hidden />
-            Pages
+            {say.pages}
           </a>
           <h1>{view.page.name}</h1>
           <span className="path">{view.page.address}</span>
           <span className="note">
             {view.placements.length === 1
-              ? '1 widget on this page'
-              : `${view.placements.length} widgets on this page`}
+              ? say.n1WidgetOnThisPage
+              : say.widgetsOnThisPage(view.placements.length)}
           </span>
           <span className="cstat">
             {!lifted && found.isFetching && !found.data && (
               <>
                 <i />
-                Looking for pitches
+                {say.lookingForPitches}
               </>
             )}
             {moving && (
               <>
                 <i />
-                Choose where it goes <kbd className="keycap">Esc</kbd> to leave it
+                {say.chooseWhereItGoes}
+                <kbd className="keycap">{say.esc}</kbd>
+                {say.toLeaveIt}
               </>
             )}
             {lifted && (
               <>
                 <i />
-                Dragging <b>{nameOfLifted(view, lifted)}</b>
-                <kbd className="keycap">Esc</kbd> to let go
+                {say.dragging}
+                <b>{nameOfLifted(view, lifted)}</b>
+                <kbd className="keycap">{say.esc}</kbd>
+                {say.toLetGo}
               </>
             )}
             <button
@@ -314,8 +313,8 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
               className="undo"
               disabled={!history.done.length}
               onClick={() => void step(undo)}
-              aria-label="Undo"
-              title="Undo (Ctrl+Z)"
+              aria-label={say.undo}
+              title={say.undoCtrlZ}
             >
               <Undo2 size={14} />
             </button>
@@ -324,8 +323,8 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
               className="undo"
               disabled={!history.undone.length}
               onClick={() => void step(redo)}
-              aria-label="Redo"
-              title="Redo (Ctrl+Shift+Z)"
+              aria-label={say.redo}
+              title={say.redoCtrlShiftZ}
             >
               <Redo2 size={14} />
             </button>
@@ -349,7 +348,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
             <div className="relative w-fit">
               <PageFrame
                 src={src}
-                title={`${view.page.name}, as the draft has it`}
+                title={say.asTheDraftHasIt(view.page.name)}
                 width={px}
                 scale={scale}
                 onLayout={setLayout}
@@ -387,7 +386,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           {way === 'shopper' && (
             <PageFrame
               src={asShopper}
-              title="As a shopper"
+              title={say.asAShopper}
               width={px}
               scale={Math.min(1, (space - 46) / px)}
               height={720}
@@ -397,11 +396,11 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           {way === 'trio' && <Trio src={asShopper} space={space - 50} />}
         </div>
         <div role="status" className="sr-only">
-          {pitch ? `Pitch ${pitch.label}` : chosen ? `Chosen: ${chosen.kind} ${chosen.pitchLabel}` : ''}
+          {pitch ? say.pitch(pitch.label) : chosen ? say.chosen(chosen.kind, chosen.pitchLabel) : ''}
         </div>
       </section>
       <footer className="strip">
-        <fieldset className="seg" aria-label="Width">
+        <fieldset className="seg" aria-label={say.width}>
           {widths.map((w, i) => (
             <button
               key={w.name}
@@ -417,7 +416,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
             </button>
           ))}
         </fieldset>
-        {way !== 'trio' && <span className="zoom mono">shown at {Math.round(scale * 100)}%</span>}
+        {way !== 'trio' && <span className="zoom mono">{say.shownAt(Math.round(scale * 100))}</span>}
         <span className="gap" />
         <button
           type="button"
@@ -425,7 +424,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           aria-pressed={way === 'trio'}
           onClick={() => setWay(way === 'trio' ? 'work' : 'trio')}
         >
-          {way === 'trio' ? 'Back to work' : 'Side by side'}
+          {way === 'trio' ? say.backToWork : say.sideBySide}
         </button>
         <button
           type="button"
@@ -433,7 +432,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           aria-pressed={way === 'shopper'}
           onClick={() => setWay(way === 'shopper' ? 'work' : 'shopper')}
         >
-          {way === 'shopper' ? 'Back to work' : 'Show as shopper'}
+          {way === 'shopper' ? say.backToWork : say.showAsShopper}
         </button>
       </footer>
     </div>
@@ -459,7 +458,7 @@ function Trio({ src, space }: { src: string; space: number }) {
           </figcaption>
           <PageFrame
             src={src}
-            title={`${w.name}, as a shopper`}
+            title={say.asAShopper2(w.name)}
             width={w.px}
             scale={scale}
             height={Math.round(560 / scale)}

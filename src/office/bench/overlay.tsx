@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Pitch } from '../../core/site/pitch';
 import type { BenchView } from '../../services/sites/bench';
 import { type Layout, nearest, type PitchLine } from './geometry';
+import { overlay as say } from '../words/bench';
 
 interface Props {
   readonly view: BenchView;
@@ -19,13 +20,13 @@ interface Props {
 }
 
 const regionWords = {
-  header: 'Header',
-  main: 'Main',
-  side: 'Side column',
-  'side-2': 'Second side column',
-  footer: 'Footer',
-  page: 'Page',
-  menu: 'Menu',
+  header: say.header,
+  main: say.main,
+  side: say.sideColumn,
+  'side-2': say.secondSideColumn,
+  footer: say.footer,
+  page: say.page,
+  menu: say.menu,
 } as const;
 
 /** Our marks over the page: pitches, the one under the pointer or chosen by keys, and the widgets that stand. */
@@ -82,7 +83,7 @@ export function Overlay({
           className="plus"
           style={{ top: l.y * scale }}
           aria-pressed={chosenPitch === l.index}
-          aria-label={`Pitch ${pitches[l.index]?.label}`}
+          aria-label={say.pitch(pitches[l.index]?.label)}
           onClick={() => onPitch(l.index)}
         >
           <svg width="10" height="10" viewBox="0 0 10 10" aria-hidden="true">
@@ -207,7 +208,7 @@ export function Regions({ view, layout, scale }: { view: BenchView; layout: Layo
             <div key={r.region} className="reg" style={{ top: box.y * scale + 1, height: box.h * scale - 2 }}>
               <span>
                 <b>{regionWords[r.region]}</b>
-                {r.region === 'main' ? 'this page' : `${r.pages} pages`}
+                {r.region === 'main' ? say.thisPage : say.pages(r.pages)}
               </span>
             </div>
           );

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Layout } from './geometry';
+import { pageFrame as say } from '../words/bench';
 
 interface Props {
   readonly src: string;
@@ -61,7 +62,7 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
           key={src}
           ref={next}
           className="next"
-          title={`${title}, coming`}
+          title={say.coming(title)}
           aria-hidden="true"
           tabIndex={-1}
           src={src}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Reach } from '../../core/placement/reach';
 import type { BenchView, PlacedView } from '../../services/sites/bench';
+import { reachField as say } from '../words/bench';
 
 interface Props {
   readonly placed: PlacedView;
@@ -10,14 +11,14 @@ interface Props {
 }
 
 const kindWords: Readonly<Record<string, string>> = {
-  front: 'Front pages',
-  list: 'Lists of posts',
-  post: 'Posts',
-  contact: 'Contact pages',
-  gallery: 'Galleries',
-  legal: 'Legal pages',
-  other: 'Other pages',
-  frames: 'Frame pages',
+  front: say.frontPages,
+  list: say.listsOfPosts,
+  post: say.posts,
+  contact: say.contactPages,
+  gallery: say.galleries,
+  legal: say.legalPages,
+  other: say.otherPages,
+  frames: say.framePages,
 };
 
 /** The pages a widget appears on, with their count; exceptions where it reaches many. */
@@ -30,14 +31,14 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
   type Option = readonly [Reach['to'], string, Reach];
   const bySection: Option[] =
     section && section.pages > 1
-      ? [['section', `All of ${section.name}`, { to: 'section', section: section.id, except: [] }]]
+      ? [['section', say.allOf(section.name), { to: 'section', section: section.id, except: [] }]]
       : [];
   const options: Option[] = [
-    ['page', 'This page', { to: 'page', page: page.path }],
-    ['every', 'Every page', { to: 'every', except: [] }],
+    ['page', say.thisPage, { to: 'page', page: page.path }],
+    ['every', say.everyPage, { to: 'every', except: [] }],
     ...bySection,
     ['kind', kindWords[page.kind] ?? page.kind, { to: 'kind', kind: page.kind as 'post', except: [] }],
-    ['chrome', 'Pages like this', { to: 'chrome', like: page.path, except: [] }],
+    ['chrome', say.pagesLikeThis, { to: 'chrome', like: page.path, except: [] }],
   ];
   const choose = (to: Reach) => {
     setChoosing(false);
@@ -46,10 +47,7 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
   return (
     <div className="f">
       <span className="lab">
-        Appears on{' '}
-        <em>
-          on {placed.pages} of {pages.length} pages
-        </em>
+        {say.appearsOn} <em>{say.onOfPages(placed.pages, pages.length)}</em>
       </span>
       <div className="chips">
         {options.map(([to, words, value]) => (
@@ -64,7 +62,7 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
           </button>
         ))}
         <button type="button" aria-pressed={choosing} onClick={() => setChoosing(true)}>
-          Pages…
+          {say.pages}
         </button>
       </div>
       {choosing && (
@@ -76,7 +74,7 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
       )}
       {!choosing && 'except' in reach && reach.to !== 'kind' && (
         <details className="mt-1">
-          <summary className="note">{except.length ? `But not on ${except.length}` : 'But not on…'}</summary>
+          <summary className="note">{except.length ? say.butNotOn(except.length) : say.butNotOn2}</summary>
           <PageTicks
             pages={pages}
             chosen={except}
@@ -119,8 +117,8 @@ function PageTicks({
       {pages.length > 12 && (
         <div className="in mt-1">
           <input
-            aria-label="Find a page"
-            placeholder="Find a page"
+            aria-label={say.findAPage}
+            placeholder={say.findAPage}
             value={find}
             onChange={(e) => setFind(e.target.value)}
           />
@@ -139,7 +137,7 @@ function PageTicks({
             {p.name}
           </label>
         ))}
-        {hits.length > SHOWN && <p className="note">{hits.length - SHOWN} more: type to find them</p>}
+        {hits.length > SHOWN && <p className="note">{say.moreTypeToFindThem(hits.length - SHOWN)}</p>}
       </div>
     </>
   );

@@ -3,6 +3,7 @@ import type { GoodsLine } from '../../services/goods/lines';
 import type { SettingField } from '../../core/placement/kind';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
+import { settingFields as say } from '../words/bench';
 
 export type FieldValues = Readonly<Record<string, unknown>>;
 
@@ -76,7 +77,7 @@ function Field(props: FieldProps) {
           value={props.former[String(value ?? '')] ?? String(value ?? '')}
           onChange={(e) => onSet(e.target.value)}
         >
-          <option value="">All goods</option>
+          <option value="">{say.allGoods}</option>
           {props.categories.map((c) => (
             <option key={c}>{c}</option>
           ))}
@@ -111,9 +112,9 @@ function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value
   if (goods.length === 0)
     return (
       <p className="note">
-        There are no goods yet.{' '}
+        {say.thereAreNoGoodsYet}{' '}
         <a className="underline" href={`${hrefOf(site.slug, 'goods')}?id=new`}>
-          Add the first
+          {say.addTheFirst}
         </a>
         .
       </p>
@@ -122,7 +123,7 @@ function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value
   return (
     <>
       <select id={id} className="in" value={value} onChange={(e) => onSet(e.target.value)}>
-        {!chosen && <option value={value}>{value ? `${value} (gone)` : 'Choose one'}</option>}
+        {!chosen && <option value={value}>{value ? say.gone(value) : say.chooseOne}</option>}
         {goods.map((g) => (
           <option key={g.slug} value={g.slug}>
             {g.name}
@@ -131,9 +132,7 @@ function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value
       </select>
       {value !== '' && (!chosen || chosen.shows === 'hidden') && (
         <p className="gmend mt-1" role="status">
-          {chosen
-            ? `${chosen.name} is hidden, so shoppers read here that it is not for sale. Show it in Goods, or choose another.`
-            : 'This product is gone, so shoppers read here that it is not for sale. Choose another.'}
+          {chosen ? say.isHiddenSoShoppersReadHere(chosen.name) : say.thisProductIsGoneSoShoppers}
         </p>
       )}
     </>
@@ -156,11 +155,11 @@ function ChoicePick({ id, field, value, of, onSet }: FieldProps & { id: string; 
             {l}
           </option>
         ))}
-        {value && !labels.includes(value) && <option value={value}>{value} (gone)</option>}
+        {value && !labels.includes(value) && <option value={value}>{say.gone2(value)}</option>}
       </select>
       {value && !labels.includes(value) && (
         <p className="gmend mt-1" role="status">
-          {of?.name ?? 'The product'} no longer has this choice. Choose another.
+          {say.noLongerHasThisChoiceChoose(of?.name ?? say.theProduct)}
         </p>
       )}
     </div>

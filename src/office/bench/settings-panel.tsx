@@ -6,6 +6,7 @@ import { Awning, OnSlip } from '../ui/mark';
 import { type FieldValues, SettingFields } from './setting-fields';
 import { ReachField } from './reach-field';
 import { Spellings } from './spellings';
+import { settingsPanel as say } from '../words/bench';
 
 export type Change = Partial<Pick<Placement, 'settings' | 'reach' | 'spelling' | 'pitch' | 'pitchLabel'>>;
 
@@ -38,7 +39,7 @@ export function SettingsPanel({
   const kind = view.shelf.find((k) => k.kind === placed.kind);
   const name = kind?.name ?? placed.kind;
   return (
-    <section className="set" aria-label={`${name}: settings`}>
+    <section className="set" aria-label={say.settings(name)}>
       <div className="set-h">
         <Awning kind={placed.kind} flat />
         <div>
@@ -50,7 +51,7 @@ export function SettingsPanel({
             {view.page.name}, {placed.pitchLabel}
           </p>
         </div>
-        <button type="button" className="fold" onClick={onClose} aria-label="Close the settings">
+        <button type="button" className="fold" onClick={onClose} aria-label={say.closeTheSettings}>
           <X size={15} />
         </button>
       </div>
@@ -70,11 +71,11 @@ export function SettingsPanel({
       <div className="flex gap-2">
         <button type="button" className="btn sm" aria-pressed={moving} onClick={onMove}>
           <Move size={13} aria-hidden />
-          {moving ? 'Choose a pitch' : 'Move it'}
+          {moving ? say.chooseAPitch : say.moveIt}
         </button>
         <button type="button" className="btn sm beet" onClick={onTakeAway}>
           <Trash2 size={13} aria-hidden />
-          Take it away
+          {say.takeItAway}
         </button>
       </div>
     </section>

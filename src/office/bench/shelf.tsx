@@ -1,6 +1,7 @@
 import { useRef } from 'react';
 import type { BenchView } from '../../services/sites/bench';
 import { ShelfDrawing } from '../ui/mark';
+import { shelf as say } from '../words/bench';
 
 interface Props {
   readonly shelf: BenchView['shelf'];
@@ -21,8 +22,8 @@ export function Shelf({ shelf, lifted, pitchWords, onLift, onPlace }: Props) {
     ]?.focus();
   };
   return (
-    <section className="shelf" aria-label="Shelf">
-      <h2>Shelf</h2>
+    <section className="shelf" aria-label={say.shelf}>
+      <h2>{say.shelf}</h2>
       <ul ref={list}>
         {shelf.map((k) => (
           <li key={k.kind}>
@@ -47,7 +48,7 @@ export function Shelf({ shelf, lifted, pitchWords, onLift, onPlace }: Props) {
               <ShelfDrawing kind={k.kind} />
               <span>
                 <b>{k.name}</b>
-                <em>{k.pages ? `on ${k.pages} ${k.pages === 1 ? 'page' : 'pages'}` : 'not placed'}</em>
+                <em>{k.pages ? say.on(k.pages, k.pages === 1 ? 'page' : 'pages') : say.notPlaced}</em>
               </span>
             </button>
           </li>
@@ -56,10 +57,11 @@ export function Shelf({ shelf, lifted, pitchWords, onLift, onPlace }: Props) {
       <p className="hint">
         {pitchWords ? (
           <>
-            Press one to place it <b>{pitchWords}</b>.
+            {say.pressOneToPlaceIt}
+            <b>{pitchWords}</b>.
           </>
         ) : (
-          'Drag a widget onto the page, or choose a pitch there first and then press a widget.'
+          say.dragAWidgetOntoThePage
         )}
       </p>
     </section>

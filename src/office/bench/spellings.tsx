@@ -7,6 +7,7 @@ import type { HandedOut } from '../../services/sites/hand-out';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
+import { spellings as say } from '../words/bench';
 
 const short: Readonly<Record<Spelling, string>> = {
   element: 'element',
@@ -34,9 +35,10 @@ export function Spellings({
   return (
     <details className="f spell">
       <summary className="lab">
-        How it is written <em>as {short[placed.spelling]}</em>
+        {say.howItIsWritten}
+        <em>{say.as(short[placed.spelling])}</em>
       </summary>
-      <div className="tabs" role="tablist" aria-label="How it is written">
+      <div className="tabs" role="tablist" aria-label={say.howItIsWritten2}>
         {view.spellings.map((s) => (
           <button
             key={s.name}
@@ -52,10 +54,10 @@ export function Spellings({
       <code className="written">{visible}</code>
       <p className="note">{spelled?.hint}</p>
       <div className="flex flex-wrap gap-2 mt-1">
-        <CopyButton text={visible} what="Copy" />
+        <CopyButton text={visible} what={say.copy} />
         {shown !== placed.spelling && (
           <button type="button" className="btn sm" onClick={() => onSpell(shown)}>
-            Write it so on the page
+            {say.writeItSoOnThePage}
           </button>
         )}
       </div>
@@ -83,7 +85,7 @@ export function CopyButton({ text, what }: { text: string; what: string }) {
   return (
     <button type="button" className="btn sm" onClick={() => void copy()}>
       {done ? <Check size={13} aria-hidden /> : <Copy size={13} aria-hidden />}
-      <span aria-live="polite">{done ? 'Copied' : what}</span>
+      <span aria-live="polite">{done ? say.copied : what}</span>
     </button>
   );
 }
@@ -101,9 +103,9 @@ function Qr({ href }: { href: string }) {
   const url = `data:image/svg+xml;utf8,${encodeURIComponent(svg)}`;
   return (
     <p className="qr">
-      <img src={url} alt={`Code that leads to ${href}`} width={116} height={116} />
+      <img src={url} alt={say.codeThatLeadsTo(href)} width={116} height={116} />
       <a className="btn sm" href={url} download="code.svg">
-        Save the code
+        {say.saveTheCode}
       </a>
     </p>
   );
@@ -153,41 +155,40 @@ function HandOut({
   };
   return (
     <details className="handout">
-      <summary>To a page that Green Stall does not write</summary>
+      <summary>{say.toAPageThatGreenStall}</summary>
       <ol>
         <li>
           {spelling === 'shortcode'
-            ? 'Open the page in its editor and put the cursor on a line of its own.'
+            ? say.openThePageInItsEditor
             : spelling === 'ssi'
-              ? 'Let the server pass /stall/ on to the shop; docs/widgets.md has the four lines for nginx.'
+              ? say.letTheServerPassStallOn
               : spelling === 'link'
-                ? 'Open the mail or post.'
-                : 'Open the page in its editor, and there the view of its HTML.'}
+                ? say.openTheMailOrPost
+                : say.openThePageInItsEditor2}
         </li>
         <li>
-          Paste this there. <CopyButton text={text} what="Copy it" />
+          {say.pasteThisThere}
+          <CopyButton text={text} what={say.copyIt} />
         </li>
         {needsScript && (
           <li>
-            {spelling === 'frame'
-              ? 'Where the page may have a script, paste this once too, and the frame grows as it needs.'
-              : 'Paste this once on the page, best into its head.'}{' '}
-            <CopyButton text={view.script} what="Copy the script" />
+            {spelling === 'frame' ? say.whereThePageMayHaveA : say.pasteThisOnceOnThePage}{' '}
+            <CopyButton text={view.script} what={say.copyTheScript} />
             {view.sealedScript && (
               <>
                 {' '}
-                <CopyButton text={view.sealedScript} what="Copy it with its hash" />
+                <CopyButton text={view.sealedScript} what={say.copyItWithItsHash} />
               </>
             )}
           </li>
         )}
-        <li>Save the page there, then have it looked at:</li>
+        <li>{say.saveThePageThereThenHave}</li>
       </ol>
       <div className="in mono">
-        <input aria-label="Address of the page" value={where} onChange={(e) => setWhere(e.target.value)} />
+        <input aria-label={say.addressOfThePage} value={where} onChange={(e) => setWhere(e.target.value)} />
       </div>
       <button type="button" className="btn sm mt-1" disabled={looking || !where} onClick={() => void look()}>
-        {looking ? 'Looking' : 'Has it arrived?'}
+        {looking ? say.looking : say.hasItArrived}
       </button>
       {told && (
         <p className={told.found ? 'note good' : 'field-error'} role="status">

@@ -1,5 +1,6 @@
 import { type FormEvent, useRef, useState } from 'react';
 import { Door } from './doors';
+import { connect as say } from '../words/door';
 
 interface Line {
   readonly what?: string;
@@ -32,10 +33,10 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
     const form = new FormData(e.currentTarget);
     const file = form.get('zip') as File | null;
     const folder = String(form.get('folder') ?? '').trim();
-    if (how === 'zip' && !file?.size) return setTrouble('Choose the ZIP of your site first.');
-    if (how === 'folder' && !folder) return setTrouble('Enter where the folder is.');
+    if (how === 'zip' && !file?.size) return setTrouble(say.chooseTheZipOfYourSite);
+    if (how === 'folder' && !folder) return setTrouble(say.enterWhereTheFolderIs);
     setTrouble('');
-    setProgress({ what: how === 'zip' ? 'Sending the ZIP' : 'Opening the folder' });
+    setProgress({ what: how === 'zip' ? say.sendingTheZip : say.openingTheFolder });
     stop.current = new AbortController();
     const query = new URLSearchParams({
       currency: String(form.get('currency')),
@@ -51,12 +52,10 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
       });
       const last = await follow(answer, setProgress);
       if (last.site) return location.assign(`/${last.site}/site`);
-      setTrouble(last.problem ?? last.title ?? 'That did not work. Nothing was kept; please try again.');
+      setTrouble(last.problem ?? last.title ?? say.thatDidNotWorkNothingWas);
     } catch (error) {
       setTrouble(
-        (error as Error).name === 'AbortError'
-          ? 'Stopped. Nothing was kept.'
-          : 'The office does not answer. Check that Green Stall is running.',
+        (error as Error).name === 'AbortError' ? say.stoppedNothingWasKept : say.theOfficeDoesNotAnswerCheck,
       );
     }
     setProgress(null);
@@ -64,12 +63,12 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
 
   return (
     <Door
-      title="Connect your website"
-      intro="Your pages are read, not changed. Nothing goes live until you press Publish, and everything can be taken out again, byte for byte."
+      title={say.connectYourWebsite}
+      intro={say.yourPagesAreReadNotChanged}
       aside={[
-        ['Your site', 'read, page by page'],
-        ['Your menu', 'kept in its order'],
-        ['Your files', 'untouched'],
+        [say.yourSite, say.readPageByPage],
+        [say.yourMenu, say.keptInItsOrder],
+        [say.yourFiles, say.untouched],
       ]}
     >
       <form onSubmit={(e) => void go(e)} noValidate>
@@ -79,44 +78,46 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
           </p>
         )}
         {folders.length > 0 && (
-          <fieldset className="ways" aria-label="Where the site is">
+          <fieldset className="ways" aria-label={say.whereTheSiteIs}>
             <label>
-              <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />A ZIP of
-              it<span className="note">uploaded here</span>
+              <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />
+              {say.aZipOfIt}
+              <span className="note">{say.uploadedHere}</span>
             </label>
             <label>
-              <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />A
-              folder<span className="note">on this machine, written in place</span>
+              <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />
+              {say.aFolder}
+              <span className="note">{say.onThisMachineWrittenInPlace}</span>
             </label>
           </fieldset>
         )}
         {how === 'zip' ? (
           <div>
             <label className="lab" htmlFor="zip">
-              The ZIP
+              {say.theZip}
             </label>
             <input id="zip" name="zip" type="file" accept=".zip,application/zip" className="in py-1.5" />
           </div>
         ) : (
           <div>
             <label className="lab" htmlFor="folder">
-              The folder's whole path
+              {say.theFoldersWholePath}
             </label>
             <div className="in mono">
               <input
                 id="folder"
                 name="folder"
-                placeholder={`${folders[0]}/my-site`}
+                placeholder={say.mySite(folders[0])}
                 autoComplete="off"
                 spellCheck={false}
               />
             </div>
-            <p className="note mt-1">It lies in {folders.join(' or ')}.</p>
+            <p className="note mt-1">{say.itLiesIn(folders.join(' or '))}</p>
           </div>
         )}
         <div>
           <label className="lab" htmlFor="currency">
-            Prices are in
+            {say.pricesAreIn}
           </label>
           <select id="currency" name="currency" className="in" defaultValue={guess}>
             {currencies.map((c) => (
@@ -128,14 +129,14 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
         </div>
         <div>
           <label className="lab" htmlFor="live">
-            The site's address now
+            {say.theSitesAddressNow}
           </label>
           <div className="in">
             <input
               id="live"
               name="live"
               type="url"
-              placeholder={hosted ? 'empty: the make-believe host of this demo' : 'https://www.example.org/'}
+              placeholder={hosted ? say.emptyTheMakeBelieveHostOf : 'https://www.example.org/'}
             />
           </div>
         </div>
@@ -153,12 +154,12 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
               aria-label={progress.what}
             />
             <button type="button" className="btn sm mt-2" onClick={() => stop.current?.abort()}>
-              Stop
+              {say.stop}
             </button>
           </div>
         ) : (
           <button className="btn leaf" type="submit">
-            Read the site
+            {say.readTheSite}
           </button>
         )}
       </form>

@@ -1,5 +1,6 @@
 import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import { Mark } from '../ui/mark';
+import { doors as say } from '../words/door';
 
 /** A door: sign-in and welcome, with the slip beside it for what will come. */
 export function Door({
@@ -19,7 +20,7 @@ export function Door({
       <main className="door-in">
         <p className="flex items-center gap-2 font-head text-[18px] font-bold text-ink">
           <Mark />
-          Green Stall
+          {say.greenStall}
         </p>
         <h1>{title}</h1>
         <p>{intro}</p>
@@ -29,7 +30,7 @@ export function Door({
         <div className="slot" />
         <div className="slip">
           <div className="slip-h">
-            <h2>Slip</h2>
+            <h2>{say.slip}</h2>
           </div>
           <div className="dash" />
           <dl>
@@ -108,20 +109,20 @@ export function SignIn({ demo, to }: { demo: { email: string; password: string }
     setBusy(false);
     setTrouble(
       answer?.status === 429
-        ? 'That was too many tries. Wait a minute, then try again.'
+        ? say.thatWasTooManyTriesWait
         : answer
-          ? 'E-mail and password do not fit together. Try again.'
-          : 'The office does not answer. Check that Green Stall is running.',
+          ? say.eMailAndPasswordDoNot
+          : say.theOfficeDoesNotAnswerCheck,
     );
   };
   return (
     <Door
-      title="Come in"
-      intro="The office is where you place widgets on your pages, keep your goods and see your orders."
+      title={say.comeIn}
+      intro={say.theOfficeIsWhereYouPlace}
       aside={[
-        ['Home', 'Buy button added'],
-        ['Every page', 'Cart added to the header'],
-        ['Berry trug', 'Price changed'],
+        ['Home', say.buyButtonAdded],
+        [say.everyPage, say.cartAddedToTheHeader],
+        [say.berryTrug, say.priceChanged],
       ]}
     >
       <form onSubmit={(e) => void go(e)}>
@@ -130,15 +131,18 @@ export function SignIn({ demo, to }: { demo: { email: string; password: string }
             {trouble}
           </p>
         )}
-        <Field label="E-mail" name="email" type="email" auto="username" />
-        <Field label="Password" name="password" type="password" auto="current-password" />
+        <Field label={say.eMail} name="email" type="email" auto="username" />
+        <Field label={say.password} name="password" type="password" auto="current-password" />
         <button className="btn leaf" type="submit" disabled={busy}>
-          {busy ? 'Opening' : 'Sign in'}
+          {busy ? say.opening : say.signIn}
         </button>
       </form>
       {demo && (
         <p className="demo-note">
-          This is the demo. Its owner is <b>{demo.email}</b>, with the password <b>{demo.password}</b>.
+          {say.thisIsTheDemoItsOwner}
+          <b>{demo.email}</b>
+          {say.withThePassword}
+          <b>{demo.password}</b>.
         </p>
       )}
     </Door>
@@ -158,18 +162,18 @@ export function WelcomeDoor({ keyGiven }: { keyGiven: string }) {
     setWrong(
       answer
         ? ((await answer.json()) as { title: string; field?: string })
-        : { title: 'The office does not answer. Check that Green Stall is running.' },
+        : { title: say.theOfficeDoesNotAnswerCheck },
     );
   };
   const at = (field: string) => (wrong?.field === field ? wrong.title : undefined);
   return (
     <Door
-      title="The office is yours"
-      intro="This link works once. Say who you are; after this you sign in with e-mail and password."
+      title={say.theOfficeIsYours}
+      intro={say.thisLinkWorksOnceSayWho}
       aside={[
-        ['Next', 'Connect the website you have'],
-        ['Then', 'Add what you sell'],
-        ['Then', 'Put a button on a page'],
+        [say.next, say.connectTheWebsiteYouHave],
+        [say.then, say.addWhatYouSell],
+        [say.then, say.putAButtonOnAPage],
       ]}
     >
       <form onSubmit={(e) => void go(e)}>
@@ -178,18 +182,18 @@ export function WelcomeDoor({ keyGiven }: { keyGiven: string }) {
             {wrong.title}
           </p>
         )}
-        <Field label="Your name" name="name" auto="name" error={at('name')} />
-        <Field label="E-mail" name="email" type="email" auto="username" error={at('email')} />
+        <Field label={say.yourName} name="name" auto="name" error={at('name')} />
+        <Field label={say.eMail} name="email" type="email" auto="username" error={at('email')} />
         <Field
-          label="Password"
+          label={say.password}
           name="password"
           type="password"
           auto="new-password"
           error={at('password')}
-          hint="At least 10 characters; four words that nobody would guess are easy to keep."
+          hint={say.atLeast10CharactersFourWords}
         />
         <button className="btn leaf" type="submit" disabled={busy}>
-          {busy ? 'Opening' : 'Open the office'}
+          {busy ? say.opening : say.openTheOffice}
         </button>
       </form>
     </Door>

@@ -8,6 +8,7 @@ import { benchHref, hrefOf, places } from '../places';
 import { useBoot } from '../shop-context';
 import { Sheet } from '../ui/dialog';
 import { settingsIndex } from './settings-index';
+import { find as say } from '../words/find';
 
 interface Entry {
   readonly name: string;
@@ -38,42 +39,42 @@ export function Find({ onClose }: { onClose: () => void }) {
   const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
   const groups: readonly (readonly [string, readonly Entry[]])[] = [
     [
-      'Do',
+      say.do,
       [
-        { name: 'Add a product', note: 'Goods', href: `${hrefOf(site.slug, 'goods')}?id=new` },
+        { name: say.addAProduct, note: say.goods, href: `${hrefOf(site.slug, 'goods')}?id=new` },
         ...(overview.data && !overview.data.selling
           ? [
               {
-                name: 'Add selling',
-                note: 'shop pages, menu and cart in one step',
+                name: say.addSelling,
+                note: say.shopPagesMenuAndCartIn,
                 href: `${hrefOf(site.slug, 'site')}?add`,
               },
             ]
           : []),
-        { name: 'Work on the menu', note: 'Site, Menus', href: `${hrefOf(site.slug, 'site')}?lens=menus` },
+        { name: say.workOnTheMenu, note: say.siteMenus, href: `${hrefOf(site.slug, 'site')}?lens=menus` },
         {
-          name: 'See how far each page is from a checkout',
-          note: 'Site, Coverage',
+          name: say.seeHowFarEachPageIs,
+          note: say.siteCoverage,
           href: `${hrefOf(site.slug, 'site')}?lens=coverage`,
         },
         {
-          name: 'Compare, go back, bring in a newer version, leave',
-          note: 'Site, Publishing',
+          name: say.compareGoBackBringInA,
+          note: say.sitePublishing,
           href: `${hrefOf(site.slug, 'site')}?lens=publishing`,
         },
-        { name: 'See the live site', note: site.liveUrl, href: site.liveUrl },
-        { name: 'See the draft as a shopper', note: 'opens the site as it will be', href: site.draftUrl },
+        { name: say.seeTheLiveSite, note: site.liveUrl, href: site.liveUrl },
+        { name: say.seeTheDraftAsAShopper, note: say.opensTheSiteAsItWill, href: site.draftUrl },
         {
-          name: 'Fetch the published site as a ZIP',
-          note: 'your files, with what is published',
+          name: say.fetchThePublishedSiteAsA,
+          note: say.yourFilesWithWhatIsPublished,
           href: `/api/${site.slug}/site.zip`,
         },
-        { name: 'Connect another site', note: 'ZIP or folder', href: '/connect' },
-        ...places.map((p) => ({ name: `Go to ${p.name}`, note: 'place', href: hrefOf(site.slug, p.place) })),
+        { name: say.connectAnotherSite, note: say.zipOrFolder, href: '/connect' },
+        ...places.map((p) => ({ name: say.goTo(p.name), note: 'place', href: hrefOf(site.slug, p.place) })),
       ],
     ],
     [
-      'Settings',
+      say.settings,
       settingsIndex.map((s) => ({
         name: s.name,
         note: places.find((p) => p.place === s.place)?.name ?? '',
@@ -82,13 +83,13 @@ export function Find({ onClose }: { onClose: () => void }) {
       })),
     ],
     [
-      'Pages',
+      say.pages,
       pages
         .slice(0, LISTED)
         .map((p) => ({ name: p.name, note: p.address, href: benchHref(site.slug, p.path) })),
     ],
     [
-      'Goods',
+      say.goods,
       (goods.data ?? []).map((g) => ({
         name: g.name,
         note: `/${g.slug}`,
@@ -96,24 +97,20 @@ export function Find({ onClose }: { onClose: () => void }) {
       })),
     ],
     [
-      'Orders',
+      say.orders,
       (orders.data?.rows ?? []).map((o) => ({
-        name: o.name || 'Erased',
-        note: o.number ? String(o.number) : 'not paid',
+        name: o.name || say.erased,
+        note: o.number ? String(o.number) : say.notPaid,
         href: `${hrefOf(site.slug, 'orders')}?id=${o.id}`,
       })),
     ],
   ];
   return (
-    <Sheet title="Find or do" className="finder" onClose={onClose}>
-      <Command label="Find or do">
-        <Command.Input
-          autoFocus
-          placeholder="A page, a product, an order, or something to do"
-          aria-label="Find or do"
-        />
+    <Sheet title={say.findOrDo} className="finder" onClose={onClose}>
+      <Command label={say.findOrDo}>
+        <Command.Input autoFocus placeholder={say.aPageAProductAnOrder} aria-label={say.findOrDo} />
         <Command.List>
-          <Command.Empty>Nothing is called that.</Command.Empty>
+          <Command.Empty>{say.nothingIsCalledThat}</Command.Empty>
           {groups.map(([heading, entries]) => (
             <Command.Group key={heading} heading={heading}>
               {entries.map((e) => (

@@ -5,19 +5,20 @@ import { parseMoney } from '../../core/money/format';
 import type { BulkPreview } from '../../services/goods/bulk';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
+import { bulkBar as say } from '../words/goods';
 
 const acts = [
-  ['price', 'Change prices'],
-  ['offer', 'Put on offer'],
-  ['offer-end', 'End the offer'],
-  ['category-in', 'Put into a category'],
-  ['category-out', 'Take out of a category'],
-  ['tag-in', 'Give a tag'],
-  ['tag-out', 'Take a tag away'],
-  ['shows', 'Who sees them'],
-  ['badge', 'Badge'],
-  ['tax', 'Tax class'],
-  ['remove', 'Remove'],
+  ['price', say.changePrices],
+  ['offer', say.putOnOffer],
+  ['offer-end', say.endTheOffer],
+  ['category-in', say.putIntoACategory],
+  ['category-out', say.takeOutOfACategory],
+  ['tag-in', say.giveATag],
+  ['tag-out', say.takeATagAway],
+  ['shows', say.whoSeesThem],
+  ['badge', say.badge],
+  ['tax', say.taxClass],
+  ['remove', say.remove],
 ] as const;
 type Act = (typeof acts)[number][0];
 
@@ -40,7 +41,7 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
     mutationFn: () => call<{ changed: number }>(path, 'POST', { ids, edit }),
     onSuccess: ({ changed }) => {
       refresh('goods', 'slip', 'bench');
-      toast.success(`${changed} changed, and live. The slip has the undo.`);
+      toast.success(say.changedAndLiveTheSlipHas(changed));
       onDone();
     },
     onError: (e) => toast.error(e.message, { duration: 9000 }),
@@ -51,12 +52,12 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
     setPick(to === 'tax' ? 'standard' : 'shown');
   };
   return (
-    <section className="bulk" aria-label="Change those ticked">
+    <section className="bulk" aria-label={say.changeThoseTicked}>
       <div className="bulk-row">
-        <b>{ids.length} ticked</b>
+        <b>{say.ticked(ids.length)}</b>
         <select
           className="in"
-          aria-label="What to change"
+          aria-label={say.whatToChange}
           value={act}
           onChange={(e) => start(e.target.value as Act)}
         >
@@ -69,13 +70,13 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
         {act === 'price' && (
           <select
             className="in"
-            aria-label="How"
+            aria-label={say.how}
             value={by}
             onChange={(e) => setBy(e.target.value as typeof by)}
           >
-            <option value="percent">by per cent</option>
-            <option value="amount">by an amount</option>
-            <option value="set">to a price</option>
+            <option value="percent">{say.byPerCent}</option>
+            <option value="amount">{say.byAnAmount}</option>
+            <option value="set">{say.toAPrice}</option>
           </select>
         )}
         {!['offer-end', 'remove', 'shows', 'tax'].includes(act) && (
@@ -83,12 +84,12 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
             <input
               aria-label={
                 act === 'price' || act === 'offer'
-                  ? 'How much'
-                  : ({ badge: 'Badge', category: 'Category', tags: 'Tag' }[act as string] ?? 'Value')
+                  ? say.howMuch
+                  : ({ badge: say.badge, category: say.category, tags: say.tag }[act as string] ?? say.value)
               }
               value={text}
               onChange={(e) => setText(e.target.value)}
-              placeholder={act === 'badge' ? 'empty takes it away' : ''}
+              placeholder={act === 'badge' ? say.emptyTakesItAway : ''}
             />
             {(act === 'offer' || (act === 'price' && by === 'percent')) && <u>%</u>}
           </span>
@@ -96,14 +97,14 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
         {act === 'price' && (
           <select
             className="in"
-            aria-label="Ending in"
+            aria-label={say.endingIn}
             value={ends}
             onChange={(e) => setEnds(e.target.value)}
           >
-            <option value="">ending as it comes</option>
+            <option value="">{say.endingAsItComes}</option>
             {['00', '50', '90', '95', '99'].map((e) => (
               <option key={e} value={e}>
-                ending in {e}
+                {say.endingIn2(e)}
               </option>
             ))}
           </select>
@@ -111,19 +112,19 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
         {act === 'shows' && (
           <select
             className="in"
-            aria-label="Who sees them"
+            aria-label={say.whoSeesThem}
             value={pick}
             onChange={(e) => setPick(e.target.value)}
           >
-            <option value="shown">In the shop</option>
-            <option value="link">By link only</option>
-            <option value="hidden">Nobody</option>
+            <option value="shown">{say.inTheShop}</option>
+            <option value="link">{say.byLinkOnly}</option>
+            <option value="hidden">{say.nobody}</option>
           </select>
         )}
         {act === 'tax' && (
           <select
             className="in"
-            aria-label="Tax class"
+            aria-label={say.taxClass}
             value={pick}
             onChange={(e) => setPick(e.target.value)}
           >
@@ -141,11 +142,11 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
           onClick={() => change.mutate()}
         >
           {change.isPending
-            ? 'Changing'
-            : `${act === 'remove' ? 'Remove' : 'Change'} ${preview.data?.changes ?? ''}`}
+            ? say.changing
+            : `${act === 'remove' ? say.remove : say.change} ${preview.data?.changes ?? ''}`}
         </button>
         <button type="button" className="btn quiet" onClick={onDone}>
-          Untick
+          {say.untick}
         </button>
       </div>
       {preview.error && (
@@ -157,8 +158,11 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
         <div className="bulk-preview" role="status">
           <p className="note">
             {preview.data.changes === 0
-              ? 'It changes nothing.'
-              : `${preview.data.changes} would change${preview.data.same ? `, ${preview.data.same} stay as they are` : ''}.`}
+              ? say.itChangesNothing
+              : say.wouldChange(
+                  preview.data.changes,
+                  preview.data.same ? say.stayAsTheyAre(preview.data.same) : '',
+                )}
           </p>
           {preview.data.lines.length > 0 && (
             <ul>

@@ -6,6 +6,7 @@ import type { CategoryLine } from '../../services/goods/category-tree';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { GoodsWays, type GoodsView } from './ways';
+import { categoriesView as say } from '../words/goods';
 
 type Act =
   | { readonly do: 'add'; readonly parent: string | null; readonly name: string }
@@ -56,21 +57,17 @@ export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
     },
   });
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Fetching the categories…</p>;
+  if (!data) return <p className="empty note">{say.fetchingTheCategories}</p>;
   return (
     <div className="gtable">
       <div className="gtable-h">
-        <h1>Categories</h1>
+        <h1>{say.categories}</h1>
         <span className="mono">{data.length}</span>
-        <span className="note">
-          Shoppers see those that hold something, in this order. A renamed one keeps its address.
-        </span>
+        <span className="note">{say.shoppersSeeThoseThatHoldSomething}</span>
         <GoodsWays at="categories" onGo={onGo} />
       </div>
       <div className="gtable-scroll">
-        {data.length === 0 && (
-          <p className="empty note">None yet. Make one here, or name it in the sheet of a product.</p>
-        )}
+        {data.length === 0 && <p className="empty note">{say.noneYetMakeOneHereOr}</p>}
         <ul className="gtree">
           {data.map((c) => (
             <Line key={c.id} line={c} lines={data} busy={act.isPending} onAct={act.mutate} />
@@ -85,7 +82,7 @@ export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
           }}
         >
           <label className="lab" htmlFor="g-cat">
-            A new category
+            {say.aNewCategory}
           </label>
           <div className="flex gap-2">
             <input
@@ -97,7 +94,7 @@ export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
             />
             <button type="submit" className="btn" disabled={!fresh.trim() || act.isPending}>
               <Plus size={13} aria-hidden />
-              Add
+              {say.add}
             </button>
           </div>
         </form>
@@ -150,26 +147,26 @@ function Line({
     <li style={{ paddingLeft: `${20 + line.depth * 26}px` }}>
       <input
         className="cell plain"
-        aria-label={`Name of ${line.path}`}
+        aria-label={say.nameOf(line.path)}
         value={name ?? line.name}
         maxLength={60}
         onChange={(e) => setName(e.target.value)}
         onBlur={keep}
         onKeyDown={keys}
-        title="Alt and an arrow moves it"
+        title={say.altAndAnArrowMovesIt}
       />
       <span className="note mono">{line.count}</span>
       <span className="note mono gtree-slug">{line.slug}</span>
       <span className="gtree-acts">
-        {move('up', 'Earlier', ArrowUp)}
-        {move('down', 'Later', ArrowDown)}
-        {move('in', 'Into the one above', ArrowRight)}
-        {move('out', 'Out of the one it is in', ArrowLeft)}
+        {move('up', say.earlier, ArrowUp)}
+        {move('down', say.later, ArrowDown)}
+        {move('in', say.intoTheOneAbove, ArrowRight)}
+        {move('out', say.outOfTheOneItIs, ArrowLeft)}
         <button
           type="button"
           className="bad"
-          aria-label={`Remove ${line.name}; its products stay`}
-          title="Remove; its products stay"
+          aria-label={say.removeItsProductsStay(line.name)}
+          title={say.removeItsProductsStay2}
           disabled={busy}
           onClick={() => onAct({ do: 'remove', id: line.id })}
         >

@@ -5,11 +5,12 @@ import { toast } from 'sonner';
 import type { CsvFate, CsvReport } from '../../services/goods/csv';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
+import { csvPanel as say } from '../words/goods';
 
 const words: Readonly<Record<CsvFate['fate'], string>> = {
   new: 'new',
   changed: 'changed',
-  same: 'as it is',
+  same: say.asItIs,
   refused: 'refused',
 };
 
@@ -38,7 +39,7 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
     mutationFn: () => send(file as File, report?.mapping, true),
     onSuccess: ({ counts }) => {
       refresh('goods', 'slip', 'bench');
-      toast.success(`Taken in: ${counts.new} new, ${counts.changed} changed. The slip has the undo.`);
+      toast.success(say.takenInNewChangedTheSlip(counts.new, counts.changed));
       onClose();
     },
     onError: (e) => toast.error(e.message, { duration: 9000 }),
@@ -58,19 +59,19 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
     });
   const { counts } = report ?? {};
   return (
-    <section className="bulk csv" aria-label="CSV in and out">
+    <section className="bulk csv" aria-label={say.csvInAndOut}>
       <div className="bulk-row">
         <a className="btn" href={`/api/${site.slug}/goods/csv`}>
           <Download size={13} aria-hidden />
-          Goods as CSV
+          {say.goodsAsCsv}
         </a>
         <a className="btn" href={`/api/${site.slug}/goods/csv?pictures`}>
           <Download size={13} aria-hidden />
-          with pictures, as ZIP
+          {say.withPicturesAsZip}
         </a>
         <label className="btn">
           <Upload size={13} aria-hidden />
-          {file ? file.name : 'Bring a table in'}
+          {file ? file.name : say.bringATableIn}
           <input
             className="sr-only"
             type="file"
@@ -83,11 +84,11 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
         </label>
         {dry.isPending && (
           <span className="note" role="status">
-            Reading the table…
+            {say.readingTheTable}
           </span>
         )}
         <button type="button" className="btn quiet ml-auto" onClick={onClose}>
-          Close
+          {say.close}
         </button>
       </div>
       {report && counts && (
@@ -96,13 +97,13 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
             {report.heads.map((head, n) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: two columns may have the same head
               <label key={n}>
-                <span className="lab">{head || `column ${n + 1}`}</span>
+                <span className="lab">{head || say.column(n + 1)}</span>
                 <select
                   className="in"
                   value={report.mapping[n] ?? ''}
                   onChange={(e) => map(n, e.target.value)}
                 >
-                  <option value="">left alone</option>
+                  <option value="">{say.leftAlone}</option>
                   {report.columns.map((c) => (
                     <option key={c} value={c}>
                       {c}
@@ -114,10 +115,10 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
           </div>
           <p role="status">
             <b>
-              {counts.new} new, {counts.changed} changed, {counts.same} as they are
-              {counts.refused ? <span className="bad">, {counts.refused} refused</span> : ''}.
+              {say.newChangedAsTheyAre(counts.new, counts.changed, counts.same)}
+              {counts.refused ? <span className="bad">{say.refused(counts.refused)}</span> : ''}.
             </b>{' '}
-            Nothing is taken in yet.
+            {say.nothingIsTakenInYet}
           </p>
           <ul className="csv-fates">
             {report.fates
@@ -125,9 +126,10 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
               .map((f) => (
                 <li key={f.lines[0]}>
                   <span className="mono">
-                    line {f.lines.length > 1 ? `${f.lines[0]}–${f.lines.at(-1)}` : f.lines[0]}
+                    {say.line}
+                    {f.lines.length > 1 ? `${f.lines[0]}–${f.lines.at(-1)}` : f.lines[0]}
                   </span>
-                  <span>{f.name || 'without a name'}</span>
+                  <span>{f.name || say.withoutAName}</span>
                   <b className={f.fate === 'refused' ? 'bad' : ''}>{words[f.fate]}</b>
                   <span className="note">{f.what}</span>
                 </li>
@@ -137,7 +139,7 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
             {counts.refused > 0 && (
               <label className="tick">
                 <input type="checkbox" checked={leaveOut} onChange={(e) => setLeaveOut(e.target.checked)} />
-                Leave the refused ones out
+                {say.leaveTheRefusedOnesOut}
               </label>
             )}
             <button
@@ -148,7 +150,7 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
               }
               onClick={() => take.mutate()}
             >
-              {take.isPending ? 'Taking in' : `Take ${counts.new + counts.changed} in`}
+              {take.isPending ? say.takingIn : say.takeIn(counts.new + counts.changed)}
             </button>
           </div>
         </>

@@ -6,6 +6,7 @@ import { TextField, Wrong } from './fields';
 import type { Draft, Errors } from './form';
 import type { Change } from './use-draft';
 import { type Uploading, useUpload } from './use-upload';
+import { filesField as say } from '../words/goods';
 
 const RichEditor = lazy(() => import('./rich-editor'));
 
@@ -37,33 +38,34 @@ export function FilesField({ draft, change, errors }: { draft: Draft; change: Ch
       ],
     }));
   return (
-    <section className="gfiles" aria-label="Files">
+    <section className="gfiles" aria-label={say.files}>
       <div className="gopt">
-        <h2>Files</h2>
-        <span className="note">Buyers get them at once; each address works in their browser alone.</span>
+        <h2>{say.files}</h2>
+        <span className="note">{say.buyersGetThemAtOnceEach}</span>
       </div>
       <div className="g-4">
         <TextField
-          label="Each file, at most"
+          label={say.eachFileAtMost}
           value={limit}
           mode="numeric"
-          after="times"
-          placeholder="as often as wished"
+          after={say.times}
+          placeholder={say.asOftenAsWished}
           onChange={(v) => set('limit', (d) => ({ ...d, limit: v }))}
         />
         <TextField
-          label="Within"
+          label={say.within}
           value={days}
           mode="numeric"
-          after="days"
-          placeholder="for ever"
+          after={say.days}
+          placeholder={say.forEver}
           onChange={(v) => set('days', (d) => ({ ...d, days: v }))}
         />
       </div>
       <Wrong text={errors.downloads} />
       {!releases.some((r) => r.files.length) && (
         <p className="note">
-          <b className="bad">Whoever buys it now gets nothing:</b> there is no file yet.
+          <b className="bad">{say.whoeverBuysItNowGetsNothing}</b>
+          {say.thereIsNoFileYet}
         </p>
       )}
       {releases.map((r, n) => (
@@ -79,7 +81,7 @@ export function FilesField({ draft, change, errors }: { draft: Draft; change: Ch
       ))}
       <button type="button" className="btn sm" onClick={begin}>
         <Plus size={12} aria-hidden />
-        {releases.length ? 'A newer release' : 'A first release'}
+        {releases.length ? say.aNewerRelease : say.aFirstRelease}
       </button>
     </section>
   );
@@ -111,21 +113,21 @@ function One({
   return (
     <details className="grelease" open={newest}>
       <summary>
-        <b className="mono">{r.name || 'unnamed'}</b>
+        <b className="mono">{r.name || say.unnamed}</b>
         <span className="note">
-          {r.date}, {r.files.length === 1 ? '1 file' : `${r.files.length} files`}
-          {newest ? ', the one buyers meet first' : ''}
+          {r.date}, {r.files.length === 1 ? say.n1File : say.files2(r.files.length)}
+          {newest ? say.theOneBuyersMeetFirst : ''}
         </span>
       </summary>
       <div className="g-4">
         <TextField
-          label="Release"
+          label={say.release}
           value={r.name}
           most={40}
           onChange={(name) => put((own) => ({ ...own, name }))}
         />
         <TextField
-          label="Came out"
+          label={say.cameOut}
           type="date"
           value={r.date}
           onChange={(date) => put((own) => ({ ...own, date }))}
@@ -140,7 +142,7 @@ function One({
             {values.length > 0 && (
               <select
                 className="in"
-                aria-label={`Who gets ${f.name}`}
+                aria-label={say.whoGets(f.name)}
                 value={f.only}
                 onChange={(e) =>
                   put((own) => ({
@@ -149,17 +151,17 @@ function One({
                   }))
                 }
               >
-                <option value="">every buyer</option>
+                <option value="">{say.everyBuyer}</option>
                 {values.map((v) => (
                   <option key={v} value={v}>
-                    only {v}
+                    {say.only(v)}
                   </option>
                 ))}
               </select>
             )}
             <button
               type="button"
-              aria-label={`Take out ${f.name}`}
+              aria-label={say.takeOut(f.name)}
               onClick={() => put((own) => ({ ...own, files: own.files.filter((x) => x.hash !== f.hash) }))}
             >
               <X size={13} />
@@ -172,7 +174,7 @@ function One({
       ) : (
         <label className="btn sm" htmlFor={id}>
           <Plus size={12} aria-hidden />
-          Files, up to {MAX_FILE / 1e9} GB each
+          {say.filesUpToGbEach(MAX_FILE / 1e9)}
           <input
             id={id}
             className="sr-only"
@@ -185,17 +187,17 @@ function One({
           />
         </label>
       )}
-      <span className="lab mt-1">What is new in it; shoppers read it in the release notes</span>
-      <Suspense fallback={<p className="note">Opening…</p>}>
+      <span className="lab mt-1">{say.whatIsNewInItShoppers}</span>
+      <Suspense fallback={<p className="note">{say.opening}</p>}>
         <RichEditor
-          label={`What is new in ${r.name || 'this release'}`}
+          label={say.whatIsNewIn(r.name || say.thisRelease)}
           value={r.notes}
           onChange={(notes) => put((own) => ({ ...own, notes }))}
         />
       </Suspense>
       <button type="button" className="btn sm quiet beet" onClick={onRemove}>
         <X size={12} aria-hidden />
-        Take release {r.name} away
+        {say.takeReleaseAway(r.name)}
       </button>
     </details>
   );
@@ -206,12 +208,12 @@ export function Progress({ now, onStop }: { now: Uploading; onStop: () => void }
   return (
     <p className="gprogress" role="status">
       <span className="note">{now.name}</span>
-      <progress max={now.all || 1} value={now.done} aria-label={`${now.name}, sent so far`} />
+      <progress max={now.all || 1} value={now.done} aria-label={say.sentSoFar(now.name)} />
       <span className="note mono">
-        {sizeWords(now.done, site.locale)} of {sizeWords(now.all, site.locale)}
+        {say.of(sizeWords(now.done, site.locale), sizeWords(now.all, site.locale))}
       </span>
       <button type="button" className="btn sm quiet" onClick={onStop}>
-        Stop
+        {say.stop}
       </button>
     </p>
   );

@@ -7,6 +7,7 @@ import { Progress } from './files-field';
 import type { Draft, Errors } from './form';
 import type { SetField } from './use-draft';
 import { useUpload } from './use-upload';
+import { filmField as say } from '../words/goods';
 
 /** A film: a file of the owner's own, or the address of one elsewhere. Nothing of it is loaded before a shopper presses. */
 export function FilmField({ draft, set, errors }: { draft: Draft; set: SetField; errors: Errors }) {
@@ -22,7 +23,7 @@ export function FilmField({ draft, set, errors }: { draft: Draft; set: SetField;
           <Film size={14} aria-hidden />
           <span>{draft.film.name}</span>
           <span className="note mono">{sizeWords(draft.film.size, site.locale)}</span>
-          <button type="button" aria-label={`Take out ${draft.film.name}`} onClick={() => set('film', null)}>
+          <button type="button" aria-label={say.takeOut(draft.film.name)} onClick={() => set('film', null)}>
             <X size={13} />
           </button>
         </li>
@@ -31,10 +32,10 @@ export function FilmField({ draft, set, errors }: { draft: Draft; set: SetField;
   return (
     <>
       <TextField
-        label="Address of the film; nothing is asked of it before the shopper presses"
+        label={say.addressOfTheFilmNothingIs}
         type="url"
         value={draft.video}
-        placeholder="https://"
+        placeholder={say.https}
         onChange={(v) => set('video', v)}
         error={errors.video}
       />
@@ -43,7 +44,7 @@ export function FilmField({ draft, set, errors }: { draft: Draft; set: SetField;
       ) : (
         <label className="btn sm">
           <Plus size={12} aria-hidden />
-          Or a film of your own: MP4 or WebM
+          {say.orAFilmOfYourOwn}
           <input
             className="sr-only"
             type="file"

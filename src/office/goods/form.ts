@@ -11,6 +11,7 @@ import {
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { momentOf, typedMoment } from './moment';
+import { form as say } from '../words/goods';
 
 /** A choice as it is being written in the grid; all that is typed is text. */
 export interface Row {
@@ -235,7 +236,7 @@ class Reader {
     if (text.trim() === '') return null;
     const read = parseMoney(text, this.currency);
     if (!read.ok) this.fault(at, read.error);
-    else if (read.value < 0) this.fault(at, 'A price is not below nought.');
+    else if (read.value < 0) this.fault(at, say.aPriceIsNotBelowNought);
     return read.ok ? read.value : null;
   }
   difference(at: string, text: string): number | null {
@@ -251,7 +252,7 @@ class Reader {
   weight(at: string, text: string): number | null {
     if (text.trim() === '') return null;
     const grams = readWeight(text);
-    if (grams === undefined) this.fault(at, 'Enter a weight like 350, 1.2 kg, 12 oz or 2 lb.');
+    if (grams === undefined) this.fault(at, say.enterAWeightLike3501);
     return grams ?? null;
   }
   whole(at: string, text: string, says: string): number | null {
@@ -265,18 +266,17 @@ class Reader {
 /** The whole form a draft stands for; every field in error says what to do. */
 export function readDraft(d: Draft, currency: string): { form: ProductForm } | { errors: Errors } {
   const r = new Reader(currency);
-  if (!d.name.trim()) r.fault('name', 'Give it a name; shoppers search by it.');
+  if (!d.name.trim()) r.fault('name', say.giveItANameShoppersSearch);
   const price = r.money('price', d.price);
   if (price === null)
     r.fault(
       'price',
       d.kind === 'link'
-        ? 'Enter what it costs there, or 0.'
-        : `Write the price in figures, like ${decimalText(1250 as Minor, currency)}.`,
+        ? say.enterWhatItCostsThereOr
+        : say.writeThePriceInFiguresLike(decimalText(1250 as Minor, currency)),
     );
   const was = r.money('was', d.was);
-  if (was !== null && price !== null && was <= price)
-    r.fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+  if (was !== null && price !== null && was <= price) r.fault('was', say.thePriceBeforeIsMoreThan);
   const list = (text: string) =>
     text
       .split(',')
@@ -325,14 +325,14 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     tags: list(d.tags),
     texts: d.texts.map((t, n) => ({
       label: t.label.trim(),
-      most: r.whole(`texts-${n}`, t.most, 'Enter how many letters fit.') ?? 40,
+      most: r.whole(`texts-${n}`, t.most, say.enterHowManyLettersFit) ?? 40,
       required: t.required,
       price: r.money(`texts-${n}`, t.price) ?? 0,
     })),
     linkPrices: d.linkPrices.map((l, n) => {
-      if (!l.name.trim()) r.fault(`linkPrices-${n}`, 'Say whom the price is for, like Members.');
+      if (!l.name.trim()) r.fault(`linkPrices-${n}`, say.sayWhomThePriceIsFor);
       const price = r.money(`linkPrices-${n}`, l.price);
-      if (price === null) r.fault(`linkPrices-${n}`, 'Enter the price for this link.');
+      if (price === null) r.fault(`linkPrices-${n}`, say.enterThePriceForThisLink);
       return { key: l.key, name: l.name.trim(), price };
     }),
     pictures: d.pictures,
@@ -343,16 +343,12 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
       difference: r.difference(`row-${n}-difference`, row.difference),
       sku: row.sku,
       gtin: row.gtin,
-      stock: r.whole(
-        `row-${n}-stock`,
-        row.stock,
-        'Enter a whole number, or leave it empty if stock is not counted.',
-      ),
+      stock: r.whole(`row-${n}-stock`, row.stock, say.enterAWholeNumberOrLeave),
       weight: r.weight(`row-${n}-weight`, row.weight),
       picture: row.picture,
     })),
     stockRule: {
-      low: r.whole('low', d.low, 'Enter a whole number.'),
+      low: r.whole('low', d.low, say.enterAWholeNumber),
       whenOut: d.whenOut,
       expected: d.whenOut === 'preorder' ? d.expected || null : null,
     },
@@ -368,13 +364,13 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
     every:
       d.kind === 'subscription' && d.every
-        ? { count: r.whole('every', d.every.count, 'Enter a whole number.') ?? 1, unit: d.every.unit }
+        ? { count: r.whole('every', d.every.count, say.enterAWholeNumber) ?? 1, unit: d.every.unit }
         : null,
     voucherMonths:
-      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, 'Enter whole months.') : null,
+      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, say.enterWholeMonths) : null,
     downloads: {
-      limit: r.whole('downloads', d.downloads.limit, 'Enter a whole number, or nothing.'),
-      days: r.whole('downloads', d.downloads.days, 'Enter whole days, or nothing.'),
+      limit: r.whole('downloads', d.downloads.limit, say.enterAWholeNumberOrNothing),
+      days: r.whole('downloads', d.downloads.days, say.enterWholeDaysOrNothing),
       releases: d.downloads.releases,
     },
   };
@@ -389,7 +385,7 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
   });
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
-    return { errors: { [placeOf(issue?.path ?? [])]: issue?.message ?? 'This cannot be kept.' } };
+    return { errors: { [placeOf(issue?.path ?? [])]: issue?.message ?? say.thisCannotBeKept } };
   }
   return { form: parsed.data };
 }
@@ -406,12 +402,12 @@ const placeOf = (path: readonly PropertyKey[]): string => {
 
 const percentIn = (r: Reader, text: string): number => {
   const value = Number(text.replace(',', '.').replace('%', '').trim());
-  if (!(value > 0 && value <= 100)) r.fault('offer', 'Enter a number from 1 to 100.');
+  if (!(value > 0 && value <= 100)) r.fault('offer', say.enterANumberFrom1To);
   return value;
 };
 const amountIn = (r: Reader, text: string): number => {
   const value = Number(text.replace(',', '.').trim());
-  if (!(value > 0)) r.fault('unit', 'Enter how much one piece holds, in figures.');
+  if (!(value > 0)) r.fault('unit', say.enterHowMuchOnePieceHolds);
   return value;
 };
 

@@ -12,6 +12,7 @@ import { BulkBar } from './bulk-bar';
 import { CsvPanel } from './csv-panel';
 import { isOut, piecesOf } from './use-goods';
 import { GoodsWays, type GoodsView } from './ways';
+import { goodsTable as say } from '../words/goods';
 
 /** All goods as a table: prices and counts are typed straight in and live at once; what is ticked is changed together. */
 export function GoodsTable({
@@ -49,14 +50,14 @@ export function GoodsTable({
   return (
     <div className="gtable">
       <div className="gtable-h">
-        <h1>Goods</h1>
+        <h1>{say.goods}</h1>
         <span className="mono">
-          {wanted.length === all.length ? all.length : `${wanted.length} of ${all.length}`}
+          {wanted.length === all.length ? all.length : say.of(wanted.length, all.length)}
         </span>
         <div className="gtools">{tools}</div>
         {samples.length > 0 && <RemoveSamples ids={samples.map((p) => p.id)} />}
         <button type="button" className="btn sm" aria-expanded={csv} onClick={() => setCsv(!csv)}>
-          CSV in and out
+          {say.csvInAndOut}
         </button>
         <GoodsWays at="table" onGo={onGo} />
       </div>
@@ -69,7 +70,7 @@ export function GoodsTable({
               <th scope="col">
                 <input
                   type="checkbox"
-                  aria-label="Tick all that are shown"
+                  aria-label={say.tickAllThatAreShown}
                   checked={wanted.length > 0 && chosen.length === wanted.length}
                   ref={(el) => {
                     if (el) el.indeterminate = chosen.length > 0 && chosen.length < wanted.length;
@@ -78,19 +79,19 @@ export function GoodsTable({
                 />
               </th>
               <th scope="col" colSpan={2}>
-                Name
+                {say.name}
               </th>
               <th scope="col" className="n">
-                Price
+                {say.price}
               </th>
               <th scope="col" className="n">
-                Price before
+                {say.priceBefore}
               </th>
               <th scope="col" className="n">
-                Stock
+                {say.stock}
               </th>
-              <th scope="col">Categories</th>
-              <th scope="col">Who sees it</th>
+              <th scope="col">{say.categories}</th>
+              <th scope="col">{say.whoSeesIt}</th>
             </tr>
           </thead>
           <tbody>
@@ -160,7 +161,7 @@ function Row({
   const money = (text: string, done: (v: Minor) => void): string | undefined => {
     const read = parseMoney(text, site.currency);
     if (!read.ok) return read.error;
-    if (read.value < 0) return 'A price is not below nought.';
+    if (read.value < 0) return say.aPriceIsNotBelowNought;
     done(read.value);
     return undefined;
   };
@@ -173,7 +174,7 @@ function Row({
       <td>
         <input
           type="checkbox"
-          aria-label={`Tick ${p.name}`}
+          aria-label={say.tick(p.name)}
           checked={ticked}
           onChange={(e) => onTick(e.target.checked)}
         />
@@ -191,13 +192,13 @@ function Row({
         <button type="button" onClick={onOpen}>
           {p.name}
         </button>
-        {p.sample && <b className="sample">sample</b>}
+        {p.sample && <b className="sample">{say.sample}</b>}
       </th>
       <td className="n">
         <Cell
           n={n}
           column="price"
-          label={`Price of ${p.name}`}
+          label={say.priceOf(p.name)}
           value={decimalText(p.price as Minor, site.currency)}
           onSave={(t) =>
             money(t, (price) => {
@@ -211,9 +212,9 @@ function Row({
         <Cell
           n={n}
           column="was"
-          label={`Price before of ${p.name}`}
+          label={say.priceBeforeOf(p.name)}
           value={p.was === null ? '' : decimalText(p.was as Minor, site.currency)}
-          placeholder="none"
+          placeholder={say.none}
           onSave={(t) => (t.trim() === '' ? setWas(null) : money(t, setWas))}
         />
       </td>
@@ -222,14 +223,13 @@ function Row({
           <Cell
             n={n}
             column="stock"
-            label={`Stock of ${p.name}`}
+            label={say.stockOf(p.name)}
             value={only.stock === null ? '' : String(only.stock)}
-            placeholder="any"
+            placeholder={say.any}
             className={isOut(p) ? 'out' : ''}
             onSave={(t) => {
               const to = t.trim() === '' ? null : Number(t);
-              if (to !== null && (!Number.isInteger(to) || to < 0))
-                return 'Enter a whole number, or leave it empty if stock is not counted.';
+              if (to !== null && (!Number.isInteger(to) || to < 0)) return say.enterAWholeNumberOrLeave;
               now({ variants: [{ ...only, stock: to }] });
               void save({}, [{ variantId: only.id, from: only.stock, to }]).catch(() => {});
               return undefined;
@@ -238,17 +238,17 @@ function Row({
         ) : (
           <button type="button" className="many" onClick={onOpen}>
             {p.kind === 'bundle'
-              ? 'by its parts'
+              ? say.byItsParts
               : p.kind === 'link'
                 ? '\u2014'
-                : `${pieces ?? 'any'} in ${p.variants.length}`}
+                : say.in(pieces ?? 'any', p.variants.length)}
           </button>
         )}
       </td>
       <td className="cats">{p.categories.join(', ')}</td>
       <td>
         <select
-          aria-label={`Who sees ${p.name}`}
+          aria-label={say.whoSees(p.name)}
           value={p.shows}
           onChange={(e) => {
             const shows = e.target.value as GoodsLine['shows'];
@@ -260,9 +260,9 @@ function Row({
             );
           }}
         >
-          <option value="shown">In the shop</option>
-          <option value="link">By link only</option>
-          <option value="hidden">Nobody</option>
+          <option value="shown">{say.inTheShop}</option>
+          <option value="link">{say.byLinkOnly}</option>
+          <option value="hidden">{say.nobody}</option>
         </select>
       </td>
     </tr>
@@ -342,13 +342,13 @@ function RemoveSamples({ ids }: { ids: readonly string[] }) {
     mutationFn: () => call(`/api/${site.slug}/goods/bulk`, 'POST', { ids, edit: { do: 'remove' } }),
     onSuccess: () => {
       refresh('goods', 'slip');
-      toast.success('The samples are gone. The slip has the undo.');
+      toast.success(say.theSamplesAreGoneTheSlip);
     },
     onError: (e) => toast.error(e.message),
   });
   return (
     <button type="button" className="btn sm beet" disabled={remove.isPending} onClick={() => remove.mutate()}>
-      Remove {ids.length} {ids.length === 1 ? 'sample' : 'samples'}
+      {say.remove(ids.length, ids.length === 1 ? say.sample : say.samples)}
     </button>
   );
 }

@@ -29,6 +29,7 @@ import {
   useWanted,
 } from './use-goods';
 import { GoodsWays, type GoodsView } from './ways';
+import { goods as say } from '../words/goods';
 
 /** List and sheet in one view, with the product as shoppers meet it beside; or all goods as a table to type into. */
 export function Goods() {
@@ -55,7 +56,7 @@ export function Goods() {
     );
   };
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Fetching the goods…</p>;
+  if (!data) return <p className="empty note">{say.fetchingTheGoods}</p>;
   const tools = (
     <Tools
       data={data}
@@ -84,14 +85,14 @@ export function Goods() {
     id === 'new' || data.length === 0 ? undefined : (data.find((p) => p.id === id) ?? wanted[0] ?? data[0]);
   return (
     <div className="goods">
-      <section className="glist" aria-label="Goods">
+      <section className="glist" aria-label={say.goods}>
         <div className="gh">
-          <h1>Goods</h1>
+          <h1>{say.goods}</h1>
           <span className="mono">
-            {wanted.length === data.length ? data.length : `${wanted.length} of ${data.length}`}
+            {wanted.length === data.length ? data.length : say.of(wanted.length, data.length)}
           </span>
           <button type="button" className="btn sm add" onClick={() => go({ id: 'new' })}>
-            Add
+            {say.add}
           </button>
         </div>
         <GoodsWays at="one" onGo={onGo} />
@@ -104,16 +105,13 @@ export function Goods() {
         />
         {data.length === 0 && (
           <div className="grid gap-2 px-5">
-            <p className="note">
-              Nothing yet. Name the first thing you sell, and what it costs. Or look at the shop with a few
-              samples first: they are marked, and go at one press.
-            </p>
+            <p className="note">{say.nothingYetNameTheFirstThing}</p>
             <Samples />
           </div>
         )}
         {data.length > 0 && wanted.length === 0 && (
           <p className="note px-5">
-            None of the goods is like that.{' '}
+            {say.noneOfTheGoodsIsLike}{' '}
             <button
               type="button"
               className="underline"
@@ -122,7 +120,7 @@ export function Goods() {
                 setFilter('');
               }}
             >
-              Show all
+              {say.showAll}
             </button>
           </p>
         )}
@@ -162,20 +160,25 @@ function Tools({
         <Search size={12} aria-hidden />
         <input
           type="search"
-          aria-label="Find goods"
-          placeholder="Find"
+          aria-label={say.findGoods}
+          placeholder={say.find}
           value={find}
           onChange={(e) => onFind(e.target.value)}
         />
       </label>
-      <select className="in" aria-label="Show only" value={filter} onChange={(e) => onFilter(e.target.value)}>
+      <select
+        className="in"
+        aria-label={say.showOnly}
+        value={filter}
+        onChange={(e) => onFilter(e.target.value)}
+      >
         {filters.map(([v, words]) => (
           <option key={v} value={v}>
             {words}
           </option>
         ))}
         {categories.length > 0 && (
-          <optgroup label="Category">
+          <optgroup label={say.category}>
             {categories.map((c) => (
               <option key={c} value={`in:${c}`}>
                 {c}
@@ -184,7 +187,12 @@ function Tools({
           </optgroup>
         )}
       </select>
-      <select className="in" aria-label="Order" value={sort} onChange={(e) => onSort(e.target.value as Sort)}>
+      <select
+        className="in"
+        aria-label={say.order}
+        value={sort}
+        onChange={(e) => onSort(e.target.value as Sort)}
+      >
         {sorts.map(([v, words]) => (
           <option key={v} value={v}>
             {words}
@@ -313,7 +321,7 @@ function Item({
     <button
       type="button"
       aria-current={current}
-      title={hint ? 'Drag it, or move it with Alt and an arrow key' : undefined}
+      title={hint ? say.dragItOrMoveItWith : undefined}
       onClick={onChoose}
       onKeyDown={onKeyDown}
     >
@@ -341,17 +349,17 @@ function Item({
 }
 
 function standing(p: GoodsLine): string {
-  if (p.shows !== 'shown') return p.shows === 'link' ? 'by link only' : 'hidden';
-  if (p.partGone) return 'a part is hidden';
+  if (p.shows !== 'shown') return p.shows === 'link' ? say.byLinkOnly : 'hidden';
+  if (p.partGone) return say.aPartIsHidden;
   if (p.kind === 'link' || p.kind === 'bundle') return goodsKinds[p.kind].name.toLowerCase();
   const pieces = piecesOf(p);
-  if (isOut(p)) return 'sold out';
+  if (isOut(p)) return say.soldOut;
   if (p.variants.length > 1) {
     const out = p.variants.filter((v) => v.stock !== null && v.stock <= 0).length;
-    return `${p.variants.length} options${out ? `, ${out} sold out` : isLow(p) ? ', few left' : ''}`;
+    return `${p.variants.length} options${out ? say.soldOut2(out) : isLow(p) ? say.fewLeft : ''}`;
   }
-  if (pieces === null) return p.kind === 'ships' ? 'not counted' : goodsKinds[p.kind].name.toLowerCase();
-  return p.kind === 'event' ? `${pieces} seats left` : `${pieces} in stock`;
+  if (pieces === null) return p.kind === 'ships' ? say.notCounted : goodsKinds[p.kind].name.toLowerCase();
+  return p.kind === 'event' ? say.seatsLeft(pieces) : say.inStock(pieces);
 }
 
 /** The product that is open, whole, and how shoppers meet it. */
@@ -373,7 +381,7 @@ function One({
     queryFn: () => call<Product>(`/api/${site.slug}/goods/${line?.id}`),
   });
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (line && !data) return <p className="empty note">Opening {line.name}…</p>;
+  if (line && !data) return <p className="empty note">{say.opening(line.name)}</p>;
   return (
     <>
       <Sheet
@@ -404,7 +412,7 @@ function Samples() {
       disabled={add.isPending}
       onClick={() => add.mutate()}
     >
-      {add.isPending ? 'Putting them in' : 'Put in four samples'}
+      {add.isPending ? say.puttingThemIn : say.putInFourSamples}
     </button>
   );
 }

@@ -5,6 +5,7 @@ import { Choice, TextField, Wrong } from './fields';
 import { FilesField } from './files-field';
 import type { Draft, Errors } from './form';
 import type { Change, SetField } from './use-draft';
+import { kindFields as say } from '../words/goods';
 
 /** What only one kind of goods asks for. */
 export function KindFields({
@@ -27,15 +28,20 @@ export function KindFields({
     return (
       <div className="g-2">
         <TextField
-          label="Begins"
+          label={say.begins}
           type="datetime-local"
           value={event.start}
           onChange={put('start')}
           error={errors.event}
         />
-        <TextField label="Ends" type="datetime-local" value={event.end} onChange={put('end')} />
-        <TextField label="Place" value={event.place} onChange={put('place')} placeholder="The willow shed" />
-        <TextField label="Address" value={event.address} onChange={put('address')} />
+        <TextField label={say.ends} type="datetime-local" value={event.end} onChange={put('end')} />
+        <TextField
+          label={say.place}
+          value={event.place}
+          onChange={put('place')}
+          placeholder={say.theWillowShed}
+        />
+        <TextField label={say.address} value={event.address} onChange={put('address')} />
       </div>
     );
   }
@@ -43,15 +49,15 @@ export function KindFields({
     return (
       <div className="g-2">
         <TextField
-          label="Where it is sold"
+          label={say.whereItIsSold}
           type="url"
           value={draft.linkUrl}
           onChange={(v) => set('linkUrl', v)}
-          placeholder="https://"
+          placeholder={say.https}
           error={errors.link}
         />
         <TextField
-          label="Who sells it"
+          label={say.whoSellsIt}
           value={draft.linkSeller}
           onChange={(v) => set('linkSeller', v)}
           most={80}
@@ -63,19 +69,19 @@ export function KindFields({
     return (
       <div className="g-4">
         <TextField
-          label="Charged every"
+          label={say.chargedEvery}
           value={every.count}
           mode="numeric"
           onChange={(count) => change('every', (d) => ({ ...d, every: { ...every, count } }))}
           error={errors.every}
         />
         <Choice
-          label="Of"
+          label={say.of}
           value={every.unit}
           options={[
-            ['week', 'weeks'],
-            ['month', 'months'],
-            ['year', 'years'],
+            ['week', say.weeks],
+            ['month', say.months],
+            ['year', say.years],
           ]}
           onChange={(unit) => change('every-unit', (d) => ({ ...d, every: { ...every, unit } }))}
         />
@@ -86,11 +92,11 @@ export function KindFields({
     return (
       <div className="g-4">
         <TextField
-          label="Holds"
+          label={say.holds}
           value={draft.voucherMonths}
           mode="numeric"
-          after="months"
-          placeholder="for ever"
+          after={say.months}
+          placeholder={say.forEver}
           onChange={(v) => set('voucherMonths', v)}
           error={errors.voucherMonths}
         />
@@ -128,7 +134,7 @@ function Bundle({
   const set = (bundle: Draft['bundle']) => change('bundle', (d) => ({ ...d, bundle }));
   const gone = draft.bundle.flatMap((b) => {
     const part = nameOf.get(b.variantId);
-    return part && !part.hidden ? [] : [part?.name ?? 'A part'];
+    return part && !part.hidden ? [] : [part?.name ?? say.aPart];
   });
   const can = draft.bundle.reduce<number | null>((least, b) => {
     const stock = nameOf.get(b.variantId)?.stock ?? null;
@@ -137,13 +143,13 @@ function Bundle({
   }, null);
   return (
     <div>
-      <span className="lab">In it</span>
+      <span className="lab">{say.inIt}</span>
       <ul className="gparts">
         {draft.bundle.map((b, n) => (
           <li key={b.variantId}>
             <input
               className="in mono"
-              aria-label={`How many of ${nameOf.get(b.variantId)?.name}`}
+              aria-label={say.howManyOf(nameOf.get(b.variantId)?.name)}
               type="number"
               min={1}
               max={99}
@@ -156,15 +162,15 @@ function Bundle({
                 )
               }
             />
-            <span>{nameOf.get(b.variantId)?.name ?? <b className="bad">no longer among the goods</b>}</span>
+            <span>{nameOf.get(b.variantId)?.name ?? <b className="bad">{say.noLongerAmongTheGoods}</b>}</span>
             {nameOf.get(b.variantId)?.hidden ? (
-              <b className="bad">hidden</b>
+              <b className="bad">{say.hidden}</b>
             ) : (
-              <span className="note">{nameOf.get(b.variantId)?.stock ?? 'any'} in stock</span>
+              <span className="note">{say.inStock(nameOf.get(b.variantId)?.stock ?? say.any)}</span>
             )}
             <button
               type="button"
-              aria-label={`Take out ${nameOf.get(b.variantId)?.name}`}
+              aria-label={say.takeOut(nameOf.get(b.variantId)?.name)}
               onClick={() => set(draft.bundle.filter((_, i) => i !== n))}
             >
               <X size={13} />
@@ -174,14 +180,14 @@ function Bundle({
       </ul>
       <select
         className="in"
-        aria-label="Put into the bundle"
+        aria-label={say.putIntoTheBundle}
         value=""
         onChange={(e) => {
           const c = nameOf.get(e.target.value);
           if (c) set([...draft.bundle, { goodsId: c.goodsId, variantId: c.variantId, quantity: 1 }]);
         }}
       >
-        <option value="">Put something into it…</option>
+        <option value="">{say.putSomethingIntoIt}</option>
         {choices
           .filter((c) => !draft.bundle.some((b) => b.variantId === c.variantId))
           .map((c) => (
@@ -193,16 +199,19 @@ function Bundle({
       <Wrong text={errors.bundle} />
       {gone.length > 0 && (
         <p className="warn">
-          {gone.join(', ')} {gone.length === 1 ? 'is' : 'are'} not sold now, so nobody can buy this bundle:
-          shoppers read that it is not available at the moment. Show {gone.length === 1 ? 'it' : 'them'}{' '}
-          again, or take {gone.length === 1 ? 'it' : 'them'} out of the bundle.
+          {say.notSoldNowSoNobodyCan(
+            gone.join(', '),
+            gone.length === 1 ? say.is : say.are,
+            gone.length === 1 ? say.it : say.them,
+            gone.length === 1 ? say.it : say.them,
+          )}
         </p>
       )}
       {draft.bundle.length > 0 && gone.length === 0 && (
         <p className="note">
           {can === null
-            ? 'Its parts are not counted, so it never sells out.'
-            : `${can} ${can === 1 ? 'bundle' : 'bundles'} can be made of what there is: its stock follows its parts.`}
+            ? say.itsPartsAreNotCountedSo
+            : say.canBeMadeOfWhatThere(can, can === 1 ? 'bundle' : 'bundles')}
         </p>
       )}
     </div>

@@ -6,6 +6,7 @@ import { variantLabel } from '../../core/goods/variants';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { Choice, Part, TextField } from './fields';
+import { ledger as say } from '../words/goods';
 
 interface Movement {
   readonly id: number;
@@ -19,11 +20,11 @@ interface Movement {
 
 const words: Readonly<Record<string, string>> = {
   counted: 'counted',
-  delivered: 'came in',
+  delivered: say.cameIn,
   damaged: 'damaged',
-  corrected: 'put right',
+  corrected: say.putRight,
   sold: 'sold',
-  returned: 'came back',
+  returned: say.cameBack,
   undone: 'undone',
 };
 
@@ -50,24 +51,24 @@ export function Ledger({ product }: { product: Product }) {
   });
   return (
     <Part
-      title="Why the count is what it is"
+      title={say.whyTheCountIsWhatIt}
       note={data ? `${data.length} ${data.length === 1 ? 'movement' : 'movements'}` : undefined}
     >
       <Book product={product} />
       {rows.length === 0 ? (
-        <p className="note">Nothing has been counted or sold yet.</p>
+        <p className="note">{say.nothingHasBeenCountedOrSold}</p>
       ) : (
         <table className="ledger">
           <thead>
             <tr>
-              <th scope="col">When</th>
-              <th scope="col">What</th>
-              {product.options.length > 0 && <th scope="col">Choice</th>}
+              <th scope="col">{say.when}</th>
+              <th scope="col">{say.what}</th>
+              {product.options.length > 0 && <th scope="col">{say.choice}</th>}
               <th scope="col" className="n">
-                By
+                {say.by}
               </th>
               <th scope="col" className="n">
-                Left
+                {say.left}
               </th>
             </tr>
           </thead>
@@ -79,7 +80,7 @@ export function Ledger({ product }: { product: Product }) {
                   {words[m.reason] ?? m.reason}
                   {m.note && `: ${m.note}`}
                 </td>
-                {product.options.length > 0 && <td>{label.get(m.variantId) ?? 'no longer sold'}</td>}
+                {product.options.length > 0 && <td>{label.get(m.variantId) ?? say.noLongerSold}</td>}
                 <td className="n mono">{m.delta > 0 ? `+${m.delta}` : m.delta}</td>
                 <td className="n mono">{m.after}</td>
               </tr>
@@ -93,10 +94,10 @@ export function Ledger({ product }: { product: Product }) {
 
 /** Reasons an owner gives; the others are the shop's own. `sign` says which way such a movement usually goes. */
 const reasons = [
-  ['delivered', 'Came in'],
-  ['returned', 'Came back'],
-  ['damaged', 'Damaged or lost'],
-  ['corrected', 'Put right'],
+  ['delivered', say.cameIn2],
+  ['returned', say.cameBack2],
+  ['damaged', say.damagedOrLost],
+  ['corrected', say.putRight2],
 ] as const;
 type Reason = (typeof reasons)[number][0];
 
@@ -125,7 +126,7 @@ function Book({ product }: { product: Product }) {
       }),
     onSuccess: () => {
       refresh('goods', 'slip');
-      toast.success('Booked, and live. The slip has the undo.');
+      toast.success(say.bookedAndLiveTheSlipHas);
     },
     onError: (e) => toast.error(e.message),
   });
@@ -133,36 +134,36 @@ function Book({ product }: { product: Product }) {
     <div className="gbook">
       {product.options.length > 0 && (
         <Choice
-          label="Which"
+          label={say.which}
           value={variantId}
           options={product.variants.map((v) => [v.id, variantLabel(v)])}
           onChange={setVariant}
         />
       )}
-      <Choice label="What happened" value={reason} options={reasons} onChange={setReason} />
+      <Choice label={say.whatHappened} value={reason} options={reasons} onChange={setReason} />
       <TextField
-        label="Pieces"
+        label={say.pieces}
         value={pieces}
         mode="numeric"
         placeholder={reason === 'damaged' ? '2' : '+12'}
         onChange={setPieces}
       />
-      <TextField label="Note" value={note} most={200} placeholder="for yourself" onChange={setNote} />
+      <TextField label={say.note} value={note} most={200} placeholder={say.forYourself} onChange={setNote} />
       <button
         type="button"
         className="btn"
         disabled={after === undefined || after < 0 || book.isPending}
         onClick={() => book.mutate()}
       >
-        Book it
+        {say.bookIt}
       </button>
       <p className="note" role="status">
         {after === undefined ? (
           ''
         ) : after < 0 ? (
-          <b className="bad">There are not so many.</b>
+          <b className="bad">{say.thereAreNotSoMany}</b>
         ) : (
-          `Leaves ${after}.`
+          say.leaves(after)
         )}
       </p>
     </div>

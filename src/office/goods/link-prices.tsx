@@ -4,6 +4,7 @@ import { useBoot } from '../shop-context';
 import { Part, TextField } from './fields';
 import type { Draft, Errors } from './form';
 import type { Change } from './use-draft';
+import { linkPrices as say } from '../words/goods';
 
 /** Nobody guesses it: 12 letters and digits by the browser's own generator of chance. */
 const newKey = (): string =>
@@ -34,26 +35,23 @@ export function LinkPrices({
   };
   return (
     <Part
-      title="Prices by link"
+      title={say.pricesByLink}
       note={draft.linkPrices.map((l) => l.name).join(', ')}
       open={Object.keys(errors).some((e) => e.startsWith('linkPrices'))}
     >
-      <p className="note">
-        Whoever opens the link buys this product at its price, from the same stock. Offers do not come on top.
-        Variants keep their difference; those with a price of their own change by the same per cent.
-      </p>
+      <p className="note">{say.whoeverOpensTheLinkBuysThis}</p>
       {draft.linkPrices.map((l, n) => (
         <div className="g-text" key={l.key}>
           <TextField
-            label="For"
+            label={say.for}
             value={l.name}
-            placeholder="Members"
+            placeholder={say.members}
             most={60}
             onChange={(name) => edit(n, { name })}
             error={errors[`linkPrices-${n}`]}
           />
           <TextField
-            label="Price"
+            label={say.price}
             value={l.price}
             mode="decimal"
             unit={symbol}
@@ -66,19 +64,19 @@ export function LinkPrices({
               onClick={() =>
                 void navigator.clipboard
                   .writeText(address(l.key))
-                  .then(() => toast.success(`The link for ${l.name} is copied.`))
+                  .then(() => toast.success(say.theLinkForIsCopied(l.name)))
               }
             >
               <Link2 size={12} aria-hidden />
-              Copy link
+              {say.copyLink}
             </button>
           ) : (
-            <span className="note">Its link is there once this is saved.</span>
+            <span className="note">{say.itsLinkIsThereOnceThis}</span>
           )}
           <button
             type="button"
             className="btn sm quiet beet"
-            aria-label={`Remove the price for ${l.name || 'this link'}`}
+            aria-label={say.removeThePriceFor(l.name || say.thisLink)}
             onClick={() => put(draft.linkPrices.filter((_, i) => i !== n))}
           >
             <X size={12} aria-hidden />
@@ -92,7 +90,7 @@ export function LinkPrices({
           onClick={() => put([...draft.linkPrices, { key: newKey(), name: '', price: '' }])}
         >
           <Plus size={12} aria-hidden />
-          Add a price by link
+          {say.addAPriceByLink}
         </button>
       )}
     </Part>

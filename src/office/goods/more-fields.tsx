@@ -7,6 +7,7 @@ import type { Draft, Errors } from './form';
 import { LinkPrices } from './link-prices';
 import type { Change, SetField } from './use-draft';
 import { useSiteFont } from './use-site-font';
+import { moreFields as say } from '../words/goods';
 
 const RichEditor = lazy(() => import('./rich-editor'));
 
@@ -33,32 +34,30 @@ export function MoreFields({
   return (
     <div>
       <Part
-        title="Sold out and few left"
+        title={say.soldOutAndFewLeft}
         note={
           {
-            refuse: 'shoppers read “sold out”',
-            'sell-on': 'sold on all the same',
-            preorder: draft.expected
-              ? `to be ordered ahead, expected ${draft.expected}`
-              : 'to be ordered ahead',
+            refuse: say.shoppersReadSoldOut,
+            'sell-on': say.soldOnAllTheSame,
+            preorder: draft.expected ? say.toBeOrderedAheadExpected(draft.expected) : say.toBeOrderedAhead,
           }[draft.whenOut]
         }
         open={!!errors.stockRule || !!errors.low}
       >
         <div className="g-4">
           <Choice
-            label="At nought"
+            label={say.atNought}
             value={draft.whenOut}
             options={[
-              ['refuse', 'Sold out'],
-              ['sell-on', 'Sell on'],
-              ['preorder', 'Order ahead'],
+              ['refuse', say.soldOut],
+              ['sell-on', say.sellOn],
+              ['preorder', say.orderAhead],
             ]}
             onChange={(v) => set('whenOut', v)}
           />
           {draft.whenOut === 'preorder' && (
             <TextField
-              label="Expected"
+              label={say.expected}
               type="date"
               value={draft.expected}
               onChange={(v) => set('expected', v)}
@@ -66,18 +65,18 @@ export function MoreFields({
             />
           )}
           <TextField
-            label="Few are"
+            label={say.fewAre}
             value={draft.low}
             mode="numeric"
             placeholder="3"
-            after="or fewer"
+            after={say.orFewer}
             onChange={(v) => set('low', v)}
             error={errors.low}
           />
         </div>
       </Part>
       <Part
-        title="What the buyer writes"
+        title={say.whatTheBuyerWrites}
         note={draft.texts.map((t) => t.label).join(', ')}
         open={Object.keys(errors).some((e) => e.startsWith('texts'))}
       >
@@ -85,38 +84,38 @@ export function MoreFields({
           // biome-ignore lint/suspicious/noArrayIndexKey: texts have no identity but their place
           <div className="g-text" key={n}>
             <TextField
-              label="Asks for"
+              label={say.asksFor}
               value={t.label}
-              placeholder="Initials on the tag"
+              placeholder={say.initialsOnTheTag}
               most={60}
               onChange={(label) => texts(draft.texts.map((x, i) => (i === n ? { ...x, label } : x)))}
               error={errors[`texts-${n}`]}
             />
             <TextField
-              label="Up to"
+              label={say.upTo}
               value={t.most}
               mode="numeric"
-              after="letters"
+              after={say.letters}
               onChange={(most) => texts(draft.texts.map((x, i) => (i === n ? { ...x, most } : x)))}
             />
             <TextField
-              label="Costs"
+              label={say.costs}
               value={t.price}
               mode="decimal"
               unit={symbol}
-              placeholder="nothing"
+              placeholder={say.nothing}
               onChange={(price) => texts(draft.texts.map((x, i) => (i === n ? { ...x, price } : x)))}
             />
             <Tick
               checked={t.required}
               onChange={(required) => texts(draft.texts.map((x, i) => (i === n ? { ...x, required } : x)))}
             >
-              Must be written
+              {say.mustBeWritten}
             </Tick>
             <button
               type="button"
               className="btn sm quiet beet"
-              aria-label={`Take out ${t.label || 'this text'}`}
+              aria-label={say.takeOut(t.label || say.thisText)}
               onClick={() => texts(draft.texts.filter((_, i) => i !== n))}
             >
               <X size={12} aria-hidden />
@@ -129,22 +128,27 @@ export function MoreFields({
             className="btn sm"
             onClick={() => texts([...draft.texts, { label: '', most: '40', required: false, price: '' }])}
           >
-            <Plus size={12} aria-hidden />A text, like initials
+            <Plus size={12} aria-hidden />
+            {say.aTextLikeInitials}
           </button>
         )}
       </Part>
       {!draft.open && draft.kind !== 'link' && (
         <LinkPrices draft={draft} change={change} errors={errors} symbol={symbol} saved={saved} />
       )}
-      <Part title="Sections" note={draft.sections.map((s) => s.title).join(', ')} open={!!errors.sections}>
+      <Part
+        title={say.sections}
+        note={draft.sections.map((s) => s.title).join(', ')}
+        open={!!errors.sections}
+      >
         {draft.sections.map((s, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: sections have no identity but their place
           <div className="g-section" key={n}>
             <div className="flex gap-2">
               <input
                 className="in"
-                aria-label="Title of the section"
-                placeholder="Care"
+                aria-label={say.titleOfTheSection}
+                placeholder={say.care}
                 value={s.title}
                 maxLength={80}
                 onChange={(e) =>
@@ -154,15 +158,15 @@ export function MoreFields({
               <button
                 type="button"
                 className="btn quiet beet"
-                aria-label={`Take out the section ${s.title}`}
+                aria-label={say.takeOutTheSection(s.title)}
                 onClick={() => sections(draft.sections.filter((_, i) => i !== n))}
               >
                 <X size={13} aria-hidden />
               </button>
             </div>
-            <Suspense fallback={<p className="note">Opening…</p>}>
+            <Suspense fallback={<p className="note">{say.opening}</p>}>
               <RichEditor
-                label={`Text of ${s.title || 'the section'}`}
+                label={say.textOf(s.title || say.theSection)}
                 value={s.text}
                 onChange={(text) => sections(draft.sections.map((x, i) => (i === n ? { ...x, text } : x)))}
               />
@@ -172,7 +176,7 @@ export function MoreFields({
         <Wrong text={errors.sections} />
         {draft.sections.length < 8 && (
           <div className="flex flex-wrap gap-1">
-            {['Care', 'Sizes', 'Delivery', 'Returns']
+            {[say.care, say.sizes, say.delivery, say.returns]
               .filter((t) => !draft.sections.some((s) => s.title === t))
               .map((title) => (
                 <button
@@ -189,33 +193,33 @@ export function MoreFields({
         )}
       </Part>
       <Part
-        title="How it is found"
+        title={say.howItIsFound}
         note={[draft.categories, draft.tags].filter(Boolean).join(' · ')}
         open={!!errors.categories || !!errors.slug}
       >
         <TextField
-          label="Categories, with commas between; one inside another as Baskets / Trugs"
+          label={say.categoriesWithCommasBetweenOneInside}
           value={draft.categories}
           onChange={(v) => set('categories', v)}
           error={errors.categories}
         />
         <div className="g-2">
           <TextField
-            label="Tags, with commas between"
+            label={say.tagsWithCommasBetween}
             value={draft.tags}
             onChange={(v) => set('tags', v)}
             error={errors.tags}
           />
           <TextField
-            label="Other words it is searched by"
+            label={say.otherWordsItIsSearchedBy}
             value={draft.searchWords}
             most={300}
             onChange={(v) => set('searchWords', v)}
           />
           <TextField
-            label="Address; the former one leads on"
+            label={say.addressTheFormerOneLeadsOn}
             value={draft.slug}
-            placeholder="made from the name"
+            placeholder={say.madeFromTheName}
             onChange={(v) => set('slug', v)}
             error={errors.slug}
           />
@@ -223,10 +227,8 @@ export function MoreFields({
         </div>
       </Part>
       <Part
-        title="Goes well with it"
-        note={
-          draft.related.length ? `${draft.related.length} chosen by hand` : 'those that share its categories'
-        }
+        title={say.goesWellWithIt}
+        note={draft.related.length ? say.chosenByHand(draft.related.length) : say.thoseThatShareItsCategories}
       >
         <ul className="gparts">
           {draft.related.map((slug) => (
@@ -234,7 +236,7 @@ export function MoreFields({
               <span>{goods.find((g) => g.slug === slug)?.name ?? slug}</span>
               <button
                 type="button"
-                aria-label={`Take out ${slug}`}
+                aria-label={say.takeOut(slug)}
                 onClick={() =>
                   set(
                     'related',
@@ -249,11 +251,11 @@ export function MoreFields({
         </ul>
         <select
           className="in"
-          aria-label="Add a related product"
+          aria-label={say.addARelatedProduct}
           value=""
           onChange={(e) => e.target.value && set('related', [...draft.related, e.target.value])}
         >
-          <option value="">Choose by hand…</option>
+          <option value="">{say.chooseByHand}</option>
           {goods
             .filter((g) => !draft.related.includes(g.slug) && g.slug !== draft.slug)
             .map((g) => (
@@ -264,8 +266,8 @@ export function MoreFields({
         </select>
       </Part>
       <Part
-        title="Film"
-        note={draft.film || draft.video ? 'loaded only when the shopper asks' : undefined}
+        title={say.film}
+        note={draft.film || draft.video ? say.loadedOnlyWhenTheShopperAsks : undefined}
         open={!!errors.video}
       >
         <FilmField draft={draft} set={set} errors={errors} />
@@ -289,17 +291,17 @@ function Badge({ draft, set }: { draft: Draft; set: SetField }) {
   return (
     <div>
       <TextField
-        label="Badge"
+        label={say.badge}
         value={draft.badge}
         most={24}
-        placeholder="none; an offer shows its per cent"
+        placeholder={say.noneAnOfferShowsItsPer}
         onChange={(v) => set('badge', v)}
       />
       {draft.badge && (
         <p className={fits ? 'note' : 'field-error'}>
           {fits
-            ? `Needs ${Math.ceil(width)} of ${Math.floor(BADGE_ROOM)} px in ${own || 'a usual font'}: fits the narrowest card.`
-            : `Needs ${Math.ceil(width)} px in ${own || 'a usual font'}, and the narrowest card has ${Math.floor(BADGE_ROOM)}: shorten it.`}
+            ? say.needsOfPxInFitsThe(Math.ceil(width), Math.floor(BADGE_ROOM), own || say.aUsualFont)
+            : say.needsPxInAndTheNarrowest(Math.ceil(width), own || say.aUsualFont, Math.floor(BADGE_ROOM))}
         </p>
       )}
     </div>

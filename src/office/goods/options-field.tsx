@@ -4,6 +4,7 @@ import type { Option } from '../../core/goods/product';
 import { combinations, optionLimits, renameValue, syncRows } from '../../core/goods/variants';
 import { blankRow, type Draft, type Row } from './form';
 import type { Change } from './use-draft';
+import { optionsField as say } from '../words/goods';
 
 /** New choices begin like those most like them, with nothing counted yet where those are counted. */
 const fresh = (values: string[], like: Row | undefined): Row => ({
@@ -80,24 +81,25 @@ export function OptionsField({ draft, change }: { draft: Draft; change: Change }
                   ...d.options,
                   {
                     name:
-                      ['Size', 'Colour', 'Material'].find((x) => !d.options.some((o) => o.name === x)) ??
-                      'Option',
+                      [say.size, say.colour, say.material].find(
+                        (x) => !d.options.some((o) => o.name === x),
+                      ) ?? say.option,
                     as: 'list',
-                    values: [{ name: 'One', colour: '' }],
+                    values: [{ name: say.one, colour: '' }],
                   },
                 ],
-                d.rows.map((r) => ({ ...r, values: [...r.values, 'One'] })),
+                d.rows.map((r) => ({ ...r, values: [...r.values, say.one] })),
               ),
             )
           }
         >
           <Plus size={12} aria-hidden />
-          {draft.options.length ? 'Another option' : 'Options, like size or colour'}
+          {draft.options.length ? say.anotherOption : say.optionsLikeSizeOrColour}
         </button>
       )}
       {draft.options.length > 0 && (
         <span className="note">
-          {count.toLocaleString('en')} {count === 1 ? 'choice' : 'choices'}
+          {count.toLocaleString('en')} {count === 1 ? say.choice : say.choices}
         </span>
       )}
     </div>
@@ -135,7 +137,7 @@ function Axis({
     <div className="axis">
       <input
         className="axis-name"
-        aria-label="Name of the option"
+        aria-label={say.nameOfTheOption}
         value={option.name}
         maxLength={40}
         onChange={(e) => onChange({ ...option, name: e.target.value })}
@@ -146,7 +148,7 @@ function Axis({
           {option.as === 'swatch' && (
             <input
               type="color"
-              aria-label={`Colour of ${v.name}`}
+              aria-label={say.colourOf(v.name)}
               value={v.colour || '#cccccc'}
               onChange={(e) =>
                 onChange({
@@ -157,7 +159,7 @@ function Axis({
             />
           )}
           <input
-            aria-label={`${option.name}: value ${n + 1}`}
+            aria-label={say.value(option.name, n + 1)}
             value={v.name}
             maxLength={60}
             onChange={(e) =>
@@ -168,7 +170,7 @@ function Axis({
           />
           <button
             type="button"
-            aria-label={`Take out ${option.name} ${v.name}`}
+            aria-label={say.takeOut(option.name, v.name)}
             disabled={option.values.length === 1}
             onClick={() => onChange({ ...option, values: option.values.filter((_, i) => i !== n) })}
           >
@@ -178,7 +180,7 @@ function Axis({
       ))}
       <input
         className="axis-add"
-        aria-label={`Another ${option.name}`}
+        aria-label={say.another(option.name)}
         placeholder="+"
         value={typed}
         onChange={(e) => (/[,;\n\t]/.test(e.target.value) ? add(e.target.value) : setTyped(e.target.value))}
@@ -203,12 +205,12 @@ function Axis({
         aria-pressed={option.as === 'swatch'}
         onClick={() => onChange({ ...option, as: option.as === 'swatch' ? 'list' : 'swatch' })}
       >
-        {option.as === 'swatch' ? 'as colours' : 'as words'}
+        {option.as === 'swatch' ? say.asColours : say.asWords}
       </button>
       <button
         type="button"
         className="btn sm quiet beet"
-        aria-label={`Take out the option ${option.name}`}
+        aria-label={say.takeOutTheOption(option.name)}
         onClick={onRemove}
       >
         <X size={12} aria-hidden />

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import type { Picture } from '../../core/goods/product';
 import { call } from '../api';
 import { pictureOf, useBoot } from '../shop-context';
+import { picturesField as say } from '../words/goods';
 
 interface Props {
   readonly pictures: readonly Picture[];
@@ -45,7 +46,8 @@ export function PicturesField({ pictures, onChange }: Props) {
   return (
     <div>
       <span className="lab">
-        Pictures{pictures.length > 0 && <span className="mono"> {pictures.length}</span>}
+        {say.pictures}
+        {pictures.length > 0 && <span className="mono"> {pictures.length}</span>}
       </span>
       {/* biome-ignore lint/a11y/noStaticElementInteractions: dropping files is a second way; the button beside is the first */}
       <div
@@ -66,7 +68,7 @@ export function PicturesField({ pictures, onChange }: Props) {
             key={p.hash}
             type="button"
             aria-pressed={p.hash === open}
-            aria-label={`Picture ${n + 1}: ${p.alt || 'no words yet'}`}
+            aria-label={say.picture(n + 1, p.alt || say.noWordsYet)}
             className={p.alt ? '' : 'wordless'}
             onClick={() => setOpen(p.hash === open ? null : p.hash)}
           >
@@ -79,12 +81,12 @@ export function PicturesField({ pictures, onChange }: Props) {
         ))}
         <label className="add">
           <Plus size={18} aria-hidden />
-          {pictures.length === 0 && <span>Drop pictures, or press to choose</span>}
+          {pictures.length === 0 && <span>{say.dropPicturesOrPressToChoose}</span>}
           <input
             type="file"
             accept="image/*"
             multiple
-            aria-label="Picture"
+            aria-label={say.picture2}
             onChange={(e) => {
               void take([...(e.target.files ?? [])]);
               e.target.value = '';
@@ -94,7 +96,7 @@ export function PicturesField({ pictures, onChange }: Props) {
       </div>
       {busy && (
         <p className="note" role="status">
-          Taking in picture {Math.min(busy.done + 1, busy.all)} of {busy.all}
+          {say.takingInPictureOf(Math.min(busy.done + 1, busy.all), busy.all)}
           <progress className="ml-2 h-1.5 w-24" max={busy.all} value={busy.done} />
         </p>
       )}
@@ -103,7 +105,7 @@ export function PicturesField({ pictures, onChange }: Props) {
           <FocusPoint picture={chosen} src={pictureOf(site.shopUrl, chosen.hash, 480) ?? ''} onChange={set} />
           <div>
             <label className="lab" htmlFor="g-alt">
-              In words, for those who cannot see it
+              {say.inWordsForThoseWhoCannot}
             </label>
             <input
               id="g-alt"
@@ -112,14 +114,11 @@ export function PicturesField({ pictures, onChange }: Props) {
               maxLength={300}
               onChange={(e) => set({ alt: e.target.value })}
             />
-            <p className="note">
-              Press the picture, or move the point by arrow keys: it stays in view where the picture is
-              cropped.
-            </p>
+            <p className="note">{say.pressThePictureOrMoveThe}</p>
             <div className="flex gap-1">
               <button type="button" className="btn sm" disabled={at === 0} onClick={() => move(-1)}>
                 <ArrowLeft size={12} aria-hidden />
-                Earlier
+                {say.earlier}
               </button>
               <button
                 type="button"
@@ -127,7 +126,7 @@ export function PicturesField({ pictures, onChange }: Props) {
                 disabled={at === pictures.length - 1}
                 onClick={() => move(1)}
               >
-                Later
+                {say.later}
                 <ArrowRight size={12} aria-hidden />
               </button>
               <button
@@ -139,7 +138,7 @@ export function PicturesField({ pictures, onChange }: Props) {
                 }}
               >
                 <Trash2 size={12} aria-hidden />
-                Take out
+                {say.takeOut}
               </button>
             </div>
           </div>
@@ -163,7 +162,7 @@ function FocusPoint({
     <button
       type="button"
       className="focus-point"
-      aria-label={`Point that stays in view: ${Math.round(picture.x * 100)} % from the left, ${Math.round(picture.y * 100)} % from the top`}
+      aria-label={say.pointThatStaysInViewFrom(Math.round(picture.x * 100), Math.round(picture.y * 100))}
       onClick={(e) => {
         if (e.detail === 0) return;
         const box = e.currentTarget.getBoundingClientRect();

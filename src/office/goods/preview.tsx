@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Product, ProductForm } from '../../core/goods/product';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
+import { preview as say } from '../words/goods';
 
 /** Pause in typing after which the preview is drawn anew, in milliseconds. Chosen by hand. */
 const PAUSE_MS = 350;
@@ -38,19 +39,15 @@ export function Preview({ product, draft }: { product: Product | undefined; draf
   }, [draft, product?.id, site.slug, site.shopUrl]);
   const src = (draft ? drawn : '') || saved;
   return (
-    <section className="prev" aria-label="On the site">
+    <section className="prev" aria-label={say.onTheSite}>
       <div className="ph">
-        <h2>On the site</h2>
-        <span className="mono">{draft && drawn ? 'unsaved, ' : ''}phone 390</span>
+        <h2>{say.onTheSite}</h2>
+        <span className="mono">{say.phone390(draft && drawn ? say.unsaved : '')}</span>
       </div>
       {src ? (
-        <Swapped src={src} title={`${product?.name || 'The new product'}, as a shopper meets it`} />
+        <Swapped src={src} title={say.asAShopperMeetsIt(product?.name || say.theNewProduct)} />
       ) : (
-        <p className="note">
-          {product
-            ? 'Nobody sees it while it is hidden.'
-            : 'The product stands here in your site’s own style as soon as it has a name and a price.'}
-        </p>
+        <p className="note">{product ? say.nobodySeesItWhileItIs : say.theProductStandsHereInYour}</p>
       )}
     </section>
   );
@@ -65,7 +62,7 @@ function Swapped({ src, title }: { src: string; title: string }) {
       {sources.map((s) => (
         <iframe
           key={s}
-          title={s === shown ? title : `${title}, being drawn`}
+          title={s === shown ? title : say.beingDrawn(title)}
           aria-hidden={s !== shown}
           tabIndex={s === shown ? 0 : -1}
           sandbox=""

@@ -7,6 +7,7 @@ import { Choice, TextField, Tick, Wrong } from './fields';
 import type { Draft, Errors } from './form';
 import { momentOf } from './moment';
 import type { Change, SetField } from './use-draft';
+import { priceBox as say } from '../words/goods';
 
 /** Prices, and what each leaves: every figure with the rule it comes from. */
 export function PriceBox({
@@ -45,7 +46,7 @@ export function PriceBox({
     <div className="g-price">
       <div className="g-p">
         <TextField
-          label={draft.open ? 'At least' : 'Price'}
+          label={draft.open ? say.atLeast : say.price}
           value={draft.price}
           onChange={(v) => set('price', v)}
           unit={symbol}
@@ -53,28 +54,28 @@ export function PriceBox({
           error={errors.price}
         />
         <TextField
-          label="Price before"
+          label={say.priceBefore}
           value={draft.was}
           onChange={(v) => set('was', v)}
           unit={symbol}
           mode="decimal"
-          placeholder="none"
+          placeholder={say.none}
           error={errors.was}
         />
         <TextField
-          label="Cost"
+          label={say.cost}
           value={draft.cost}
           onChange={(v) => set('cost', v)}
           unit={symbol}
           mode="decimal"
-          placeholder="none"
+          placeholder={say.none}
           error={errors.cost}
         />
         <div className="keep" role="status">
           {margin ? (
             <>
               <p>
-                <span>You keep</span>
+                <span>{say.youKeep}</span>
                 <b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{money(margin.profit)}</b>
                 <b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{margin.percent}%</b>
               </p>
@@ -84,16 +85,13 @@ export function PriceBox({
                 <i className="k" style={{ flexGrow: Math.max(0, margin.profit) }} />
               </div>
               <p className="mono keep-key">
-                <span>
-                  {site.taxIncluded && rate ? `tax ${rate}% ${money(margin.tax)}` : 'no tax inside'}
-                </span>
-                <span>cost {money(margin.cost)}</span>
+                <span>{site.taxIncluded && rate ? say.tax(rate, money(margin.tax)) : say.noTaxInside}</span>
+                <span>{say.cost2(money(margin.cost))}</span>
               </p>
             </>
           ) : (
             <p className="note">
-              Enter what it costs you, and what you keep stands here
-              {rate && site.taxIncluded ? `, after ${rate}% tax` : ''}.
+              {say.enterWhatItCostsYouAnd(rate && site.taxIncluded ? say.afterTax(rate) : '')}
             </p>
           )}
         </div>
@@ -103,22 +101,22 @@ export function PriceBox({
           checked={draft.offer !== null}
           onChange={(on) => set('offer', on ? { kind: 'percent', value: '10', from: '', until: '' } : null)}
         >
-          An offer{offer && now !== null && price ? `: ${money(now)}, ${percentOff(price, now)} % off` : ''}
+          {say.anOffer(offer && now !== null && price ? say.off(money(now), percentOff(price, now)) : '')}
         </Tick>
         <Tick checked={draft.open} onChange={(on) => set('open', on)}>
-          The buyer names the amount
+          {say.theBuyerNamesTheAmount}
         </Tick>
         <Tick
           checked={draft.unit !== null}
           onChange={(on) => set('unit', on ? { amount: '', measure: 'kg' } : null)}
         >
-          Price per unit{unit ? `: ${money(unit.price)} per ${unit.per === 'm2' ? 'm²' : unit.per}` : ''}
+          {say.pricePerUnit(unit ? say.per(money(unit.price), unit.per === 'm2' ? 'm²' : unit.per) : '')}
         </Tick>
       </div>
       {draft.offer && (
         <div className="g-2">
           <TextField
-            label={draft.offer.kind === 'percent' ? 'Per cent off' : 'Amount off'}
+            label={draft.offer.kind === 'percent' ? say.perCentOff : say.amountOff}
             value={draft.offer.value}
             onChange={(value) =>
               change('offer-value', (d) => (d.offer ? { ...d, offer: { ...d.offer, value } } : d))
@@ -129,18 +127,18 @@ export function PriceBox({
             error={errors.offer}
           />
           <Choice
-            label="Takes off"
+            label={say.takesOff}
             value={draft.offer.kind}
             options={[
-              ['percent', 'Per cent'],
-              ['amount', 'An amount'],
+              ['percent', say.perCent],
+              ['amount', say.anAmount],
             ]}
             onChange={(kind) =>
               change('offer-kind', (d) => (d.offer ? { ...d, offer: { ...d.offer, kind } } : d))
             }
           />
           <TextField
-            label="From"
+            label={say.from}
             type="datetime-local"
             value={draft.offer.from}
             onChange={(from) =>
@@ -148,7 +146,7 @@ export function PriceBox({
             }
           />
           <TextField
-            label="Until"
+            label={say.until}
             type="datetime-local"
             value={draft.offer.until}
             onChange={(until) =>
@@ -157,16 +155,11 @@ export function PriceBox({
           />
         </div>
       )}
-      {(draft.offer || draft.was.trim() !== '') && (
-        <p className="note">
-          Shoppers see the lowest price of the 30 days before beside it, and never a higher one struck through
-          (Directive 98/6/EC, Article 6a).
-        </p>
-      )}
+      {(draft.offer || draft.was.trim() !== '') && <p className="note">{say.shoppersSeeTheLowestPriceOf}</p>}
       {draft.unit && (
         <div className="g-4">
           <TextField
-            label="One piece holds"
+            label={say.onePieceHolds}
             value={draft.unit.amount}
             mode="decimal"
             onChange={(amount_) =>
@@ -175,18 +168,18 @@ export function PriceBox({
             error={errors.unit}
           />
           <Choice
-            label="Of"
+            label={say.of}
             value={draft.unit.measure}
             options={[
-              ['g', 'grams'],
-              ['kg', 'kilograms'],
-              ['ml', 'millilitres'],
-              ['cl', 'centilitres'],
-              ['l', 'litres'],
-              ['cm', 'centimetres'],
-              ['m', 'metres'],
-              ['m2', 'square metres'],
-              ['piece', 'pieces'],
+              ['g', say.grams],
+              ['kg', say.kilograms],
+              ['ml', say.millilitres],
+              ['cl', say.centilitres],
+              ['l', say.litres],
+              ['cm', say.centimetres],
+              ['m', say.metres],
+              ['m2', say.squareMetres],
+              ['piece', say.pieces],
             ]}
             onChange={(measure) =>
               change('unit-measure', (d) => (d.unit ? { ...d, unit: { ...d.unit, measure } } : d))
@@ -196,7 +189,7 @@ export function PriceBox({
       )}
       {draft.open && (
         <TextField
-          label="Amounts offered for a press, with spaces between"
+          label={say.amountsOfferedForAPressWith}
           value={draft.suggestions}
           onChange={(v) => set('suggestions', v)}
           mode="decimal"

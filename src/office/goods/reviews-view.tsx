@@ -6,11 +6,12 @@ import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { day } from '../ui/when';
 import { GoodsWays, type GoodsView, useReviews } from './ways';
+import { reviewsView as say } from '../words/goods';
 
 const states = [
-  ['waiting', 'To read'],
-  ['shown', 'Shown'],
-  ['hidden', 'Hidden'],
+  ['waiting', say.toRead],
+  ['shown', say.shown],
+  ['hidden', say.hidden],
 ] as const;
 type State = ReviewLine['state'];
 
@@ -19,16 +20,16 @@ export function ReviewsView({ onGo }: { onGo: (to: GoodsView) => void }) {
   const { data, error } = useReviews();
   const [state, setState] = useState<State | null>(null);
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Fetching the reviews…</p>;
+  if (!data) return <p className="empty note">{say.fetchingTheReviews}</p>;
   const count = (s: State) => data.filter((r) => r.state === s).length;
   const at = state ?? (count('waiting') ? 'waiting' : 'shown');
   const wanted = data.filter((r) => r.state === at);
   return (
     <div className="gtable">
       <div className="gtable-h">
-        <h1>Reviews</h1>
+        <h1>{say.reviews}</h1>
         <span className="mono">{data.length}</span>
-        <fieldset className="seg" aria-label="Which reviews">
+        <fieldset className="seg" aria-label={say.whichReviews}>
           {states.map(([s, name]) => (
             <button key={s} type="button" aria-pressed={s === at} onClick={() => setState(s)}>
               {name} <span className="mono">{count(s)}</span>
@@ -41,10 +42,10 @@ export function ReviewsView({ onGo }: { onGo: (to: GoodsView) => void }) {
         {wanted.length === 0 && (
           <p className="empty note">
             {data.length === 0
-              ? 'Nobody has written yet. Buyers find the way to a review beside their order; only they can write one.'
+              ? say.nobodyHasWrittenYetBuyersFind
               : at === 'waiting'
-                ? 'All are read.'
-                : 'None are here.'}
+                ? say.allAreRead
+                : say.noneAreHere}
           </p>
         )}
         <ul className="greviews">
@@ -68,15 +69,15 @@ function Review({ review: r }: { review: ReviewLine }) {
       setAnswer(null);
       const said =
         to.answer !== undefined
-          ? 'Your answer stands beneath it.'
+          ? say.yourAnswerStandsBeneathIt
           : to.state === 'shown'
-            ? 'Shown, and live.'
+            ? say.shownAndLive
             : to.state === 'hidden'
-              ? 'Hidden: nobody sees it.'
-              : 'It waits to be read again.';
+              ? say.hiddenNobodySeesIt
+              : say.itWaitsToBeReadAgain;
       toast.success(said, {
         action: {
-          label: 'Undo',
+          label: say.undo,
           onClick: () =>
             void call(`/api/${site.slug}/reviews/${r.id}`, 'PUT', before).then(
               () => refresh('reviews', 'goods'),
@@ -90,27 +91,28 @@ function Review({ review: r }: { review: ReviewLine }) {
   return (
     <li>
       <div className="grev-h">
-        <span className="grev-stars" role="img" aria-label={`${r.rating} of 5 stars`}>
+        <span className="grev-stars" role="img" aria-label={say.of5Stars(r.rating)}>
           {'★'.repeat(r.rating)}
           <i>{'★'.repeat(5 - r.rating)}</i>
         </span>
         <b>{r.name}</b>
         <span className="note">
-          of {r.product}, order <span className="mono">{r.order}</span>, {day(r.createdAt)}
+          {say.ofOrder(r.product)}
+          <span className="mono">{r.order}</span>, {day(r.createdAt)}
         </span>
       </div>
       {r.title && <h2>{r.title}</h2>}
       {r.text && <p className="grev-text">{r.text}</p>}
       {r.answer && answer === null && (
         <blockquote>
-          <span className="note">You answer</span>
+          <span className="note">{say.youAnswer}</span>
           <p>{r.answer}</p>
         </blockquote>
       )}
       {answer !== null && (
         <div className="grev-answer">
           <label className="lab" htmlFor={`a-${r.id}`}>
-            Your answer, for all to read
+            {say.yourAnswerForAllToRead}
           </label>
           <textarea
             id={`a-${r.id}`}
@@ -132,7 +134,7 @@ function Review({ review: r }: { review: ReviewLine }) {
                 disabled={decide.isPending}
                 onClick={() => decide.mutate({ state: 'shown' })}
               >
-                Show it
+                {say.showIt}
               </button>
             )}
             {r.state !== 'hidden' && (
@@ -142,11 +144,11 @@ function Review({ review: r }: { review: ReviewLine }) {
                 disabled={decide.isPending}
                 onClick={() => decide.mutate({ state: 'hidden' })}
               >
-                Hide it
+                {say.hideIt}
               </button>
             )}
             <button type="button" className="btn sm quiet" onClick={() => setAnswer(r.answer)}>
-              {r.answer ? 'Change the answer' : 'Answer'}
+              {r.answer ? say.changeTheAnswer : say.answer}
             </button>
           </>
         ) : (
@@ -157,10 +159,10 @@ function Review({ review: r }: { review: ReviewLine }) {
               disabled={decide.isPending}
               onClick={() => decide.mutate({ answer })}
             >
-              {answer.trim() ? 'Put it beneath' : 'Take the answer away'}
+              {answer.trim() ? say.putItBeneath : say.takeTheAnswerAway}
             </button>
             <button type="button" className="btn sm quiet" onClick={() => setAnswer(null)}>
-              Leave it
+              {say.leaveIt}
             </button>
           </>
         )}

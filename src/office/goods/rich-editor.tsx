@@ -2,6 +2,7 @@ import { EditorContent, useEditor, useEditorState } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import { Bold, Heading3, Italic, Link2, List, ListOrdered } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { richEditor as say } from '../words/goods';
 
 /** Rich text of a description: what the shopper reads, with its structure and nothing else. The server cleans it once more. */
 export default function RichEditor({
@@ -59,40 +60,40 @@ export default function RichEditor({
   };
   const tools = [
     {
-      name: 'Bold',
+      name: say.bold,
       icon: <Bold size={14} />,
       on: is.bold,
       run: () => editor.chain().focus().toggleBold().run(),
     },
     {
-      name: 'Italic',
+      name: say.italic,
       icon: <Italic size={14} />,
       on: is.italic,
       run: () => editor.chain().focus().toggleItalic().run(),
     },
     {
-      name: 'Heading',
+      name: say.heading,
       icon: <Heading3 size={14} />,
       on: is.heading,
       run: () => editor.chain().focus().toggleHeading({ level: 3 }).run(),
     },
     {
-      name: 'List',
+      name: say.list,
       icon: <List size={14} />,
       on: is.bullets,
       run: () => editor.chain().focus().toggleBulletList().run(),
     },
     {
-      name: 'Numbered list',
+      name: say.numberedList,
       icon: <ListOrdered size={14} />,
       on: is.numbers,
       run: () => editor.chain().focus().toggleOrderedList().run(),
     },
-    { name: 'Link', icon: <Link2 size={14} />, on: is.link, run: link },
+    { name: say.link, icon: <Link2 size={14} />, on: is.link, run: link },
   ];
   return (
     <div className="rich">
-      <div className="rich-tools" role="toolbar" aria-label="Form of the text">
+      <div className="rich-tools" role="toolbar" aria-label={say.formOfTheText}>
         {tools.map((t) => (
           <button
             key={t.name}
@@ -107,7 +108,7 @@ export default function RichEditor({
         ))}
         {href !== null && (
           <input
-            aria-label="Address the link leads to; Enter sets it"
+            aria-label={say.addressTheLinkLeadsToEnter}
             value={href}
             onChange={(e) => setHref(e.target.value)}
             onKeyDown={(e) => {

@@ -26,6 +26,7 @@ import { PicturesField } from './pictures-field';
 import { PriceBox } from './price-box';
 import { useDraft } from './use-draft';
 import { VariantGrid } from './variant-grid';
+import { sheet as say } from '../words/goods';
 
 const RichEditor = lazy(() => import('./rich-editor'));
 
@@ -69,7 +70,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       const read = readDraft(draft, site.currency);
       if ('errors' in read) {
         setErrors(read.errors);
-        throw new Problem('Some fields need another look.', 422);
+        throw new Problem(say.someFieldsNeedAnotherLook, 422);
       }
       const saved = product
         ? await call<Product>(`/api/${site.slug}/goods/${id}`, 'PUT', patchOf(product, read.form, draft.rows))
@@ -81,7 +82,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       keepDraft(site.slug, id, null);
       if (product) restart(draftOf(saved, site.currency));
       refresh('goods', 'slip', 'bench');
-      toast.success(`${saved.name} is saved, and live.`);
+      toast.success(say.isSavedAndLive(saved.name));
       onSaved(saved);
     },
     onError: (e) => {
@@ -132,16 +133,16 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
         <div>
           <input
             className="gname"
-            aria-label="Name"
-            placeholder="What is it called?"
+            aria-label={say.name}
+            placeholder={say.whatIsItCalled}
             value={draft.name}
             maxLength={140}
             onChange={(e) => set('name', e.target.value)}
             aria-invalid={!!errors.name}
           />
           <p className="path">
-            {product ? `/goods/${product.slug}` : 'a new product'}
-            {draft.sample && <b className="sample">sample</b>}
+            {product ? `/goods/${product.slug}` : say.aNewProduct}
+            {draft.sample && <b className="sample">{say.sample}</b>}
           </p>
           <Wrong text={errors.name} />
         </div>
@@ -152,40 +153,40 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
             onClick={() =>
               void navigator.clipboard
                 .writeText(site.goodsAddress.replace('{}', encodeURIComponent(product.slug)))
-                .then(() => toast.success('Its link is copied.'))
+                .then(() => toast.success(say.itsLinkIsCopied))
             }
           >
             <Link2 size={13} aria-hidden />
-            Copy link
+            {say.copyLink}
           </button>
         )}
       </div>
       <div className="g-3">
         <Choice
-          label="What it is"
+          label={say.whatItIs}
           value={draft.kind}
           options={kindOptions}
           onChange={(v) => set('kind', v)}
         />
         <Choice
-          label="Who sees it"
+          label={say.whoSeesIt}
           value={draft.shows}
           options={[
-            ['shown', 'In the shop'],
-            ['link', 'By link only'],
-            ['hidden', 'Nobody'],
+            ['shown', say.inTheShop],
+            ['link', say.byLinkOnly],
+            ['hidden', say.nobody],
           ]}
           onChange={(v) => set('shows', v)}
         />
         <Choice
-          label="Tax class"
+          label={say.taxClass}
           value={draft.taxClass}
           options={[
-            ['standard', 'Standard'],
-            ['reduced', 'Reduced'],
-            ['zero', 'Zero'],
-            ['books', 'Books'],
-            ['digital', 'Digital'],
+            ['standard', say.standard],
+            ['reduced', say.reduced],
+            ['zero', say.zero],
+            ['books', say.books],
+            ['digital', say.digital],
           ]}
           onChange={(v) => set('taxClass', v)}
         />
@@ -199,16 +200,16 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       />
       <div className="g-a">
         <div>
-          <span className="lab">Description</span>
+          <span className="lab">{say.description}</span>
           <Suspense
             fallback={
               <div className="rich">
-                <p className="note p-3">Opening…</p>
+                <p className="note p-3">{say.opening}</p>
               </div>
             }
           >
             <RichEditor
-              label="Description"
+              label={say.description}
               value={draft.description}
               onChange={(v) => set('description', v)}
             />
@@ -224,7 +225,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       {kind.options && (
         <section>
           <div className="gopt">
-            <h2>Options</h2>
+            <h2>{say.options}</h2>
             <OptionsField draft={draft} change={change} />
           </div>
           <Wrong text={errors.options ?? errors.variants} />
@@ -247,12 +248,12 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       {product && product.kind !== 'link' && product.kind !== 'bundle' && <Ledger product={product} />}
       <div className="gfoot">
         <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>
-          {save.isPending ? 'Saving' : product ? 'Save' : 'Add to the goods'}
+          {save.isPending ? say.saving : product ? say.save : say.addToTheGoods}
         </button>
         {canUndo && (
           <button type="button" className="btn quiet" onClick={undo}>
             <Undo2 size={13} aria-hidden />
-            Undo
+            {say.undo}
           </button>
         )}
         {changed && product && (
@@ -264,16 +265,16 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
               setErrors({});
             }}
           >
-            Back to what is saved
+            {say.backToWhatIsSaved}
           </button>
         )}
         <span className={fault ? 'bad' : 'note'} role="status">
           {fault
-            ? `${fault === 1 ? 'One field needs' : `${fault} fields need`} another look.`
+            ? say.anotherLook(fault === 1 ? say.oneFieldNeeds : say.fieldsNeed(fault))
             : changed
-              ? 'Goes live when you save.'
+              ? say.goesLiveWhenYouSave
               : product
-                ? 'Saved, and live.'
+                ? say.savedAndLive
                 : ''}
         </span>
         {product && (
@@ -284,13 +285,13 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
               act.mutate({
                 method: 'POST',
                 path: `/api/${site.slug}/goods/${id}/copy`,
-                says: 'Copied. The copy is hidden until you show it.',
+                says: say.copiedTheCopyIsHiddenUntil,
                 after: onSaved,
               })
             }
           >
             <Copy size={13} aria-hidden />
-            Duplicate
+            {say.duplicate}
           </button>
         )}
         {product && (
@@ -301,13 +302,13 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
               act.mutate({
                 method: 'DELETE',
                 path: `/api/${site.slug}/goods/${id}`,
-                says: 'Removed. The slip has the undo.',
+                says: say.removedTheSlipHasTheUndo,
                 after: onRemoved,
               })
             }
           >
             <Trash2 size={13} aria-hidden />
-            Remove
+            {say.remove}
           </button>
         )}
       </div>
@@ -335,16 +336,16 @@ function Single({
   return (
     <div className="g-4">
       <TextField
-        label={goodsKinds[draft.kind].pieces === 'seats' ? 'Seats left' : 'In stock'}
+        label={goodsKinds[draft.kind].pieces === 'seats' ? say.seatsLeft : say.inStock}
         value={row.stock}
         onChange={put('stock')}
         mode="numeric"
-        placeholder="uncounted"
+        placeholder={say.uncounted}
         error={errors['row-0-stock']}
       />
-      <TextField label="SKU" value={row.sku} onChange={put('sku')} most={60} />
+      <TextField label={say.sku} value={row.sku} onChange={put('sku')} most={60} />
       <TextField
-        label="GTIN"
+        label={say.gtin}
         value={row.gtin}
         onChange={put('gtin')}
         mode="numeric"
@@ -352,7 +353,7 @@ function Single({
       />
       {goodsKinds[draft.kind].ships && (
         <TextField
-          label="Weight"
+          label={say.weight}
           value={row.weight}
           onChange={put('weight')}
           mode="decimal"
@@ -363,11 +364,11 @@ function Single({
       )}
       <p className="note g-all">
         {row.stock.trim() === '0' && draft.whenOut === 'refuse' ? (
-          <b className="bad">Shoppers read “sold out”.</b>
+          <b className="bad">{say.shoppersReadSoldOut}</b>
         ) : row.stock.trim() === '' ? (
-          'Empty: stock is not counted, and it never sells out.'
+          say.emptyStockIsNotCountedAnd
         ) : (
-          `Shoppers are told when ${draft.low || 3} or fewer are left.`
+          say.shoppersAreToldWhenOrFewer(draft.low || 3)
         )}
       </p>
     </div>

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import type { GoodsLine } from '../../services/goods/lines';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
+import { useGoods as say } from '../words/goods';
 
 export const useGoods = () => {
   const { site } = useBoot();
@@ -23,20 +24,20 @@ export const isLow = (p: GoodsLine): boolean =>
 
 /** What the list can be narrowed to, beside what is typed. */
 export const filters = [
-  ['', 'All'],
-  ['out', 'Sold out'],
-  ['low', 'Few left'],
-  ['offer', 'On offer'],
-  ['link', 'By link only'],
-  ['hidden', 'Hidden'],
-  ['sample', 'Samples'],
+  ['', say.all],
+  ['out', say.soldOut],
+  ['low', say.fewLeft],
+  ['offer', say.onOffer],
+  ['link', say.byLinkOnly],
+  ['hidden', say.hidden],
+  ['sample', say.samples],
 ] as const;
 export const sorts = [
-  ['hand', 'By hand'],
-  ['name', 'Name'],
-  ['price', 'Price'],
-  ['stock', 'Stock'],
-  ['new', 'Newest'],
+  ['hand', say.byHand],
+  ['name', say.name],
+  ['price', say.price],
+  ['stock', say.stock],
+  ['new', say.newest],
 ] as const;
 export type Filter = string;
 export type Sort = (typeof sorts)[number][0];

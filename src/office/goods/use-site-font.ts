@@ -1,8 +1,9 @@
 import { useEffect, useState } from 'react';
 import { type Boot, useBoot } from '../shop-context';
+import { useSiteFont as say } from '../words/goods';
 
 /** Families are named anew here, so that a site's font is never taken for one of the office's own. */
-const named = (family: string): string => `of the site: ${family.toLowerCase()}`;
+const named = (family: string): string => say.ofTheSite(family.toLowerCase());
 
 const first = (list: string): string => (list.split(',')[0] ?? '').trim().replace(/^["']|["']$/g, '');
 

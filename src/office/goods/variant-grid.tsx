@@ -8,18 +8,19 @@ import type { Minor } from '../../core/money/minor';
 import { useBoot } from '../shop-context';
 import type { Draft, Errors, Row } from './form';
 import type { Change } from './use-draft';
+import { variantGrid as say } from '../words/goods';
 
 const allColumns = ['difference', 'price', 'sku', 'gtin', 'stock', 'weight'] as const;
 type Column = (typeof allColumns)[number];
 const heads: Readonly<Record<Column, string>> = {
-  difference: 'Difference',
-  price: 'Price',
+  difference: say.difference,
+  price: say.price,
   sku: 'SKU',
   gtin: 'GTIN',
-  stock: 'Stock',
-  weight: 'Grams',
+  stock: say.stock,
+  weight: say.grams,
 };
-const money: readonly Column[] = ['difference', 'price'];
+const money: readonly Column[] = ['difference', say.price2];
 
 /** Height of a row in CSS pixels, and how many stand before only those in view are drawn. */
 const ROW = 33;
@@ -182,7 +183,7 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
                           c === 'price'
                             ? full(row)
                             : c === 'stock'
-                              ? 'any'
+                              ? say.any
                               : c === 'difference'
                                 ? '\u2014'
                                 : ''
@@ -221,14 +222,14 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
             onClick={() => fillDown(at.row, at.column)}
           >
             <ArrowDownToLine size={12} aria-hidden />
-            Fill {heads[at.column].toLowerCase()} down
+            {say.fillDown(heads[at.column].toLowerCase())}
           </button>
         ) : (
           <span />
         )}
         {!gtins && (
           <button type="button" className="btn sm quiet" onClick={() => setGtins(true)}>
-            GTINs
+            {say.gtins}
           </button>
         )}
         <p>
@@ -238,23 +239,19 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
             </span>
           )}
           {out.length > 0 && (
-            <span className="bad">
-              {some(out)} {out.length === 1 ? 'is' : 'are'} sold out.{' '}
-            </span>
+            <span className="bad">{say.soldOut(some(out), out.length === 1 ? say.is : say.are)} </span>
           )}
           {low.length > 0 && (
-            <span className="low">
-              {some(low)} {low.length === 1 ? 'is' : 'are'} low.{' '}
-            </span>
+            <span className="low">{say.low(some(low), low.length === 1 ? say.is : say.are)} </span>
           )}
-          {(out.length > 0 || low.length > 0) && <span className="note">Shoppers are told.</span>}
+          {(out.length > 0 || low.length > 0) && <span className="note">{say.shoppersAreTold}</span>}
         </p>
       </div>
       {out.length === rows.length && draft.whenOut === 'refuse' && (
         <div className="gmend" role="alert">
           <p>
-            <b>Nobody can buy this: every choice counts nought.</b> Shoppers read “sold out”. If you did not
-            mean that:
+            <b>{say.nobodyCanBuyThisEveryChoice}</b>
+            {say.shoppersReadSoldOutIfYou}
           </p>
           <button
             type="button"
@@ -266,17 +263,17 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
               )
             }
           >
-            Set all to uncounted
+            {say.setAllToUncounted}
           </button>
           <button type="button" className="btn sm" onClick={() => focus(0, 'stock')}>
-            Count them
+            {say.countThem}
           </button>
           <button
             type="button"
             className="btn sm"
             onClick={() => change('mend', (d) => ({ ...d, whenOut: 'sell-on' }))}
           >
-            Sell on anyway
+            {say.sellOnAnyway}
           </button>
         </div>
       )}

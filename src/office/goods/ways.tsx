@@ -2,13 +2,14 @@ import { useQuery } from '@tanstack/react-query';
 import type { ReviewLine } from '../../services/goods/reviews';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
+import { ways as say } from '../words/goods';
 
 export type GoodsView = 'one' | 'table' | 'categories' | 'reviews';
 const names: Readonly<Record<GoodsView, string>> = {
-  one: 'One by one',
-  table: 'Table',
-  categories: 'Categories',
-  reviews: 'Reviews',
+  one: say.oneByOne,
+  table: say.table,
+  categories: say.categories,
+  reviews: say.reviews,
 };
 
 export const useReviews = () => {
@@ -20,14 +21,14 @@ export const useReviews = () => {
 export function GoodsWays({ at, onGo }: { at: GoodsView; onGo: (to: GoodsView) => void }) {
   const waiting = useReviews().data?.filter((r) => r.state === 'waiting').length ?? 0;
   return (
-    <nav className="gways" aria-label="Ways of looking at goods">
+    <nav className="gways" aria-label={say.waysOfLookingAtGoods}>
       {(Object.keys(names) as GoodsView[])
         .filter((v) => v !== at)
         .map((v) => (
           <button key={v} type="button" onClick={() => onGo(v)}>
             {names[v]}
             {v === 'reviews' && waiting > 0 && (
-              <b className="mono" title={`${waiting} to read`}>
+              <b className="mono" title={say.toRead(waiting)}>
                 {waiting}
               </b>
             )}

@@ -8,6 +8,7 @@ import { call, Problem, refresh } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { clock, day } from '../ui/when';
 import { RefundForm } from './refund-form';
+import { acts as say } from '../words/orders';
 
 /** One act on an order; afterwards everything that may show it is asked for again. */
 export function useAct(order: OrderView, done?: () => void) {
@@ -28,14 +29,14 @@ export function useAct(order: OrderView, done?: () => void) {
 }
 
 const said: Readonly<Record<OrderAct, string>> = {
-  'mark-paid': 'Marked as paid. The letter goes out in a moment.',
-  pack: 'Packed.',
-  send: 'Sent. The letter goes out in 20 seconds; until then you can take it back.',
-  collect: 'Collected.',
-  refund: 'The money is on its way back.',
-  cancel: 'Cancelled.',
-  'take-back': 'Taken back.',
-  note: 'Noted.',
+  'mark-paid': say.markedAsPaidTheLetterGoes,
+  pack: say.packed,
+  send: say.sentTheLetterGoesOutIn,
+  collect: say.collected,
+  refund: say.theMoneyIsOnItsWay,
+  cancel: say.cancelled,
+  'take-back': say.takenBack,
+  note: say.noted,
 };
 
 /** The order so far, as a strip that grows; at its end what to do now, what comes then, and what could be done instead. */
@@ -48,10 +49,10 @@ export function Acts({ order: o }: { order: OrderView }) {
   const send = { parcel, setParcel };
   let before = '';
   return (
-    <section className="orec" aria-label="So far">
+    <section className="orec" aria-label={say.soFar}>
       <header>
-        <h2>So far</h2>
-        <span>grows as you work</span>
+        <h2>{say.soFar}</h2>
+        <span>{say.growsAsYouWork}</span>
       </header>
       <div className="rec">
         <ol>
@@ -75,40 +76,41 @@ export function Acts({ order: o }: { order: OrderView }) {
             .filter((l) => l.state === 'waiting' && l.kind !== 'to-owner')
             .map((l) => (
               <li key={l.kind + l.at}>
-                <span className="mono">soon</span>
+                <span className="mono">{say.soon}</span>
                 <div>
-                  <b>Letter: {letterNames[l.kind] ?? l.kind}</b>
-                  <p>goes out by itself</p>
+                  <b>{say.letter(letterNames[l.kind] ?? l.kind)}</b>
+                  <p>{say.goesOutByItself}</p>
                 </div>
               </li>
             ))}
         </ol>
         {o.acts.now && (
           <div className="nx now">
-            <span className="mono">now</span>
+            <span className="mono">{say.now}</span>
             <Act order={o} act={o.acts.now} first run={act} send={send} />
           </div>
         )}
         {o.acts.later.map((a) => (
           <div key={a} className="nx">
-            <span className="mono">then</span>
+            <span className="mono">{say.then}</span>
             <Act order={o} act={a} run={act} send={send} />
           </div>
         ))}
         <div className="nx">
-          <span className="mono">note</span>
+          <span className="mono">{say.note}</span>
           <Note run={act} />
         </div>
         {o.acts.or.length > 0 && (
           <div className="nx last">
-            <span className="mono">or</span>
+            <span className="mono">{say.or}</span>
             <div>
               {o.acts.or.includes('refund') &&
                 (open === 'refund' ? (
                   <RefundForm order={o} run={act} onClose={() => setOpen(null)} />
                 ) : (
                   <button type="button" className="lnk" onClick={() => setOpen('refund')}>
-                    Give back, up to <b className="mono">{money(o.refundable, o.currency)}</b>
+                    {say.giveBackUpTo}
+                    <b className="mono">{money(o.refundable, o.currency)}</b>
                   </button>
                 ))}
               {o.acts.or.includes('take-back') && (
@@ -118,7 +120,7 @@ export function Acts({ order: o }: { order: OrderView }) {
                   disabled={act.isPending}
                   onClick={() => act.mutate({ act: 'take-back' })}
                 >
-                  Take the last step back
+                  {say.takeTheLastStepBack}
                 </button>
               )}
               {o.acts.or.includes('cancel') &&
@@ -126,7 +128,7 @@ export function Acts({ order: o }: { order: OrderView }) {
                   <Cancel order={o} run={act} onClose={() => setOpen(null)} />
                 ) : (
                   <button type="button" className="lnk beet" onClick={() => setOpen('cancel')}>
-                    Cancel the order
+                    {say.cancelTheOrder}
                   </button>
                 ))}
             </div>
@@ -138,26 +140,26 @@ export function Acts({ order: o }: { order: OrderView }) {
 }
 
 const letterNames: Readonly<Record<string, string>> = {
-  confirmation: 'the order',
-  paid: 'the payment',
-  sent: 'on its way',
-  refund: 'money back',
-  files: 'the files',
-  reminder: 'the date',
-  review: 'asks for a review',
+  confirmation: say.theOrder,
+  paid: say.thePayment,
+  sent: say.onItsWay,
+  refund: say.moneyBack,
+  files: say.theFiles,
+  reminder: say.theDate,
+  review: say.asksForAReview,
 };
 
 export type Run = ReturnType<typeof useAct>;
 
 const words: Readonly<Record<OrderAct, string>> = {
-  'mark-paid': 'The money is here',
-  pack: 'Mark packed',
-  send: 'Mark sent',
-  collect: 'Handed over',
-  refund: 'Give back',
-  cancel: 'Cancel',
-  'take-back': 'Take back',
-  note: 'Note it',
+  'mark-paid': say.theMoneyIsHere,
+  pack: say.markPacked,
+  send: say.markSent,
+  collect: say.handedOver,
+  refund: say.giveBack,
+  cancel: say.cancel,
+  'take-back': say.takeBack,
+  note: say.noteIt,
 };
 
 interface Parcelled {
@@ -207,16 +209,16 @@ function Send({
         <>
           <input
             className="in"
-            aria-label="Carrier"
-            placeholder="Carrier"
+            aria-label={say.carrier}
+            placeholder={say.carrier}
             value={carrier}
             maxLength={60}
             onChange={(e) => setParcel({ ...parcel, carrier: e.target.value })}
           />
           <input
             className="in mono"
-            aria-label="Tracking number"
-            placeholder="tracking number"
+            aria-label={say.trackingNumber}
+            placeholder={say.trackingNumber2}
             value={tracking}
             maxLength={60}
             aria-invalid={read.kind === 'wrong'}
@@ -226,7 +228,7 @@ function Send({
       )}
       {read.kind === 'wrong' && (
         <p className="field-error" role="alert">
-          Its ninth digit should be {read.digit}. Look at the label again.
+          {say.itsNinthDigitShouldBeLook(read.digit)}
         </p>
       )}
       <button
@@ -235,11 +237,13 @@ function Send({
         disabled={run.isPending}
         onClick={() => run.mutate({ act: 'send', carrier, tracking, anyway: read.kind === 'wrong' })}
       >
-        {read.kind === 'wrong' ? 'Mark sent with this number' : 'Mark sent'}
+        {read.kind === 'wrong' ? say.markSentWithThisNumber : say.markSent}
       </button>
       <p>
-        {read.kind === 's10' ? 'A number of the world’s posts, and its check digit is right. ' : ''}The buyer
-        gets a letter{read.kind === 'none' ? '' : ' with the number'}.
+        {say.theBuyerGetsALetter(
+          read.kind === 's10' ? say.aNumberOfTheWorldsPosts : '',
+          read.kind === 'none' ? '' : say.withTheNumber,
+        )}
       </p>
     </div>
   );
@@ -257,15 +261,15 @@ function Note({ run }: { run: Run }) {
     >
       <input
         className="in"
-        aria-label="Note for yourself"
-        placeholder="for yourself alone"
+        aria-label={say.noteForYourself}
+        placeholder={say.forYourselfAlone}
         maxLength={1000}
         value={text}
         onChange={(e) => setText(e.target.value)}
       />
       {text.trim() && (
         <button type="submit" className="btn sm" disabled={run.isPending}>
-          Note it
+          {say.noteIt}
         </button>
       )}
     </form>
@@ -279,19 +283,20 @@ function Cancel({ order: o, run, onClose }: { order: OrderView; run: Run; onClos
   return (
     <div className="ocancel">
       <p>
-        {o.refundable > 0
-          ? `${money(o.refundable, o.currency)} go back the way they came.`
-          : 'Nothing was paid, so nothing goes back.'}{' '}
-        This cannot be undone.
+        {say.thisCannotBeUndone(
+          o.refundable > 0
+            ? say.goBackTheWayTheyCame(money(o.refundable, o.currency))
+            : say.nothingWasPaidSoNothingGoes,
+        )}
       </p>
       <label className="tick">
         <input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />
-        The pieces go back on the shelf
+        {say.thePiecesGoBackOnThe}
       </label>
       <input
         className="in"
-        aria-label="Why"
-        placeholder="why, for the letter"
+        aria-label={say.why}
+        placeholder={say.whyForTheLetter}
         maxLength={300}
         value={text}
         onChange={(e) => setText(e.target.value)}
@@ -303,10 +308,10 @@ function Cancel({ order: o, run, onClose }: { order: OrderView; run: Run; onClos
           disabled={run.isPending}
           onClick={() => run.mutate({ act: 'cancel', restock, text })}
         >
-          Cancel the order
+          {say.cancelTheOrder}
         </button>
         <button type="button" className="btn quiet" onClick={onClose}>
-          Keep it
+          {say.keepIt}
         </button>
       </div>
     </div>

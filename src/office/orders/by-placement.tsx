@@ -4,6 +4,7 @@ import type { TakingsView } from '../../services/till/takings';
 import { call } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
+import { byPlacement as say } from '../words/orders';
 
 /** Placements told on the order's page; all of them stand with the takings. */
 const SHOWN = 6;
@@ -23,13 +24,13 @@ export function ByPlacement({ order }: { order: OrderView }) {
   );
   const most = data.placements[0]?.amount || 1;
   return (
-    <section className="take" aria-label="Takings by placement">
+    <section className="take" aria-label={say.takingsByPlacement}>
       <header>
-        <h2>Takings by placement</h2>
-        <span>last 30 days</span>
+        <h2>{say.takingsByPlacement}</h2>
+        <span>{say.last30Days}</span>
         <p>
-          <b className="mono">{money(data.all.total)}</b> from{' '}
-          {data.all.orders === 1 ? '1 order' : `${data.all.orders} orders`}
+          <b className="mono">{money(data.all.total)}</b>
+          {say.from(data.all.orders === 1 ? say.n1Order : say.orders(data.all.orders))}
         </p>
       </header>
       <ul>
@@ -42,7 +43,7 @@ export function ByPlacement({ order }: { order: OrderView }) {
             <span className="bb">
               <i style={{ width: `${Math.max(2, (p.amount / most) * 38)}%` }} />
               <b className="mono">{money(p.amount)}</b>
-              <em>{p.orders === 1 ? '1 order' : `${p.orders} orders`}</em>
+              <em>{p.orders === 1 ? say.n1Order : say.orders(p.orders)}</em>
             </span>
           </li>
         ))}

@@ -6,25 +6,26 @@ import type { OrderList as List, OrderRow } from '../../services/till/orders';
 import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { day, when } from '../ui/when';
+import { orderList as say } from '../words/orders';
 
 const groups: readonly { readonly shelf: Shelf; readonly title: string; readonly warn?: boolean }[] = [
-  { shelf: 'look-into', title: 'Look into', warn: true },
-  { shelf: 'to-pack', title: 'To pack' },
-  { shelf: 'to-send', title: 'To send' },
-  { shelf: 'to-collect', title: 'Waiting to be collected' },
-  { shelf: 'money', title: 'Money not in yet', warn: true },
-  { shelf: 'paying', title: 'Paying now', warn: true },
-  { shelf: 'done', title: 'Done' },
-  { shelf: 'nothing', title: 'Came to nothing' },
+  { shelf: 'look-into', title: say.lookInto, warn: true },
+  { shelf: 'to-pack', title: say.toPack },
+  { shelf: 'to-send', title: say.toSend },
+  { shelf: 'to-collect', title: say.waitingToBeCollected },
+  { shelf: 'money', title: say.moneyNotInYet, warn: true },
+  { shelf: 'paying', title: say.payingNow, warn: true },
+  { shelf: 'done', title: say.done },
+  { shelf: 'nothing', title: say.cameToNothing },
 ];
 const states = [
-  ['', 'All orders'],
-  ['open', 'Still open'],
-  ['paid', 'Paid'],
-  ['placed', 'Money not in yet'],
-  ['refunded', 'With money given back'],
-  ['cancelled', 'Cancelled'],
-  ['unpaid', 'Never paid'],
+  ['', say.allOrders],
+  ['open', say.stillOpen],
+  ['paid', say.paid],
+  ['placed', say.moneyNotInYet],
+  ['refunded', say.withMoneyGivenBack],
+  ['cancelled', say.cancelled],
+  ['unpaid', say.neverPaid],
 ] as const;
 
 interface Asked {
@@ -72,7 +73,7 @@ export function OrderList({
     onSuccess: ({ gone }) => {
       refresh('orders', 'goods');
       put({ test: '' });
-      toast.success(gone === 1 ? 'One test order is gone.' : `${gone} test orders are gone.`);
+      toast.success(gone === 1 ? say.oneTestOrderIsGone : say.testOrdersAreGone(gone));
     },
     onError: (e) => toast.error(e.message),
   });
@@ -85,30 +86,30 @@ export function OrderList({
   const last = rows.at(-1);
   const narrowed = query !== '';
   return (
-    <section className="olist" aria-label="Orders">
+    <section className="olist" aria-label={say.orders}>
       <div className="gh">
-        <h1>Orders</h1>
+        <h1>{say.orders}</h1>
         <button type="button" className="btn sm quiet" onClick={onTakings}>
-          Takings
+          {say.takings}
         </button>
       </div>
       <div className="ofind">
         <div className="in">
           <input
             type="search"
-            aria-label="Find an order"
-            placeholder="Number, name, product"
+            aria-label={say.findAnOrder}
+            placeholder={say.numberNameProduct}
             value={asked.find}
             onChange={(e) => put({ find: e.target.value })}
           />
         </div>
         <details>
           <summary className="note">
-            {asked.state || asked.from || asked.to ? 'Narrowed' : 'Narrow, or take along'}
+            {asked.state || asked.from || asked.to ? say.narrowed : say.narrowOrTakeAlong}
           </summary>
           <select
             className="in"
-            aria-label="Which orders"
+            aria-label={say.whichOrders}
             value={asked.state}
             onChange={(e) => put({ state: e.target.value })}
           >
@@ -120,7 +121,7 @@ export function OrderList({
           </select>
           <div className="g-2">
             <label className="lab">
-              From
+              {say.from}
               <input
                 className="in"
                 type="date"
@@ -129,7 +130,7 @@ export function OrderList({
               />
             </label>
             <label className="lab">
-              to
+              {say.to}
               <input
                 className="in"
                 type="date"
@@ -140,7 +141,7 @@ export function OrderList({
           </div>
           <p>
             <a className="btn sm" href={`/api/${site.slug}/orders/csv?${query}`} download>
-              These as CSV
+              {say.theseAsCsv}
             </a>
             {narrowed && (
               <button
@@ -148,7 +149,7 @@ export function OrderList({
                 className="btn sm quiet"
                 onClick={() => put({ find: '', state: '', from: '', to: '', test: '' })}
               >
-                Show all orders
+                {say.showAllOrders}
               </button>
             )}
           </p>
@@ -158,7 +159,7 @@ export function OrderList({
             {asked.test ? (
               <>
                 <button type="button" className="lnk" onClick={() => put({ test: '' })}>
-                  Back to real orders
+                  {say.backToRealOrders}
                 </button>{' '}
                 <button
                   type="button"
@@ -166,12 +167,12 @@ export function OrderList({
                   disabled={forget.isPending}
                   onClick={() => forget.mutate()}
                 >
-                  Throw the test orders away
+                  {say.throwTheTestOrdersAway}
                 </button>
               </>
             ) : (
               <button type="button" className="lnk" onClick={() => put({ test: '1' })}>
-                {data?.tests === 1 ? 'One test order' : `${data?.tests} test orders`}
+                {data?.tests === 1 ? say.oneTestOrder : say.testOrders(data?.tests)}
               </button>
             )}
           </p>
@@ -184,18 +185,14 @@ export function OrderList({
               target="_blank"
               rel="noopener"
             >
-              Packing slips of {toPack.length === 1 ? 'one' : `all ${toPack.length}`}
+              {say.packingSlipsOf(toPack.length === 1 ? say.one : say.all(toPack.length))}
             </a>
           </p>
         )}
       </div>
       {error && <p className="bad px-5">{error.message}</p>}
       {data && rows.length === 0 && (
-        <p className="note px-5">
-          {narrowed
-            ? 'Nothing was found.'
-            : 'No orders yet. The first one stands here the moment somebody goes to pay, with the page and the widget it came through.'}
-        </p>
+        <p className="note px-5">{narrowed ? say.nothingWasFound : say.noOrdersYetTheFirstOne}</p>
       )}
       {groups.map((g) => {
         const inGroup = rows.filter((o) => o.shelf === g.shelf);
@@ -222,7 +219,7 @@ export function OrderList({
             disabled={older.isPending}
             onClick={() => older.mutate(last.createdAt)}
           >
-            Older ones
+            {say.olderOnes}
           </button>
         </p>
       )}
@@ -231,8 +228,8 @@ export function OrderList({
 }
 
 const goesWords = {
-  '': 'nothing to send',
-  post: 'by post',
+  '': say.nothingToSend,
+  post: say.byPost,
   local: 'delivered',
   collect: 'collected',
 } as const;
@@ -249,7 +246,7 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
         : order.shelf === 'nothing'
           ? order.state === 'cancelled'
             ? 'cancelled'
-            : 'not paid'
+            : say.notPaid
           : `${order.pieces === 1 ? '1 good' : `${order.pieces} goods`}, ${goesWords[order.goes]}`;
   return (
     <li>
@@ -262,12 +259,12 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
           )}
         </span>
         <span className="ot">
-          <b>{order.name || 'Erased'}</b>
+          <b>{order.name || say.erased}</b>
           <em>{says}</em>
         </span>
         <span className="on mono">
           <b>{money(order.total, order.currency)}</b>
-          {order.test ? 'test ' : ''}
+          {order.test ? say.test : ''}
           {order.number ?? ''}
         </span>
       </button>

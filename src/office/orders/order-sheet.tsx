@@ -7,22 +7,23 @@ import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
 import { Miniature } from '../ui/miniature';
 import { clock, day, when } from '../ui/when';
+import { orderSheet as say } from '../words/orders';
 
 export const payNames: Readonly<Record<string, string>> = {
-  card: 'by card',
-  wallet: 'by wallet',
-  transfer: 'by transfer',
-  delivery: 'on delivery',
-  person: 'in person',
+  card: say.byCard,
+  wallet: say.byWallet,
+  transfer: say.byTransfer,
+  delivery: say.onDelivery,
+  person: say.inPerson,
 };
 
 function standing(o: OrderView): string {
   const by = o.pay.name || (payNames[o.pay.kind] ?? o.pay.kind);
-  if (o.state === 'paid') return o.total === 0 ? 'nothing was left to pay' : `paid ${by}`;
+  if (o.state === 'paid') return o.total === 0 ? say.nothingWasLeftToPay : `paid ${by}`;
   return {
-    waiting: `paying now, ${by}`,
-    placed: `money not in yet, ${by}`,
-    failed: 'not paid',
+    waiting: say.payingNow(by),
+    placed: say.moneyNotInYet(by),
+    failed: say.notPaid,
     cancelled: 'cancelled',
   }[o.state];
 }
@@ -32,10 +33,10 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
   const { site } = useBoot();
   const money = useMoney();
   return (
-    <section className="osheet" aria-label={`Order ${o.number ?? ''}`}>
+    <section className="osheet" aria-label={say.order(o.number ?? '')}>
       <header>
         <div>
-          <h1>{o.buyer.name || 'Erased'}</h1>
+          <h1>{o.buyer.name || say.erased}</h1>
           <p className="mono">
             {o.number ? `${o.number} · ` : ''}
             {when(o.createdAt)}
@@ -46,13 +47,8 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
           <span>{standing(o)}</span>
         </div>
       </header>
-      {o.test && <p className="banner test">A test order: nothing was charged, and it counts nowhere.</p>}
-      {o.short && (
-        <p className="banner">
-          Look into this one: it was paid after its pieces had gone to others, or paid twice. Make more, or
-          give money back.
-        </p>
-      )}
+      {o.test && <p className="banner test">{say.aTestOrderNothingWasCharged}</p>}
+      {o.short && <p className="banner">{say.lookIntoThisOneItWas}</p>}
       <ul className="ol">
         {o.lines.map((l) => {
           const src = pictureOf(site.shopUrl, l.picture, 240);
@@ -68,7 +64,8 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
               <div>
                 <b>{l.name}</b>
                 <em>
-                  {money(l.unit, o.currency)} each{l.returned > 0 && `, ${l.returned} given back`}
+                  {say.each(money(l.unit, o.currency))}
+                  {l.returned > 0 && say.givenBack(l.returned)}
                 </em>
                 {l.through && (
                   <span className="via">
@@ -98,17 +95,17 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
           </div>
         ))}
         <div>
-          <dt>Total</dt>
+          <dt>{say.total}</dt>
           <dd className="mono">{money(o.total, o.currency)}</dd>
         </div>
         {o.refunds.map((r) => (
           <div key={r.at} className="note">
             <dt>
               {r.state === 'failed'
-                ? 'Could not be given back'
+                ? say.couldNotBeGivenBack
                 : r.state === 'asked'
-                  ? 'Being given back'
-                  : 'Given back'}
+                  ? say.beingGivenBack
+                  : say.givenBack2}
               <em>{[day(r.at), r.reason].filter(Boolean).join(', ')}</em>
             </dt>
             <dd className="mono">{money(r.state === 'failed' ? r.amount : -r.amount, o.currency)}</dd>
@@ -119,7 +116,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
       <div className="to">
         <div>
           <h2 className="lab">
-            {o.goes === 'collect' ? 'Who collects it' : o.goes === '' ? 'Buyer' : 'Send to'}
+            {o.goes === 'collect' ? say.whoCollectsIt : o.goes === '' ? say.buyer : say.sendTo}
           </h2>
           <p>
             {o.address.map((line) => (
@@ -140,29 +137,29 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         <div>
           {o.note && (
             <>
-              <h2 className="lab">Note with the order</h2>
+              <h2 className="lab">{say.noteWithTheOrder}</h2>
               <p>“{o.note}”</p>
             </>
           )}
-          <h2 className="lab">Papers</h2>
+          <h2 className="lab">{say.papers}</h2>
           <ul className="papers">
             {o.papers.map((p) => (
               <li key={p.id}>
                 <a href={`/api/${site.slug}/papers/${p.id}`} target="_blank" rel="noopener">
-                  {p.series === 'invoice' ? 'Invoice' : 'Credit note'} {p.number}
+                  {p.series === 'invoice' ? say.invoice : say.creditNote} {p.number}
                 </a>{' '}
                 <a href={`/api/${site.slug}/papers/${p.id}?pdf=1`} target="_blank" rel="noopener">
-                  PDF
+                  {say.pdf}
                 </a>
               </li>
             ))}
             {o.goes !== '' && (
               <li>
                 <a href={`/api/${site.slug}/papers/slips?ids=${o.id}`} target="_blank" rel="noopener">
-                  Packing slip
+                  {say.packingSlip}
                 </a>{' '}
                 <a href={`/api/${site.slug}/papers/slips?ids=${o.id}&pdf=1`} target="_blank" rel="noopener">
-                  PDF
+                  {say.pdf}
                 </a>
               </li>
             )}
@@ -179,14 +176,14 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
                 ) : (
                   p.name
                 )}
-                , agreed to as of {day(p.at)} <span className="path">{p.version.slice(0, 8)}</span>
+                {say.agreedToAsOf(day(p.at))} <span className="path">{p.version.slice(0, 8)}</span>
               </li>
             ))}
           </ul>
-          <h2 className="lab">Payment</h2>
+          <h2 className="lab">{say.payment}</h2>
           {o.payments.map((p) => (
             <p key={p.at + p.state}>
-              {p.state === 'paid' ? 'Paid' : p.state === 'declined' ? 'Declined' : 'Started'}
+              {p.state === 'paid' ? say.paid : p.state === 'declined' ? say.declined : say.started}
               {p.detail && `, ${p.detail}`}
               <br />
               <span className="path">{p.ref}</span>
@@ -206,7 +203,7 @@ function CameIn({ order: o }: { order: OrderView }) {
   if (steps.length === 0) return null;
   return (
     <>
-      <h2 className="oh2">How the sale came in</h2>
+      <h2 className="oh2">{say.howTheSaleCameIn}</h2>
       <ol className="came">
         {steps.map((s) => (
           <li key={s.id}>
@@ -219,7 +216,7 @@ function CameIn({ order: o }: { order: OrderView }) {
         <li>
           <Seen page={o.checkoutPage} kind="cart" id="" />
           <span className="mono">{clock(o.createdAt)}</span>
-          <b>Checkout</b>
+          <b>{say.checkout}</b>
           <em>{standing(o)}</em>
         </li>
       </ol>
@@ -255,14 +252,14 @@ function FetchAgain({ order }: { order: OrderView }) {
     mutationFn: () => call(`/api/${site.slug}/orders/${order.id}/downloads`, 'POST'),
     onSuccess: () => {
       refresh('orders');
-      toast.success('The buyer may fetch the files anew.');
+      toast.success(say.theBuyerMayFetchTheFiles);
     },
     onError: (e) => toast.error(e.message),
   });
   return (
     <p className="mt-2 mb-3">
       <button type="button" className="btn sm" disabled={again.isPending} onClick={() => again.mutate()}>
-        Let them fetch the files anew
+        {say.letThemFetchTheFilesAnew}
       </button>
     </p>
   );
@@ -282,11 +279,12 @@ function Subscription({ of: x }: { of: SubscriptionView }) {
   return (
     <div className="osub">
       <p>
-        <b>{x.name}</b>, {money(x.amount, x.currency)} every {every}
+        <b>{x.name}</b>
+        {say.every(money(x.amount, x.currency), every)}
       </p>
       <p className="note">
-        {x.running ? `Charged next on ${day(x.nextAt)}` : x.reason}
-        {x.charges > 0 && `, charged again ${x.charges === 1 ? 'once' : `${x.charges} times`} so far`}
+        {x.running ? say.chargedNextOn(day(x.nextAt)) : x.reason}
+        {x.charges > 0 && say.chargedAgainSoFar(x.charges === 1 ? 'once' : `${x.charges} times`)}
       </p>
       <button
         type="button"
@@ -294,7 +292,7 @@ function Subscription({ of: x }: { of: SubscriptionView }) {
         disabled={set.isPending}
         onClick={() => set.mutate(x.running ? 'stopped' : 'running')}
       >
-        {x.running ? 'Stop charging' : 'Let it run again'}
+        {x.running ? say.stopCharging : say.letItRunAgain}
       </button>
     </div>
   );

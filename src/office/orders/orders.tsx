@@ -7,6 +7,7 @@ import { Acts } from './acts';
 import { OrderList } from './order-list';
 import { OrderSheet } from './order-sheet';
 import { ByPlacement } from './by-placement';
+import { orders as say } from '../words/orders';
 
 /** Drawn only when it is looked at: charts are heavy. */
 const TakingsPage = lazy(() => import('./takings'));
@@ -25,7 +26,7 @@ export function Orders() {
   };
   if (shows === 'takings')
     return (
-      <Suspense fallback={<p className="empty note">Adding up…</p>}>
+      <Suspense fallback={<p className="empty note">{say.addingUp}</p>}>
         <TakingsPage onBack={() => go('orders')} />
       </Suspense>
     );

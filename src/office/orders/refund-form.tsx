@@ -5,6 +5,7 @@ import { worthOfPieces } from '../../core/till/refund';
 import type { OrderView } from '../../services/till/orders';
 import { useMoney } from '../shop-context';
 import type { Run } from './acts';
+import { refundForm as say } from '../words/orders';
 
 /** What comes back: pieces, shipping, or an amount freely chosen; with or without the pieces going back on the shelf. */
 export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: Run; onClose: () => void }) {
@@ -47,7 +48,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
             <span className="qty">
               <button
                 type="button"
-                aria-label={`One fewer ${l.name}`}
+                aria-label={say.oneFewer(l.name)}
                 disabled={!pieces[l.id]}
                 onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) - 1 })}
               >
@@ -56,7 +57,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
               <b className="mono">{pieces[l.id] ?? 0}</b>
               <button
                 type="button"
-                aria-label={`One more ${l.name}`}
+                aria-label={say.oneMore(l.name)}
                 disabled={(pieces[l.id] ?? 0) >= l.quantity - l.returned}
                 onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) + 1 })}
               >
@@ -68,17 +69,17 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
       {o.shipping > 0 && (
         <label className="tick">
           <input type="checkbox" checked={shipping} onChange={(e) => setShipping(e.target.checked)} />
-          Shipping, {money(o.shipping, o.currency)}
+          {say.shipping(money(o.shipping, o.currency))}
         </label>
       )}
       {any && (
         <label className="tick">
           <input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />
-          They go back on the shelf
+          {say.theyGoBackOnTheShelf}
         </label>
       )}
       <label className="lab">
-        Amount
+        {say.amount}
         <input
           className="in mono"
           inputMode="decimal"
@@ -89,13 +90,13 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
       </label>
       {wrong && (
         <p className="field-error" role="alert">
-          Between {money(1, o.currency)} and {money(o.refundable, o.currency)}.
+          {say.betweenAnd(money(1, o.currency), money(o.refundable, o.currency))}
         </p>
       )}
       <input
         className="in"
-        aria-label="Why"
-        placeholder="why, for the letter"
+        aria-label={say.why}
+        placeholder={say.whyForTheLetter}
         maxLength={300}
         value={reason}
         onChange={(e) => setReason(e.target.value)}
@@ -107,10 +108,10 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
           disabled={run.isPending || wrong || amount <= 0}
           onClick={give}
         >
-          {run.isPending ? 'Giving back' : `Give back ${money(amount, o.currency)}`}
+          {run.isPending ? say.givingBack : say.giveBack(money(amount, o.currency))}
         </button>
         <button type="button" className="btn quiet" onClick={onClose}>
-          Leave it
+          {say.leaveIt}
         </button>
       </div>
     </div>

@@ -7,18 +7,19 @@ import type { TakingsBy } from '../../core/till/takings';
 import type { TakingsView } from '../../services/till/takings';
 import { call } from '../api';
 import { useBoot, useMoney } from '../shop-context';
+import { takings as say } from '../words/orders';
 
 const parts: readonly (readonly [TakingsBy, string])[] = [
-  ['products', 'By product'],
-  ['categories', 'By category'],
-  ['pages', 'By page'],
-  ['placements', 'By placement'],
+  ['products', say.byProduct],
+  ['categories', say.byCategory],
+  ['pages', say.byPage],
+  ['placements', say.byPlacement],
 ];
 const spans = [
   [7, '7 days'],
   [30, '30 days'],
   [90, '90 days'],
-  [365, 'A year'],
+  [365, say.aYear],
 ] as const;
 
 const daysAgo = (n: number): string => new Date(Date.now() - n * 86_400_000).toISOString().slice(0, 10);
@@ -46,9 +47,9 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
       <header>
         <button type="button" className="btn quiet" onClick={onBack}>
           <ArrowLeft size={14} aria-hidden />
-          Orders
+          {say.orders}
         </button>
-        <h1>Takings</h1>
+        <h1>{say.takings}</h1>
         <div className="tspan">
           {spans.map(([n, name]) => (
             <button
@@ -62,7 +63,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
             </button>
           ))}
           <label className="lab">
-            From
+            {say.from}
             <input
               className="in"
               type="date"
@@ -71,7 +72,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
             />
           </label>
           <label className="lab">
-            to
+            {say.to}
             <input
               className="in"
               type="date"
@@ -87,11 +88,11 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
           <dl className="tksum">
             {(
               [
-                ['In all', data.all.total],
-                ['Goods', data.all.goods],
-                ['Shipping', data.all.shipping],
-                ['Tax within', data.all.tax],
-                ['Given back', data.all.refunded],
+                [say.inAll, data.all.total],
+                [say.goods, data.all.goods],
+                [say.shipping, data.all.shipping],
+                [say.taxWithin, data.all.tax],
+                [say.givenBack, data.all.refunded],
               ] as const
             ).map(([name, amount]) => (
               <div key={name}>
@@ -100,19 +101,19 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
               </div>
             ))}
             <div>
-              <dt>Orders</dt>
+              <dt>{say.orders}</dt>
               <dd className="mono">{data.all.orders}</dd>
             </div>
             <div>
-              <dt>Pieces</dt>
+              <dt>{say.pieces}</dt>
               <dd className="mono">{data.all.pieces}</dd>
             </div>
           </dl>
-          <section aria-label="By day">
+          <section aria-label={say.byDay}>
             <div className="th">
-              <h2>By day</h2>
+              <h2>{say.byDay}</h2>
               <a className="btn sm" href={`/api/${site.slug}/takings/csv?by=days&${query}`} download>
-                CSV
+                {say.csv}
               </a>
             </div>
             <div className="tchart" aria-hidden="true">
@@ -140,7 +141,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
                   />
                   <Tooltip
                     cursor={{ fill: 'var(--color-linen)' }}
-                    formatter={(v) => [money(Math.round(Number(v) * unit)), 'came in']}
+                    formatter={(v) => [money(Math.round(Number(v) * unit)), say.cameIn]}
                     contentStyle={{
                       background: 'var(--color-receipt)',
                       border: '1px solid var(--color-line-2)',
@@ -153,16 +154,16 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
               </ResponsiveContainer>
             </div>
             <details className="tdaylist">
-              <summary className="note">The same as a table</summary>
+              <summary className="note">{say.theSameAsATable}</summary>
               <table>
                 <thead>
                   <tr>
-                    <th scope="col">Day</th>
-                    <th scope="col">Orders</th>
-                    <th scope="col">Goods</th>
-                    <th scope="col">Shipping</th>
-                    <th scope="col">Given back</th>
-                    <th scope="col">In all</th>
+                    <th scope="col">{say.day}</th>
+                    <th scope="col">{say.orders}</th>
+                    <th scope="col">{say.goods}</th>
+                    <th scope="col">{say.shipping}</th>
+                    <th scope="col">{say.givenBack}</th>
+                    <th scope="col">{say.inAll}</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -206,10 +207,10 @@ function Shares({ title, of, by, query }: { title: string; of: TakingsView; by: 
       <div className="th">
         <h2>{title}</h2>
         <a className="btn sm" href={`/api/${site.slug}/takings/csv?by=${by}&${query}`} download>
-          CSV
+          {say.csv}
         </a>
       </div>
-      {rows.length === 0 && <p className="note">Nothing came in.</p>}
+      {rows.length === 0 && <p className="note">{say.nothingCameIn}</p>}
       <ul>
         {rows.slice(0, SHOWN).map((p) => (
           <li key={p.key}>
@@ -219,12 +220,12 @@ function Shares({ title, of, by, query }: { title: string; of: TakingsView; by: 
             <span className="bb">
               <i style={{ width: `${Math.max(2, (p.amount / most) * 48)}%` }} />
               <b className="mono">{money(p.amount)}</b>
-              <em>{p.orders === 1 ? '1 order' : `${p.orders} orders`}</em>
+              <em>{p.orders === 1 ? say.n1Order : say.orders2(p.orders)}</em>
             </span>
           </li>
         ))}
       </ul>
-      {rows.length > SHOWN && <p className="note">{rows.length - SHOWN} more stand in the CSV.</p>}
+      {rows.length > SHOWN && <p className="note">{say.moreStandInTheCsv(rows.length - SHOWN)}</p>}
     </section>
   );
 }

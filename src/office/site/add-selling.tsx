@@ -7,28 +7,29 @@ import { call, refresh } from '../api';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 import { type MenuFit, MenuFrame } from './menu-frame';
+import { addSelling as say } from '../words/site';
 
 const sellWords = {
-  ships: 'Things that ship',
-  downloads: 'Downloads',
-  events: 'Places at an event',
-  services: 'Services',
+  ships: say.thingsThatShip,
+  downloads: say.downloads,
+  events: say.placesAtAnEvent,
+  services: say.services,
 } as const;
 const moneyWords = {
-  card: 'By card',
-  wallet: 'By wallet',
-  transfer: 'By bank transfer',
-  delivery: 'On delivery',
-  'in-person': 'When it is collected',
+  card: say.byCard,
+  wallet: say.byWallet,
+  transfer: say.byBankTransfer,
+  delivery: say.onDelivery,
+  'in-person': say.whenItIsCollected,
 } as const;
 const pageWords: Readonly<Record<string, string>> = {
-  shop: 'all your goods, with each product inside',
-  cart: 'what a shopper has chosen',
-  checkout: 'where it goes, and how it is paid',
-  thanks: 'after paying',
-  failed: 'a second try, when a payment fails',
-  lookup: 'for buyers without an account',
-  account: 'past orders, by a letter with a link',
+  shop: say.allYourGoodsWithEachProduct,
+  cart: say.whatAShopperHasChosen,
+  checkout: say.whereItGoesAndHowIt,
+  thanks: say.afterPaying,
+  failed: say.aSecondTryWhenAPayment,
+  lookup: say.forBuyersWithoutAnAccount,
+  account: say.pastOrdersByALetterWith,
 };
 
 /** The short set-up, with what was read from the site as its answers, and what the one press will do. */
@@ -40,7 +41,7 @@ export function AddSelling({ onDone }: { onDone: () => void }) {
     staleTime: 0,
   });
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Reading what the site says of itself…</p>;
+  if (!data) return <p className="empty note">{say.readingWhatTheSiteSaysOf}</p>;
   return <SetUpForm guess={data} onDone={onDone} />;
 }
 
@@ -48,7 +49,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
   const { site } = useBoot();
   const [answers, setAnswers] = useState<SetUp>(guess.setUp);
   const set = (part: Partial<SetUp>) => setAnswers((a) => ({ ...a, ...part }));
-  const [name, setName] = useState('Shop');
+  const [name, setName] = useState<string>(say.shop);
   const [pages, setPages] = useState<readonly OptionalPage[]>(optionalPages);
   // The currency follows the country until somebody has chosen one.
   const [chose, setChose] = useState(guess.setUp.currency !== guess.guess.currency);
@@ -68,7 +69,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
       }),
     onSuccess: ({ cannot }) => {
       refresh('overview', 'slip', 'bench', 'menu', 'coverage', 'selling');
-      toast.success('Selling is added. All of it waits on the slip; nothing is live yet.');
+      toast.success(say.sellingIsAddedAllOfIt);
       for (const c of cannot) toast.warning(c, { duration: 15_000 });
       onDone();
     },
@@ -85,15 +86,12 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
   return (
     <form className="adding" onSubmit={submit}>
       <section>
-        <h1>Add selling</h1>
-        <p className="lead">
-          Short answers, most of them read from your pages: change what is wrong. All of them can be changed
-          later in the till.
-        </p>
+        <h1>{say.addSelling}</h1>
+        <p className="lead">{say.shortAnswersMostOfThemRead}</p>
         <div className="two">
           <div>
             <label className="lab" htmlFor="as-country">
-              Where the business is
+              {say.whereTheBusinessIs}
             </label>
             <select
               id="as-country"
@@ -107,11 +105,11 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
                 </option>
               ))}
             </select>
-            <p className="note mt-1">Because {guess.guess.why}.</p>
+            <p className="note mt-1">{say.because(guess.guess.why)}</p>
           </div>
           <div>
             <label className="lab" htmlFor="as-currency">
-              Prices are in
+              {say.pricesAreIn}
             </label>
             <select
               id="as-currency"
@@ -131,7 +129,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
           </div>
         </div>
         <Ticks
-          legend="What you sell"
+          legend={say.whatYouSell}
           all={sells}
           words={sellWords}
           chosen={answers.sells}
@@ -139,13 +137,13 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
         />
         {guess.tillIsSet ? (
           <p className="note">
-            How you are paid, tax and weights are set in the{' '}
-            <a href={`${hrefOf(site.slug, 'till')}?pay`}>till</a> already, and stay as they are.
+            {say.howYouArePaidTaxAnd} <a href={`${hrefOf(site.slug, 'till')}?pay`}>{say.till}</a>
+            {say.alreadyAndStayAsTheyAre}
           </p>
         ) : (
           <>
             <Ticks
-              legend="How you are paid"
+              legend={say.howYouArePaid}
               all={guess.takes}
               words={moneyWords}
               chosen={answers.takesMoney}
@@ -154,30 +152,28 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
             {answers.takesMoney.includes('transfer') && (
               <div>
                 <label className="lab" htmlFor="as-account">
-                  Account that transfers go to
+                  {say.accountThatTransfersGoTo}
                 </label>
                 <input
                   id="as-account"
                   className="in"
                   maxLength={120}
-                  placeholder="an IBAN, or as your bank writes it"
+                  placeholder={say.anIbanOrAsYourBank}
                   value={answers.account}
                   onChange={(e) => set({ account: e.target.value })}
                 />
-                <p className="note mt-1">
-                  Buyers are told it with their order. Without it, bank transfer is not offered.
-                </p>
+                <p className="note mt-1">{say.buyersAreToldItWithTheir}</p>
               </div>
             )}
             <div className="two">
               <div>
                 <Seg
-                  legend="Tax on prices"
+                  legend={say.taxOnPrices}
                   value={!answers.taxed ? 'none' : answers.taxIncluded ? 'in' : 'out'}
                   options={[
-                    ['in', 'included'],
-                    ['out', 'added'],
-                    ['none', 'no tax'],
+                    ['in', say.included],
+                    ['out', say.added],
+                    ['none', say.noTax],
                   ]}
                   onChoose={(v) =>
                     set({ taxed: v !== 'none', ...(v !== 'none' && { taxIncluded: v === 'in' }) })
@@ -185,31 +181,31 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
                 />
                 <p className="note mt-1">
                   {!answers.taxed
-                    ? 'For a business below the threshold, or exempt.'
+                    ? say.forABusinessBelowTheThreshold
                     : known
-                      ? `Rates for ${names.of(answers.country)} are filled in, from memory: look them over in the till.`
-                      : `No rates for ${names.of(answers.country)} are known here: add yours in the till.`}
+                      ? say.ratesForAreFilledInFrom(names.of(answers.country))
+                      : say.noRatesForAreKnownHere(names.of(answers.country))}
                 </p>
               </div>
               <Seg
-                legend="Weights are in"
+                legend={say.weightsAreIn}
                 value={answers.units}
                 options={[
-                  ['metric', 'kilograms'],
-                  ['imperial', 'pounds'],
+                  ['metric', say.kilograms],
+                  ['imperial', say.pounds],
                 ]}
                 onChoose={(v) => set({ units: v as SetUp['units'] })}
               />
             </div>
           </>
         )}
-        {guess.tries && <HowItFits address={guess.tries} label={guess.inMenu ? name || 'Shop' : null} />}
+        {guess.tries && <HowItFits address={guess.tries} label={guess.inMenu ? name || say.shop : null} />}
       </section>
       <aside>
-        <h2>What one press does</h2>
+        <h2>{say.whatOnePressDoes}</h2>
         <div className="mt-3">
           <label className="lab" htmlFor="as-name">
-            The shop is called
+            {say.theShopIsCalled}
           </label>
           <input
             id="as-name"
@@ -221,7 +217,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
           />
         </div>
         <fieldset className="pages">
-          <legend className="lab">Pages it builds, in your own header and footer</legend>
+          <legend className="lab">{say.pagesItBuildsInYourOwn}</legend>
           {guess.pages.map((p) => (
             <label key={p.part}>
               <input
@@ -251,9 +247,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
             {c}
           </p>
         ))}
-        <p className="note">
-          It waits on the slip, is seen in your own pages first, and is taken back with one press.
-        </p>
+        <p className="note">{say.itWaitsOnTheSlipIs}</p>
         <div className="flex gap-2 mt-3">
           <button
             type="submit"
@@ -262,10 +256,10 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
               add.isPending || answers.sells.length === 0 || answers.takesMoney.length === 0 || !name.trim()
             }
           >
-            {add.isPending ? 'Adding' : 'Add selling'}
+            {add.isPending ? say.adding : say.addSelling}
           </button>
           <button type="button" className="btn quiet" onClick={onDone}>
-            Not now
+            {say.notNow}
           </button>
         </div>
       </aside>
@@ -285,8 +279,8 @@ function HowItFits({ address, label }: { address: string; label: string | null }
   const onFit = useCallback((fit: MenuFit) => setFits((f) => ({ ...f, [fit.width]: fit })), []);
   const full = screens.filter((s) => fits[s.px]?.cartFits === false);
   return (
-    <section className="how-fits" aria-label="How it fits">
-      <h3 className="lab">How it fits</h3>
+    <section className="how-fits" aria-label={say.howItFits}>
+      <h3 className="lab">{say.howItFits}</h3>
       {screens.map((s) => (
         <MenuFrame
           key={s.px}
@@ -300,7 +294,7 @@ function HowItFits({ address, label }: { address: string; label: string | null }
       ))}
       {full.map((s) => (
         <p key={s.px} className="warn">
-          At {s.px} px the header has no room for a cart: there it stands in the corner of the window.
+          {say.atPxTheHeaderHasNo(s.px)}
         </p>
       ))}
     </section>

@@ -9,15 +9,16 @@ import type { MenuView } from '../../services/sites/menus';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
+import { coverageLens as say } from '../words/site';
 
 type Column = 'name' | 'shopInMenu' | 'cart' | 'sameHeader' | 'products' | 'clicks';
 const columns: readonly (readonly [Column, string])[] = [
-  ['name', 'Page'],
-  ['shopInMenu', 'Shop in menu'],
-  ['cart', 'Cart'],
-  ['sameHeader', 'Same header'],
-  ['products', 'Shows goods'],
-  ['clicks', 'Clicks to checkout'],
+  ['name', say.page],
+  ['shopInMenu', say.shopInMenu],
+  ['cart', say.cart],
+  ['sameHeader', say.sameHeader],
+  ['products', say.showsGoods],
+  ['clicks', say.clicksToCheckout],
 ];
 const SHOWN = 200;
 
@@ -44,28 +45,32 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
     onError: (e) => toast.error(e.message, { duration: 10_000 }),
   });
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Walking the links of every page…</p>;
+  if (!data) return <p className="empty note">{say.walkingTheLinksOfEveryPage}</p>;
   const farthest = Math.max(0, ...data.rows.map((r) => r.clicks ?? 0));
   const lost = data.rows.filter((r) => r.clicks === null).length;
   return (
     <div className="lens">
       <h1 className="sum">
-        <b>{data.rows.length}</b> pages
+        <b>{data.rows.length}</b>
+        {say.pages}
         <i />
-        <b>{data.rows.filter((r) => r.cart).length}</b> carry the cart
+        <b>{data.rows.filter((r) => r.cart).length}</b>
+        {say.carryTheCart}
         <i />
         {lost ? (
           <>
-            <b>{lost}</b> {lost === 1 ? 'has' : 'have'} no way to a checkout
+            <b>{lost}</b> {say.noWayToACheckout(lost === 1 ? say.has : say.have)}
           </>
         ) : (
           <>
-            every page reaches checkout in at most <b>{farthest}</b> clicks
+            {say.everyPageReachesCheckoutInAt}
+            <b>{farthest}</b>
+            {say.clicks}
           </>
         )}
       </h1>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys */}
-      <section className="cover" aria-label="Coverage" tabIndex={0}>
+      <section className="cover" aria-label={say.coverage} tabIndex={0}>
         <table>
           <thead>
             <tr>
@@ -88,7 +93,7 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
             </tr>
             <tr className="mends">
               <td />
-              {(['shopInMenu', 'cart'] as const).map((what) => {
+              {(['shopInMenu', say.cart2] as const).map((what) => {
                 const m = data.mend[what];
                 return (
                   <td key={what}>
@@ -102,12 +107,12 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
                           onClick={() =>
                             what === 'shopInMenu' &&
                             data.rows.every((r) => !r.shopInMenu) &&
-                            m.how.startsWith('Add')
+                            m.how.startsWith(say.add)
                               ? onAdd()
                               : mend.mutate(what)
                           }
                         >
-                          Put it there, {m.pages}
+                          {say.putItThere(m.pages)}
                         </button>
                       ) : (
                         <span className="note">{m.how}</span>
@@ -129,26 +134,23 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
                 <Mark yes={r.cart} />
                 <Mark yes={r.sameHeader} />
                 <td className="fig">{r.products || '–'}</td>
-                <td className={r.clicks === null ? 'fig bad' : 'fig'}>{r.clicks ?? 'no way'}</td>
+                <td className={r.clicks === null ? 'fig bad' : 'fig'}>{r.clicks ?? say.noWay}</td>
               </tr>
             ))}
           </tbody>
         </table>
         {rows.length > shown && (
           <button type="button" className="btn sm m-3" onClick={() => setShown(shown + 1000)}>
-            Show more of {rows.length}
+            {say.showMoreOf(rows.length)}
           </button>
         )}
       </section>
-      <p className="note px-5 pb-3">
-        Clicks are counted along the links of your own pages to the nearest page that sells, then three: add,
-        see the cart, go to checkout.
-      </p>
+      <p className="note px-5 pb-3">{say.clicksAreCountedAlongTheLinks}</p>
     </div>
   );
 }
 
-const Mark = ({ yes }: { yes: boolean }) => <td className={yes ? 'yes' : 'no'}>{yes ? 'yes' : 'no'}</td>;
+const Mark = ({ yes }: { yes: boolean }) => <td className={yes ? 'yes' : 'no'}>{yes ? say.yes : say.no}</td>;
 
 function order(a: CoverageRow, b: CoverageRow, by: Column): number {
   if (by === 'name') return a.name.localeCompare(b.name);
@@ -160,15 +162,12 @@ function order(a: CoverageRow, b: CoverageRow, by: Column): number {
 async function putCarts(slug: string, rows: readonly CoverageRow[]): Promise<string> {
   const lacking = rows.filter((r) => !r.cart).map((r) => r.path);
   const [first] = lacking;
-  if (!first) return 'Every page carries the cart.';
+  if (!first) return say.everyPageCarriesTheCart;
   const pitches = await call<Pitch[]>(`/api/${slug}/bench/pitches?page=${encodeURIComponent(first)}`);
   const header = pitches.find(
     (p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end',
   );
-  if (!header)
-    throw new Error(
-      'No header was surely found on the first of these pages. Place a cart there on the bench.',
-    );
+  if (!header) throw new Error(say.noHeaderWasSurelyFoundOn);
   const reach =
     lacking.length === rows.length ? { to: 'every', except: [] } : { to: 'pages', pages: lacking };
   await call<Placement>(`/api/${slug}/placements`, 'POST', {
@@ -178,15 +177,15 @@ async function putCarts(slug: string, rows: readonly CoverageRow[]): Promise<str
     pitchLabel: header.label,
     reach,
   });
-  return `A cart stands in the header of ${lacking.length} pages; it waits on the slip.`;
+  return say.aCartStandsInTheHeader(lacking.length);
 }
 
 async function putShop(slug: string): Promise<string> {
   const menu = await call<MenuView>(`/api/${slug}/menu`);
-  if (!menu.shop) throw new Error('There is no shop page yet. Add selling first.');
+  if (!menu.shop) throw new Error(say.thereIsNoShopPageYet);
   await call(`/api/${slug}/menu`, 'PUT', [
     ...menu.changes,
     { do: 'add', label: menu.shop.name, to: menu.shop.address, at: { under: [] } },
   ]);
-  return 'The shop stands in the menu; it waits on the slip.';
+  return say.theShopStandsInTheMenu;
 }

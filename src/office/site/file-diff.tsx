@@ -5,6 +5,7 @@ import { EditorView, lineNumbers } from '@codemirror/view';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { call } from '../api';
+import { fileDiff as say } from '../words/site';
 
 /** Our own colours, and no ornament on folded stretches: its sign is in none of our fonts. */
 const look = EditorView.theme({
@@ -49,8 +50,8 @@ export default function FileDiff({ path, slug }: { path: string; slug: string })
     if (!data || !place.current) return;
     const label = (text: string) => EditorView.contentAttributes.of({ 'aria-label': text });
     const view = new MergeView({
-      a: { doc: data.before, extensions: [...read, label(`${path}, as it is live`)] },
-      b: { doc: data.after, extensions: [...read, label(`${path}, as it would be`)] },
+      a: { doc: data.before, extensions: [...read, label(say.asItIsLive(path))] },
+      b: { doc: data.after, extensions: [...read, label(say.asItWouldBe(path))] },
       parent: place.current,
       collapseUnchanged: { margin: 3, minSize: 6 },
       gutter: true,
@@ -62,11 +63,11 @@ export default function FileDiff({ path, slug }: { path: string; slug: string })
   return (
     <>
       <div className="diff-h">
-        <b>As it is live</b>
-        <b>As it would be</b>
+        <b>{say.asItIsLive2}</b>
+        <b>{say.asItWouldBe2}</b>
       </div>
       <div ref={place} className="diff" />
-      {!data && <p className="empty note">Fetching both…</p>}
+      {!data && <p className="empty note">{say.fetchingBoth}</p>}
     </>
   );
 }

@@ -4,6 +4,7 @@ import type { HandedOut } from '../../services/sites/hand-out';
 import { call, queries } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
+import { handedOutList as say } from '../words/site';
 
 /** Code that was pasted into pages we do not write: where, whether it was seen there, and one press that looks at all of it. */
 export function HandedOutList() {
@@ -25,21 +26,21 @@ export function HandedOutList() {
   if (!data?.length) return null;
   const missing = data.filter((h) => !h.found).length;
   return (
-    <section className="handed-out" aria-label="Pasted elsewhere">
+    <section className="handed-out" aria-label={say.pastedElsewhere}>
       <div className="col-h">
-        <h2>Pasted elsewhere</h2>
+        <h2>{say.pastedElsewhere}</h2>
         <span className={missing ? 'bad' : 'note'} role="status">
-          {missing ? `${missing} of ${data.length} not seen there` : 'all of it was seen there'}
+          {missing ? say.ofNotSeenThere(missing, data.length) : say.allOfItWasSeenThere}
         </span>
         <button type="button" className="btn sm" disabled={look.isPending} onClick={() => look.mutate()}>
-          {look.isPending ? 'Looking' : 'Look at all of them'}
+          {look.isPending ? say.looking : say.lookAtAllOfThem}
         </button>
       </div>
       <ul>
         {data.map((h) => (
           <li key={`${h.placement} ${h.spelling} ${h.url}`}>
             <span>
-              <b>{h.name}</b> <span className="note">as {h.spelling}, on</span>{' '}
+              <b>{h.name}</b> <span className="note">{say.asOn(h.spelling)}</span>{' '}
               <span className="mono">{h.url}</span>
             </span>
             <span className={h.found ? 'good' : 'bad'}>{h.says}</span>
@@ -47,10 +48,10 @@ export function HandedOutList() {
             <button
               type="button"
               className="btn sm quiet"
-              aria-label={`Forget ${h.name} on ${h.url}`}
+              aria-label={say.forgetOn(h.name, h.url)}
               onClick={() => forget.mutate(h)}
             >
-              Forget
+              {say.forget}
             </button>
           </li>
         ))}

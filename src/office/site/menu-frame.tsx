@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { menuFrame as say } from '../words/site';
 
 /** How a menu fits at one width, as measured in the real page with its real fonts. */
 export interface MenuFit {
@@ -76,7 +77,7 @@ export function MenuFrame({ src, width, name, fit, trying, onFit }: Props) {
       <div ref={box} className="fit-box" style={{ height: Math.round(bottom * scale) }}>
         <iframe
           ref={frame}
-          title={`The menu at ${width}`}
+          title={say.theMenuAt(width)}
           tabIndex={-1}
           src={src}
           style={{ width, height: 700, transform: `scale(${scale})` }}
@@ -118,25 +119,16 @@ function fitOf(t: Told, width: number): MenuFit {
 const px = (n: number): string => `${Math.round(n)}`;
 
 function Verdict({ fit, extra, trying }: { fit: MenuFit | undefined; extra: number; trying: string | null }) {
-  if (!fit) return <span className="note">measuring…</span>;
-  if (fit.shape === 'folded') return <span className="ok">behind a button</span>;
-  if (fit.shape === 'stacked')
-    return (
-      <span className="ok">
-        {fit.rows} rows, {px(fit.height)} px
-      </span>
-    );
+  if (!fit) return <span className="note">{say.measuring}</span>;
+  if (fit.shape === 'folded') return <span className="ok">{say.behindAButton}</span>;
+  if (fit.shape === 'stacked') return <span className="ok">{say.rowsPx(fit.rows, px(fit.height))}</span>;
   const needs = fit.needs + extra;
   const free = fit.room - needs;
-  const words = `Needs ${px(needs)} of ${px(fit.room)} px${trying && extra ? ` with ${trying}` : ''}`;
+  const words = say.needsOfPx(px(needs), px(fit.room), trying && extra ? ` with ${trying}` : '');
   return free >= -0.5 && fit.shape === 'line' ? (
-    <span className="ok">
-      {words}: fits, {px(free)} free
-    </span>
+    <span className="ok">{say.fitsFree(words, px(free))}</span>
   ) : (
-    <span className="over">
-      {words}: {px(-free)} over, it wraps
-    </span>
+    <span className="over">{say.overItWraps(words, px(-free))}</span>
   );
 }
 
@@ -176,19 +168,11 @@ function Ways({ fit, over, trying }: { fit: MenuFit; over: number; trying: strin
   const longest = [...fit.items].sort((a, b) => b.w - a.w)[0];
   return (
     <p className="warn">
-      {trying ? `With ${trying} it would break into a second line.` : 'It breaks into a second line.'}
+      {trying ? say.withItWouldBreakIntoA(trying) : say.itBreaksIntoASecondLine}
       {enough.map((i) => (
-        <span key={i.text}>
-          {' '}
-          Nest {i.text}: {px(fit.needs - i.w - gap)} px.
-        </span>
+        <span key={i.text}> {say.nestPx(i.text, px(fit.needs - i.w - gap))}</span>
       ))}
-      {longest && (
-        <span>
-          {' '}
-          Or shorten labels by {px(over)} px; the longest is {longest.text}, {px(longest.w)}.
-        </span>
-      )}
+      {longest && <span> {say.orShortenLabelsByPxThe(px(over), longest.text, px(longest.w))}</span>}
     </p>
   );
 }

@@ -13,6 +13,7 @@ import type { MenuChange } from '../../core/placement/menu-change';
 import type { MenuItemView } from '../../services/sites/menus';
 import { OnSlip } from '../ui/mark';
 import { dropped, type MenuRow, moveBy, nest, rowsOf, unnest } from './menu-acts';
+import { menuTree as say } from '../words/site';
 
 interface Props {
   readonly items: readonly MenuItemView[];
@@ -106,7 +107,7 @@ function Row({
         <button
           type="button"
           className="label"
-          title="Alt and arrows move it, F2 renames, Delete takes it out"
+          title={say.altAndArrowsMoveItF2}
           onKeyDown={keys}
           onDoubleClick={() => setName(item.label)}
         >
@@ -118,7 +119,7 @@ function Row({
           // biome-ignore lint/a11y/noAutofocus: the field takes the place of what was pressed
           autoFocus
           className="label in"
-          aria-label={`New name of ${item.label}`}
+          aria-label={say.newNameOf(item.label)}
           value={name}
           maxLength={80}
           onChange={(e) => setName(e.target.value)}
@@ -130,12 +131,12 @@ function Row({
           }}
         />
       )}
-      <span className="mono w">{row.depth ? 'nested' : width ? Math.round(width) : ''}</span>
+      <span className="mono w">{row.depth ? say.nested : width ? Math.round(width) : ''}</span>
       <button
         type="button"
         className="undo"
-        aria-label={`Rename ${item.label}`}
-        title="Rename (F2)"
+        aria-label={say.rename(item.label)}
+        title={say.renameF2}
         onClick={() => setName(item.label)}
       >
         <Pencil size={12} />
@@ -143,8 +144,8 @@ function Row({
       <button
         type="button"
         className="undo"
-        aria-label={`Take ${item.label} out of the menu`}
-        title="Take out (Delete)"
+        aria-label={say.takeOutOfTheMenu(item.label)}
+        title={say.takeOutDelete}
         onClick={() => onRemove(item)}
       >
         <Trash2 size={12} />

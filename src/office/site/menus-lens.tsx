@@ -12,6 +12,7 @@ import { type MenuFit, MenuFrame } from './menu-frame';
 import { MenuTree } from './menu-tree';
 import { added, squash, withoutItem } from './menu-acts';
 import { ShopAddressForm } from './shop-address-form';
+import { menusLens as say } from '../words/site';
 
 const widths = [
   { px: 1280, name: 'desktop' },
@@ -74,7 +75,7 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
   useEffect(() => setFits({}), []);
 
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Reading every copy of the menu…</p>;
+  if (!data) return <p className="empty note">{say.readingEveryCopyOfTheMenu}</p>;
   if (data.items.length === 0) return <NoMenu shop={data.shop !== null} onAdd={onAdd} />;
   const shown = data.copies.find((c) => c.id === copy) ?? data.copies[0];
   const carried = data.copies.filter((c) => c.takes).reduce((n, c) => n + c.pages, 0);
@@ -83,21 +84,23 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
   return (
     <div className="lens menus">
       <h1 className="sum">
-        Main menu: <b>{data.items.length}</b> items
+        {say.mainMenu}
+        <b>{data.items.length}</b>
+        {say.items}
         <i />
-        on <b>{carried}</b> of {data.pages} pages
+        {say.on}
+        <b>{carried}</b>
+        {say.ofPages(data.pages)}
         {lines.length > 0 && (
           <>
             <i />
-            stands on one line at <b>{lines.join(' and ')}</b>
+            {say.standsOnOneLineAt}
+            <b>{lines.join(' and ')}</b>
           </>
         )}
       </h1>
       {data.fontsMissing.length > 0 && (
-        <p className="warn">
-          The site asks for {data.fontsMissing.join(', ')} and does not bring it: widths are those of a
-          stand-in.
-        </p>
+        <p className="warn">{say.theSiteAsksForAndDoes(data.fontsMissing.join(', '))}</p>
       )}
       <div className="fits">
         {widths.map((w) => (
@@ -113,18 +116,18 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
         ))}
       </div>
       <div className="menu-cols">
-        <section aria-label="The tree">
+        <section aria-label={say.theTree}>
           <div className="col-h">
-            <h2>The tree</h2>
-            <span className="note">drag to move, drag right to nest</span>
+            <h2>{say.theTree}</h2>
+            <span className="note">{say.dragToMoveDragRightTo}</span>
             <span className="ml-auto flex gap-1">
               <button
                 type="button"
                 className="undo"
                 disabled={!past.done.length}
                 onClick={undo}
-                aria-label="Undo"
-                title="Undo (Ctrl+Z)"
+                aria-label={say.undo}
+                title={say.undoCtrlZ}
               >
                 <Undo2 size={14} />
               </button>
@@ -133,8 +136,8 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
                 className="undo"
                 disabled={!past.undone.length}
                 onClick={redo}
-                aria-label="Redo"
-                title="Redo (Ctrl+Shift+Z)"
+                aria-label={say.redo}
+                title={say.redoCtrlShiftZ}
               >
                 <Redo2 size={14} />
               </button>
@@ -147,16 +150,16 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
             onRemove={(item) => void put(withoutItem(data.changes, item))}
           />
         </section>
-        <section aria-label="Add to menu">
+        <section aria-label={say.addToMenu}>
           <div className="col-h">
-            <h2>Add to menu</h2>
-            <span className="note">width in the real font</span>
+            <h2>{say.addToMenu}</h2>
+            <span className="note">{say.widthInTheRealFont}</span>
           </div>
           {data.offers.length === 0 && (
             <p className="note">
-              Shop, cart and categories come with selling.{' '}
+              {say.shopCartAndCategoriesComeWith}{' '}
               <button type="button" className="underline" onClick={onAdd}>
-                Add selling
+                {say.addSelling}
               </button>
             </p>
           )}
@@ -179,9 +182,9 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
                   <Awning kind={o.kind} flat /> {o.label}{' '}
                   <em>
                     {there
-                      ? 'in it'
+                      ? say.inIt
                       : trying === o.label
-                        ? 'put it there'
+                        ? say.putItThere
                         : width
                           ? `+${Math.round(width)}`
                           : ''}
@@ -190,27 +193,21 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
               );
             })}
           </div>
-          {trying && (
-            <p className="note">
-              Trying {trying}: it is not on the slip. Press it once more to put it there.
-            </p>
-          )}
+          {trying && <p className="note">{say.tryingItIsNotOnThe(trying)}</p>}
           <div className="col-h mt-4">
-            <h2>Carried by</h2>
-            <span className="note">
-              {carried} of {data.pages} pages
-            </span>
+            <h2>{say.carriedBy}</h2>
+            <span className="note">{say.ofPages2(carried, data.pages)}</span>
           </div>
           <ul className="copies">
             {data.copies.map((c) => (
               <li key={c.id}>
                 <button type="button" aria-pressed={c.id === shown?.id} onClick={() => setCopy(c.id)}>
-                  {c.pages} {c.pages === 1 ? 'page' : 'pages'} like {c.name}
+                  {say.like(c.pages, c.pages === 1 ? say.page : say.pages, c.name)}
                 </button>
                 {c.takes ? (
-                  <span className="yes">the same</span>
+                  <span className="yes">{say.theSame}</span>
                 ) : (
-                  <span className="warn">differs: {c.why}</span>
+                  <span className="warn">{say.differs(c.why)}</span>
                 )}
               </li>
             ))}
@@ -225,19 +222,18 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
 function NoMenu({ shop, onAdd }: { shop: boolean; onAdd: () => void }) {
   return (
     <div className="later">
-      <h1>No menu was found</h1>
+      <h1>{say.noMenuWasFound}</h1>
       <p>
-        Your pages share no list of links that is surely a menu. The shop can still be reached: place a cart,
-        a search field or a category list on the bench
+        {say.yourPagesShareNoListOf}
         {shop ? (
           '.'
         ) : (
           <>
-            , or{' '}
+            {say.or}{' '}
             <button type="button" className="underline" onClick={onAdd}>
-              add selling
+              {say.addSelling2}
             </button>{' '}
-            first.
+            {say.first}
           </>
         )}
       </p>

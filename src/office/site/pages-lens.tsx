@@ -8,6 +8,7 @@ import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { Awning, OnSlip } from '../ui/mark';
 import { Miniature } from '../ui/miniature';
+import { pagesLens as say } from '../words/site';
 
 const GAP = 18;
 
@@ -40,36 +41,36 @@ export function PagesLens({ data: meant }: { data: SiteOverview }) {
     <>
       <div className="lens-h">
         <h1 className="sum">
-          <b>{data.pageCount}</b> {data.pageCount === 1 ? 'page' : 'pages'}
+          <b>{data.pageCount}</b> {data.pageCount === 1 ? say.page : say.pages}
           <i />
           <Sells data={data} />
         </h1>
         <div className="in find-page">
           <input
             type="search"
-            aria-label="Find a page"
-            placeholder="Find a page"
+            aria-label={say.findAPage}
+            placeholder={say.findAPage}
             value={find}
             onChange={(e) => setFind(e.target.value)}
           />
         </div>
         <select
           className="in show-pages"
-          aria-label="Which pages"
+          aria-label={say.whichPages}
           value={show}
           onChange={(e) => setShow(e.target.value as Show)}
         >
-          <option value="all">All pages</option>
-          <option value="sells">That sell</option>
-          <option value="bare">Without a cart</option>
-          <option value="slip">On the slip</option>
+          <option value="all">{say.allPages}</option>
+          <option value="sells">{say.thatSell}</option>
+          <option value="bare">{say.withoutACart}</option>
+          <option value="slip">{say.onTheSlip}</option>
         </select>
       </div>
       {data.notes.length > 0 ? <Notes notes={data.notes} /> : <span />}
       {columns.length ? (
         <Board columns={columns} draftUrl={data.draftUrl} warn={data.withCart > 0} />
       ) : (
-        <p className="empty note">No page fits. Take some letters away, or show all pages.</p>
+        <p className="empty note">{say.noPageFitsTakeSomeLetters}</p>
       )}
       <footer className="key">
         {kindNames
@@ -80,10 +81,12 @@ export function PagesLens({ data: meant }: { data: SiteOverview }) {
             </span>
           ))}
         <span className="push">
-          <span className="ks" /> Built by Green Stall
+          <span className="ks" />
+          {say.builtByGreenStall}
         </span>
         <span>
-          <OnSlip /> On the slip
+          <OnSlip />
+          {say.onTheSlip2}
         </span>
       </footer>
     </>
@@ -114,12 +117,13 @@ function Sells({ data }: { data: SiteOverview }) {
   const pages = data.columns
     .flatMap((c) => c.pages)
     .filter((p) => p.widgets.some((w) => selling.has(w.kind))).length;
-  if (data.withCart === 0 && pages === 0) return <>nothing sells yet: open a page and place a buy button</>;
+  if (data.withCart === 0 && pages === 0) return <>{say.nothingSellsYetOpenAPage}</>;
   return (
     <>
-      <b>{data.withCart}</b> carry the cart
+      <b>{data.withCart}</b>
+      {say.carryTheCart}
       <i />
-      <b>{pages}</b> {pages === 1 ? 'sells' : 'sell'}
+      <b>{pages}</b> {pages === 1 ? say.sells : say.sell}
     </>
   );
 }
@@ -127,7 +131,9 @@ function Sells({ data }: { data: SiteOverview }) {
 function Notes({ notes }: { notes: readonly string[] }) {
   return (
     <details className="site-notes">
-      <summary>{notes.length === 1 ? 'One file was' : `${notes.length} files were`} read with a note</summary>
+      <summary>
+        {say.readWithANote(notes.length === 1 ? say.oneFileWas : say.filesWere(notes.length))}
+      </summary>
       <ul>
         {notes.slice(0, 40).map((n) => (
           <li key={n}>{n}</li>
@@ -209,7 +215,7 @@ function Column({
       </ul>
       {more > 0 && (
         <button ref={end} type="button" className="btn sm" onClick={() => setShown(shown + AT_ONCE)}>
-          {more} more
+          {say.more(more)}
         </button>
       )}
     </section>
@@ -246,12 +252,12 @@ function PageItem({
           href={`${draftUrl}${page.address}`}
           target="_blank"
           rel="noreferrer"
-          aria-label={`${page.name}, built for the shop; see it as a shopper`}
+          aria-label={say.builtForTheShopSeeIt(page.name)}
         >
           {picture}
         </a>
       ) : (
-        <a href={benchHref(site.slug, page.path)} aria-label={`${page.name}: open on the bench`}>
+        <a href={benchHref(site.slug, page.path)} aria-label={say.openOnTheBench(page.name)}>
           {picture}
         </a>
       )}
@@ -261,7 +267,7 @@ function PageItem({
       </b>
       <span className="path">{page.address}</span>
       <span className="line">{words}</span>
-      {warn && !page.cart && !page.built && <span className="line none">no way to the cart</span>}
+      {warn && !page.cart && !page.built && <span className="line none">{say.noWayToTheCart}</span>}
     </li>
   );
 }

@@ -12,6 +12,7 @@ import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { HandedOutList } from './handed-out-list';
+import { publishingLens as say } from '../words/site';
 
 const FileDiff = lazy(() => import('./file-diff'));
 const everything = [
@@ -55,19 +56,20 @@ function Waiting() {
   });
   const [open, setOpen] = useState<string | null>(null);
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Computing every page…</p>;
+  if (!data) return <p className="empty note">{say.computingEveryPage}</p>;
   const shown =
     open ?? data.files.find((f) => f.isPage && f.what === 'changed')?.path ?? data.files[0]?.path ?? null;
   return (
-    <section aria-label="What publishing writes">
+    <section aria-label={say.whatPublishingWrites}>
       <h1 className="sum">
         {data.files.length === 0 ? (
-          'The live site is as the draft has it'
+          say.theLiveSiteIsAsThe
         ) : (
           <>
-            <b>{data.files.length}</b> {data.files.length === 1 ? 'file' : 'files'} would be written
+            <b>{data.files.length}</b> {say.wouldBeWritten(data.files.length === 1 ? say.file : say.files)}
             <i />
-            <b>{data.files.filter((f) => f.what === 'added').length}</b> of them new
+            <b>{data.files.filter((f) => f.what === 'added').length}</b>
+            {say.ofThemNew}
           </>
         )}
       </h1>
@@ -82,7 +84,7 @@ function Waiting() {
       )}
       {data.files.length > 0 && (
         <div className="filediff">
-          <ul aria-label="Files">
+          <ul aria-label={say.files2}>
             {data.files.map((f) => (
               <li key={f.path}>
                 <button type="button" aria-pressed={f.path === shown} onClick={() => setOpen(f.path)}>
@@ -94,7 +96,7 @@ function Waiting() {
           </ul>
           <div>
             {shown && (
-              <Suspense fallback={<p className="empty note">Laying both side by side…</p>}>
+              <Suspense fallback={<p className="empty note">{say.layingBothSideBySide}</p>}>
                 <FileDiff path={shown} slug={site.slug} />
               </Suspense>
             )}
@@ -114,26 +116,26 @@ function PutUpSelf() {
   });
   const seen = look.data;
   return (
-    <section aria-label="Put it up">
-      <h2>Put it up</h2>
-      <p className="note">
-        This site came as a ZIP, so Green Stall cannot write to where it lives. What you publish is live when
-        you have uploaded it there.
-      </p>
+    <section aria-label={say.putItUp}>
+      <h2>{say.putItUp}</h2>
+      <p className="note">{say.thisSiteCameAsAZip}</p>
       <p className="flex flex-wrap gap-2 mt-2">
         <a className="btn leaf" href={`/api/${site.slug}/site.zip`}>
-          Download the ZIP
+          {say.downloadTheZip}
         </a>
         <button type="button" className="btn" disabled={look.isPending} onClick={() => look.mutate()}>
-          {look.isPending ? 'Looking' : 'Has it arrived?'}
+          {look.isPending ? say.looking : say.hasItArrived}
         </button>
       </p>
       {seen && (
         <div role="status">
           <p className={seen.other.length ? 'bad' : 'good'}>
             {seen.other.length === 0
-              ? `It has arrived: ${seen.looked === 1 ? 'the page' : `all ${seen.looked} pages`} looked at ${seen.looked === 1 ? 'is' : 'are'} live as published.`
-              : `Not all of it: ${seen.same} of ${seen.looked} pages looked at are live as published.`}
+              ? say.itHasArrivedLookedAtLive(
+                  seen.looked === 1 ? say.thePage : `all ${seen.looked} pages`,
+                  seen.looked === 1 ? 'is' : 'are',
+                )
+              : say.notAllOfItOfPages(seen.same, seen.looked)}
           </p>
           <ul className="note">
             {seen.other.map((o) => (
@@ -155,25 +157,30 @@ function History() {
     mutationFn: (id: string) => call<Published>(`/api/${site.slug}/publications/${id}`, 'POST'),
     onSuccess: (done) => {
       refresh(...everything);
-      toast.success(`Back as it was: ${done.pages} ${done.pages === 1 ? 'file' : 'files'} written.`);
+      toast.success(say.backAsItWasWritten(done.pages, done.pages === 1 ? 'file' : 'files'));
     },
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
   return (
-    <section aria-label="History">
-      <h2>History</h2>
-      {!data?.past.length && <p className="note">Nothing was published yet.</p>}
+    <section aria-label={say.history}>
+      <h2>{say.history}</h2>
+      {!data?.past.length && <p className="note">{say.nothingWasPublishedYet}</p>}
       <ul className="hist">
         {data?.past.map((p) => (
           <li key={p.id}>
             <span className="mono">{when(p.at)}</span>
             <span>
-              {p.changes} {p.changes === 1 ? 'change' : 'changes'}, {p.pages}{' '}
-              {p.pages === 1 ? 'file' : 'files'}, by {p.by}
-              {p.otherPages && '; with your own pages of then'}
+              {say.by(
+                p.changes,
+                p.changes === 1 ? say.change : say.changes,
+                p.pages,
+                p.pages === 1 ? say.file : say.files,
+                p.by,
+              )}
+              {p.otherPages && say.withYourOwnPagesOfThen}
             </span>
             {p.current ? (
-              <b>live now</b>
+              <b>{say.liveNow}</b>
             ) : (
               <button
                 type="button"
@@ -181,7 +188,7 @@ function History() {
                 disabled={back.isPending}
                 onClick={() => back.mutate(p.id)}
               >
-                Go back to it
+                {say.goBackToIt}
               </button>
             )}
           </li>
@@ -203,7 +210,7 @@ function Newer({ data }: { data: SiteOverview }) {
         body: file,
       });
       const body = (await answer.json()) as NewerReport & { title?: string };
-      if (!answer.ok) throw new Error(body.title ?? 'That did not work. Nothing was changed.');
+      if (!answer.ok) throw new Error(body.title ?? say.thatDidNotWorkNothingWas);
       return body;
     },
     onSuccess: (r) => {
@@ -214,12 +221,9 @@ function Newer({ data }: { data: SiteOverview }) {
   });
   const folder = data.delivery === 'folder';
   return (
-    <section aria-label="A newer version of your site">
-      <h2>A newer version of your site</h2>
-      <p className="note">
-        Changed your own pages? Bring them in: every widget is looked for again, and nothing is live before
-        you publish.
-      </p>
+    <section aria-label={say.aNewerVersionOfYourSite}>
+      <h2>{say.aNewerVersionOfYourSite}</h2>
+      <p className="note">{say.changedYourOwnPagesBringThem}</p>
       {folder ? (
         <button
           type="button"
@@ -227,15 +231,15 @@ function Newer({ data }: { data: SiteOverview }) {
           disabled={bring.isPending}
           onClick={() => bring.mutate(undefined)}
         >
-          {bring.isPending ? 'Reading' : 'Read the folder again'}
+          {bring.isPending ? say.reading : say.readTheFolderAgain}
         </button>
       ) : null}
       <label className="btn sm mt-2 newer-zip">
-        {bring.isPending ? 'Reading' : 'Choose a ZIP of it'}
+        {bring.isPending ? say.reading : say.chooseAZipOfIt}
         <input
           type="file"
           accept=".zip,application/zip"
-          aria-label="ZIP of the newer version"
+          aria-label={say.zipOfTheNewerVersion}
           disabled={bring.isPending}
           onChange={(e: ChangeEvent<HTMLInputElement>) => {
             const [file] = e.target.files ?? [];
@@ -254,8 +258,8 @@ function Report({ report: r }: { report: NewerReport }) {
   const line = (n: number, what: string, pages: readonly string[]) =>
     n > 0 && (
       <li>
-        <b>{n}</b> {n === 1 ? 'page' : 'pages'} {what}: {pages.slice(0, 6).join(', ')}
-        {n > 6 && ` and ${n - 6} more`}
+        <b>{n}</b> {n === 1 ? say.page : say.pages} {what}: {pages.slice(0, 6).join(', ')}
+        {n > 6 && say.andMore(n - 6)}
       </li>
     );
   return (
@@ -265,29 +269,24 @@ function Report({ report: r }: { report: NewerReport }) {
         {line(r.pages.added.length, 'new', r.pages.added)}
         {line(r.pages.removed.length, 'gone', r.pages.removed)}
         {r.pages.renamed.map((x) => (
-          <li key={x.from}>
-            {x.from} is {x.to} now
-          </li>
+          <li key={x.from}>{say.isNow(x.from, x.to)}</li>
         ))}
         <li>
-          <b>{r.found}</b> {r.found === 1 ? 'widget' : 'widgets'} found again
-          {r.moved.length > 0 && `, ${r.moved.length} beside something else`}
+          <b>{r.found}</b> {say.foundAgain(r.found === 1 ? say.widget : say.widgets)}
+          {r.moved.length > 0 && say.besideSomethingElse(r.moved.length)}
         </li>
         {r.lost.map((l) => (
           <li key={l.id + l.page} className="bad">
-            On{' '}
+            {say.on}{' '}
             <a className="underline" href={benchHref(site.slug, l.page)}>
               {l.page}
             </a>
-            , {l.label}: {l.why}.{l.best && ` Likeliest is ${l.best.label}.`}
+            , {l.label}: {l.why}.{l.best && say.likeliestIs(l.best.label)}
           </li>
         ))}
       </ul>
       <p className="note">
-        {r.lost.length
-          ? 'Open these pages on the bench and say where the widgets go, or take them away.'
-          : 'Nothing needs your word.'}{' '}
-        The slip has the undo.
+        {say.theSlipHasTheUndo(r.lost.length ? say.openThesePagesOnTheBench : say.nothingNeedsYourWord)}
       </p>
     </div>
   );
@@ -307,16 +306,13 @@ function Leave() {
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
   return (
-    <section aria-label="Leave without a trace">
-      <h2>Leave without a trace</h2>
+    <section aria-label={say.leaveWithoutATrace}>
+      <h2>{say.leaveWithoutATrace}</h2>
       {proof ? (
         <ProofView proof={proof} />
       ) : (
         <>
-          <p className="note">
-            Takes every widget, shop page and menu item out of the live site, and shows the hash of each file
-            beside the one it came with. Goods and orders stay here; History leads back.
-          </p>
+          <p className="note">{say.takesEveryWidgetShopPageAnd}</p>
           {sure ? (
             <div className="flex gap-2 mt-2">
               <button
@@ -325,15 +321,15 @@ function Leave() {
                 disabled={leave.isPending}
                 onClick={() => leave.mutate()}
               >
-                {leave.isPending ? 'Taking out' : 'Take it all out now'}
+                {leave.isPending ? say.takingOut : say.takeItAllOutNow}
               </button>
               <button type="button" className="btn sm quiet" onClick={() => setSure(false)}>
-                Keep it
+                {say.keepIt}
               </button>
             </div>
           ) : (
             <button type="button" className="btn sm mt-2" onClick={() => setSure(true)}>
-              Leave…
+              {say.leave}
             </button>
           )}
         </>
@@ -346,20 +342,17 @@ function ProofView({ proof }: { proof: Proof }) {
   return (
     <div role="status">
       <p>
-        <b>
-          {proof.same} of {proof.all}
-        </b>{' '}
-        files are byte for byte what you gave
-        {proof.removed.length > 0 && <>, and the {proof.removed.length} we had added are gone</>}.
+        <b>{say.of(proof.same, proof.all)}</b> {say.filesAreByteForByteWhat}
+        {proof.removed.length > 0 && <>{say.andTheWeHadAddedAre(proof.removed.length)}</>}.
       </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys */}
-      <section className="proof" tabIndex={0} aria-label="Proof">
+      <section className="proof" tabIndex={0} aria-label={say.proof}>
         <table>
           <thead>
             <tr>
-              <th scope="col">File</th>
-              <th scope="col">As you gave it, SHA-256</th>
-              <th scope="col">Live now</th>
+              <th scope="col">{say.file2}</th>
+              <th scope="col">{say.asYouGaveItSha256}</th>
+              <th scope="col">{say.liveNow2}</th>
             </tr>
           </thead>
           <tbody>
@@ -367,7 +360,7 @@ function ProofView({ proof }: { proof: Proof }) {
               <tr key={f.path} className={f.was === f.now ? '' : 'bad'}>
                 <th scope="row">{f.path}</th>
                 <td title={f.was}>{f.was.slice(0, 16)}…</td>
-                <td title={f.now}>{f.now ? `${f.now.slice(0, 16)}…` : 'gone'}</td>
+                <td title={f.now}>{f.now ? `${f.now.slice(0, 16)}…` : say.gone}</td>
               </tr>
             ))}
           </tbody>

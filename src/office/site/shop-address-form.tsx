@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import type { MenuView } from '../../services/sites/menus';
 import { call, Problem, refresh } from '../api';
 import { useBoot } from '../shop-context';
+import { shopAddressForm as say } from '../words/site';
 
 /** Where the shop's own page is, what it is called, and whether it is the front page. Addresses it had lead on to it. */
 export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd: () => void }) {
@@ -25,22 +26,22 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
   });
   if (!shop) {
     return (
-      <section aria-label="Where the shop lives">
+      <section aria-label={say.whereTheShopLives}>
         <div className="col-h">
-          <h2>Where the shop lives</h2>
+          <h2>{say.whereTheShopLives}</h2>
         </div>
-        <p className="note">There is no shop page yet.</p>
+        <p className="note">{say.thereIsNoShopPageYet}</p>
         <button type="button" className="btn leaf sm mt-2" onClick={onAdd}>
-          Add selling
+          {say.addSelling}
         </button>
       </section>
     );
   }
   const host = site.liveUrl.startsWith('http') ? new URL(site.liveUrl).host : '';
   return (
-    <section aria-label="Where the shop lives">
+    <section aria-label={say.whereTheShopLives}>
       <div className="col-h">
-        <h2>Where the shop lives</h2>
+        <h2>{say.whereTheShopLives}</h2>
       </div>
       <form
         onSubmit={(e) => {
@@ -49,7 +50,7 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
         }}
       >
         <label className="lab" htmlFor="shop-slug">
-          Address
+          {say.address}
         </label>
         <div className="in mono">
           <u>{host}/</u>
@@ -68,15 +69,15 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
         )}
         {slug !== shop.slug && (
           <button type="submit" className="btn sm mt-2" disabled={set.isPending}>
-            Move the shop there
+            {say.moveTheShopThere}
           </button>
         )}
       </form>
       <p className="note mt-2">
         {shop.old.length ? (
-          <>Old addresses that lead to it: {shop.old.map((s) => `/${s}`).join(', ')}.</>
+          <>{say.oldAddressesThatLeadToIt(shop.old.map((s) => `/${s}`).join(', '))}</>
         ) : (
-          'Change it, and the old address still leads here.'
+          say.changeItAndTheOldAddress
         )}
       </p>
       <label className="flex gap-2 mt-3">
@@ -86,13 +87,9 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
           disabled={set.isPending}
           onChange={(e) => set.mutate({ front: e.target.checked })}
         />
-        It is the front page
+        {say.itIsTheFrontPage}
       </label>
-      <p className="note mt-1">
-        {shop.front
-          ? 'Your own front page stands at /home, all its links as they were.'
-          : 'Your own front page would move to /home; nothing of it is lost.'}
-      </p>
+      <p className="note mt-1">{shop.front ? say.yourOwnFrontPageStandsAt : say.yourOwnFrontPageWouldMove}</p>
     </section>
   );
 }

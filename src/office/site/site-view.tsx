@@ -8,12 +8,13 @@ import { CoverageLens } from './coverage-lens';
 import { MenusLens } from './menus-lens';
 import { PagesLens } from './pages-lens';
 import { PublishingLens } from './publishing-lens';
+import { siteView as say } from '../words/site';
 
 const lenses = [
-  ['pages', 'Pages'],
-  ['menus', 'Menus'],
-  ['coverage', 'Coverage'],
-  ['publishing', 'Publishing'],
+  ['pages', say.pages],
+  ['menus', say.menus],
+  ['coverage', say.coverage],
+  ['publishing', say.publishing],
 ] as const;
 type Lens = (typeof lenses)[number][0];
 
@@ -33,11 +34,11 @@ export function SiteView() {
     history.replaceState(null, '', to === 'pages' ? location.pathname : `?lens=${to}`);
   };
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Drawing the pages…</p>;
+  if (!data) return <p className="empty note">{say.drawingThePages}</p>;
   return (
     <div className="site">
       <div className="tools">
-        <fieldset className="seg" aria-label="Lens">
+        <fieldset className="seg" aria-label={say.lens}>
           {lenses.map(([l, name]) => (
             <button key={l} type="button" aria-pressed={l === lens} onClick={() => choose(l)}>
               {name}
@@ -46,16 +47,16 @@ export function SiteView() {
         </fieldset>
         <div className="tools-r">
           <a className="btn quiet" href={data.draftUrl} target="_blank" rel="noreferrer">
-            As a shopper
+            {say.asAShopper}
           </a>
           {data.liveUrl.startsWith('http') && (
             <a className="btn" href={data.liveUrl} target="_blank" rel="noreferrer">
-              Live site
+              {say.liveSite}
             </a>
           )}
           {!data.selling && !adding && (
             <button type="button" className="btn leaf" onClick={() => setAdding(true)}>
-              Add selling
+              {say.addSelling}
             </button>
           )}
         </div>

@@ -7,6 +7,7 @@ import type { LiveLine, Slip as SlipData, WaitingLine } from '../../services/sit
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { day, when } from '../ui/when';
+import { slip as say } from '../words/slip';
 
 const everything = [
   'standing',
@@ -28,27 +29,29 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
   const waiting = data?.waiting.length ?? 0;
   if (folded) {
     return (
-      <aside className="slipcol" aria-label="Slip">
+      <aside className="slipcol" aria-label={say.slip}>
         <button
           type="button"
           className="slip-tab"
           onClick={onFold}
-          aria-label={`Open the slip, ${count(waiting, 'change')} waiting`}
+          aria-label={say.openTheSlipWaiting(count(waiting, 'change'))}
         >
-          <ChevronsLeft size={14} aria-hidden /> Slip <span>{waiting}</span>
+          <ChevronsLeft size={14} aria-hidden />
+          {say.slip2}
+          <span>{waiting}</span>
         </button>
       </aside>
     );
   }
   return (
-    <aside className="slipcol" aria-label="Slip">
+    <aside className="slipcol" aria-label={say.slip}>
       {above}
       <div className="slot" />
       <div className="slip">
         <div className="slip-h">
-          <h2>Slip</h2>
-          <span>{!data ? '' : waiting ? 'waits for Publish' : 'nothing waiting'}</span>
-          <button type="button" className="fold" onClick={onFold} aria-label="Fold the slip">
+          <h2>{say.slip}</h2>
+          <span>{!data ? '' : waiting ? say.waitsForPublish : say.nothingWaiting}</span>
+          <button type="button" className="fold" onClick={onFold} aria-label={say.foldTheSlip}>
             <ChevronsRight size={15} />
           </button>
         </div>
@@ -57,13 +60,13 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
       </div>
       {data && data.past.length > 0 && (
         <section className="past">
-          <h3>Earlier slips</h3>
+          <h3>{say.earlierSlips}</h3>
           <ul>
             {data.past.map((p) => (
               <li key={p.id}>
                 <span className="mono">{when(p.at)}</span>
                 <b className="mono">{count(p.changes, 'change')}</b>
-                <span>{count(p.pages, 'file')} written</span>
+                <span>{say.written(count(p.pages, 'file'))}</span>
               </li>
             ))}
           </ul>
@@ -87,43 +90,44 @@ function SlipBody({ data }: { data: SlipData }) {
       refresh(...everything);
       const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
       if (done.delivered === 'download')
-        toast.warning(
-          `Ready to put up: ${what}. Nothing is live before you have uploaded the ZIP to your host.`,
-          {
-            duration: 60_000,
-            action: {
-              label: 'Download the ZIP',
-              onClick: () => location.assign(`/api/${site.slug}/site.zip`),
-            },
+        toast.warning(say.readyToPutUpNothingIs(what), {
+          duration: 60_000,
+          action: {
+            label: say.downloadTheZip,
+            onClick: () => location.assign(`/api/${site.slug}/site.zip`),
           },
-        );
+        });
       else
         toast.success(
           done.delivered === 'folder'
-            ? `Published: ${what}, written into the folder of the site.`
-            : `Published: ${what}, at ${done.liveUrl}.`,
+            ? say.publishedWrittenIntoTheFolderOf(what)
+            : say.publishedAt(what, done.liveUrl),
         );
       for (const l of done.lost.slice(0, 3))
-        toast.warning(`${l.page}: left out, because ${l.why}.`, { duration: 12_000 });
+        toast.warning(say.leftOutBecause(l.page, l.why), { duration: 12_000 });
     },
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
   const waiting = data.waiting.length;
   return (
     <>
-      {waiting === 0 && data.live.length === 0 && (
-        <p className="slip-none">
-          The site and the shop agree. Whatever you change next lands here as a line.
-        </p>
-      )}
+      {waiting === 0 && data.live.length === 0 && <p className="slip-none">{say.theSiteAndTheShopAgree}</p>}
       {waiting > 0 && (
         <WaitingLines lines={data.waiting} onUndo={(placement) => undo.mutate({ placement })} />
       )}
       {data.shopPages !== 'same' && (
         <p className="slip-none mt-2">
           {data.shopPages === 'added'
-            ? `With it ${data.builtPages.length === 1 ? 'comes one page' : `come ${data.builtPages.length} pages`} in your own header and footer: ${data.builtPages.join(', ')}.`
-            : `With it ${data.builtPages.length === 1 ? 'goes the page that was' : `go the ${data.builtPages.length} pages that were`} built for the shop: ${data.builtPages.join(', ')}.`}
+            ? say.withItInYourOwnHeader(
+                data.builtPages.length === 1 ? say.comesOnePage : `come ${data.builtPages.length} pages`,
+                data.builtPages.join(', '),
+              )
+            : say.withItBuiltForTheShop(
+                data.builtPages.length === 1
+                  ? say.goesThePageThatWas
+                  : say.goThePagesThatWere(data.builtPages.length),
+                data.builtPages.join(', '),
+              )}
         </p>
       )}
       {waiting > 0 && (
@@ -144,23 +148,24 @@ function SlipBody({ data }: { data: SlipData }) {
           onClick={() => publish.mutate()}
         >
           {publish.isPending
-            ? 'Publishing'
+            ? say.publishing
             : waiting
-              ? `Publish ${count(waiting, 'change')}`
-              : 'Nothing to publish'}
+              ? say.publish(count(waiting, 'change'))
+              : say.nothingToPublish}
         </button>
       )}
       {data.live.length > 0 && (
         <>
           {waiting > 0 && <div className="dash mt-4" />}
           <h3>
-            Already live <span>7 days to undo</span>
+            {say.alreadyLive}
+            <span>{say.n7DaysToUndo}</span>
           </h3>
           <LiveLines lines={data.live} onUndo={(live) => undo.mutate({ live })} />
         </>
       )}
       <div role="status" className="sr-only">
-        {publish.isSuccess ? 'Published' : ''}
+        {publish.isSuccess ? say.published : ''}
       </div>
     </>
   );
@@ -230,8 +235,8 @@ function UndoButton({ what, onClick }: { what: string; onClick: () => void }) {
       className="undo"
       disabled={pressed}
       onClick={press}
-      aria-label={`Undo ${what}`}
-      title="Undo"
+      aria-label={say.undo(what)}
+      title={say.undo2}
     >
       <Undo2 size={13} />
     </button>

@@ -7,12 +7,13 @@ import { call } from '../api';
 import { Tick } from '../goods/fields';
 import { useBoot } from '../shop-context';
 import { Foot } from './fields';
+import { basicsEditor as say } from '../words/till';
 
 const sellWords = {
-  ships: 'Things that ship',
-  downloads: 'Downloads',
-  events: 'Places at an event',
-  services: 'Services',
+  ships: say.thingsThatShip,
+  downloads: say.downloads,
+  events: say.placesAtAnEvent,
+  services: say.services,
 } as const;
 const currencyName = new Intl.DisplayNames(['en'], { type: 'currency' });
 const currencies = [...new Set(countryList.map((c) => c.currency))].sort();
@@ -28,7 +29,7 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
   const save = useMutation({
     mutationFn: () => call<Basics>(`/api/${site.slug}/till`, 'PATCH', draft),
     onSuccess: () => {
-      toast.success('Saved, and live.');
+      toast.success(say.savedAndLive);
       // Every amount on the screen is in the currency that the page was opened with.
       location.reload();
     },
@@ -36,13 +37,13 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
   });
   const reset = () => setDraft({ name: basics.name, currency: basics.currency, sells: basics.sells });
   return (
-    <section className="tedit" aria-label="Basics">
+    <section className="tedit" aria-label={say.basics}>
       <header>
-        <h1>Basics</h1>
+        <h1>{say.basics}</h1>
       </header>
       <div>
         <label className="lab" htmlFor="b-name">
-          Shoppers read the name
+          {say.shoppersReadTheName}
         </label>
         <input
           id="b-name"
@@ -51,14 +52,11 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
           value={draft.name}
           onChange={(e) => setDraft((d) => ({ ...d, name: e.target.value }))}
         />
-        <p className="note mt-1">
-          In the titles of shop pages, on the checkout, in letters. Pages that are live take it with the next
-          publishing.
-        </p>
+        <p className="note mt-1">{say.inTheTitlesOfShopPages}</p>
       </div>
       <div>
         <label className="lab" htmlFor="b-currency">
-          Prices are in
+          {say.pricesAreIn}
         </label>
         <select
           id="b-currency"
@@ -79,7 +77,7 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
       </div>
       {draft.sells && (
         <fieldset className="grid gap-2">
-          <legend className="lab">What you sell</legend>
+          <legend className="lab">{say.whatYouSell}</legend>
           {sells.map((s) => (
             <Tick
               key={s}
@@ -91,7 +89,7 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
               {sellWords[s]}
             </Tick>
           ))}
-          <p className="note">A new product begins as the first of these; each can be any kind.</p>
+          <p className="note">{say.aNewProductBeginsAsThe}</p>
         </fieldset>
       )}
       <Foot
@@ -104,9 +102,13 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
 
 function currencySays({ orders, priced, currency }: Basics, to: string): string {
   if (orders > 0)
-    return `${orders === 1 ? 'An order was' : `${orders} orders were`} made in ${currency}, so it stays. Other currencies can be shown beside it.`;
-  if (to === currency) return 'It can be changed as long as there are no orders.';
+    return say.madeInSoItStaysOther(orders === 1 ? say.anOrderWas : say.ordersWere(orders), currency);
+  if (to === currency) return say.itCanBeChangedAsLong;
   return priced === 0
-    ? 'Nothing is priced yet.'
-    : `${priced === 1 ? 'One product keeps its figure' : `${priced} products keep their figures`}: what costs 12.50 ${currency} now will cost 12.50 ${to}. Amounts of shipping, discounts and ways to pay likewise. Look them over.`;
+    ? say.nothingIsPricedYet
+    : say.whatCosts1250NowWill(
+        priced === 1 ? say.oneProductKeepsItsFigure : say.productsKeepTheirFigures(priced),
+        currency,
+        to,
+      );
 }

@@ -3,6 +3,7 @@ import type { TillView } from '../../services/till/try-cart';
 import { Choice, TextField, Tick } from '../goods/fields';
 import { Foot } from './fields';
 import type { Part } from './use-till';
+import { checkoutEditor as say } from '../words/till';
 
 /** What the checkout asks for beside the address, what buyers agree to, and the owner's words at its ends. */
 export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: TillView }) {
@@ -11,43 +12,41 @@ export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: T
   const policy = (n: number, change: Partial<(typeof c.policies)[number]>) =>
     put({ policies: c.policies.map((p, i) => (i === n ? { ...p, ...change } : p)) });
   return (
-    <section className="tedit" aria-label="Checkout">
+    <section className="tedit" aria-label={say.checkout}>
       <header>
-        <h1>Checkout</h1>
+        <h1>{say.checkout}</h1>
       </header>
       <div className="g-row">
         <Tick checked={c.note} onChange={(note) => put({ note })}>
-          Buyers may write a note
+          {say.buyersMayWriteANote}
         </Tick>
         <Tick checked={c.company} onChange={(company) => put({ company })}>
-          A field for a company
+          {say.aFieldForACompany}
         </Tick>
       </div>
       <div className="g-3">
         <Choice
-          label="Telephone"
+          label={say.telephone}
           value={c.phone}
           options={[
-            ['no', 'is not asked for'],
-            ['may', 'may be left empty'],
-            ['must', 'has to be written'],
+            ['no', say.isNotAskedFor],
+            ['may', say.mayBeLeftEmpty],
+            ['must', say.hasToBeWritten],
           ]}
           onChange={(phone) => put({ phone })}
         />
       </div>
-      <p className="note">
-        Which parts an address has follows its country; postcodes are checked where their form is known.
-      </p>
+      <p className="note">{say.whichPartsAnAddressHasFollows}</p>
       <div className="rh">
-        <h2>What buyers agree to</h2>
-        <span className="note">Each order keeps the version that was ticked</span>
+        <h2>{say.whatBuyersAgreeTo}</h2>
+        <span className="note">{say.eachOrderKeepsTheVersionThat}</span>
       </div>
       {c.policies.map((p, n) => (
         <div key={p.id} className="rg">
           <div className="rh">
             <input
               className="gname"
-              aria-label={`Name of text ${n + 1}`}
+              aria-label={say.nameOfText(n + 1)}
               value={p.name}
               maxLength={80}
               onChange={(e) => policy(n, { name: e.target.value })}
@@ -55,24 +54,24 @@ export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: T
             <button
               type="button"
               className="btn sm quiet beet"
-              aria-label={`Take ${p.name} away`}
+              aria-label={say.takeAway(p.name)}
               onClick={() => put({ policies: c.policies.filter((_, i) => i !== n) })}
             >
               <X size={12} aria-hidden />
             </button>
           </div>
           <Choice
-            label="It stands"
+            label={say.itStands}
             value={p.page}
             options={[
-              ['', 'here, as a text'],
-              ...view.pages.map((x) => [x.address, `on the page ${x.name}`] as const),
+              ['', say.hereAsAText],
+              ...view.pages.map((x) => [x.address, say.onThePage(x.name)] as const),
             ]}
             onChange={(page) => policy(n, { page })}
           />
           {!p.page && (
             <label className="lab">
-              The text
+              {say.theText}
               <textarea
                 className="in"
                 rows={5}
@@ -94,7 +93,7 @@ export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: T
                 ...c.policies,
                 {
                   id: `p${Math.random().toString(36).slice(2, 8)}`,
-                  name: 'Terms of sale',
+                  name: say.termsOfSale,
                   page: '',
                   text: '',
                 },
@@ -102,32 +101,33 @@ export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: T
             })
           }
         >
-          <Plus size={12} aria-hidden />A text to agree to
+          <Plus size={12} aria-hidden />
+          {say.aTextToAgreeTo}
         </button>
       </p>
       <div className="rh">
-        <h2>Your own words</h2>
-        <span className="note">beside the usual ones</span>
+        <h2>{say.yourOwnWords}</h2>
+        <span className="note">{say.besideTheUsualOnes}</span>
       </div>
       <label className="lab">
-        On the thank-you page
+        {say.onTheThankYouPage}
         <textarea
           className="in"
           rows={3}
           maxLength={1000}
           value={c.thanks}
-          placeholder="We start weaving on Monday."
+          placeholder={say.weStartWeavingOnMonday}
           onChange={(e) => put({ thanks: e.target.value })}
         />
       </label>
       <label className="lab">
-        Where a payment did not go through
+        {say.whereAPaymentDidNotGo}
         <textarea
           className="in"
           rows={3}
           maxLength={1000}
           value={c.failed}
-          placeholder="If it goes wrong again, ring us: we will find a way."
+          placeholder={say.ifItGoesWrongAgainRing}
           onChange={(e) => put({ failed: e.target.value })}
         />
       </label>
@@ -141,30 +141,28 @@ export function SellerEditor({ part, zone }: { part: Part<'seller'>; zone: Part<
   const { draft: s, set } = part;
   const put = (change: Partial<typeof s>) => set({ ...s, ...change });
   return (
-    <section className="tedit" aria-label="Who sells">
+    <section className="tedit" aria-label={say.whoSells}>
       <header>
-        <h1>Who sells</h1>
+        <h1>{say.whoSells}</h1>
       </header>
-      <p className="note">
-        At the head of invoices, credit notes and packing slips. An invoice that was issued never changes.
-      </p>
+      <p className="note">{say.atTheHeadOfInvoicesCredit}</p>
       <div className="g-2">
         <TextField
-          label="Name of the business"
+          label={say.nameOfTheBusiness}
           value={s.name}
           most={120}
-          placeholder="the site’s name"
+          placeholder={say.theSitesName}
           onChange={(name) => put({ name })}
         />
         <TextField
-          label="Tax number"
+          label={say.taxNumber}
           value={s.taxNumber}
           most={40}
           onChange={(taxNumber) => put({ taxNumber })}
         />
       </div>
       <label className="lab">
-        Address
+        {say.address}
         <textarea
           className="in"
           rows={4}
@@ -175,23 +173,23 @@ export function SellerEditor({ part, zone }: { part: Part<'seller'>; zone: Part<
       </label>
       <div className="g-2">
         <TextField
-          label="E-mail"
+          label={say.eMail}
           type="email"
           value={s.email}
           most={200}
-          placeholder="answers of buyers, and news of orders"
+          placeholder={say.answersOfBuyersAndNewsOf}
           onChange={(email) => put({ email })}
         />
         <TextField
-          label="Before invoice numbers"
+          label={say.beforeInvoiceNumbers}
           value={s.prefix}
           most={12}
-          placeholder="none"
+          placeholder={say.none}
           onChange={(prefix) => put({ prefix })}
         />
       </div>
       <label className="lab">
-        At the foot of papers
+        {say.atTheFootOfPapers}
         <textarea
           className="in"
           rows={2}
@@ -203,7 +201,7 @@ export function SellerEditor({ part, zone }: { part: Part<'seller'>; zone: Part<
       <Foot part={part} beside={false} />
       <div className="g-2">
         <Choice
-          label="The shop’s clock"
+          label={say.theShopsClock}
           value={zone.draft}
           options={Intl.supportedValuesOf('timeZone')
             .concat(Intl.supportedValuesOf('timeZone').includes('UTC') ? [] : ['UTC'])
@@ -211,7 +209,7 @@ export function SellerEditor({ part, zone }: { part: Part<'seller'>; zone: Part<
           onChange={zone.set}
         />
       </div>
-      <p className="note">Days of offers, closing days, takings and dates on papers go by it.</p>
+      <p className="note">{say.daysOfOffersClosingDaysTakings}</p>
       <Foot part={zone} beside={false} />
     </section>
   );

@@ -4,20 +4,21 @@ import type { GoodsLine } from '../../services/goods/lines';
 import { Choice, TextField, Tick } from '../goods/fields';
 import { Amount, Count, Foot } from './fields';
 import type { Part } from './use-till';
+import { discountsEditor as say } from '../words/till';
 
 const fresh = (code: string): DiscountRule =>
   discountRule.parse({
     id: Math.random().toString(36).slice(2, 10),
     // What shoppers read beside the sum: until the owner names it, what it is.
-    name: code ? `Code ${code}` : 'Discount',
+    name: code ? say.code(code) : say.discount,
     code,
   });
 const kinds = [
-  ['percent', 'per cent off'],
-  ['amount', 'amount off'],
-  ['price', 'set price'],
-  ['shipping', 'free shipping'],
-  ['buy-get', 'buy n, get n'],
+  ['percent', say.perCentOff],
+  ['amount', say.amountOff],
+  ['price', say.setPrice],
+  ['shipping', say.freeShipping],
+  ['buy-get', say.buyNGetN],
 ] as const;
 /** "2026-12-01T00:00" beginning, as a day. */
 const dayOf = (wall: string | null): string => wall?.slice(0, 10) ?? '';
@@ -34,9 +35,9 @@ export function DiscountsEditor({
 }) {
   const { draft, set } = part;
   return (
-    <section className="tedit" aria-label="Discounts">
+    <section className="tedit" aria-label={say.discounts}>
       <header>
-        <h1>Discounts</h1>
+        <h1>{say.discounts}</h1>
         <span className="flex gap-2">
           <button
             type="button"
@@ -44,17 +45,15 @@ export function DiscountsEditor({
             onClick={() => set([...draft, fresh(`CODE${draft.length + 1}`)])}
           >
             <Plus size={13} aria-hidden />
-            Add a code
+            {say.addACode}
           </button>
           <button type="button" className="btn" onClick={() => set([...draft, fresh('')])}>
             <Plus size={13} aria-hidden />
-            Add one for everybody
+            {say.addOneForEverybody}
           </button>
         </span>
       </header>
-      {draft.length === 0 && (
-        <p className="note">Nothing is set: everybody pays the price that stands on the goods.</p>
-      )}
+      {draft.length === 0 && <p className="note">{say.nothingIsSetEverybodyPaysThe}</p>}
       {draft.map((d, n) => (
         <Card
           key={d.id}
@@ -91,16 +90,16 @@ function Card({
       <div className="rh">
         <input
           className="gname"
-          aria-label="Name of the discount"
+          aria-label={say.nameOfTheDiscount}
           value={d.name}
           maxLength={80}
           onChange={(e) => put({ name: e.target.value })}
         />
-        {!d.active && <span className="note">switched off</span>}
+        {!d.active && <span className="note">{say.switchedOff}</span>}
         <button
           type="button"
           className="btn sm quiet beet"
-          aria-label={`Take ${d.name} away`}
+          aria-label={say.takeAway(d.name)}
           onClick={onRemove}
         >
           <X size={12} aria-hidden />
@@ -108,16 +107,16 @@ function Card({
       </div>
       <div className="g-3">
         <TextField
-          label="Code"
+          label={say.code2}
           value={d.code}
           most={40}
-          placeholder="none: for all"
+          placeholder={say.noneForAll}
           onChange={(code) => put({ code: code.replace(/[^\w-]/g, '').toUpperCase() })}
         />
-        <Choice label="Gives" value={d.kind} options={kinds} onChange={(kind) => put({ kind })} />
+        <Choice label={say.gives} value={d.kind} options={kinds} onChange={(kind) => put({ kind })} />
         {d.kind === 'percent' ? (
           <Count
-            label="How much"
+            label={say.howMuch}
             value={d.percent}
             after="%"
             most={100}
@@ -125,37 +124,37 @@ function Card({
           />
         ) : d.kind === 'amount' || d.kind === 'price' ? (
           <Amount
-            label={d.kind === 'amount' ? 'How much' : 'Price of each'}
+            label={d.kind === 'amount' ? say.howMuch : say.priceOfEach}
             value={d.amount}
             onChange={(amount) => put({ amount })}
           />
         ) : d.kind === 'buy-get' ? (
           <div className="tbuy">
-            <Count label="Buy" value={d.buy} most={999} onChange={(buy) => put({ buy })} />
-            <Count label="get" value={d.get} most={999} onChange={(get) => put({ get })} />
-            <Count label="at % off" value={d.off} most={100} onChange={(off) => put({ off })} />
+            <Count label={say.buy} value={d.buy} most={999} onChange={(buy) => put({ buy })} />
+            <Count label={say.get} value={d.get} most={999} onChange={(get) => put({ get })} />
+            <Count label={say.atOff} value={d.off} most={100} onChange={(off) => put({ off })} />
           </div>
         ) : (
-          <p className="note g-hint">Whatever is brought costs nothing to bring.</p>
+          <p className="note g-hint">{say.whateverIsBroughtCostsNothingTo}</p>
         )}
         <Choice
-          label="Of"
+          label={say.of}
           value={d.scope.to}
           options={[
-            ['all', 'everything'],
-            ['categories', 'some categories'],
-            ['goods', 'some products'],
+            ['all', say.everything],
+            ['categories', say.someCategories],
+            ['goods', say.someProducts],
           ]}
           onChange={(to) => scope({ to })}
         />
         <TextField
-          label="From the day"
+          label={say.fromTheDay}
           type="date"
           value={dayOf(d.from)}
           onChange={(day) => put({ from: day ? `${day}T00:00` : null })}
         />
         <TextField
-          label="Ends before"
+          label={say.endsBefore}
           type="date"
           value={dayOf(d.until)}
           onChange={(day) => put({ until: day ? `${day}T00:00` : null })}
@@ -163,7 +162,7 @@ function Card({
       </div>
       {d.scope.to === 'categories' && (
         <Pick
-          label="Category"
+          label={say.category}
           all={categories.map((c) => [c, c])}
           chosen={d.scope.categories.map((c) => former[c] ?? c)}
           onChange={(c) => scope({ categories: [...c] })}
@@ -171,7 +170,7 @@ function Card({
       )}
       {d.scope.to === 'goods' && (
         <Pick
-          label="Product"
+          label={say.product}
           all={goods.map((g) => [g.id, g.name])}
           chosen={d.scope.goods}
           onChange={(g) => scope({ goods: [...g] })}
@@ -179,58 +178,58 @@ function Card({
       )}
       <details className="gpart">
         <summary>
-          <h2>When, and how often</h2>
+          <h2>{say.whenAndHowOften}</h2>
           <span className="note">
             {[
-              d.leastAmount !== null || d.leastPieces !== null ? 'from a basket of some size' : '',
-              d.limit ? `${d.limit} times in all` : '',
-              d.limitEach ? `${d.limitEach} for each buyer` : '',
+              d.leastAmount !== null || d.leastPieces !== null ? say.fromABasketOfSomeSize : '',
+              d.limit ? say.timesInAll(d.limit) : '',
+              d.limitEach ? say.forEachBuyer(d.limitEach) : '',
               d.combines ? '' : 'alone',
             ]
               .filter(Boolean)
-              .join(', ') || 'always'}
+              .join(', ') || say.always}
           </span>
         </summary>
         <div>
           <div className="g-4">
             <Amount<number | null>
-              label="Goods of at least"
+              label={say.goodsOfAtLeast}
               empty
               value={d.leastAmount}
-              placeholder="any"
+              placeholder={say.any}
               onChange={(v) => put({ leastAmount: v as DiscountRule['leastAmount'] })}
             />
             <Count<number | null>
-              label="Pieces at least"
+              label={say.piecesAtLeast}
               empty
               value={d.leastPieces}
-              placeholder="any"
+              placeholder={say.any}
               onChange={(leastPieces) => put({ leastPieces })}
             />
             <Count<number | null>
-              label="Times in all"
+              label={say.timesInAll2}
               empty
               value={d.limit}
-              placeholder="no end"
+              placeholder={say.noEnd}
               onChange={(limit) => put({ limit: limit || null })}
             />
             <Count<number | null>
-              label="Times each buyer"
+              label={say.timesEachBuyer}
               empty
               value={d.limitEach}
-              placeholder="no end"
+              placeholder={say.noEnd}
               onChange={(limitEach) => put({ limitEach: limitEach || null })}
             />
           </div>
           <div className="g-row">
             <Tick checked={d.active} onChange={(active) => put({ active })}>
-              Switched on
+              {say.switchedOn}
             </Tick>
             <Tick checked={d.combines} onChange={(combines) => put({ combines })}>
-              Goes together with others
+              {say.goesTogetherWithOthers}
             </Tick>
             <Tick checked={d.scope.notOnOffer} onChange={(notOnOffer) => scope({ notOnOffer })}>
-              Not for what is on offer
+              {say.notForWhatIsOnOffer}
             </Tick>
           </div>
         </div>
@@ -255,10 +254,10 @@ function Pick({
     <p className="tareas">
       {chosen.map((c) => (
         <span key={c}>
-          {names.get(c) ?? 'gone'}
+          {names.get(c) ?? say.gone}
           <button
             type="button"
-            aria-label={`Take ${names.get(c) ?? c} out`}
+            aria-label={say.takeOut(names.get(c) ?? c)}
             onClick={() => onChange(chosen.filter((x) => x !== c))}
           >
             <X size={11} />
@@ -266,7 +265,7 @@ function Pick({
         </span>
       ))}
       <select
-        aria-label={`Add: ${label.toLowerCase()}`}
+        aria-label={say.add(label.toLowerCase())}
         value=""
         onChange={(e) => e.target.value && onChange([...chosen, e.target.value])}
       >

@@ -5,6 +5,7 @@ import { TextField } from '../goods/fields';
 import { useBoot, useMoney } from '../shop-context';
 import { Foot } from './fields';
 import type { Part } from './use-till';
+import { exchangeEditor as say } from '../words/till';
 
 /** Other currencies that prices are told in, by a table with a date. What is charged stays the shop's own. */
 export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
@@ -17,17 +18,14 @@ export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
   const name = new Intl.DisplayNames('en', { type: 'currency' });
   const right = (rate: string) => /^\d{1,9}(\.\d{1,9})?$/.test(rate) && Number(rate) > 0;
   return (
-    <section className="tedit" aria-label="Other currencies">
+    <section className="tedit" aria-label={say.otherCurrencies}>
       <header>
-        <h1>Other currencies</h1>
+        <h1>{say.otherCurrencies}</h1>
       </header>
-      <p className="note">
-        Shoppers may see the total in one of these, too: “about”, with the day of the rate. They are charged
-        in {site.currency}, always.
-      </p>
+      <p className="note">{say.shoppersMaySeeTheTotalIn(site.currency)}</p>
       <div className="g-3">
         <TextField
-          label="Rates of"
+          label={say.ratesOf}
           type="date"
           value={x.date ?? ''}
           onChange={(date) => set({ ...x, date: date || null })}
@@ -39,7 +37,7 @@ export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
           <div key={n} className="trate xrate">
             <select
               className="in"
-              aria-label={`Currency ${n + 1}`}
+              aria-label={say.currency(n + 1)}
               value={r.currency}
               onChange={(e) => put(n, { currency: e.target.value })}
             >
@@ -52,7 +50,7 @@ export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
             <div className="in mono">
               <u>1 {site.currency} =</u>
               <input
-                aria-label={`Rate of ${r.currency}`}
+                aria-label={say.rateOf(r.currency)}
                 inputMode="decimal"
                 value={r.rate}
                 aria-invalid={!right(r.rate)}
@@ -62,13 +60,16 @@ export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
             </div>
             <span className="note">
               {right(r.rate)
-                ? `${money(10_000)} is about ${money(convert(10_000 as Minor, site.currency, r.currency, r.rate), r.currency)}`
+                ? say.isAbout(
+                    money(10_000),
+                    money(convert(10_000 as Minor, site.currency, r.currency, r.rate), r.currency),
+                  )
                 : ''}
             </span>
             <button
               type="button"
               className="btn sm quiet beet"
-              aria-label={`Take ${r.currency} out`}
+              aria-label={say.takeOut(r.currency)}
               onClick={() => set({ ...x, rates: x.rates.filter((_, i) => i !== n) })}
             >
               <X size={12} aria-hidden />
@@ -99,7 +100,8 @@ export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
             })
           }
         >
-          <Plus size={12} aria-hidden />A currency
+          <Plus size={12} aria-hidden />
+          {say.aCurrency}
         </button>
       </p>
       <Foot part={part} beside={false} />

@@ -2,6 +2,7 @@ import { type ReactNode, useEffect, useId, useState } from 'react';
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { useBoot, useMoney } from '../shop-context';
+import { fields as say } from '../words/till';
 
 interface Typed<T> {
   readonly label: string;
@@ -151,17 +152,17 @@ export function Foot({
         disabled={!part.changed || part.save.isPending}
         onClick={() => part.save.mutate()}
       >
-        {part.save.isPending ? 'Saving' : 'Save'}
+        {part.save.isPending ? say.saving : say.save}
       </button>
       {part.changed && (
         <button type="button" className="btn quiet" onClick={part.reset}>
-          Back to what is saved
+          {say.backToWhatIsSaved}
         </button>
       )}
       <span className="note" role="status">
         {part.changed
-          ? `Goes live when you save.${beside ? ' The cart beside counts with it already.' : ''}`
-          : 'Saved, and live.'}
+          ? say.goesLiveWhenYouSave(beside ? say.theCartBesideCountsWithIt : '')
+          : say.savedAndLive}
       </span>
     </div>
   );

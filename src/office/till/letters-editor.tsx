@@ -9,17 +9,18 @@ import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { Count, Foot } from './fields';
 import type { Part } from './use-till';
+import { lettersEditor as say } from '../words/till';
 
 const names: Readonly<Record<LetterKind, readonly [string, string]>> = {
-  confirmation: ['The order', 'when somebody has ordered'],
-  paid: ['The payment', 'when you mark an order as paid'],
-  sent: ['On its way', 'when you mark it as sent'],
-  refund: ['Money back', 'when money was given back'],
-  files: ['The files', 'beside the order’s letter'],
-  reminder: ['The date', 'before a workshop, with an entry for the calendar'],
-  review: ['Asks for a review', 'a while after it was sent'],
-  'left-behind': ['Left in the cart', 'only to those who ticked that they want it'],
-  'to-owner': ['To you', 'for each new order'],
+  confirmation: [say.theOrder, say.whenSomebodyHasOrdered],
+  paid: [say.thePayment, say.whenYouMarkAnOrderAs],
+  sent: [say.onItsWay, say.whenYouMarkItAsSent],
+  refund: [say.moneyBack, say.whenMoneyWasGivenBack],
+  files: [say.theFiles, say.besideTheOrdersLetter],
+  reminder: [say.theDate, say.beforeAWorkshopWithAnEntry],
+  review: [say.asksForAReview, say.aWhileAfterItWasSent],
+  'left-behind': [say.leftInTheCart, say.onlyToThoseWhoTickedThat],
+  'to-owner': [say.toYou, say.forEachNewOrder],
 };
 
 /** The letters of the shop: whether they go out, their words, and how each would look. */
@@ -31,7 +32,7 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
   });
   const [kind, setKind] = useState<LetterKind>('confirmation');
   if (error) return <p className="empty bad">{error.message}</p>;
-  if (!data) return <p className="empty note">Fetching the letters…</p>;
+  if (!data) return <p className="empty note">{say.fetchingTheLetters}</p>;
   const saved = data.kinds.find((k) => k.kind === kind);
   if (!saved) return null;
   const own = part.draft[kind];
@@ -45,42 +46,47 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
     part.set({ ...part.draft, [kind]: { ...letter, ...change } });
   const isOn = (k: LettersView['kinds'][number]) => part.draft[k.kind]?.on ?? k.on;
   return (
-    <section className="tedit tletters" aria-label="Letters">
+    <section className="tedit tletters" aria-label={say.letters}>
       <header>
-        <h1>Letters</h1>
+        <h1>{say.letters}</h1>
         <span className="note">
           {data.standing.connected
             ? data.standing.givenUp
-              ? `${data.standing.givenUp} could not be sent`
-              : 'sent by your mail server'
-            : 'no mail server is set: they wait'}
+              ? say.couldNotBeSent(data.standing.givenUp)
+              : say.sentByYourMailServer
+            : say.noMailServerIsSetThey}
         </span>
       </header>
       <div className="tkinds">
         {data.kinds.map((k) => (
           <button key={k.kind} type="button" aria-pressed={k.kind === kind} onClick={() => setKind(k.kind)}>
             <b>{names[k.kind][0]}</b>
-            <em>{isOn(k) ? names[k.kind][1] : 'not sent'}</em>
+            <em>{isOn(k) ? names[k.kind][1] : say.notSent}</em>
           </button>
         ))}
       </div>
       <div className="g-row">
         <Tick checked={letter.on} onChange={(on) => put({ on })}>
-          It is sent, {names[kind][1]}
+          {say.itIsSent(names[kind][1])}
         </Tick>
         {saved.days !== null && (
           <Count
-            label={kind === 'reminder' ? 'Days before' : 'Days after'}
+            label={kind === 'reminder' ? say.daysBefore : say.daysAfter}
             value={letter.days ?? saved.days}
             most={120}
-            after="days"
+            after={say.days}
             onChange={(days) => put({ days })}
           />
         )}
       </div>
-      <TextField label="Subject" value={letter.subject} most={200} onChange={(subject) => put({ subject })} />
+      <TextField
+        label={say.subject}
+        value={letter.subject}
+        most={200}
+        onChange={(subject) => put({ subject })}
+      />
       <label className="lab">
-        Text
+        {say.text}
         <textarea
           className="in mono tletter"
           rows={14}
@@ -90,7 +96,7 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
         />
       </label>
       <p className="note">
-        Filled in:{' '}
+        {say.filledIn}{' '}
         {saved.fields.map((f) => (
           <button
             key={f}
@@ -99,7 +105,7 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
             onClick={() => put({ text: `${letter.text}{${f}}` })}
           >{`{${f}}`}</button>
         ))}
-        . A line whose figures are all missing is left out.
+        {say.aLineWhoseFiguresAreAll}
       </p>
       {own && (
         <p>
@@ -111,7 +117,7 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
               part.set(rest);
             }}
           >
-            Back to the usual words
+            {say.backToTheUsualWords}
           </button>
         </p>
       )}
@@ -120,7 +126,7 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
       {data.recent.length > 0 && (
         <>
           <div className="rh">
-            <h2>Sent lately</h2>
+            <h2>{say.sentLately}</h2>
           </div>
           <ul className="trecent">
             {data.recent.map((l) => (
@@ -160,14 +166,13 @@ function Preview({ kind, subject, text }: { kind: LetterKind; subject: string; t
       {look.error && <p className="bad">{look.error.message}</p>}
       {w && w.unknown.length > 0 && (
         <p className="field-error" role="alert">
-          This letter does not know {w.unknown.map((u) => `{${u}}`).join(', ')}. Take it out, or choose one
-          from above.
+          {say.thisLetterDoesNotKnowTake(w.unknown.map((u) => `{${u}}`).join(', '))}
         </p>
       )}
       {w && (
         <>
           <p className="lab">{w.subject}</p>
-          <iframe title="The letter" sandbox="" srcDoc={w.html} />
+          <iframe title={say.theLetter} sandbox="" srcDoc={w.html} />
         </>
       )}
     </div>

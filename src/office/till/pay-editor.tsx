@@ -5,26 +5,26 @@ import type { TillView } from '../../services/till/try-cart';
 import { TextField, Tick } from '../goods/fields';
 import { Amount, Foot } from './fields';
 import type { Part } from './use-till';
+import { payEditor as say } from '../words/till';
 
 const names: Readonly<Record<PayKind, string>> = {
-  card: 'Card',
-  wallet: 'Wallet',
-  transfer: 'Bank transfer',
-  delivery: 'On delivery',
-  person: 'When it is collected',
+  card: say.card,
+  wallet: say.wallet,
+  transfer: say.bankTransfer,
+  delivery: say.onDelivery,
+  person: say.whenItIsCollected,
 };
 const says: Readonly<Record<PayKind, string>> = {
-  card: 'On a page of the card service. The order is paid when the service says so.',
-  wallet: 'In the wallet’s own window. The order is paid when the wallet says so.',
-  transfer:
-    'The buyer is told where to send the money, with a reference that finds the order again. You mark it as paid.',
-  delivery: 'Whoever brings it takes the money. You mark it as paid.',
-  person: 'The buyer pays when they fetch it. You mark it as paid.',
+  card: say.onAPageOfTheCard,
+  wallet: say.inTheWalletsOwnWindowThe,
+  transfer: say.theBuyerIsToldWhereTo,
+  delivery: say.whoeverBringsItTakesTheMoney,
+  person: say.theBuyerPaysWhenTheyFetch,
 };
 const words: Readonly<Partial<Record<PayKind, string>>> = {
-  transfer: 'Please transfer within seven days. We send it as soon as the money is here.',
-  delivery: 'Please have the amount ready.',
-  person: 'Cash or card, at the workshop.',
+  transfer: say.pleaseTransferWithinSevenDaysWe,
+  delivery: say.pleaseHaveTheAmountReady,
+  person: say.cashOrCardAtTheWorkshop,
 };
 const fresh = (kind: PayKind): PayWay =>
   payRules.parse({
@@ -44,25 +44,20 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
   };
   const none = !p.ways.some((w) => w.active && (!viaProvider(w.kind) || view.connected.includes(w.kind)));
   return (
-    <section className="tedit" aria-label="Ways to pay">
+    <section className="tedit" aria-label={say.waysToPay}>
       <header>
-        <h1>Ways to pay</h1>
+        <h1>{say.waysToPay}</h1>
       </header>
       {none && (
         <p className="gmend" role="alert">
-          As it stands, nobody can pay. Shoppers are told so kindly at the checkout, and their cart is kept.
+          {say.asItStandsNobodyCanPay}
         </p>
       )}
       <div className={p.test ? 'gmend' : 'rg'}>
         <Tick checked={p.test} onChange={(test) => set({ ...p, test })}>
-          Only trying out
+          {say.onlyTryingOut}
         </Tick>
-        <p className="note">
-          Orders are marked as tests and have numbers of their own; providers are told, and charge nobody;
-          takings and invoices leave them out; they hand out no files and no vouchers, because anybody could
-          fetch them for nothing. The checkout says so in a band that nobody overlooks. You can throw test
-          orders away in one go.
-        </p>
+        <p className="note">{say.ordersAreMarkedAsTestsAnd}</p>
       </div>
       {p.ways.map((w, n) => {
         const not = whyNot(w, { country: '', total: 1, goes: null, again: false, connected: view.connected });
@@ -72,20 +67,20 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
               <h2>{w.name || names[w.kind]}</h2>
               <span className={not === 'not-connected' || not === 'no-account' ? 'bad' : 'note'}>
                 {!w.active
-                  ? 'switched off'
+                  ? say.switchedOff
                   : not === 'not-connected'
-                    ? 'not set up on this server'
+                    ? say.notSetUpOnThisServer
                     : not === 'no-account'
-                      ? 'not offered: say where the money goes'
+                      ? say.notOfferedSayWhereTheMoney
                       : viaProvider(w.kind)
-                        ? 'connected'
-                        : 'you mark it as paid'}
+                        ? say.connected
+                        : say.youMarkItAsPaid}
               </span>
               <span className="flex gap-1 ml-auto">
                 <button
                   type="button"
                   className="btn sm quiet"
-                  aria-label={`${names[w.kind]} earlier`}
+                  aria-label={say.earlier(names[w.kind])}
                   disabled={n === 0}
                   onClick={() => move(n, -1)}
                 >
@@ -94,7 +89,7 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
                 <button
                   type="button"
                   className="btn sm quiet"
-                  aria-label={`${names[w.kind]} later`}
+                  aria-label={say.later(names[w.kind])}
                   disabled={n === p.ways.length - 1}
                   onClick={() => move(n, 1)}
                 >
@@ -103,7 +98,7 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
                 <button
                   type="button"
                   className="btn sm quiet beet"
-                  aria-label={`Take ${names[w.kind]} away`}
+                  aria-label={say.takeAway(names[w.kind])}
                   onClick={() => set({ ...p, ways: p.ways.filter((_, i) => i !== n) })}
                 >
                   <X size={12} aria-hidden />
@@ -112,35 +107,35 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
             </div>
             <p className="note">{says[w.kind]}</p>
             <Tick checked={w.active} onChange={(active) => put(n, { active })}>
-              Offered to shoppers
+              {say.offeredToShoppers}
             </Tick>
             <div className="g-3">
               <TextField
-                label="Called"
+                label={say.called}
                 value={w.name}
                 most={60}
                 placeholder={names[w.kind]}
                 onChange={(name) => put(n, { name })}
               />
               <Amount<number | null>
-                label="From a total of"
+                label={say.fromATotalOf}
                 empty
                 value={w.least}
-                placeholder="any"
+                placeholder={say.any}
                 onChange={(least) => put(n, { least })}
               />
               <Amount<number | null>
-                label="Up to a total of"
+                label={say.upToATotalOf}
                 empty
                 value={w.most}
-                placeholder="any"
+                placeholder={say.any}
                 onChange={(most) => put(n, { most })}
               />
             </div>
             <Countries chosen={w.countries} view={view} onChange={(countries) => put(n, { countries })} />
             {!viaProvider(w.kind) && (
               <label className="lab">
-                What the buyer is told to do
+                {say.whatTheBuyerIsToldTo}
                 <textarea
                   className="in"
                   rows={2}
@@ -152,13 +147,13 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
             )}
             {w.kind === 'transfer' && (
               <TextField
-                label="IBAN, where you have one"
+                label={say.ibanWhereYouHaveOne}
                 value={w.iban}
                 most={42}
-                placeholder="told with each order, beside its reference"
+                placeholder={say.toldWithEachOrderBesideIts}
                 error={
                   w.iban && !isValidIBAN(w.iban.replace(/\s/g, '').toUpperCase())
-                    ? 'This is not an IBAN: its check digits do not fit. Copy it from your bank.'
+                    ? say.thisIsNotAnIbanIts
                     : undefined
                 }
                 onChange={(iban) => put(n, { iban })}
@@ -199,13 +194,13 @@ function Countries({
   const names = new Map(view.countries.map((c) => [c.code, c.name]));
   return (
     <p className="tareas">
-      <span className="lab">{chosen.length ? 'For buyers in' : 'For buyers everywhere'}</span>
+      <span className="lab">{chosen.length ? say.forBuyersIn : say.forBuyersEverywhere}</span>
       {chosen.map((c) => (
         <span key={c}>
           {names.get(c) ?? c}
           <button
             type="button"
-            aria-label={`Take ${names.get(c) ?? c} out`}
+            aria-label={say.takeOut(names.get(c) ?? c)}
             onClick={() => onChange(chosen.filter((x) => x !== c))}
           >
             <X size={11} />
@@ -213,11 +208,11 @@ function Countries({
         </span>
       ))}
       <select
-        aria-label="Only for a country"
+        aria-label={say.onlyForACountry}
         value=""
         onChange={(e) => e.target.value && onChange([...chosen, e.target.value])}
       >
-        <option value="">Only…</option>
+        <option value="">{say.only}</option>
         {view.countries
           .filter((c) => !chosen.includes(c.code))
           .map((c) => (

@@ -1,5 +1,6 @@
 import { type Band, bandFaults } from '../../core/till/rules';
 import { useMoney } from '../shop-context';
+import { ruler as say } from '../words/till';
 
 /** Where each band lies along the ruler, in per cent; the last one without an end has the rest. Pure, so that it can be proven. */
 export function spans(
@@ -45,7 +46,7 @@ export function Ruler({
     <div className="bruler">
       {here && (
         <p className="now" style={{ left: `${Math.min(88, Math.max(10, here.from + here.width / 2))}%` }}>
-          this cart, {unit(cart.measure)}
+          {say.thisCart(unit(cart.measure))}
         </p>
       )}
       <div className="bds" aria-hidden="true">
@@ -65,7 +66,7 @@ export function Ruler({
           {bands.map((b, n) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: as above
             <span key={n} style={{ width: widthOf(n) }}>
-              {b.upTo === null ? 'and more' : unit(b.upTo)}
+              {b.upTo === null ? say.andMore : unit(b.upTo)}
             </span>
           ))}
         </div>
@@ -73,16 +74,16 @@ export function Ruler({
       {told && (
         <p className="sr-only">
           {bands
-            .map((b) => `${b.upTo === null ? 'above that' : `up to ${unit(b.upTo)}`} ${money(b.price)}`)
+            .map((b) => `${b.upTo === null ? say.aboveThat : say.upTo(unit(b.upTo))} ${money(b.price)}`)
             .join(', ')}
         </p>
       )}
       {faults.map((f) => (
         <p key={f.kind + f.at} className={f.kind === 'end' ? 'note' : 'field-error'}>
           {f.kind === 'end'
-            ? `Beyond ${unit(bands.at(-1)?.upTo ?? 0)} this way is not offered.`
+            ? say.beyondThisWayIsNotOffered(unit(bands.at(-1)?.upTo ?? 0))
             : f.kind === 'none'
-              ? 'No band yet: this way is offered for nothing at all.'
+              ? say.noBandYetThisWayIs
               : `${f.says.charAt(0).toUpperCase()}${f.says.slice(1)}.`}
         </p>
       ))}

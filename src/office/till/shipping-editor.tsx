@@ -11,6 +11,7 @@ import { inUnit, toGrams, type WeightUnit, weightText } from '../../core/till/we
 import type { GoodsLine } from '../../services/goods/lines';
 import { Ruler } from './ruler';
 import type { Part } from './use-till';
+import { shippingEditor as say } from '../words/till';
 
 const fresh = (): string => Math.random().toString(36).slice(2, 10);
 const way = (name: string, more: Partial<ShippingWay> = {}): ShippingWay => ({
@@ -63,29 +64,24 @@ export function ShippingEditor({
   const home = view.rules.tax.home.country;
   const homeName = view.countries.find((c) => c.code === home)?.name ?? 'Home';
   return (
-    <section className="tedit" aria-label="Shipping">
+    <section className="tedit" aria-label={say.shipping}>
       <header>
-        <h1>Shipping</h1>
+        <h1>{say.shipping}</h1>
         <button
           type="button"
           className="btn"
           onClick={() =>
             add(
-              s.regions.length ? 'Another region' : homeName,
+              s.regions.length ? say.anotherRegion : homeName,
               s.regions.length ? '*' : home || '*',
-              way('By post'),
+              way(say.byPost),
             )
           }
         >
-          Add a region
+          {say.addARegion}
         </button>
       </header>
-      {s.regions.length === 0 && (
-        <p className="note">
-          Nothing is set yet: shoppers pay no shipping, wherever they are. Add where you send things, or where
-          they are collected.
-        </p>
-      )}
+      {s.regions.length === 0 && <p className="note">{say.nothingIsSetYetShoppersPay}</p>}
       {s.regions.map((r, n) =>
         r.id !== open && s.regions.length > 1 ? (
           <FoldedRegion
@@ -115,46 +111,46 @@ export function ShippingEditor({
           <button
             type="button"
             className="btn sm"
-            onClick={() => add('Collect', home || '*', way('Collect in person', { kind: 'collect' }))}
+            onClick={() => add(say.collect, home || '*', way(say.collectInPerson, { kind: 'collect' }))}
           >
             <Plus size={12} aria-hidden />
-            Collect in person
+            {say.collectInPerson}
           </button>
           <button
             type="button"
             className="btn sm"
-            onClick={() => add('Round here', home || '*', way('Brought by us', { kind: 'local' }))}
+            onClick={() => add(say.roundHere, home || '*', way(say.broughtByUs, { kind: 'local' }))}
           >
             <Plus size={12} aria-hidden />
-            Deliveries round here
+            {say.deliveriesRoundHere}
           </button>
         </p>
       )}
       {s.regions.length > 0 && (
         <div className="g-3">
           <Choice
-            label="Weights are told in"
+            label={say.weightsAreToldIn}
             value={s.unit}
             options={[
-              ['kg', 'kilograms'],
-              ['g', 'grams'],
-              ['lb', 'pounds'],
-              ['oz', 'ounces'],
+              ['kg', say.kilograms],
+              ['g', say.grams],
+              ['lb', say.pounds],
+              ['oz', say.ounces],
             ]}
             onChange={(unit) => put({ unit })}
           />
           <Choice
-            label="“Free from” looks at goods"
+            label={say.freeFromLooksAtGoods}
             value={s.freeBy}
             options={[
-              ['after', 'after discounts'],
-              ['before', 'before discounts'],
+              ['after', say.afterDiscounts],
+              ['before', say.beforeDiscounts],
             ]}
             onChange={(freeBy) => put({ freeBy })}
           />
           <fieldset className="tdays">
-            <legend className="lab">Nothing goes out on</legend>
-            {['Su', 'Mo', 'Tu', 'We', 'Th', 'Fr', 'Sa'].map((d, i) => (
+            <legend className="lab">{say.nothingGoesOutOn}</legend>
+            {[say.su, say.mo, say.tu, say.we, say.th, say.fr, say.sa].map((d, i) => (
               <label key={d}>
                 <input
                   type="checkbox"
@@ -172,7 +168,7 @@ export function ShippingEditor({
             ))}
           </fieldset>
           <TextField
-            label="Nor on these days"
+            label={say.norOnTheseDays}
             value={s.closedDays.join(' ')}
             placeholder="2026-12-25 2026-12-26"
             onChange={(text) =>
@@ -188,7 +184,7 @@ export function ShippingEditor({
 
 /** Where a region is, in words. */
 const placeName = (view: TillView, code: string): string =>
-  code === '*' ? 'Everywhere else' : (view.countries.find((c) => c.code === code)?.name ?? code);
+  code === '*' ? say.everywhereElse : (view.countries.find((c) => c.code === code)?.name ?? code);
 
 /** What a way's bands are told in. */
 const measureText =
@@ -232,8 +228,8 @@ function FoldedRegion({
   const priceOf = (x: ShippingWay): string =>
     [
       money(x.base),
-      x.each > 0 ? `and ${money(x.each)} for each piece` : '',
-      x.freeFrom !== null && x.base + x.each > 0 ? `free from ${money(x.freeFrom)}` : '',
+      x.each > 0 ? say.andForEachPiece(money(x.each)) : '',
+      x.freeFrom !== null && x.base + x.each > 0 ? say.freeFrom(money(x.freeFrom)) : '',
       x.hint,
     ]
       .filter(Boolean)
@@ -256,7 +252,7 @@ function FoldedRegion({
             <p className="rflat">
               <span>{x.name}</span>
               <span className="note">
-                {x.freeFrom === null ? 'no free line' : `free from ${money(x.freeFrom)}`}
+                {x.freeFrom === null ? say.noFreeLine : say.freeFrom(money(x.freeFrom))}
               </span>
             </p>
             <Ruler bands={x.bands} unit={measureText(x, unit, money)} cart={onRuler(x, cart)} told />
@@ -302,7 +298,7 @@ function RegionCard({
             type="button"
             className="rclose"
             aria-expanded={true}
-            aria-label={`Fold ${r.name}`}
+            aria-label={say.fold(r.name)}
             onClick={onFold}
           >
             <ChevronDown size={14} aria-hidden />
@@ -310,13 +306,13 @@ function RegionCard({
         )}
         <input
           className="gname"
-          aria-label="Name of the region"
+          aria-label={say.nameOfTheRegion}
           value={r.name}
           maxLength={80}
           onChange={(e) => onChange({ ...r, name: e.target.value })}
         />
         <button type="button" className="btn sm quiet beet" onClick={onRemove}>
-          Remove
+          {say.remove}
         </button>
       </div>
       <p className="tareas">
@@ -325,7 +321,7 @@ function RegionCard({
             {name(a.country)}
             <button
               type="button"
-              aria-label={`Take ${name(a.country)} out of ${r.name}`}
+              aria-label={say.takeOutOf(name(a.country), r.name)}
               disabled={r.areas.length === 1}
               onClick={() => onChange({ ...r, areas: r.areas.filter((_, i) => i !== n) })}
             >
@@ -334,7 +330,7 @@ function RegionCard({
           </span>
         ))}
         <select
-          aria-label={`Add a country to ${r.name}`}
+          aria-label={say.addACountryTo(r.name)}
           value=""
           onChange={(e) =>
             e.target.value &&
@@ -347,8 +343,8 @@ function RegionCard({
             })
           }
         >
-          <option value="">Add a country…</option>
-          <option value="*">Everywhere else</option>
+          <option value="">{say.addACountry}</option>
+          <option value="*">{say.everywhereElse}</option>
           {view.countries.map((c) => (
             <option key={c.code} value={c.code}>
               {c.name}
@@ -358,9 +354,9 @@ function RegionCard({
       </p>
       {(local || codes.length > 0) && (
         <TextField
-          label="Only these postcodes: whole ones, beginnings with a star, or ranges"
+          label={say.onlyThesePostcodesWholeOnesBeginnings}
           value={codes.join(', ')}
-          placeholder="WB4*, 10115, 20000-20999"
+          placeholder={say.wb4101152000020999}
           onChange={(text) =>
             onChange({
               ...r,
@@ -377,9 +373,9 @@ function RegionCard({
       )}
       {states && (
         <TextField
-          label="Only these states or provinces, by their letters"
+          label={say.onlyTheseStatesOrProvincesBy}
           value={states.join(', ')}
-          placeholder="all of them; or CA, NY"
+          placeholder={say.allOfThemOrCaNy}
           onChange={(text) =>
             onChange({
               ...r,
@@ -409,9 +405,10 @@ function RegionCard({
       <button
         type="button"
         className="btn sm"
-        onClick={() => onChange({ ...r, ways: [...r.ways, way('Another way')] })}
+        onClick={() => onChange({ ...r, ways: [...r.ways, way(say.anotherWay)] })}
       >
-        <Plus size={12} aria-hidden />A way
+        <Plus size={12} aria-hidden />
+        {say.aWay}
       </button>
     </div>
   );
@@ -421,10 +418,10 @@ function RegionCard({
 const withStates = new Set(['US', 'CA', 'AU', 'IN', 'BR', 'MX', 'IT', 'ES', 'JP', 'CN', 'MY']);
 
 const bys = [
-  ['flat', 'one price'],
-  ['weight', 'by weight'],
-  ['value', 'by value'],
-  ['pieces', 'by pieces'],
+  ['flat', say.onePrice],
+  ['weight', say.byWeight],
+  ['value', say.byValue],
+  ['pieces', say.byPieces],
 ] as const;
 
 function WayCard({
@@ -455,14 +452,14 @@ function WayCard({
       <div className="tway-h">
         <input
           className="in"
-          aria-label="Name of the way"
+          aria-label={say.nameOfTheWay}
           value={x.name}
           maxLength={80}
           onChange={(e) => put({ name: e.target.value })}
         />
         <select
           className="in"
-          aria-label={`Price of ${x.name}`}
+          aria-label={say.priceOf(x.name)}
           value={x.by}
           onChange={(e) => put({ by: e.target.value as ShippingWay['by'] })}
         >
@@ -475,7 +472,7 @@ function WayCard({
         <button
           type="button"
           className="btn sm quiet beet"
-          aria-label={`Take ${x.name} away`}
+          aria-label={say.takeAway(x.name)}
           onClick={onRemove}
         >
           <X size={12} aria-hidden />
@@ -488,46 +485,46 @@ function WayCard({
             {x.bands.map((b, n) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: a band has no identity but its place
               <div key={n} className={here?.band === n ? 'here' : ''}>
-                <span className="mono">{n === 0 ? unit(0) : `above ${unit(x.bands[n - 1]?.upTo ?? 0)}`}</span>
+                <span className="mono">{n === 0 ? unit(0) : say.above(unit(x.bands[n - 1]?.upTo ?? 0))}</span>
                 {x.by === 'value' ? (
                   <Amount<number | null>
-                    label={`End of band ${n + 1}`}
+                    label={say.endOfBand(n + 1)}
                     hidden
                     empty
                     value={b.upTo}
-                    placeholder="no end"
+                    placeholder={say.noEnd}
                     onChange={(upTo) => band(n, { upTo })}
                   />
                 ) : x.by === 'weight' ? (
                   <Count<number | null>
                     key={weight}
-                    label={`End of band ${n + 1}`}
+                    label={say.endOfBand(n + 1)}
                     hidden
                     empty
                     value={b.upTo === null ? null : inUnit(b.upTo, weight)}
                     after={weight}
-                    placeholder="no end"
+                    placeholder={say.noEnd}
                     onChange={(v) => band(n, { upTo: v === null ? null : toGrams(v, weight) })}
                   />
                 ) : (
                   <Count<number | null>
-                    label={`End of band ${n + 1}`}
+                    label={say.endOfBand(n + 1)}
                     hidden
                     empty
                     value={b.upTo}
-                    placeholder="no end"
+                    placeholder={say.noEnd}
                     onChange={(upTo) => band(n, { upTo })}
                   />
                 )}
                 <Amount
-                  label={`Price of band ${n + 1}`}
+                  label={say.priceOfBand(n + 1)}
                   hidden
                   value={b.price}
                   onChange={(price) => band(n, { price })}
                 />
                 <button
                   type="button"
-                  aria-label={`Take band ${n + 1} out`}
+                  aria-label={say.takeBandOut(n + 1)}
                   onClick={() => put({ bands: x.bands.filter((_, i) => i !== n) })}
                 >
                   <X size={12} />
@@ -553,29 +550,30 @@ function WayCard({
               })
             }
           >
-            <Plus size={12} aria-hidden />A band
+            <Plus size={12} aria-hidden />
+            {say.aBand}
           </button>
         </>
       )}
       <div className="g-4">
         <Amount
-          label={x.by === 'flat' ? 'Price' : 'Base, added'}
+          label={x.by === 'flat' ? say.price : say.baseAdded}
           value={x.base}
           onChange={(base) => put({ base })}
         />
-        <Amount label="For each piece" value={x.each} onChange={(each) => put({ each })} />
+        <Amount label={say.forEachPiece} value={x.each} onChange={(each) => put({ each })} />
         <Amount<Minor | null>
-          label="Free from"
+          label={say.freeFrom2}
           empty
           value={x.freeFrom}
-          placeholder="never"
+          placeholder={say.never}
           onChange={(freeFrom) => put({ freeFrom })}
         />
         <div>
-          <span className="lab">Arrives in days</span>
+          <span className="lab">{say.arrivesInDays}</span>
           <div className="flex gap-1">
             <Count<number | null>
-              label="Days at least"
+              label={say.daysAtLeast}
               hidden
               empty
               value={x.days?.least ?? null}
@@ -586,7 +584,7 @@ function WayCard({
               }
             />
             <Count<number | null>
-              label="Days at most"
+              label={say.daysAtMost}
               hidden
               empty
               value={x.days?.most ?? null}
@@ -600,14 +598,14 @@ function WayCard({
         </div>
       </div>
       {offered?.untilFree ? (
-        <p className="note">This cart is {money(offered.untilFree)} short of the free line.</p>
+        <p className="note">{say.thisCartIsShortOfThe(money(offered.untilFree))}</p>
       ) : null}
       <OwnAmounts way={x} goods={goods} onChange={(own) => put({ own })} />
       <TextField
-        label="A word for shoppers"
+        label={say.aWordForShoppers}
         value={x.hint}
         most={200}
-        placeholder={x.kind === 'collect' ? 'Fridays, 10 to 4' : 'none'}
+        placeholder={x.kind === 'collect' ? say.fridays10To4 : say.none}
         onChange={(hint) => put({ hint })}
       />
     </div>
@@ -629,9 +627,9 @@ function OwnAmounts({
     <div className="town">
       {x.own.map((o) => (
         <div key={o.goodsId} className="tway-h">
-          <span>{names.get(o.goodsId) ?? 'A product that is gone'}, each</span>
+          <span>{say.each(names.get(o.goodsId) ?? say.aProductThatIsGone)}</span>
           <Amount
-            label={`Sending ${names.get(o.goodsId) ?? 'it'}`}
+            label={say.sending(names.get(o.goodsId) ?? 'it')}
             hidden
             value={o.each}
             onChange={(each) => onChange(x.own.map((y) => (y.goodsId === o.goodsId ? { ...y, each } : y)))}
@@ -639,7 +637,7 @@ function OwnAmounts({
           <button
             type="button"
             className="btn sm quiet beet"
-            aria-label={`Take ${names.get(o.goodsId) ?? 'it'} out of ${x.name}`}
+            aria-label={say.takeOutOf(names.get(o.goodsId) ?? 'it', x.name)}
             onClick={() => onChange(x.own.filter((y) => y.goodsId !== o.goodsId))}
           >
             <X size={12} aria-hidden />
@@ -648,13 +646,13 @@ function OwnAmounts({
       ))}
       <p className="tareas">
         <select
-          aria-label={`A product with an amount of its own, ${x.name}`}
+          aria-label={say.aProductWithAnAmountOf(x.name)}
           value=""
           onChange={(e) =>
             e.target.value && onChange([...x.own, { goodsId: e.target.value, each: 500 as Minor }])
           }
         >
-          <option value="">A product with an amount of its own…</option>
+          <option value="">{say.aProductWithAnAmountOf2}</option>
           {goods
             .filter((g) => !x.own.some((o) => o.goodsId === g.id))
             .map((g) => (

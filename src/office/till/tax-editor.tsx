@@ -6,13 +6,14 @@ import type { TillView } from '../../services/till/try-cart';
 import { Choice, TextField, Tick } from '../goods/fields';
 import { Count, Foot } from './fields';
 import type { Part } from './use-till';
+import { taxEditor as say } from '../words/till';
 
 const classNames: Readonly<Record<TaxClass, string>> = {
-  standard: 'Standard',
-  reduced: 'Reduced',
-  zero: 'Zero',
-  books: 'Books',
-  digital: 'Digital',
+  standard: say.standard,
+  reduced: say.reduced,
+  zero: say.zero,
+  books: say.books,
+  digital: say.digital,
 };
 
 /** Whose tax, how much, and where it is rounded. */
@@ -31,133 +32,138 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
     const added = missing(only);
     put({ rates: [...t.rates, ...added], charged: true, confirmed: null });
     toast.success(
-      `${added.length === 1 ? 'One rate' : `${added.length} rates`} of ${only ? nameOf(t.home.country) : 'Europe'} added, as of ${RATES_AS_OF}. Look them over, then save.`,
+      say.ofAddedAsOfLookThem(
+        added.length === 1 ? say.oneRate : `${added.length} rates`,
+        only ? nameOf(t.home.country) : say.europe,
+        RATES_AS_OF,
+      ),
     );
   };
   const home = t.rates.some((r) => r.country === t.home.country);
   return (
-    <section className="tedit" aria-label="Tax">
+    <section className="tedit" aria-label={say.tax}>
       <header>
-        <h1>Tax</h1>
+        <h1>{say.tax}</h1>
       </header>
       <div className="g-row">
         <Tick checked={t.charged} onChange={(charged) => put({ charged })}>
-          Tax is charged
+          {say.taxIsCharged}
         </Tick>
         {t.charged && (
           <Tick checked={t.included} onChange={(included) => put({ included })}>
-            Prices hold it already
+            {say.pricesHoldItAlready}
           </Tick>
         )}
       </div>
       {!t.charged ? (
         <TextField
-          label="What invoices say about it"
+          label={say.whatInvoicesSayAboutIt}
           value={t.exemptWords}
           most={200}
-          placeholder="Below the threshold: no tax is charged."
+          placeholder={say.belowTheThresholdNoTaxIs}
           onChange={(exemptWords) => put({ exemptWords })}
         />
       ) : (
         <>
           <div className="g-2">
             <Choice
-              label="The business is in"
+              label={say.theBusinessIsIn}
               value={t.home.country}
-              options={[['', 'Choose…'], ...countries]}
+              options={[['', say.choose], ...countries]}
               onChange={(country) => put({ home: { country, state: '' } })}
             />
             {(view.states[t.home.country] ?? []).length > 0 && (
               <Choice
-                label="In the state of"
+                label={say.inTheStateOf}
                 value={t.home.state}
                 options={[
-                  ['', 'any'],
+                  ['', say.any],
                   ...(view.states[t.home.country] ?? []).map((x) => [x.code, x.name] as const),
                 ]}
                 onChange={(state) => put({ home: { ...t.home, state } })}
               />
             )}
             <Choice
-              label="Goods have the rate of"
+              label={say.goodsHaveTheRateOf}
               value={t.goodsBy}
               options={[
-                ['seller', 'where you are'],
-                ['buyer', 'where they go'],
+                ['seller', say.whereYouAre],
+                ['buyer', say.whereTheyGo],
               ]}
               onChange={(goodsBy) => put({ goodsBy })}
             />
             <Choice
-              label="Downloads have the rate of"
+              label={say.downloadsHaveTheRateOf}
               value={t.digitalBy}
               options={[
-                ['buyer', 'where the buyer is'],
-                ['seller', 'where you are'],
+                ['buyer', say.whereTheBuyerIs],
+                ['seller', say.whereYouAre],
               ]}
               onChange={(digitalBy) => put({ digitalBy })}
             />
             <Choice
-              label="Shipping is taxed"
+              label={say.shippingIsTaxed}
               value={t.shipping}
               options={[
-                ['proportion', 'like the goods in it'],
-                ['none', 'not at all'],
-                ...taxClasses.map((c) => [c, `at the rate: ${classNames[c].toLowerCase()}`] as const),
+                ['proportion', say.likeTheGoodsInIt],
+                ['none', say.notAtAll],
+                ...taxClasses.map((c) => [c, say.atTheRate(classNames[c].toLowerCase())] as const),
               ]}
               onChange={(shipping) => put({ shipping })}
             />
             <Choice
-              label="Rounded"
+              label={say.rounded}
               value={t.roundAt}
               options={[
-                ['rate', 'once for each rate'],
-                ['line', 'for each line'],
+                ['rate', say.onceForEachRate],
+                ['line', say.forEachLine],
               ]}
               onChange={(roundAt) => put({ roundAt })}
             />
             <Choice
-              label="Parts of the smallest coin"
+              label={say.partsOfTheSmallestCoin}
               value={t.rounding}
               options={[
-                ['half-up', 'half goes up'],
-                ['half-even', 'half goes to even'],
-                ['down', 'are left out'],
+                ['half-up', say.halfGoesUp],
+                ['half-even', say.halfGoesToEven],
+                ['down', say.areLeftOut],
               ]}
               onChange={(rounding) => put({ rounding })}
             />
           </div>
           {t.included && (
             <Choice
-              label="Where no tax is due"
+              label={say.whereNoTaxIsDue}
               value={t.abroad}
               options={[
-                ['same', 'prices stay as they are'],
-                ['net', 'the tax at home is taken off'],
+                ['same', say.pricesStayAsTheyAre],
+                ['net', say.theTaxAtHomeIsTaken],
               ]}
               onChange={(abroad) => put({ abroad })}
             />
           )}
           <div className="rh">
-            <h2>Rates</h2>
+            <h2>{say.rates}</h2>
             <span className="note">
-              {t.rates.length === 1 ? '1' : t.rates.length} in{' '}
-              {new Set(t.rates.map((r) => r.country)).size === 1
-                ? '1 country'
-                : `${new Set(t.rates.map((r) => r.country)).size} countries`}
-              ; a class without one has the standard rate
+              {say.inAClassWithoutOneHas(
+                t.rates.length === 1 ? '1' : t.rates.length,
+                new Set(t.rates.map((r) => r.country)).size === 1
+                  ? say.n1Country
+                  : say.countries(new Set(t.rates.map((r) => r.country)).size),
+              )}
             </span>
           </div>
           {!home && t.home.country && missing(true).length === 0 && (
-            <p className="note">No rates of {nameOf(t.home.country)} are known here: add yours below.</p>
+            <p className="note">{say.noRatesOfAreKnownHere(nameOf(t.home.country))}</p>
           )}
           {!home && t.home.country && missing(true).length > 0 && (
             <p>
               <button type="button" className="btn" onClick={() => begin(true)}>
                 <Plus size={13} aria-hidden />
-                Begin with the rates of {nameOf(t.home.country)}
+                {say.beginWithTheRatesOf(nameOf(t.home.country))}
               </button>{' '}
               <button type="button" className="btn quiet" onClick={() => begin(false)}>
-                and of all of Europe
+                {say.andOfAllOfEurope}
               </button>
             </p>
           )}
@@ -167,7 +173,7 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
               <div key={n} className="trate">
                 <select
                   className="in"
-                  aria-label={`Country of rate ${n + 1}`}
+                  aria-label={say.countryOfRate(n + 1)}
                   value={r.country}
                   onChange={(e) =>
                     put({
@@ -185,13 +191,13 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                 </select>
                 <StateOf
                   states={view.states[r.country] ?? []}
-                  label={`State of rate ${n + 1}`}
+                  label={say.stateOfRate(n + 1)}
                   value={r.state}
                   onChange={(state) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, state } : x)) })}
                 />
                 <select
                   className="in"
-                  aria-label={`Class of rate ${n + 1}`}
+                  aria-label={say.classOfRate(n + 1)}
                   value={r.class}
                   onChange={(e) =>
                     put({
@@ -208,7 +214,7 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                   ))}
                 </select>
                 <Count
-                  label={`Per cent of rate ${n + 1}`}
+                  label={say.perCentOfRate(n + 1)}
                   hidden
                   value={r.percent}
                   most={100}
@@ -220,7 +226,7 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                 <button
                   type="button"
                   className="btn sm quiet beet"
-                  aria-label={`Take rate ${n + 1} out`}
+                  aria-label={say.takeRateOut(n + 1)}
                   onClick={() => put({ rates: t.rates.filter((_, i) => i !== n) })}
                 >
                   <X size={12} aria-hidden />
@@ -242,25 +248,18 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
               }
             >
               <Plus size={12} aria-hidden />
-              Add a rate
+              {say.addARate}
             </button>
           </p>
           {t.rates.length > 0 && (
             <div className={t.confirmed ? 'note' : 'gmend'}>
-              {t.confirmed ? (
-                `You looked these rates over on ${t.confirmed}.`
-              ) : (
-                <p>
-                  The rates that were put in here are from memory, not from a table of your tax office. Look
-                  them over before you sell.
-                </p>
-              )}
+              {t.confirmed ? say.youLookedTheseRatesOverOn(t.confirmed) : <p>{say.theRatesThatWerePutIn}</p>}
               <button
                 type="button"
                 className="btn sm"
                 onClick={() => put({ confirmed: t.confirmed ? null : new Date().toISOString().slice(0, 10) })}
               >
-                {t.confirmed ? 'Look them over again' : 'I have looked them over'}
+                {t.confirmed ? say.lookThemOverAgain : say.iHaveLookedThemOver}
               </button>
             </div>
           )}
@@ -291,7 +290,7 @@ function StateOf({
       disabled={states.length === 0}
       onChange={(e) => onChange(e.target.value)}
     >
-      <option value="">all of it</option>
+      <option value="">{say.allOfIt}</option>
       {states.map((s) => (
         <option key={s.code} value={s.code}>
           {s.name}

@@ -14,6 +14,7 @@ import { TaxEditor } from './tax-editor';
 import { TryCart } from './try-cart';
 import { usePart, useTill } from './use-till';
 import { useTriedInput, useTry } from './use-try';
+import { till as say } from '../words/till';
 
 const sections = [
   'basics',
@@ -30,22 +31,22 @@ const sections = [
 const counted = ['tax', 'shipping', 'discounts'] as const;
 type Section = (typeof sections)[number];
 const names: Readonly<Record<Section, string>> = {
-  basics: 'Basics',
-  tax: 'Tax',
-  shipping: 'Shipping',
-  discounts: 'Discounts',
-  pay: 'Ways to pay',
-  checkout: 'Checkout',
-  letters: 'Letters',
-  seller: 'Who sells',
-  exchange: 'Other currencies',
+  basics: say.basics,
+  tax: say.tax,
+  shipping: say.shipping,
+  discounts: say.discounts,
+  pay: say.waysToPay,
+  checkout: say.checkout,
+  letters: say.letters,
+  seller: say.whoSells,
+  exchange: say.otherCurrencies,
 };
 
 /** An index of rules, the one that is open, and a cart to try them on: beside, always. */
 export function Till() {
   const till = useTill();
   if (till.error) return <p className="empty bad">{till.error.message}</p>;
-  if (!till.data) return <p className="empty note">Opening the till…</p>;
+  if (!till.data) return <p className="empty note">{say.openingTheTill}</p>;
   return <Open view={till.data} />;
 }
 
@@ -88,20 +89,25 @@ function Open({ view }: { view: TillView }) {
       }));
   }, [goods, input.lines.length, setInput]);
   const says: Readonly<Record<Section, string>> = {
-    basics: `${view.basics.currency}, what is sold`,
+    basics: say.whatIsSold(view.basics.currency),
     tax: !rules.tax.charged
-      ? 'none is charged'
-      : `${rules.tax.included ? 'in the prices' : 'added'}, ${rules.tax.rates.length} ${rules.tax.rates.length === 1 ? 'rate' : 'rates'}`,
+      ? say.noneIsCharged
+      : `${rules.tax.included ? say.inThePrices : 'added'}, ${rules.tax.rates.length} ${rules.tax.rates.length === 1 ? 'rate' : 'rates'}`,
     shipping: rules.shipping.regions.length
       ? `${rules.shipping.regions.length} ${rules.shipping.regions.length === 1 ? 'region' : 'regions'}`
-      : 'nothing set',
-    discounts: `${rules.discounts.filter((d) => d.code).length === 1 ? '1 code' : `${rules.discounts.filter((d) => d.code).length} codes`}, ${rules.discounts.filter((d) => !d.code).length} for all`,
-    pay: pay.draft.test ? 'only trying out' : `${pay.draft.ways.filter((w) => w.active).length} offered`,
+      : say.nothingSet,
+    discounts: say.forAll(
+      rules.discounts.filter((d) => d.code).length === 1
+        ? '1 code'
+        : `${rules.discounts.filter((d) => d.code).length} codes`,
+      rules.discounts.filter((d) => !d.code).length,
+    ),
+    pay: pay.draft.test ? say.onlyTryingOut : `${pay.draft.ways.filter((w) => w.active).length} offered`,
     checkout:
       checkout.draft.policies.length === 1
-        ? '1 text to agree to'
-        : `${checkout.draft.policies.length} texts to agree to`,
-    letters: 'words, and which go out',
+        ? say.n1TextToAgreeTo
+        : say.textsToAgreeTo(checkout.draft.policies.length),
+    letters: say.wordsAndWhichGoOut,
     seller: seller.draft.name || site.name,
     exchange: exchange.draft.rates.length
       ? exchange.draft.rates.map((r) => r.currency).join(', ')
@@ -124,17 +130,17 @@ function Open({ view }: { view: TillView }) {
   };
   return (
     <div className="till">
-      <nav className="tidx" aria-label="Rules of the till">
+      <nav className="tidx" aria-label={say.rulesOfTheTill}>
         {sections.map((s) => (
           <button key={s} type="button" aria-current={s === open} onClick={() => go(s)}>
             <b>{names[s]}</b>
             <em>
               {says[s]}
-              {changed[s] && ' · not saved'}
+              {changed[s] && say.notSaved}
             </em>
           </button>
         ))}
-        <p className="note">All money in {site.currency}.</p>
+        <p className="note">{say.allMoneyIn(site.currency)}</p>
       </nav>
       {open === 'basics' && <BasicsEditor basics={view.basics} />}
       {open === 'tax' && <TaxEditor part={tax} view={view} />}

@@ -6,6 +6,7 @@ import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView, TriedCart } from '../../services/till/try-cart';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import type { ChangeTried, TriedInput } from './use-try';
+import { tryCart as say } from '../words/till';
 
 interface Props {
   readonly input: TriedInput;
@@ -23,16 +24,16 @@ const MOST = 9_999;
 
 const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['says'], string>> = {
   applied: 'counts',
-  voucher: 'a gift voucher',
-  unknown: 'is not known',
-  'not-yet': 'is not good yet',
-  over: 'is over',
-  'used-up': 'is used up',
-  'used-by-you': 'is used up',
-  'least-amount': 'wants a larger basket',
-  'least-pieces': 'wants more pieces',
-  'nothing-fits': 'fits nothing here',
-  'saves-less': 'saves less than the others',
+  voucher: say.aGiftVoucher,
+  unknown: say.isNotKnown,
+  'not-yet': say.isNotGoodYet,
+  over: say.isOver,
+  'used-up': say.isUsedUp,
+  'used-by-you': say.isUsedUp,
+  'least-amount': say.wantsALargerBasket,
+  'least-pieces': say.wantsMorePieces,
+  'nothing-fits': say.fitsNothingHere,
+  'saves-less': say.savesLessThanTheOthers,
 };
 
 /** Any basket, destination and code, worked out line by line by the function of the checkout, with the rule behind each figure. */
@@ -55,10 +56,10 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
   const wanted = new Map(input.lines.map((l) => [l.variantId, l.quantity]));
   const states = view.states[input.country] ?? [];
   return (
-    <section className="try" aria-label="Try a cart">
+    <section className="try" aria-label={say.tryACart}>
       <header>
-        <h1>Try a cart</h1>
-        <span className="note">{unsaved ? 'with what is typed' : 'as shoppers pay now'}</span>
+        <h1>{say.tryACart}</h1>
+        <span className="note">{unsaved ? say.withWhatIsTyped : say.asShoppersPayNow}</span>
       </header>
       <ul className="tl">
         {(worked?.lines ?? [])
@@ -78,7 +79,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
                   {l.particulars.join(', ')}
                   {l.ships && (
                     <span className="mono">
-                      {l.grams ? weightText(l.grams, rules.shipping.unit) : 'not weighed'}
+                      {l.grams ? weightText(l.grams, rules.shipping.unit) : say.notWeighed}
                     </span>
                   )}
                 </em>
@@ -86,13 +87,13 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
               <div className="qty">
                 <button
                   type="button"
-                  aria-label={`One fewer ${l.name}`}
+                  aria-label={say.oneFewer(l.name)}
                   onClick={() => set(l.variantId, (n) => n - 1)}
                 >
                   <Minus size={12} />
                 </button>
                 <input
-                  aria-label={`How many ${l.name}`}
+                  aria-label={say.howMany(l.name)}
                   inputMode="numeric"
                   value={wanted.get(l.variantId) ?? ''}
                   onChange={(e) => {
@@ -102,7 +103,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
                 />
                 <button
                   type="button"
-                  aria-label={`One more ${l.name}`}
+                  aria-label={say.oneMore(l.name)}
                   onClick={() => set(l.variantId, (n) => n + 1)}
                 >
                   <Plus size={12} />
@@ -114,7 +115,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
       </ul>
       <select
         className="addl"
-        aria-label="Add goods to this cart"
+        aria-label={say.addGoodsToThisCart}
         value=""
         onChange={(e) =>
           e.target.value &&
@@ -126,7 +127,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
           }))
         }
       >
-        <option value="">Add goods to this cart</option>
+        <option value="">{say.addGoodsToThisCart}</option>
         {choices.map((c) => (
           <option key={c.id} value={c.id}>
             {c.name}
@@ -136,7 +137,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
       <div className="dest">
         <div>
           <label className="lab" htmlFor="t-to">
-            Going to
+            {say.goingTo}
           </label>
           <select
             id="t-to"
@@ -144,7 +145,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
             value={input.country}
             onChange={(e) => put({ country: e.target.value, state: '', way: '' })}
           >
-            <option value="">nobody has said</option>
+            <option value="">{say.nobodyHasSaid}</option>
             {view.countries.map((c) => (
               <option key={c.code} value={c.code}>
                 {c.name}
@@ -155,7 +156,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
         {states.length > 0 && (
           <div>
             <label className="lab" htmlFor="t-state">
-              State
+              {say.state}
             </label>
             <select
               id="t-state"
@@ -163,7 +164,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
               value={input.state}
               onChange={(e) => put({ state: e.target.value })}
             >
-              <option value="">any</option>
+              <option value="">{say.any}</option>
               {states.map((x) => (
                 <option key={x.code} value={x.code}>
                   {x.name}
@@ -174,7 +175,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
         )}
         <div>
           <label className="lab" htmlFor="t-post">
-            Postcode
+            {say.postcode}
           </label>
           <div className="in">
             <input
@@ -187,14 +188,14 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
         </div>
         <div>
           <label className="lab" htmlFor="t-code">
-            Codes
+            {say.codes}
           </label>
           <div className="in mono">
             <input
               id="t-code"
               value={input.code}
               maxLength={80}
-              placeholder="none"
+              placeholder={say.none}
               onChange={(e) => put({ code: e.target.value })}
             />
           </div>
@@ -202,7 +203,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
         {(worked?.ways?.length ?? 0) > 1 && (
           <div>
             <label className="lab" htmlFor="t-way">
-              By
+              {say.by}
             </label>
             <select
               id="t-way"
@@ -229,7 +230,7 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
           {problem}
         </p>
       )}
-      <h2 className="sumh">How it adds up</h2>
+      <h2 className="sumh">{say.howItAddsUp}</h2>
       {worked && <Sum worked={worked} />}
     </section>
   );
@@ -260,7 +261,7 @@ function Sum({ worked }: { worked: TriedCart }) {
         {off.map(row)}
         {off.length > 0 && goods && (
           <div className="sl sub">
-            <dt>Goods after discounts</dt>
+            <dt>{say.goodsAfterDiscounts}</dt>
             <dd className="mono">{money(off.reduce<number>((n, s) => n + s.amount, goods.amount))}</dd>
           </div>
         )}
@@ -270,26 +271,27 @@ function Sum({ worked }: { worked: TriedCart }) {
         {worked.noWay && (
           <div className="sl">
             <dt>
-              Shipping
+              {say.shipping}
               <em>
                 {worked.noWay === 'no-region'
-                  ? 'No region holds this place: shoppers there cannot buy what ships.'
-                  : 'Beyond every band: shoppers are told that it is too much.'}
+                  ? say.noRegionHoldsThisPlaceShoppers
+                  : say.beyondEveryBandShoppersAreTold}
               </em>
             </dt>
-            <dd className="bad">no way</dd>
+            <dd className="bad">{say.noWay}</dd>
           </div>
         )}
         <div className="sl tot">
-          <dt>To pay</dt>
+          <dt>{say.toPay}</dt>
           <dd className="mono">{money(worked.total)}</dd>
         </div>
         {worked.steps.filter((s) => s.kind === 'included').map(row)}
       </dl>
       {worked.ways?.find((x) => x.id === worked.way)?.days && (
         <p className="note">
-          Expected {worked.ways.find((x) => x.id === worked.way)?.days?.from} to{' '}
-          {worked.ways.find((x) => x.id === worked.way)?.days?.to}.
+          {say.expected}
+          {worked.ways.find((x) => x.id === worked.way)?.days?.from}
+          {say.to} {worked.ways.find((x) => x.id === worked.way)?.days?.to}.
         </p>
       )}
     </>

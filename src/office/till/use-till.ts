@@ -5,6 +5,7 @@ import type { TillRules } from '../../core/till/rules';
 import type { TillView } from '../../services/till/try-cart';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
+import { useTill as say } from '../words/till';
 
 export const useTill = () => {
   const { site } = useBoot();
@@ -29,7 +30,7 @@ export function usePart<P extends keyof TillRules>(part: P, saved: TillRules[P])
       setBase(rules[part]);
       setDraft(rules[part]);
       refresh('till', 'slip', 'standing', 'letters');
-      toast.success('Saved, and live. The slip has the undo.');
+      toast.success(say.savedAndLiveTheSlipHas);
     },
     onError: (e) => toast.error(e.message, { duration: 9000 }),
   });

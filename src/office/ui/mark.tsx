@@ -1,3 +1,4 @@
+import { mark as say } from '../words/ui';
 /** The mark: a stall's awning over a counter. */
 export function Mark() {
   return (
@@ -135,7 +136,9 @@ const signs: Readonly<Record<string, React.ReactNode>> = {
 const Sign = ({ kind }: { kind: string }) => signs[kind] ?? signs.buy;
 
 /** Marks, in place, what is on the slip. */
-export const OnSlip = () => <span className="chg" role="img" aria-label="On the slip" title="On the slip" />;
+export const OnSlip = () => (
+  <span className="chg" role="img" aria-label={say.onTheSlip} title={say.onTheSlip} />
+);
 
 const drawings: Readonly<Record<string, React.ReactNode>> = {
   cart: (

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { Awning } from './mark';
+import { miniature as say } from '../words/ui';
 
 /** The page is laid out this wide and drawn small; a height beyond `tallest` is cut. */
 const LAID_OUT = 1240;
@@ -55,7 +56,7 @@ export function Miniature({ src, width, tallest, built, kinds, only }: Props) {
         {seen && (
           <iframe
             ref={frame}
-            title="Miniature"
+            title={say.miniature}
             aria-hidden="true"
             tabIndex={-1}
             sandbox="allow-scripts"

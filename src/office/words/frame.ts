@@ -1,0 +1,99 @@
+import type { Said } from './said';
+
+/** What the office says: frame. */
+
+/** api.ts */
+export const api = {
+  theOfficeDoesNotAnswerCheck:
+    'The office does not answer. Check that Green Stall is running; what you typed is kept.',
+  thatDidNotWorkPleaseTry: 'That did not work. Please try again.',
+} as const;
+
+/** places.ts */
+export const places = {
+  site: 'Site',
+  goods: 'Goods',
+  look: 'Look',
+  till: 'Till',
+  orders: 'Orders',
+  checks: 'Checks',
+} as const;
+
+/** alarm.tsx */
+export const alarm = {
+  toTheWaysToPay: 'To the ways to pay',
+  tryingOutOrdersAreMarkedNobody:
+    'Trying out: orders are marked, nobody is charged, and shoppers are told so.',
+  sellForReal: 'Sell for real',
+  toBeLookedIntoPaidTwice: (a: string | number) =>
+    `${a} to be looked into: paid twice, or paid after its pieces had gone. `,
+  anOrderWants: 'An order wants',
+  ordersWant: (a: number) => `${a} orders want`,
+  toTheOrders: 'To the orders',
+} as const;
+
+/** keys.tsx */
+export const keys = {
+  siteGoodsLookTillOrdersChecks: 'Site, Goods, Look, Till, Orders, Checks',
+  findOrDo: 'Find or do',
+  previousAndNextPitchOnThe: 'Previous and next pitch on the bench',
+  toTheShelfForTheChosen: 'To the shelf, for the chosen pitch',
+  upDownEnter: 'Up, Down, Enter',
+  chooseAWidgetOnTheShelf: 'Choose a widget on the shelf and place it',
+  mThenAndEnter: 'M, then [ ] and Enter',
+  moveTheChosenWidgetToAnother: 'Move the chosen widget to another pitch',
+  takeTheChosenWidgetAway: 'Take the chosen widget away',
+  undoAndRedoOnTheBench: 'Undo and redo on the bench',
+  nextWidthOnTheBench: 'Next width on the bench',
+  esc: 'Esc',
+  letGoOfWhatIsChosen: 'Let go of what is chosen',
+  thisList: 'This list',
+  keys: 'Keys',
+} as const;
+
+/** later.tsx */
+export const later = {
+  look: 'Look',
+  todayTheShopTakesButtonFonts:
+    'Today the shop takes button, fonts, colours and corners from your style sheets by itself, and makes every pair of colours readable. There is nothing to set yet.',
+  whatWasFound: 'What was found',
+  theColoursFontsCornersAndWidths:
+    'the colours, fonts, corners and widths of your site, by role and share of use',
+  whatTheShopWears: 'What the shop wears',
+  andTheThreadFromEachTo: 'and the thread from each to your site, with its contrast',
+  drift: 'Drift',
+  whenYourSiteChangesWhatNo: 'when your site changes, what no longer matches, and one click to follow',
+  checks: 'Checks',
+  todayGreenStallChecksEachPage:
+    'Today Green Stall checks each page as it writes it: a widget is left out, and you are told, rather than set in a place that is not sure. No check runs over the whole site yet.',
+  findings: 'Findings',
+  eachWithPlaceReasonAndMend:
+    'each with place, reason and mend: cart out of reach, dead links, prices in the text that are no longer true',
+  theShoppersWays: "The shopper's ways",
+  howManyClicksFromEveryPage: 'how many clicks from every page to a finished checkout',
+  history: 'History',
+  whatCameAndWentBetweenRuns: 'what came and went between runs',
+  thisPlaceIsNotBuiltYet: 'This place is not built yet. It will hold:',
+} as const;
+
+/** upload.ts */
+export const upload = {
+  theFileDidNotArriveWhole: 'The file did not arrive whole. Please try again.',
+  theConnectionBrokeOffNothingOf: 'The connection broke off. Nothing of the file was kept; please try again.',
+  stoppedNothingOfTheFileWas: 'Stopped. Nothing of the file was kept.',
+} as const;
+
+/** office.tsx */
+export const office = {
+  skipToThePage: 'Skip to the page',
+  greenStallToThePages: 'Green Stall, to the pages',
+  greenStall: 'Green Stall',
+  site: 'Site',
+  connectAnother: 'Connect another…',
+  places: 'Places',
+  findOrDo: 'Find or do…',
+  ctrlK: 'Ctrl K',
+  account: (a: Said) => `Account: ${a}`,
+  keys: 'Keys',
+  signOut: 'Sign out',
+} as const;

@@ -1,0 +1,2 @@
+/** What may stand in a text: what is said of a thing. */
+export type Said = string | number | boolean | null | undefined;

@@ -1,0 +1,18 @@
+import type { Said } from './said';
+
+/** What the office says: ui. */
+
+/** ui/mark.tsx */
+export const mark = {
+  onTheSlip: 'On the slip',
+} as const;
+
+/** ui/when.ts */
+export const when = {
+  yesterday: (a: Said) => `Yesterday, ${a}`,
+} as const;
+
+/** ui/miniature.tsx */
+export const miniature = {
+  miniature: 'Miniature',
+} as const;
