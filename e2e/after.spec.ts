@@ -31,7 +31,7 @@ test('a download is put in with its file, bought, and fetched by its buyer alone
     await page.getByLabel('Price', { exact: true }).fill('9');
     await page.getByLabel('What it is').selectOption('download');
     await expect(page.getByText('Whoever buys it now gets nothing')).toBeVisible();
-    await page.getByRole('button', { name: 'A first release' }).click();
+    await page.getByRole('button', { name: 'Add a release' }).click();
     await page.getByLabel('Each file, at most').fill('2');
     await page.getByLabel(/^Files, up to 2 GB each/).setInputFiles({
       name: 'plans.pdf',

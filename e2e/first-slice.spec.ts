@@ -224,7 +224,7 @@ test('an owner sells one thing from a page they already have, and can leave with
     }
     await page.goto(`${office(BARE)}/withybed/bench?page=index.html`);
     await page.getByRole('button', { name: /^Cart at the end/ }).click();
-    await page.getByRole('button', { name: 'Take it away' }).click();
+    await page.getByRole('button', { name: 'Remove it' }).click();
     await expect(page.getByText('1 widget on this page')).toBeVisible();
     await page.getByRole('button', { name: /^Buy button after/ }).click();
     await page.locator('body').press('Delete');

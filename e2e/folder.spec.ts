@@ -83,7 +83,7 @@ test('a folder is connected, written in place, guarded against foreign changes, 
 
   await page.goto(`${office(DEMO)}/heron/bench?page=workshops%2Findex.html`);
   await page.locator('.widget').click();
-  await page.getByRole('button', { name: 'Take it away' }).click();
+  await page.getByRole('button', { name: 'Remove it' }).click();
   await expect(page.getByText('With it go the 4 pages')).toBeVisible();
   await page.getByRole('button', { name: 'Publish 1 change' }).click();
   await expect(page.getByText(/^Published: 1 change/).first()).toBeVisible();

@@ -37,13 +37,13 @@ test('a product with options is written by keys: values, a block pasted from a s
   await page.getByLabel('Price', { exact: true }).fill('12');
   await page.getByLabel('Cost', { exact: true }).fill('5');
   await expect(page.getByText('You keep')).toBeVisible();
-  await page.getByRole('button', { name: 'Options, like size or colour' }).press('Enter');
+  await page.getByRole('button', { name: 'Add options, like size or colour' }).press('Enter');
   await page.getByLabel('Size: value 1').fill('No. 1');
   for (const value of ['No. 2', 'No. 3']) {
     await page.getByLabel('Another Size').fill(value);
     await page.keyboard.press('Enter');
   }
-  await page.getByRole('button', { name: 'Another option' }).press('Enter');
+  await page.getByRole('button', { name: 'Add an option' }).press('Enter');
   await page.getByLabel('Name of the option').nth(1).fill('Metal');
   await page.getByLabel('Metal: value 1').fill('brass');
   await page.getByLabel('Another Metal').fill('steel,');
@@ -83,13 +83,13 @@ test('a product with options is written by keys: values, a block pasted from a s
 test('every choice at nought is said at once, with the mend', async ({ page }) => {
   await signIn(page, DEMO);
   await page.goto(`${goods}?id=new`);
-  await page.getByRole('button', { name: 'Options, like size or colour' }).click();
+  await page.getByRole('button', { name: 'Add options, like size or colour' }).click();
   await cell(page, 'Stock', 'One').fill('0');
   await page.getByLabel('Another Size').fill('Two');
   await page.keyboard.press('Enter');
   const mend = page.getByRole('alert').filter({ hasText: 'Nobody can buy this' });
   await expect(mend).toBeVisible();
-  await mend.getByRole('button', { name: 'Set all to uncounted' }).click();
+  await mend.getByRole('button', { name: 'Stop counting stock' }).click();
   await expect(mend).toBeHidden();
   await expect(cell(page, 'Stock', 'Two')).toHaveValue('');
   await page.evaluate(() => localStorage.clear());
@@ -160,14 +160,14 @@ test('a table goes out and in: every row\u2019s fate is seen first, and a refuse
 }) => {
   await signIn(page, DEMO);
   await page.goto(`${goods}?table`);
-  await page.getByRole('button', { name: 'CSV in and out' }).click();
+  await page.getByRole('button', { name: 'Import or export CSV' }).click();
   const coming = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Goods as CSV' }).click();
   const text = readFileSync(await (await coming).path(), 'utf8');
   expect(text).toContain('clock-key,Clock key,ships,shown');
   const bring = (csv: string) =>
     page
-      .getByLabel(/Bring a table in|goods\.csv/)
+      .getByLabel(/Import a table|goods\.csv/)
       .setInputFiles({ name: 'goods.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
   await bring(text);
   await expect(page.getByText('0 new, 0 changed, 3 as they are')).toBeVisible();

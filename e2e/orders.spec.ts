@@ -45,7 +45,7 @@ async function tillPart(
   };
 }
 
-test('the owner packs, sends, gives money back; papers, letters and takings follow', async ({ page }) => {
+test('the owner packs, sends, refunds; papers, letters and takings follow', async ({ page }) => {
   await signIn(page, DEMO);
   await page.goto(`${office(DEMO)}/withybed/orders`);
   await page.getByRole('searchbox', { name: 'Find an order' }).fill('penhallow');
@@ -58,12 +58,12 @@ test('the owner packs, sends, gives money back; papers, letters and takings foll
   await strip.getByLabel('Tracking number').fill('RR473124829GB');
   await strip.getByRole('button', { name: 'Mark sent', exact: true }).click();
   await expect(strip).toContainText('Parcel post, RR473124829GB');
-  await strip.getByRole('button', { name: /^Give back, up to/ }).click();
+  await strip.getByRole('button', { name: /^Refund up to/ }).click();
   await strip.getByRole('button', { name: 'One more Berry trug' }).click();
   await expect(strip.getByLabel('Amount')).toHaveValue('39.00');
   await strip.getByLabel('Why').fill('A loose handle');
   await expectAccessible(page, 'orders with a refund being written');
-  await strip.getByRole('button', { name: 'Give back £39.00' }).click();
+  await strip.getByRole('button', { name: 'Refund £39.00' }).click();
   const sheet = page.getByRole('region', { name: 'Order 1004' });
   await expect(sheet).toContainText('A loose handle');
   await expect(sheet.getByRole('link', { name: 'Credit note W-C1' })).toBeVisible();
@@ -88,7 +88,7 @@ test('the owner packs, sends, gives money back; papers, letters and takings foll
   expect(await csv.text()).toMatch(/1004,W-4,.*39\.00/);
   await page.getByRole('button', { name: 'Takings', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'By placement' })).toBeVisible();
-  await expect(page.getByText('Given back').first()).toBeVisible();
+  await expect(page.getByText('Refunded').first()).toBeVisible();
   await expectAccessible(page, 'takings');
 });
 
@@ -127,7 +127,7 @@ test('an order by transfer: told where to pay, marked as paid, and the buyer hea
   await page.goto(`${office(DEMO)}/withybed/orders`);
   await page.getByRole('searchbox', { name: 'Find an order' }).fill(number);
   await page.getByRole('button', { name: new RegExp(`Ada Penhallow.*${number}`) }).click();
-  await page.getByRole('button', { name: 'The money is here' }).click();
+  await page.getByRole('button', { name: 'Mark as paid' }).click();
   await expect(page.getByRole('region', { name: 'So far' })).toContainText('Marked as paid by Marnie');
   await shopper.reload();
   await expect(shopper.getByRole('link', { name: /^Invoice W-/ })).toBeVisible();
@@ -207,7 +207,7 @@ test('trying out is unmistakable, and no way to pay is told kindly to shoppers a
   await page.getByRole('button', { name: 'One test order' }).click();
   await page.getByRole('button', { name: /Ada Penhallow.*test/ }).click();
   await expect(page.getByText('A test order: nothing was charged')).toBeVisible();
-  await page.getByRole('button', { name: 'Throw the test orders away' }).click();
+  await page.getByRole('button', { name: 'Delete the test orders' }).click();
   await expect(page.getByText('One test order is gone.')).toBeVisible();
   const again = await tillPart(page, 'pay', 'Ways to pay');
   await again.undo();
@@ -280,7 +280,7 @@ test('a shopper sets a password, fetches what is kept, and has it erased', async
   await expect(page.getByText('Your password is set.')).toBeVisible();
   await expectAccessible(page, 'account with own data');
   const kept = await bytesAt(
-    (await page.getByRole('link', { name: 'Fetch all that is kept about you' }).getAttribute('href')) ?? '',
+    (await page.getByRole('link', { name: 'Download all that is kept about you' }).getAttribute('href')) ?? '',
   );
   expect(kept.body.toString()).toContain('Pattern sheet: oval shopper');
   await page.getByRole('button', { name: 'Sign out' }).click();

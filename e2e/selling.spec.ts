@@ -223,7 +223,7 @@ test('by keys alone: selling is added to a page of tables, a row is placed, spel
   await page.getByRole('tab', { name: 'shortcode' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.locator('.written')).toContainText('[stall row form="table" placement=');
-  await page.getByRole('button', { name: 'Write it so on the page' }).focus();
+  await page.getByRole('button', { name: 'Use this on the page' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText('as shortcode')).toBeVisible();
   await press('Publish 4 changes');
@@ -272,7 +272,7 @@ test('one long page in German sells in German, and a newer version of it finds i
   await toSite(page, 'brombeerhof', 'publishing');
   await page.getByRole('button', { name: 'Read the folder again' }).click();
   await expect(page.getByText('1 widget found again')).toBeVisible();
-  await expect(page.getByText('Nothing needs your word.')).toBeVisible();
+  await expect(page.getByText('Nothing needs your decision.')).toBeVisible();
   await expect(page.getByText('A newer version of the site')).toBeVisible();
   await page.getByRole('button', { name: /^Publish \d/ }).click();
   await expect(page.getByText(/^Published: 1 change/)).toBeVisible();

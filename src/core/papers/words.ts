@@ -20,7 +20,7 @@ const en = {
   tax: 'Tax {n} %',
   on: 'on {x}',
   total: 'Total',
-  givenBack: 'Given back',
+  givenBack: 'Refunded',
   included: 'Prices contain the tax.',
   noTax: 'No tax',
   note: 'Note',
@@ -31,8 +31,8 @@ const en = {
   shipping: 'Shipping: {x}',
   paidBy: 'Paid: {x}',
   voucher: '{x} by gift voucher',
-  beside: 'Beside the goods',
-  given: 'Given back',
+  beside: 'Not for goods',
+  given: 'Refunded',
 };
 export type PaperWords = typeof en;
 const de: PaperWords = {
@@ -56,7 +56,7 @@ const de: PaperWords = {
   tax: 'Steuer {n} %',
   on: 'auf {x}',
   total: 'Summe',
-  givenBack: 'Zurückgegeben',
+  givenBack: 'Erstattet',
   included: 'Die Preise enthalten die Steuer.',
   noTax: 'Keine Steuer',
   note: 'Nachricht',
@@ -68,7 +68,7 @@ const de: PaperWords = {
   paidBy: 'Bezahlt: {x}',
   voucher: '{x} mit Gutschein',
   beside: 'Neben der Ware',
-  given: 'Zurückgegeben',
+  given: 'Erstattet',
 };
 const fr: PaperWords = {
   invoice: 'Facture',

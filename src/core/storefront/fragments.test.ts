@@ -77,10 +77,10 @@ describe('the cart', () => {
     expect(buttons.map((b) => [attr(b, 'name'), attr(b, 'value'), attr(b, 'aria-label')])).toEqual([
       ['quantity', '1', 'One fewer Trug & co'],
       ['quantity', '3', 'One more Trug & co'],
-      ['quantity', '0', 'Take out Trug & co'],
+      ['quantity', '0', 'Remove Trug & co'],
       [undefined, undefined, undefined],
     ]);
-    expect(rawText(buttons.at(-1) as never)).toBe('Use it');
+    expect(rawText(buttons.at(-1) as never)).toBe('Apply');
   });
 
   it('offers no more than there is, and says so', () => {

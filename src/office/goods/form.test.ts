@@ -106,7 +106,7 @@ describe('the sheet of a product', () => {
     expect(read({ was: '40' })).toEqual({
       errors: { was: expect.stringContaining('more than the price now') },
     });
-    expect(read({ price: '-3' })).toEqual({ errors: { price: expect.stringContaining('nought') } });
+    expect(read({ price: '-3' })).toEqual({ errors: { price: expect.stringContaining('0 or more') } });
     expect(read({ rows: [{ ...blankRow, stock: '2.5' }] })).toEqual({
       errors: { 'row-0-stock': expect.stringContaining('whole number') },
     });

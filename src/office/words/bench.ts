@@ -24,12 +24,12 @@ export const pageFrame = {
 /** bench/lost-list.tsx */
 export const lostList = {
   aWidget: 'A widget',
-  widgetsThatNeedYourWord: 'Widgets that need your word',
+  widgetsThatNeedYourWord: 'Widgets that need your decision',
   isLeftOutBecause: (a: string | number) => ` is left out, because ${a}.`,
   likeliestIs: 'Likeliest is ',
   in100: (a: number) => `, ${a} in 100.`,
-  putItThere: 'Put it there',
-  takeItAway: 'Take it away',
+  putItThere: 'Place it there',
+  takeItAway: 'Remove it',
 } as const;
 
 /** bench/setting-fields.tsx */
@@ -77,11 +77,11 @@ export const spellings = {
   as: (a: string | number) => `as ${a}`,
   howItIsWritten2: 'How it is written',
   copy: 'Copy',
-  writeItSoOnThePage: 'Write it so on the page',
+  writeItSoOnThePage: 'Use this on the page',
   copied: 'Copied',
   codeThatLeadsTo: (a: Said) => `Code that leads to ${a}`,
   saveTheCode: 'Save the code',
-  toAPageThatGreenStall: 'To a page that Green Stall does not write',
+  toAPageThatGreenStall: 'Paste it into a page elsewhere',
   openThePageInItsEditor: 'Open the page in its editor and put the cursor on a line of its own.',
   letTheServerPassStallOn:
     'Let the server pass /stall/ on to the shop; docs/widgets.md has the four lines for nginx.',
@@ -106,7 +106,7 @@ export const settingsPanel = {
   closeTheSettings: 'Close the settings',
   chooseAPitch: 'Choose a pitch',
   moveIt: 'Move it',
-  takeItAway: 'Take it away',
+  takeItAway: 'Remove it',
 } as const;
 
 /** bench/shelf.tsx */
@@ -129,7 +129,7 @@ export const bench = {
   thereAreNoGoodsToSell: 'There are no goods to sell yet. Add the first under Goods, then come back.',
   goods: 'Goods',
   backToThePages: 'Back to the pages',
-  fetchingThePage: 'Fetching the page…',
+  fetchingThePage: 'Loading the page…',
   page: 'Page',
   pages: 'Pages',
   n1WidgetOnThisPage: '1 widget on this page',
@@ -150,7 +150,7 @@ export const bench = {
   chosen: (a: Said, b: Said) => `Chosen: ${a} ${b}`,
   width: 'Width',
   shownAt: (a: number) => `shown at ${a}%`,
-  backToWork: 'Back to work',
+  backToWork: 'Back to editing',
   sideBySide: 'Side by side',
   showAsShopper: 'Show as shopper',
   asAShopper2: (a: Said) => `${a}, as a shopper`,

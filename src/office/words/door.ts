@@ -9,7 +9,7 @@ export const doors = {
   thatWasTooManyTriesWait: 'That was too many tries. Wait a minute, then try again.',
   eMailAndPasswordDoNot: 'E-mail and password do not fit together. Try again.',
   theOfficeDoesNotAnswerCheck: 'The office does not answer. Check that Green Stall is running.',
-  comeIn: 'Come in',
+  comeIn: 'Sign in',
   theOfficeIsWhereYouPlace:
     'The office is where you place widgets on your pages, keep your goods and see your orders.',
   buyButtonAdded: 'Buy button added',

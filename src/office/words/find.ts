@@ -65,7 +65,7 @@ export const find = {
   seeTheLiveSite: 'See the live site',
   seeTheDraftAsAShopper: 'See the draft as a shopper',
   opensTheSiteAsItWill: 'opens the site as it will be',
-  fetchThePublishedSiteAsA: 'Fetch the published site as a ZIP',
+  fetchThePublishedSiteAsA: 'Download the published site as a ZIP',
   yourFilesWithWhatIsPublished: 'your files, with what is published',
   connectAnotherSite: 'Connect another site',
   zipOrFolder: 'ZIP or folder',

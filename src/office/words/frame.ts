@@ -21,15 +21,15 @@ export const places = {
 
 /** alarm.tsx */
 export const alarm = {
-  toTheWaysToPay: 'To the ways to pay',
+  toTheWaysToPay: 'Open ways to pay',
   tryingOutOrdersAreMarkedNobody:
     'Trying out: orders are marked, nobody is charged, and shoppers are told so.',
   sellForReal: 'Sell for real',
   toBeLookedIntoPaidTwice: (a: string | number) =>
     `${a} to be looked into: paid twice, or paid after its pieces had gone. `,
-  anOrderWants: 'An order wants',
-  ordersWant: (a: number) => `${a} orders want`,
-  toTheOrders: 'To the orders',
+  anOrderWants: 'An order needs',
+  ordersWant: (a: number) => `${a} orders need`,
+  toTheOrders: 'Open the orders',
 } as const;
 
 /** keys.tsx */
@@ -42,11 +42,11 @@ export const keys = {
   chooseAWidgetOnTheShelf: 'Choose a widget on the shelf and place it',
   mThenAndEnter: 'M, then [ ] and Enter',
   moveTheChosenWidgetToAnother: 'Move the chosen widget to another pitch',
-  takeTheChosenWidgetAway: 'Take the chosen widget away',
+  takeTheChosenWidgetAway: 'Remove the chosen widget',
   undoAndRedoOnTheBench: 'Undo and redo on the bench',
   nextWidthOnTheBench: 'Next width on the bench',
   esc: 'Esc',
-  letGoOfWhatIsChosen: 'Let go of what is chosen',
+  letGoOfWhatIsChosen: 'Deselect what is chosen',
   thisList: 'This list',
   keys: 'Keys',
 } as const;

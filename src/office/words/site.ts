@@ -95,7 +95,7 @@ export const coverageLens = {
   coverage: 'Coverage',
   cart2: 'cart',
   add: 'Add',
-  putItThere: (a: number) => `Put it there, ${a}`,
+  putItThere: (a: number) => `Add it there, ${a}`,
   noWay: 'no way',
   showMoreOf: (a: number) => `Show more of ${a}`,
   clicksAreCountedAlongTheLinks:
@@ -112,13 +112,13 @@ export const coverageLens = {
 
 /** site/menu-tree.tsx */
 export const menuTree = {
-  altAndArrowsMoveItF2: 'Alt and arrows move it, F2 renames, Delete takes it out',
+  altAndArrowsMoveItF2: 'Alt and arrows move it, F2 renames, Delete removes it',
   newNameOf: (a: Said) => `New name of ${a}`,
   nested: 'nested',
   rename: (a: Said) => `Rename ${a}`,
   renameF2: 'Rename (F2)',
-  takeOutOfTheMenu: (a: Said) => `Take ${a} out of the menu`,
-  takeOutDelete: 'Take out (Delete)',
+  takeOutOfTheMenu: (a: Said) => `Remove ${a} from the menu`,
+  takeOutDelete: 'Remove (Delete)',
 } as const;
 
 /** site/shop-address-form.tsx */
@@ -145,7 +145,7 @@ export const menusLens = {
   standsOnOneLineAt: 'stands on one line at ',
   theSiteAsksForAndDoes: (a: string | number) =>
     `The site asks for ${a} and does not bring it: widths are those of a stand-in.`,
-  theTree: 'The tree',
+  theTree: 'Menu items',
   dragToMoveDragRightTo: 'drag to move, drag right to nest',
   undo: 'Undo',
   undoCtrlZ: 'Undo (Ctrl+Z)',
@@ -155,11 +155,11 @@ export const menusLens = {
   widthInTheRealFont: 'width in the real font',
   shopCartAndCategoriesComeWith: 'Shop, cart and categories come with selling.',
   addSelling: 'Add selling',
-  inIt: 'in it',
-  putItThere: 'put it there',
+  inIt: 'in the menu',
+  putItThere: 'add it',
   tryingItIsNotOnThe: (a: string | number) =>
-    `Trying ${a}: it is not on the slip. Press it once more to put it there.`,
-  carriedBy: 'Carried by',
+    `Trying ${a}: it is not on the slip. Press it once more to add it.`,
+  carriedBy: 'Pages with this menu',
   ofPages2: (a: number, b: number) => `${a} of ${b} pages`,
   like: (a: number, b: string | number, c: string | number) => `${a} ${b} like ${c}`,
   page: 'page',
@@ -184,7 +184,7 @@ export const pagesLens = {
   thatSell: 'That sell',
   withoutACart: 'Without a cart',
   onTheSlip: 'On the slip',
-  noPageFitsTakeSomeLetters: 'No page fits. Take some letters away, or show all pages.',
+  noPageFitsTakeSomeLetters: 'No page matches. Change the search, or show all pages.',
   builtByGreenStall: ' Built by Green Stall',
   onTheSlip2: ' On the slip',
   nothingSellsYetOpenAPage: 'nothing sells yet: open a page and place a buy button',
@@ -218,7 +218,7 @@ export const fileDiff = {
   asItWouldBe: (a: Said) => `${a}, as it would be`,
   asItIsLive2: 'As it is live',
   asItWouldBe2: 'As it would be',
-  fetchingBoth: 'Fetching both…',
+  fetchingBoth: 'Loading both…',
 } as const;
 
 /** site/publishing-lens.tsx */
@@ -271,8 +271,8 @@ export const publishingLens = {
   on: 'On',
   likeliestIs: (a: Said) => ` Likeliest is ${a}.`,
   theSlipHasTheUndo: (a: string | number) => `${a} The slip has the undo.`,
-  openThesePagesOnTheBench: 'Open these pages on the bench and say where the widgets go, or take them away.',
-  nothingNeedsYourWord: 'Nothing needs your word.',
+  openThesePagesOnTheBench: 'Open these pages on the bench and say where the widgets go, or remove them.',
+  nothingNeedsYourWord: 'Nothing needs your decision.',
   leaveWithoutATrace: 'Leave without a trace',
   takesEveryWidgetShopPageAnd:
     'Takes every widget, shop page and menu item out of the live site, and shows the hash of each file beside the one it came with. Goods and orders stay here; History leads back.',

@@ -4,7 +4,7 @@ import type { LetterWords } from '../words';
 export const en: LetterWords = {
   confirmation: {
     subject: 'Your order {number} at {shop}',
-    text: 'Dear {buyer},\n\nthank you for your order {number} of {day}.\n\n{goods}\n\nTotal: {total}\n{pay}\n\nIt comes by: {way}\nIt goes to: {address}\nYour note: {note}\n\nYour gift vouchers: {vouchers}\n\nYour files: {files}\n\nYour order at any time: {order}\n\n{shop}',
+    text: 'Dear {buyer},\n\nthank you for your order {number} of {day}.\n\n{goods}\n\nTotal: {total}\n{pay}\n\nShipping method: {way}\nDelivery address: {address}\nYour note: {note}\n\nYour gift vouchers: {vouchers}\n\nYour files: {files}\n\nYour order at any time: {order}\n\n{shop}',
   },
   paid: {
     subject: 'Your payment for order {number} has arrived',
@@ -12,11 +12,11 @@ export const en: LetterWords = {
   },
   sent: {
     subject: 'Your order {number} is on its way',
-    text: 'Dear {buyer},\n\nyour order {number} is on its way to you.\n\n{goods}\n\nIt goes to: {address}\nTracking: {tracking}\n\nYour order: {order}\n\n{shop}',
+    text: 'Dear {buyer},\n\nyour order {number} is on its way to you.\n\n{goods}\n\nDelivery address: {address}\nTracking: {tracking}\n\nYour order: {order}\n\n{shop}',
   },
   refund: {
-    subject: 'Money back for order {number}',
-    text: 'Dear {buyer},\n\nof your order {number} we have given back {amount}.\n{back}\n{reason}\n\nYour order: {order}\n\n{shop}',
+    subject: 'Refund for order {number}',
+    text: 'Dear {buyer},\n\nwe have refunded {amount} of your order {number}.\n{back}\n{reason}\n\nYour order: {order}\n\n{shop}',
   },
   files: {
     subject: 'Your files of order {number}',
@@ -36,6 +36,6 @@ export const en: LetterWords = {
   },
   'to-owner': {
     subject: 'Order {number}: {total} from {buyer}',
-    text: 'A new order, {number}.\n\n{goods}\n\nTotal: {total}\n{pay}\n\nBy: {way}\nTo: {address}\nFrom: {buyer}, {email}\nNote: {note}\n\n{order}',
+    text: 'A new order, {number}.\n\n{goods}\n\nTotal: {total}\n{pay}\n\nShipping method: {way}\nDelivery address: {address}\nFrom: {buyer}, {email}\nNote: {note}\n\n{order}',
   },
 };

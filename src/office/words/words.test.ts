@@ -1,0 +1,105 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import ts from 'typescript';
+import { describe, expect, it } from 'vitest';
+import * as bench from './bench';
+import * as door from './door';
+import * as find from './find';
+import * as frame from './frame';
+import * as goods from './goods';
+import * as orders from './orders';
+import * as site from './site';
+import * as slip from './slip';
+import * as till from './till';
+
+/** Attributes that people read or hear. */
+const READ = new Set(
+  'label title aria-label placeholder hint note says alt after legend what text lead empty'.split(' '),
+);
+const letters = (text: string): boolean => /\p{L}{2}/u.test(text);
+/** Keys of keyboards and formats of dates are no words. */
+const CODE =
+  /^(Enter|Escape|Delete|Backspace|Home|End|Tab|Space|Ctrl|Alt|Digit|Shift|Arrow\w+|Page\w+|F\d+|((Ctrl|Alt|Shift|Control)\+)+.*|EEE d MMM.*|a view of the office .*|(POST|PUT|DELETE|GET|PATCH))$|^[./#?&[]|^[a-z]+:\/\/|^data:/;
+/** A sentence, or at least a capital and small letters: what no identifier looks like. */
+const isProse = (text: string): boolean =>
+  letters(text) &&
+  !CODE.test(text.trim()) &&
+  (/^[A-Z\u201c][^A-Z]*[a-z]/.test(text)
+    ? !/^[A-Z][a-zA-Z]+[A-Z]/.test(text)
+    : /[a-z]{2,} [a-z]{2,} [a-z]{2,}|[a-z]{2,}[.!?]( |$)/i.test(text) && /\s/.test(text.trim()));
+
+/** What is said in a file of the office in place of the catalogue. */
+function saidIn(code: string, name: string): string[] {
+  const file = ts.createSourceFile(name, code, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
+  const found: string[] = [];
+  const visit = (node: ts.Node): void => {
+    if (ts.isImportDeclaration(node) || ts.isTypeNode(node) || ts.isInterfaceDeclaration(node)) return;
+    if (ts.isJsxText(node) && letters(node.text)) found.push(node.text.trim());
+    if (ts.isJsxAttribute(node)) {
+      const attribute = node.name.getText();
+      if (node.initializer && ts.isStringLiteral(node.initializer)) {
+        if (READ.has(attribute) && letters(node.initializer.text)) found.push(node.initializer.text);
+        return;
+      }
+      if (['className', 'style', 'src', 'href', 'key'].includes(attribute)) return;
+    }
+    if (ts.isStringLiteralLike(node) && isProse(node.text) && !ts.isPropertyAssignment(node.parent)) {
+      const compared =
+        ts.isBinaryExpression(node.parent) && node.parent.operatorToken.getText().endsWith('==');
+      if (!compared) found.push(node.text);
+    }
+    if (ts.isTemplateExpression(node)) {
+      const text = [node.head.text, ...node.templateSpans.map((s) => s.literal.text)].join(' x ');
+      if (isProse(text)) found.push(text);
+    }
+    ts.forEachChild(node, visit);
+  };
+  visit(file);
+  return found;
+}
+
+const officeFiles = readdirSync('src/office', { recursive: true, encoding: 'utf8' }).filter(
+  (f) => /\.tsx?$/.test(f) && !/\.test\.ts$|^(words|in-page)\//.test(f),
+);
+
+describe('what the office says', () => {
+  it('stands in the catalogue, and nowhere else', () => {
+    const outside = officeFiles.flatMap((f) =>
+      saidIn(readFileSync(join('src/office', f), 'utf8'), f).map((text) => `${f}: ${text}`),
+    );
+    expect(outside).toEqual([]);
+  });
+
+  it('would be found wherever it is written', () => {
+    const found = (code: string) => saidIn(`const x = ${code};`, 'x.tsx');
+    expect(found('<p>Add a rate</p>')).toEqual(['Add a rate']);
+    expect(found('<input placeholder="none" />')).toEqual(['none']);
+    expect(found("<b>{on ? 'Switched on' : 'Switched off'}</b>")).toEqual(['Switched on', 'Switched off']);
+    expect(found("toast.error('That did not work.')")).toEqual(['That did not work.']);
+    expect(found('toast.error(`${n} files were read`)')).toHaveLength(1);
+    expect(found('<p className="a b c">{say.addARate}</p>')).toEqual([]);
+  });
+
+  it('is said somewhere: nothing in the catalogue is left over', () => {
+    const code = officeFiles.map((f) => readFileSync(join('src/office', f), 'utf8')).join('\n');
+    const places = { bench, door, find, frame, goods, orders, site, slip, till };
+    const left = Object.entries(places).flatMap(([place, views]) =>
+      Object.entries(views).flatMap(([view, texts]) =>
+        Object.keys(texts)
+          .filter((key) => !new RegExp(`\\bsay\\.${key}\\b`).test(code))
+          .map((key) => `${place}.${view}.${key}`),
+      ),
+    );
+    expect(left).toEqual([]);
+  });
+
+  it('uses the words of the trade, and no riddles', () => {
+    const texts = ['bench', 'door', 'find', 'frame', 'goods', 'orders', 'site', 'slip', 'till', 'ui'].map(
+      (place) => readFileSync(`src/office/words/${place}.ts`, 'utf8'),
+    );
+    // Each stands for a word that people know: refund, remove, shipping method, not counted, reset, export.
+    const riddles =
+      /[`'](Give back.*|Given back|Money back|Take .* (away|out)|A way|A rate|A band|All again|Which|To the work|The sum|Nobody counts these|Back to what is saved|Write .*)[`']/g;
+    expect(texts.flatMap((t) => t.match(riddles) ?? [])).toEqual([]);
+  });
+});
