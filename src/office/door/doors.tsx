@@ -172,8 +172,8 @@ export function WelcomeDoor({ keyGiven }: { keyGiven: string }) {
       intro={say.thisLinkWorksOnceSayWho}
       aside={[
         [say.next, say.connectTheWebsiteYouHave],
-        [say.then, say.addWhatYouSell],
-        [say.then, say.putAButtonOnAPage],
+        [say.andThen, say.addWhatYouSell],
+        [say.andThen, say.putAButtonOnAPage],
       ]}
     >
       <form onSubmit={(e) => void go(e)}>

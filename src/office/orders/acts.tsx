@@ -92,7 +92,7 @@ export function Acts({ order: o }: { order: OrderView }) {
         )}
         {o.acts.later.map((a) => (
           <div key={a} className="nx">
-            <span className="mono">{say.then}</span>
+            <span className="mono">{say.andThen}</span>
             <Act order={o} act={a} run={act} send={send} />
           </div>
         ))}

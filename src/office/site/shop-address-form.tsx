@@ -74,11 +74,9 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
         )}
       </form>
       <p className="note mt-2">
-        {shop.old.length ? (
-          <>{say.oldAddressesThatLeadToIt(shop.old.map((s) => `/${s}`).join(', '))}</>
-        ) : (
-          say.changeItAndTheOldAddress
-        )}
+        {shop.old.length
+          ? say.oldAddressesThatLeadToIt(shop.old.map((s) => `/${s}`).join(', '))
+          : say.changeItAndTheOldAddress}
       </p>
       <label className="flex gap-2 mt-3">
         <input

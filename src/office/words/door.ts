@@ -28,7 +28,7 @@ export const doors = {
     'This link works once. Say who you are; after this you sign in with e-mail and password.',
   next: 'Next',
   connectTheWebsiteYouHave: 'Connect the website you have',
-  then: 'Then',
+  andThen: 'Then',
   addWhatYouSell: 'Add what you sell',
   putAButtonOnAPage: 'Put a button on a page',
   yourName: 'Your name',

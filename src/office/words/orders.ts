@@ -33,7 +33,7 @@ export const acts = {
   letter: (a: string | number) => `Letter: ${a}`,
   goesOutByItself: 'goes out by itself',
   now: 'now',
-  then: 'then',
+  andThen: 'then',
   note: 'note',
   or: 'or',
   giveBackUpTo: 'Refund up to ',
