@@ -64,7 +64,7 @@ test('a download is put in with its file, bought, and fetched by its buyer alone
     }).toPass();
     files = shopper.url();
     await expectAccessible(shopper, 'files of an order');
-    for (const left of ['once more', 'Fetched as often as was agreed']) {
+    for (const left of ['once more', 'Downloaded as often as was agreed']) {
       const [download] = await Promise.all([
         shopper.waitForEvent('download'),
         shopper.getByRole('button', { name: 'Download plans.pdf' }).click(),

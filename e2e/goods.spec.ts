@@ -173,10 +173,10 @@ test('a table goes out and in: every row\u2019s fate is seen first, and a refuse
   await expect(page.getByText('0 new, 0 changed, 3 as they are')).toBeVisible();
   await bring('Title;Preis;Pieces\r\nFusee chain;18,50;2\r\nBroken;dear;\r\n');
   await expect(page.getByText('1 new, 0 changed, 0 as they are, 1 refused.')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Take 1 in' })).toBeDisabled();
+  await expect(page.getByRole('button', { name: 'Import 1' })).toBeDisabled();
   await expectAccessible(page, 'a table coming in');
   await page.getByLabel('Leave the refused ones out').check();
-  await page.getByRole('button', { name: 'Take 1 in' }).click();
+  await page.getByRole('button', { name: 'Import 1' }).click();
   await expect(page.getByLabel('Price of Fusee chain')).toHaveValue('18.50');
   await page.getByRole('button', { name: /Undo .*A table: 1 new/ }).click();
   await expect(page.getByLabel('Price of Fusee chain')).toHaveCount(0);

@@ -61,7 +61,7 @@ test('the owner packs, sends, refunds; papers, letters and takings follow', asyn
   await strip.getByRole('button', { name: /^Refund up to/ }).click();
   await strip.getByRole('button', { name: 'One more Berry trug' }).click();
   await expect(strip.getByLabel('Amount')).toHaveValue('39.00');
-  await strip.getByLabel('Why').fill('A loose handle');
+  await strip.getByLabel('Reason').fill('A loose handle');
   await expectAccessible(page, 'orders with a refund being written');
   await strip.getByRole('button', { name: 'Refund £39.00' }).click();
   const sheet = page.getByRole('region', { name: 'Order 1004' });
@@ -280,7 +280,8 @@ test('a shopper sets a password, fetches what is kept, and has it erased', async
   await expect(page.getByText('Your password is set.')).toBeVisible();
   await expectAccessible(page, 'account with own data');
   const kept = await bytesAt(
-    (await page.getByRole('link', { name: 'Download all that is kept about you' }).getAttribute('href')) ?? '',
+    (await page.getByRole('link', { name: 'Download all that is kept about you' }).getAttribute('href')) ??
+      '',
   );
   expect(kept.body.toString()).toContain('Pattern sheet: oval shopper');
   await page.getByRole('button', { name: 'Sign out' }).click();
