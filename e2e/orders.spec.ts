@@ -273,7 +273,7 @@ test('a shopper sets a password, fetches what is kept, and has it erased', async
   await page.getByText('Your data').click();
   await page.getByLabel(/^New password/).fill('short');
   await page.getByRole('button', { name: 'Set a password' }).click();
-  await expect(page.getByRole('alert')).toContainText('ten letters');
+  await expect(page.getByRole('alert')).toContainText('ten characters');
   await page.getByText('Your data').click();
   await page.getByLabel(/^New password/).fill('nine reeds and a rush');
   await page.getByRole('button', { name: 'Set a password' }).click();

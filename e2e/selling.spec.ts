@@ -121,7 +121,7 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await expectAccessible(shopper, 'the way to one’s orders');
     await shopper.getByLabel('E-mail').fill(buyer.email);
     await shopper.getByRole('button', { name: 'Send me the link' }).click();
-    await expect(shopper.getByRole('status')).toContainText(`A letter is on its way to ${buyer.email}`);
+    await expect(shopper.getByRole('status')).toContainText(`An e-mail is on its way to ${buyer.email}`);
     const link = linkIn((await lettersTo(buyer.email)).filter((l) => l.includes('#orders=')));
     expect(link).toContain(`${live(DEMO, 'hollin')}/your-orders/#orders=`);
     await shopper.goto('about:blank');

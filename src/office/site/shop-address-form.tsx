@@ -81,7 +81,8 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
       <label className="flex gap-2 mt-3">
         <input
           type="checkbox"
-          checked={shop.front}
+          // What was pressed is shown while it is on its way.
+          checked={set.isPending ? (set.variables?.front ?? shop.front) : shop.front}
           disabled={set.isPending}
           onChange={(e) => set.mutate({ front: e.target.checked })}
         />

@@ -20,6 +20,7 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { mayChangeCurrency, pricedAndSold } from './currency';
+import { pageName } from './names';
 import { type PlannedPage, planSelling } from './plan-selling';
 import { followShop, isFree, shopPagesOf } from './shop-places';
 import type { SiteState } from './state';
@@ -180,6 +181,34 @@ export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Prom
 const withShopAt = (site: Site, shop: ShopAddress | null): MenuChange[] =>
   followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(site, shop));
 
+/**
+ * While the shop is the front page, the menu item of the owner's own front page leads to where that page is now; a menu without one gets
+ * one. Afterwards the menu is as it was.
+ */
+function withHomeItem(site: Site, menu: readonly MenuChange[], shop: ShopAddress): MenuChange[] {
+  const front = site.reading.pages[0]?.path;
+  const home = shopPagesOf(site, { ...shop, front: true }).find((p) => p.part === 'home')?.address;
+  if (!front || !home) return [...menu];
+  const items = site.reading.menu;
+  const n = items.findIndex((m) => m.page === front && m.children.length === 0);
+  const own = items[n]?.label;
+  const had = menu.some((c) => c.do === 'add' && c.to === home);
+  const rest = had
+    ? withoutAdded(menu, (add) => add.to === home).filter(
+        (c) => !(c.do === 'remove' && own !== undefined && c.item.length === 1 && c.item[0] === own),
+      )
+    : [...menu];
+  if (!shop.front) return rest;
+  const next = items[n + 1]?.label;
+  const untouched = next !== undefined && !rest.some((c) => 'item' in c && c.item.includes(next));
+  const at = { under: [], ...(untouched && { before: next }) };
+  return [
+    ...rest,
+    ...(own === undefined ? [] : [{ do: 'remove' as const, item: [own] }]),
+    { do: 'add', label: own ?? pageName(site, front), to: home, at },
+  ];
+}
+
 /** Moves the shop's page, renames it, or makes it the front page. The address it had leads on to the new one. */
 export async function setShop(
   ctx: Ctx,
@@ -203,11 +232,9 @@ export async function setShop(
     ...(next.slug !== shop.slug ? [shop.slug] : []),
   ].slice(-20);
   const placed: ShopAddress = { ...next, old };
+  const menu = withHomeItem(site, withShopAt(site, placed), placed);
   await ctx.store.write((tx) =>
-    tx
-      .update(sites)
-      .set({ shop: placed, menu: withShopAt(site, placed) })
-      .where(eq(sites.id, site.row.id)),
+    tx.update(sites).set({ shop: placed, menu }).where(eq(sites.id, site.row.id)),
   );
   ctx.changed(site.row.id);
   return loadSite(ctx, { id: site.row.id });

@@ -211,6 +211,11 @@ describe('adding selling', () => {
     expect(home).toContain('href="/about/"');
     expect(home).not.toContain('<stall-shop');
     expect(await textOf(manifest['shop/index.html'])).toContain('http-equiv="refresh"');
+    // Its own menu item leads to where it is now; and back, once the shop is somewhere else again.
+    expect(home).toMatch(/<a href="[^"]*"[^>]*>Home<\/a>/);
+    expect(home).not.toMatch(/<a href="\/">Home<\/a>/);
+    const back = await setShop(w.ctx, site, { front: false });
+    expect(back.row.menu).toEqual([expect.objectContaining({ do: 'add', label: 'Shop' })]);
   });
 });
 
