@@ -135,7 +135,7 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await expect(shopper.getByLabel('E-mail')).toBeVisible();
     await shopper.goto('about:blank');
     await shopper.goto(link);
-    await expect(shopper.getByRole('alert')).toContainText('used or too old');
+    await expect(shopper.getByRole('alert')).toContainText('used or has expired');
   });
 
   await test.step('the menu is worked on: an item nested and renamed, undone, and the shop moved', async () => {

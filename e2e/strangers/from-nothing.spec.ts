@@ -109,7 +109,7 @@ test('goods of every kind are typed into an empty shop', async ({ page }) => {
   await product(page, 'Subscription', 'Wool by post', '15', async () => {
     await page.getByLabel('Charged every').fill('2');
   });
-  await product(page, 'Sold elsewhere', 'Felt book', '18', async () => {
+  await product(page, 'Link to another seller', 'Felt book', '18', async () => {
     await page.getByLabel('Where it is sold').fill('https://books.example/felt');
   });
 });

@@ -45,6 +45,9 @@ export interface World {
     }[] /** What becomes of money that is given back, and what was asked for. */;
     refund: 'done' | 'failed' | 'open';
     refunds: { payment: string; reference: string; amount: number }[];
+    /** Whether pages can be taken back, and which were. */
+    closes: boolean;
+    closed: string[];
     asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[];
   };
   /** Letters that were sent, in order. */
@@ -100,6 +103,8 @@ export async function makeWorld(cards?: string): Promise<World> {
     up: true,
     again: 'approved',
     charges: [],
+    closes: false,
+    closed: [],
     refund: 'done',
     refunds: [],
     asked: [],
@@ -108,6 +113,14 @@ export async function makeWorld(cards?: string): Promise<World> {
     let raw = '';
     for await (const chunk of req) raw += chunk;
     if (!provider.up) return void res.writeHead(503).end();
+    const page = /\/payments\/pay_([\w-]+)\/close$/.exec(req.url ?? '')?.[1];
+    if (page) {
+      if (!provider.closes) return void res.writeHead(404).end('{}');
+      provider.closed.push(page);
+      return void res
+        .writeHead(200, { 'content-type': 'application/json' })
+        .end(JSON.stringify({ id: `pay_${page}`, reference: page, state: 'declined' }));
+    }
     // Asked how a payment stands: it is still open.
     if (req.method === 'GET')
       return void res

@@ -17,6 +17,8 @@ export interface Payment {
   state: 'open' | 'approved' | 'declined';
   detail: string;
   refunded?: number;
+  /** Taken back by the shop. */
+  closed?: boolean;
 }
 
 export type NoticeType =

@@ -76,6 +76,8 @@ export function serve(p: Provider): Server {
       if (path === '/v1/payments') return start(res, asked);
       if (path === '/v1/charges') return charge(res, asked);
       if (path === '/v1/refunds') return refund(res, asked);
+      const closing = /^\/v1\/payments\/([\w-]+)\/close$/.exec(path)?.[1];
+      if (closing) return close(res, closing);
     }
     const payment = payments.get(path.slice('/v1/payments/'.length));
     if (!payment) return json(res, 404, { title: 'Unknown payment' });
@@ -120,6 +122,18 @@ export function serve(p: Provider): Server {
     }
     const { state = 'open', detail = '' } = payments.get(id) ?? {};
     json(res, 201, { id, state, detail });
+  }
+
+  /** The shop takes a payment page back: whoever still has it open pays nothing any more. What was paid stays paid. */
+  function close(res: ServerResponse, id: string): void {
+    const payment = payments.get(id);
+    if (!payment) return void json(res, 404, { title: 'Unknown payment' });
+    if (payment.state === 'open') {
+      Object.assign(payment, { state: 'declined', detail: 'Closed by the shop', closed: true });
+      byReference.delete(payment.reference);
+      save();
+    }
+    json(res, 200, { id, reference: payment.reference, state: payment.state, detail: payment.detail });
   }
 
   /** Never more than was paid; the same reference again is the same refund. */
@@ -173,6 +187,11 @@ export function serve(p: Provider): Server {
     if (!payment)
       return html(404, '<!doctype html><title>Unknown payment</title><p>This payment is not known here.');
     if (payment.state === 'approved') return go(payment.approvedUrl);
+    if (payment.closed)
+      return html(
+        410,
+        `<!doctype html><html lang="en"><title>Closed</title><meta name="viewport" content="width=device-width"><p>This payment was closed: the basket it was for has changed. Nothing was charged. <a href="${payment.declinedUrl.replace(/["&<>]/g, (c) => `&#${c.charCodeAt(0)};`)}">Back to the shop</a>`,
+      );
     if (req.method !== 'POST') return html(200, p.page(payment));
     const form = new URLSearchParams(await read(req));
     if (form.get('leave')) return go(payment.declinedUrl);

@@ -156,6 +156,7 @@ describe('the checkout', () => {
 
 describe('after paying', () => {
   const order: OrderPageView = {
+    held: false,
     test: false,
     words: '',
     todo: null,

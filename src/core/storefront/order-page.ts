@@ -16,7 +16,7 @@ export function thanksFragment(v: OrderPageView, w: StepWords): Html {
     return html`<div class="stall-thanks" data-waiting>${band(v, w)}<p class="stall-lead" role="status">${w.confirming}</p><p><a href="">${w.lookAgain}</a></p></div>`;
   }
   const placed = v.state === 'placed';
-  const [before = '', after = ''] = (placed ? w.orderPlaced : w.orderIn).split('{n}');
+  const [before = '', after = ''] = (v.held ? w.orderHeld : placed ? w.orderPlaced : w.orderIn).split('{n}');
   return html`<div class="stall-thanks">${band(v, w)}<p class="stall-lead">${v.state === 'cancelled' ? w.cancelled : html`${before}<strong>${v.number}</strong>${fill(after, { x: v.email })}`}</p>${v.state !== 'cancelled' && ownWords(v)}
 ${v.progress.length > 0 && html`<ul class="stall-progress">${v.progress.map((p) => html`<li>${p}</li>`)}</ul>`}${v.todo && html`<section class="stall-todo"><h2>${w.leftToDo}</h2><p>${v.todo.lead}</p>${v.todo.words && html`<p>${v.todo.words}</p>`}<dl class="stall-steps">${v.todo.rows.map((r) => html`<div><dt>${r.label}</dt><dd class="stall-copy">${r.value}</dd></div>`)}</dl></section>`}
 <ul class="stall-brief">${v.lines.map((l) => html`<li><span>${l.quantity} &times; ${l.name}</span><span>${l.amount}</span></li>`)}</ul>

@@ -282,6 +282,7 @@ describe('the life of an order', () => {
       'cancelled' as const,
     ),
     short: fc.boolean(),
+    lacks: fc.boolean(),
     goes: fc.constantFrom('post' as const, 'local' as const, 'collect' as const, null),
     payLater: fc.boolean(),
     packed: fc.boolean(),
@@ -318,6 +319,7 @@ describe('the life of an order', () => {
     const start: OrderFacts = {
       state: 'paid',
       short: false,
+      lacks: false,
       goes: 'post',
       payLater: false,
       packed: false,

@@ -68,8 +68,16 @@ const none: Totals = {
   due: zero,
 };
 
-/** The invoice of a worked sum: every figure is the sum's own, none is worked out again. @param shipping how it is called. */
-export function invoiceOf(worked: WorkedSum, head: Heading, shipping = 'Shipping'): Invoice {
+/**
+ * The invoice of a worked sum: every figure is the sum's own, none is worked out again. @param shipping how it is called.
+ * @param unpaid what did not come of it, in minor units: it stays due (BT-115).
+ */
+export function invoiceOf(
+  worked: WorkedSum,
+  head: Heading,
+  shipping = 'Shipping',
+  unpaid: Minor = zero,
+): Invoice {
   const totals = worked.totals ?? {
     ...none,
     lines: worked.total,
@@ -107,7 +115,7 @@ export function invoiceOf(worked: WorkedSum, head: Heading, shipping = 'Shipping
     lines,
     charges,
     rows: worked.taxes ?? [],
-    totals: { ...totals, paid: totals.withTax, due: zero },
+    totals: { ...totals, paid: subtract(totals.withTax, unpaid), due: unpaid },
   };
 }
 

@@ -6,6 +6,8 @@ export interface OrderFacts {
   readonly state: 'waiting' | 'placed' | 'paid' | 'failed' | 'cancelled';
   /** Paid after its pieces had gone to others, or something else the owner has to look into. */
   readonly short: boolean;
+  /** Paid, but a voucher or a limited code had less than it was promised: nothing goes out before the owner has decided. */
+  readonly lacks: boolean;
   /** How what is sent goes out; null where nothing is sent. */
   readonly goes: 'post' | 'local' | 'collect' | null;
   /** Money comes when it is handed over: nobody waits for it before packing. */
@@ -19,6 +21,7 @@ export interface OrderFacts {
 
 export const orderActs = [
   'mark-paid',
+  'accept',
   'pack',
   'send',
   'collect',
@@ -29,13 +32,16 @@ export const orderActs = [
 ] as const;
 export type OrderAct = (typeof orderActs)[number];
 
-const open = (f: OrderFacts): boolean => f.state === 'paid' || (f.state === 'placed' && f.payLater);
+const open = (f: OrderFacts): boolean =>
+  (f.state === 'paid' && !f.lacks) || (f.state === 'placed' && f.payLater);
 
 /** Whether an act makes sense now. */
 export function may(act: OrderAct, f: OrderFacts): boolean {
   switch (act) {
     case 'mark-paid':
       return f.state === 'placed';
+    case 'accept':
+      return f.state === 'paid' && f.lacks;
     case 'pack':
       return open(f) && f.goes !== null && !f.packed && !f.sent && !f.collected;
     case 'send':
@@ -66,7 +72,7 @@ export function nextActs(f: OrderFacts): {
   return {
     now: allowed[0] ?? null,
     later: allowed.slice(1),
-    or: (['refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)),
+    or: (['accept', 'refund', 'cancel', 'take-back'] as const).filter((act) => may(act, f)),
   };
 }
 

@@ -155,6 +155,16 @@ export interface Parcel {
 export const orderStates = ['waiting', 'placed', 'paid', 'failed', 'cancelled'] as const;
 export type OrderState = (typeof orderStates)[number];
 
+/** What an order was promised that others had used up when it was paid. */
+export interface Lacks {
+  /** Minor units that its vouchers no longer had. */
+  readonly missing: number;
+  /** Discounts whose limit was reached meanwhile, and what each took off. */
+  readonly over: readonly { readonly name: string; readonly amount: number }[];
+  /** With which its card may be charged again, once it is handed out. */
+  readonly mandate: string;
+}
+
 export const orders = sqliteTable(
   'orders',
   {
@@ -176,6 +186,8 @@ export const orders = sqliteTable(
     way: text({ enum: ['site', 'ordinary'] }).notNull(),
     /** Paid after its pieces had gone to others: the owner has to decide. */
     short: integer({ mode: 'boolean' }).notNull().default(false),
+    /** What it was promised and no longer there when it was paid: nothing is handed out before the owner has decided. */
+    lacks: text({ mode: 'json' }).$type<Lacks>(),
     createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
     paidAt: integer({ mode: 'timestamp_ms' }),
     /** The subscription that this order is a charge of. */

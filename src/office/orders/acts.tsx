@@ -30,6 +30,7 @@ export function useAct(order: OrderView, done?: () => void) {
 
 const said: Readonly<Record<OrderAct, string>> = {
   'mark-paid': say.markedAsPaidTheLetterGoes,
+  accept: say.acceptedItIsHandedOut,
   pack: say.packed,
   send: say.sentTheLetterGoesOutIn,
   collect: say.collected,
@@ -104,6 +105,16 @@ export function Acts({ order: o }: { order: OrderView }) {
           <div className="nx last">
             <span className="mono">{say.or}</span>
             <div>
+              {o.acts.or.includes('accept') && (
+                <button
+                  type="button"
+                  className="lnk"
+                  disabled={act.isPending}
+                  onClick={() => act.mutate({ act: 'accept' })}
+                >
+                  {say.acceptIt}
+                </button>
+              )}
               {o.acts.or.includes('refund') &&
                 (open === 'refund' ? (
                   <RefundForm order={o} run={act} onClose={() => setOpen(null)} />
@@ -153,6 +164,7 @@ export type Run = ReturnType<typeof useAct>;
 
 const words: Readonly<Record<OrderAct, string>> = {
   'mark-paid': say.theMoneyIsHere,
+  accept: say.acceptIt,
   pack: say.markPacked,
   send: say.markSent,
   collect: say.handedOver,

@@ -48,7 +48,18 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         </div>
       </header>
       {o.test && <p className="banner test">{say.aTestOrderNothingWasCharged}</p>}
-      {o.short && <p className="banner">{say.lookIntoThisOneItWas}</p>}
+      {o.lacks ? (
+        <p className="banner">
+          {say.nothingIsHandedOutYet(
+            o.lacks.missing > 0 && say.wereGoneFromItsVoucher(money(o.lacks.missing, o.currency)),
+            o.lacks.over
+              .map((d) => say.hadReachedItsLimit(d.name, money(d.amount, o.currency)))
+              .join(', and '),
+          )}
+        </p>
+      ) : (
+        o.short && <p className="banner">{say.lookIntoThisOneItWas}</p>
+      )}
       <ul className="ol">
         {o.lines.map((l) => {
           const src = pictureOf(site.shopUrl, l.picture, 240);

@@ -19,6 +19,8 @@ export const refundForm = {
 
 /** orders/acts.tsx */
 export const acts = {
+  acceptedItIsHandedOut: 'Accepted. What it brings is handed out now.',
+  acceptIt: 'Accept it as it is, and hand it out',
   markedAsPaidTheLetterGoes: 'Marked as paid. The letter goes out in a moment.',
   packed: 'Packed.',
   sentTheLetterGoesOutIn: 'Sent. The letter goes out in 20 seconds; until then you can undo it.',
@@ -122,6 +124,10 @@ export const orderList = {
 
 /** orders/order-sheet.tsx */
 export const orderSheet = {
+  nothingIsHandedOutYet: (missing: Said, over: Said) =>
+    `Nothing is handed out yet. When this was paid, ${[missing, over].filter(Boolean).join(', and ')}. Accept it as it is, or cancel it, which refunds what was paid.`,
+  wereGoneFromItsVoucher: (a: Said) => `${a} of its gift voucher had been spent elsewhere`,
+  hadReachedItsLimit: (a: Said, b: Said) => `\u201c${a}\u201d had reached its limit (${b} off)`,
   byCard: 'by card',
   byWallet: 'by wallet',
   byTransfer: 'by transfer',

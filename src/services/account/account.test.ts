@@ -85,7 +85,7 @@ it('a letter opens the orders of its address, whatever capitals were used, and n
     'Ada@moor.example',
   ]);
   // Once, and once only.
-  await expect(openSession(w.ctx, site, link, 'site')).rejects.toThrow('used or too old');
+  await expect(openSession(w.ctx, site, link, 'site')).rejects.toThrow('used or has expired');
   await closeSession(w.ctx, session);
   expect(await sessionEmail(w.ctx, site, session)).toBeUndefined();
 });
@@ -95,8 +95,8 @@ it('links and sessions end, and what the database holds opens nothing', async ()
   await sendLink(w.ctx, site, 'a@b.example');
   const link = linkIn(w.letters[0]?.text ?? '');
   w.clock.ms += 31 * 60_000;
-  await expect(linkIsFor(w.ctx, site, link)).rejects.toThrow('too old');
-  await expect(openSession(w.ctx, site, link, 'site')).rejects.toThrow('too old');
+  await expect(linkIsFor(w.ctx, site, link)).rejects.toThrow('has expired');
+  await expect(openSession(w.ctx, site, link, 'site')).rejects.toThrow('has expired');
   await sendLink(w.ctx, site, 'a@b.example');
   const session = await openSession(w.ctx, site, linkIn(w.letters[1]?.text ?? ''), 'ordinary');
   w.clock.ms += 59 * 60_000;
@@ -129,7 +129,7 @@ it('the letter leads to the site’s own page, and never where a stranger says',
 it('nobody’s mailbox is flooded, and what is no address gets no letter', async () => {
   const site = await w.site();
   for (let n = 0; n < 3; n++) await sendLink(w.ctx, site, 'a@b.example');
-  await expect(sendLink(w.ctx, site, 'A@b.example')).rejects.toThrow('Several letters');
+  await expect(sendLink(w.ctx, site, 'A@b.example')).rejects.toThrow('Several e-mails');
   await sendLink(w.ctx, site, 'other@b.example');
   w.clock.ms += 16 * 60_000;
   await sendLink(w.ctx, site, 'a@b.example');

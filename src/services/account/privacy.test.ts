@@ -18,7 +18,7 @@ afterEach(() => w.end());
 describe('a password', () => {
   it('opens the orders of its address, whatever capitals; a wrong one and an unknown address are told the same', async () => {
     const site = await w.site();
-    await expect(setPassword(w.ctx, site, 'ada@x.example', 'short')).rejects.toThrow('ten letters');
+    await expect(setPassword(w.ctx, site, 'ada@x.example', 'short')).rejects.toThrow('ten characters');
     await setPassword(w.ctx, site, 'Ada@x.example', 'forty-one willows');
     const session = await signInByPassword(w.ctx, site, ' ADA@x.example', 'forty-one willows', 'site');
     expect(await sessionEmail(w.ctx, site, session)).toBe('ada@x.example');

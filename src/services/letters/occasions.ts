@@ -57,6 +57,10 @@ export async function lettersOfPaying(
   await insertLetters(tx, ...first, ...(how === 'placed' ? [] : [wanted(ctx, order, 'files', order.id)]));
 }
 
+/** An order that waits for the owner: its buyer hears of it when it is decided. */
+export const letterToOwner = (ctx: Ctx, tx: Tx, order: Order): Promise<void> =>
+  want(ctx, tx, order, 'to-owner', order.id);
+
 export const letterOfSending = (ctx: Ctx, tx: Tx, order: Order): Promise<void> =>
   want(
     ctx,

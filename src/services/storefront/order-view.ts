@@ -32,6 +32,7 @@ export async function orderPageView(
     .limit(1);
   return {
     state: order.state,
+    held: order.state === 'paid' && order.lacks !== null,
     test: order.test,
     words:
       order.state === 'failed' || order.state === 'waiting' ? rules.checkout.failed : rules.checkout.thanks,

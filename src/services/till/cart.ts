@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Product } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
@@ -102,9 +102,19 @@ const saidFields = {
   payBy: carts.payBy,
   remind: carts.remind,
 };
-type CartRow = Pick<typeof carts.$inferSelect, keyof typeof saidFields>;
+type CartRow = Pick<typeof carts.$inferSelect, keyof typeof saidFields> & { readonly open: string | null };
+/**
+ * The order that was begun from the cart and is being paid: what it holds is held for this very shopper. The outer column is written out: the
+ * query builder leaves its table away, and orders have a token, too.
+ */
+const openOrder = sql<
+  string | null
+>`(select o.id from orders o where o.cart = carts.token and o.state = 'waiting' order by o.created_at desc limit 1)`;
 const rowOf = keep({ token: carts.token }, (q, { token }) =>
-  q.select(saidFields).from(carts).where(eq(carts.token, token)),
+  q
+    .select({ ...saidFields, open: openOrder })
+    .from(carts)
+    .where(eq(carts.token, token)),
 );
 
 async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartView> {
@@ -121,7 +131,8 @@ async function drawn(
   row: CartRow | undefined,
 ): Promise<CartView> {
   const { rules } = shop;
-  const { lines, pictures } = await basketOf(shop, rows);
+  const open = row?.open ?? '';
+  const { lines, pictures } = await basketOf(shop, rows, open);
   const said: Said = { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
   const basket = lines.map(bareLine);
   const again = basket.flatMap((l) =>
@@ -138,7 +149,7 @@ async function drawn(
     payBy: row?.payBy ?? '',
     remind: row?.remind ?? false,
     exchange: rules.exchange,
-    ...(await priced(shop, site, basket, said)),
+    ...(await priced(shop, site, basket, said, open)),
   };
 }
 
@@ -218,11 +229,14 @@ async function insertLine(
       field: 'variant',
     });
   const texts = textsOf(product, input.texts ?? [], w);
-  const [row] = await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
+  const [said] = await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
+  const open = known ? ((await rowOf(shop.db, { token: cart }))[0]?.open ?? null) : null;
+  const row = said && { ...said, open };
   const rows = known ? await linesOf(shop.db, { cart }) : [];
   const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
   const free =
-    (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }])).get(variant.id) ?? null;
+    (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }], open ?? '')).get(variant.id) ??
+    null;
   if (free !== null && inCart + input.quantity > free) {
     const label = variantLabel(variant);
     throw conflict(

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm';
 import type { Minor } from '../../core/money/minor';
 import { formatMoney } from '../../core/money/format';
 import { count, fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
@@ -23,7 +23,7 @@ import { addressForm } from './address';
 import { countryCode, countryName } from './countries';
 import { goesBy } from './order-facts';
 import { keepAgreed, notAgreed, policiesOf } from './policies';
-import { backTo, connected, startPayment } from './providers';
+import { backTo, closePages, connected, type OpenPage, startPayment } from './providers';
 import { addEvents, settleFree, settlePlaced } from './settle';
 import { priced } from './pricing';
 import { HELD_MS, hold, release } from './reserve';
@@ -184,6 +184,7 @@ export async function goToPay(
     await holdUses(tx, site.row.id, orderId, buyer.email, worked, new Date(now.getTime() + HELD_MS));
     const provider = pay && viaProvider(pay.kind) ? pay.kind : '';
     const paymentId = (same && (await reusePayment(tx, orderId, provider, worked.total))) ?? newId();
+    const left = open ? await openPages(tx, open.id, paymentId) : [];
     await insertPayment(tx, {
       id: paymentId,
       orderId,
@@ -193,7 +194,7 @@ export async function goToPay(
       provider,
       createdAt: now,
     });
-    const start = { orderId, token, paymentId, worked, provider, test: rules.pay.test };
+    const start = { orderId, token, paymentId, worked, provider, test: rules.pay.test, left };
     const begun = same
       ? []
       : lines.map((l) => ({
@@ -212,9 +213,13 @@ export async function goToPay(
     return start;
   });
   ctx.changed(site.row.id);
-  if (!prepared.provider)
+  // Pages that were open for another basket are taken back; what is paid there all the same is judged when it is told.
+  const closing = closePages(ctx, prepared.left);
+  if (!prepared.provider) {
+    await closing;
     return { url: backTo(ctx, site, way, 'thanks', prepared.token), order: prepared.token };
-  const url = await startPayment(ctx, site, { ...prepared, way });
+  }
+  const [url] = await Promise.all([startPayment(ctx, site, { ...prepared, way }), closing]);
   return { url, order: prepared.token };
 }
 
@@ -326,6 +331,20 @@ async function reusePayment(
     .limit(1);
   return open?.id;
 }
+
+/** Payment pages of an order that its buyer may still have open, but the one that is used now. */
+const openPages = (tx: Tx, orderId: string, but: string): Promise<OpenPage[]> =>
+  tx
+    .select({ id: payments.id, provider: payments.provider, providerRef: payments.providerRef })
+    .from(payments)
+    .where(
+      and(
+        eq(payments.orderId, orderId),
+        eq(payments.state, 'started'),
+        isNotNull(payments.providerRef),
+        ne(payments.id, but),
+      ),
+    );
 
 async function abandon(tx: Tx, orderId: string, now: Date): Promise<void> {
   await release(tx, orderId);

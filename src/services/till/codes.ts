@@ -7,6 +7,7 @@ import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { discountUses, type orders, vouchers, voucherUses } from '../../data/schema';
+import type { Lacks } from '../../data/schema/till';
 import { newId } from '../ids';
 
 /** Uses that count: those that are paid for, and those whose buyer is paying now. */
@@ -129,20 +130,56 @@ export async function releaseUses(tx: Tx, orderId: string): Promise<void> {
   await letVouchersGo(tx, { orderId });
 }
 
+/** What an order was promised and is not there any more. */
+export interface Missed {
+  /** Minor units, by the code of the voucher that no longer had them. */
+  readonly vouchers: ReadonlyMap<string, number>;
+  readonly over: Lacks['over'];
+}
+
 /**
- * What an order used is used for good. A hold that had run out is honoured; where others spent the voucher meanwhile, what is
- * missing on it is told. @returns minor units that a voucher no longer had.
+ * What an order used is used for good: uses of codes, and money on vouchers, but never more than is there. A hold that had run out, or was
+ * given up for another basket, is taken again as far as others have left it. @returns what is missing.
  */
-export async function spendUses(tx: Tx, order: typeof orders.$inferSelect, now: Date): Promise<number> {
+export async function spendUses(
+  tx: Tx,
+  order: typeof orders.$inferSelect,
+  rules: TillRules,
+  now: Date,
+): Promise<Missed> {
   const orderId = order.id;
   const steps = order.worked.steps.filter((s) => s.kind === 'discount' || s.kind === 'voucher');
-  if (steps.length === 0) return 0;
+  const vouchers = new Map<string, number>();
+  if (steps.length === 0) return { vouchers, over: [] };
   const codes = steps.flatMap((s) => (s.kind === 'voucher' && s.id ? [s.id] : []));
-  const left = new Map(
-    (await vouchersIn(tx, order.siteId, codes, now, orderId)).map((v) => [v.code, v.balance]),
-  );
+  const [found, uses] = [
+    await vouchersIn(tx, order.siteId, codes, now, orderId),
+    await usesOf(tx, order.siteId, rules, order.buyer.email, now, orderId),
+  ];
+  const left = new Map(found.map((v) => [v.code, v.balance as number]));
+  const over = steps.flatMap((s) => {
+    const rule = s.kind === 'discount' ? rules.discounts.find((d) => d.id === s.id) : undefined;
+    const used = rule && uses[rule.id];
+    const full =
+      used &&
+      ((rule.limit !== null && used.all >= rule.limit) ||
+        (rule.limitEach !== null && used.own >= rule.limitEach));
+    return full ? [{ id: rule.id, name: rule.name, amount: -s.amount as number }] : [];
+  });
+  const there = order.worked.steps.map((s) => {
+    if (s.kind !== 'voucher' || !s.id) return s;
+    const taken = Math.min(-s.amount, left.get(s.id) ?? 0);
+    if (taken < -s.amount) vouchers.set(s.id, -s.amount - taken);
+    return { ...s, amount: -taken as Minor };
+  });
   await releaseUses(tx, orderId);
-  await holdUses(tx, order.siteId, orderId, order.buyer.email, order.worked, now);
+  // What was beyond its limit counts for nobody: whoever holds the last use has it.
+  const beyond = new Set(over.map((o) => o.id));
+  const spent = {
+    ...order.worked,
+    steps: there.filter((s) => (s.kind === 'voucher' ? s.amount < 0 : !beyond.has(s.id ?? ''))),
+  };
+  await holdUses(tx, order.siteId, orderId, order.buyer.email, spent, now);
   await tx
     .update(discountUses)
     .set({ state: 'used' })
@@ -151,10 +188,7 @@ export async function spendUses(tx: Tx, order: typeof orders.$inferSelect, now: 
     .update(voucherUses)
     .set({ state: 'used' })
     .where(and(eq(voucherUses.orderId, orderId), eq(voucherUses.state, 'held')));
-  return steps.reduce(
-    (n, s) => n + (s.kind === 'voucher' ? Math.max(0, -s.amount - (left.get(s.id ?? '') ?? 0)) : 0),
-    0,
-  );
+  return { vouchers, over: over.map(({ name, amount }) => ({ name, amount })) };
 }
 
 /** Letters and digits that nobody takes for one another when they are read out or copied by hand. */

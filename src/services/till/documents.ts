@@ -88,6 +88,10 @@ export interface Paid {
   readonly detail: string;
 }
 
+/** What an order asks for beside what came by payment and from vouchers: an owner who accepted it so goes without it. */
+const unpaidOf = ({ worked, total }: Order): Minor =>
+  (worked.totals ? Math.max(0, worked.totals.due - total) : 0) as Minor;
+
 /** The invoice of a paid order; once. */
 export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order, paid: Paid): Promise<void> {
   if (order.test) return;
@@ -116,6 +120,7 @@ export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order, paid: Pa
       notes: [...(how ? [fill(w.paidBy, { x: how })] : []), ...head.notes],
     },
     fill(w.shipping, { x: order.worked.ways?.find((x) => x.id === order.worked.way)?.name ?? '' }),
+    unpaidOf(order),
   );
   await insertDocument(tx, {
     id: newId(),

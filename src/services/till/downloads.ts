@@ -59,7 +59,7 @@ interface Thing {
 /** Things of a paid order that are downloads: bought alone, or in a bundle. Products that are no longer sold are still theirs. */
 async function thingsOf(db: Db | Tx, order: Order): Promise<Thing[]> {
   // An order to try things out was never paid for, and anybody may have made it.
-  if (order.state !== 'paid' || order.test) return [];
+  if (order.state !== 'paid' || order.test || order.lacks) return [];
   const pieces = await piecesOf(db, order.worked.lines);
   const rows = await db
     .select({ id: variants.id, values: variants.values, name: goods.name, details: goods.details })

@@ -12,7 +12,7 @@ import { factsOf } from './order-facts';
 import { restock, stopVouchers } from './refund-state';
 import { givenBack, refundOrder } from './refunds';
 import { readRules } from './rules';
-import { event, settle } from './settle';
+import { accept, event, settle } from './settle';
 
 const asked = z.object({
   act: z.enum(orderActs),
@@ -94,6 +94,9 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
       mandate: '',
     });
   },
+  async accept(d) {
+    await accept(d.ctx, d.tx, d.order, d.by);
+  },
   async pack(d) {
     await set(d, { packedAt: d.ctx.now() });
     await event(d.tx, d.order.id, d.ctx.now(), 'Packed', d.text);
@@ -127,8 +130,9 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
       lineId: l.id,
       quantity: l.quantity - before.reduce((n, b) => n + (b.lineId === l.id ? b.quantity : 0), 0),
     }));
-    if (d.restock && !d.order.short) await restock(d.tx, d.order, left, now);
-    await set(d, { state: 'cancelled', cancelledAt: now, short: false });
+    // Of one that waits only for its voucher or code the pieces were taken like any other's.
+    if (d.restock && (!d.order.short || d.order.lacks)) await restock(d.tx, d.order, left, now);
+    await set(d, { state: 'cancelled', cancelledAt: now, short: false, lacks: null });
     // What was never paid for gives its vouchers and its use of a code back at once; what was paid goes back as a refund.
     if (d.order.paidAt === null) {
       await d.tx

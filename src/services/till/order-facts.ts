@@ -17,6 +17,7 @@ export function factsOf(order: Order, pay: PayRules): OrderFacts {
   return {
     state: order.state,
     short: order.short,
+    lacks: order.lacks !== null,
     goes: order.goes || null,
     payLater: paysLater(kind),
     packed: order.packedAt !== null,

@@ -16,7 +16,7 @@ import {
   placementNames,
   refunds,
 } from '../../data/schema';
-import type { Agreed, Buyer, OrderState, Parcel } from '../../data/schema/till';
+import type { Agreed, Buyer, Lacks, OrderState, Parcel } from '../../data/schema/till';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
 import { shopPagesOf } from '../sites/shop-places';
@@ -190,6 +190,8 @@ export interface OrderView {
   readonly state: OrderState;
   readonly shelf: Shelf;
   readonly short: boolean;
+  /** What it was promised and had gone when it was paid: nothing is handed out before the owner has decided. */
+  readonly lacks: Pick<Lacks, 'missing' | 'over'> | null;
   readonly test: boolean;
   readonly buyer: Buyer;
   /** As its country writes it. */
@@ -317,6 +319,7 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     state: o.state,
     shelf: shelfOf(facts),
     short: o.short,
+    lacks: o.lacks && { missing: o.lacks.missing, over: o.lacks.over },
     test: o.test,
     buyer: o.buyer,
     address: addressLines(o.buyer, '', 'en'),

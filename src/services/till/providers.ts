@@ -100,6 +100,33 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
   return parsed.data.url;
 }
 
+/** Payments whose pages a shopper may still have open. */
+export type OpenPage = Pick<typeof payments.$inferSelect, 'id' | 'provider' | 'providerRef'>;
+
+/**
+ * Takes payment pages back that belong to a basket nobody wants any more. A provider that cannot, or does not answer, changes nothing: whatever is
+ * paid there all the same is judged when it is told.
+ */
+export async function closePages(ctx: Ctx, pages: readonly OpenPage[]): Promise<void> {
+  await Promise.all(
+    pages.map(async ({ id, provider, providerRef }) => {
+      if (!providerRef || !ctx.providers[provider as ProviderName]) return;
+      const path = `/payments/${encodeURIComponent(providerRef)}/close`;
+      const answer = await askProvider(ctx, provider, path, { method: 'POST', body: '{}' }).catch(
+        () => undefined,
+      );
+      const parsed = providerState.safeParse(answer);
+      if (!parsed.success || parsed.data.state !== 'declined' || parsed.data.reference !== id) return;
+      await ctx.store.write((tx) =>
+        tx
+          .update(payments)
+          .set({ state: 'declined', detail: 'Closed: the basket was changed' })
+          .where(and(eq(payments.id, id), eq(payments.state, 'started'))),
+      );
+    }),
+  );
+}
+
 export const noticeUrl = (ctx: Ctx, provider: string): string =>
   `${ctx.addresses.shop}/v1/notices/${provider}`;
 

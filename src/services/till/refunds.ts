@@ -109,7 +109,7 @@ export async function refundOrder(
     await tx.insert(refunds).values(refund);
     await tx
       .update(orders)
-      .set({ refunded: order.refunded + plan.amount, short: false })
+      .set({ refunded: order.refunded + plan.amount, short: order.lacks !== null })
       .where(eq(orders.id, order.id));
     if (!viaProvider)
       await finishRefund(

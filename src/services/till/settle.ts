@@ -1,12 +1,14 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
+import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Tx } from '../../data/database';
 import { keep, keepInsert } from '../../data/kept-queries';
 import { cartLines, orderEvents, orders, payments } from '../../data/schema';
+import type { Lacks } from '../../data/schema/till';
 import type { Ctx } from '../context';
-import { lettersOfPaying } from '../letters/occasions';
-import { issueVouchers, spendUses } from './codes';
+import { lettersOfPaying, letterToOwner } from '../letters/occasions';
+import { issueVouchers, type Missed, spendUses } from './codes';
 import { issueInvoice, type Paid } from './documents';
 import { nextOrderNumber } from './numbers';
 import { release, sell } from './reserve';
@@ -33,12 +35,12 @@ async function makeFirm(
   shop: ShopNow,
   tx: Tx,
   order: Order,
-): Promise<{ number: number; short: boolean; missing: number }> {
+): Promise<{ number: number; short: boolean; missed: Missed }> {
   const gone = await sell(shop, tx, order);
   const number = order.number ?? (await nextOrderNumber(tx, order.siteId, order.test));
-  const missing = await spendUses(tx, order, shop.now);
+  const missed = await spendUses(tx, order, shop.rules, shop.now);
   await emptyCart(tx, order);
-  return { number, short: gone.length > 0, missing };
+  return { number, short: gone.length > 0, missed };
 }
 
 /** Ordered for good, with the money still to come. */
@@ -50,48 +52,119 @@ export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: strin
   await lettersOfPaying(ctx, tx, await read(tx, orderId), 'placed');
 }
 
-/** Paid: by a notice, by the owner's word, or because nothing was left to pay. */
+/**
+ * Paid: by a notice, by the owner's word, or because nothing was left to pay. Where something that the order was promised is not there any
+ * more (money on a voucher, a use of a limited code), it is paid, and nothing of worth comes of it before the owner has decided.
+ */
 export async function settle(
   ctx: Ctx,
   tx: Tx,
   order: Order,
-  { provider, detail, mandate }: Paid & { readonly mandate: string },
+  how: Paid & { readonly mandate: string },
 ): Promise<void> {
   const shop = await shopNow(ctx, tx, order.siteId);
   const { now } = shop;
-  const money = (amount: number) =>
-    formatMoney({ amount: amount as Minor, currency: order.currency }, shop.locale);
   const wasPlaced = order.state === 'placed';
-  const { number, short, missing } = wasPlaced
-    ? { number: order.number ?? 0, short: order.short, missing: 0 }
+  const { number, short, missed } = wasPlaced
+    ? { number: order.number ?? 0, short: order.short, missed: nothingMissed }
     : await makeFirm(shop, tx, order);
-  await makePaid(tx, { id: order.id, number, paidAt: now, short });
-  // Nobody was charged for an order to try things out: nothing of worth comes of it that would outlast the trying.
-  if (!order.test) await issueVouchers(tx, order, now);
-  if (!order.test)
-    await (order.subscriptionId
-      ? chargePaid(tx, order.subscriptionId, now)
-      : beginSubscriptions(tx, order, mandate, now));
-  await event(tx, order.id, now, `Paid ${money(order.total)}`, detail);
-  if (missing > 0)
-    await event(
-      tx,
-      order.id,
-      now,
-      'A voucher had less on it',
-      `${money(missing)} were spent by somebody else before this was paid. Ask for the rest, or let it be.`,
-    );
+  const lacks = order.test ? null : lacksOf(missed, how.mandate);
+  await makePaid(tx, { id: order.id, number, paidAt: now, short: short || lacks !== null });
+  await event(tx, order.id, now, `Paid ${moneyOf(shop, order, order.total)}`, how.detail);
   if (short && !wasPlaced)
     await event(
       tx,
       order.id,
       now,
       'Paid too late',
-      'The pieces had gone to others. Make more, or give the money back.',
+      'The pieces had gone to others. Make more, or refund it.',
     );
   const paid: Order = { ...order, state: 'paid', number, paidAt: now, short };
+  if (!lacks) return handOut(ctx, shop, tx, paid, how, wasPlaced);
+  await tx
+    .update(orders)
+    .set({ lacks, worked: withoutMissed(order.worked, missed) })
+    .where(eq(orders.id, order.id));
+  await event(tx, order.id, now, 'Waits for you', lacksWords(shop, order, lacks));
+  await letterToOwner(ctx, tx, paid);
+}
+
+/** All that a paid order brings with it: gift vouchers, subscriptions, the invoice, the letters. */
+async function handOut(
+  ctx: Ctx,
+  shop: ShopNow,
+  tx: Tx,
+  paid: Order,
+  { provider, detail, mandate }: Paid & { readonly mandate: string },
+  wasPlaced: boolean,
+): Promise<void> {
+  const { now } = shop;
+  // Nobody was charged for an order to try things out: nothing of worth comes of it that would outlast the trying.
+  if (!paid.test) await issueVouchers(tx, paid, now);
+  if (!paid.test)
+    await (paid.subscriptionId
+      ? chargePaid(tx, paid.subscriptionId, now)
+      : beginSubscriptions(tx, paid, mandate, now));
   await issueInvoice(shop, tx, paid, { provider, detail });
   await lettersOfPaying(ctx, tx, paid, wasPlaced ? 'paid-later' : 'paid');
+}
+
+/** The owner takes a paid order as it is, although something that it was promised had gone: it is handed out like any other. */
+export async function accept(ctx: Ctx, tx: Tx, order: Order, by: string): Promise<void> {
+  const shop = await shopNow(ctx, tx, order.siteId);
+  const [payment] = await tx
+    .select()
+    .from(payments)
+    .where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')))
+    .orderBy(asc(payments.createdAt))
+    .limit(1);
+  await tx.update(orders).set({ lacks: null, short: false }).where(eq(orders.id, order.id));
+  await event(tx, order.id, shop.now, 'Accepted', `By ${by}`);
+  const how = {
+    provider: payment?.provider ?? '',
+    detail: payment?.detail ?? '',
+    mandate: order.lacks?.mandate ?? '',
+  };
+  await handOut(ctx, shop, tx, order, how, false);
+}
+
+const nothingMissed: Missed = { vouchers: new Map(), over: [] };
+
+function lacksOf({ vouchers, over }: Missed, mandate: string): Lacks | null {
+  const missing = [...vouchers.values()].reduce((n, m) => n + m, 0);
+  return missing > 0 || over.length > 0 ? { missing, over, mandate } : null;
+}
+
+const moneyOf = (shop: ShopNow, order: Order, amount: number): string =>
+  formatMoney({ amount: amount as Minor, currency: order.currency }, shop.locale);
+
+/** What is missing, and what the owner can do, in plain words. */
+function lacksWords(shop: ShopNow, order: Order, { missing, over }: Lacks): string {
+  const says = [
+    missing > 0 &&
+      `${moneyOf(shop, order, missing)} of its gift voucher were spent elsewhere before this was paid`,
+    ...over.map(
+      (o) =>
+        `\u201c${o.name}\u201d had been used as often as it may be, and takes ${moneyOf(shop, order, o.amount)} off`,
+    ),
+  ].filter(Boolean);
+  return `${says.join('; ')}. Nothing was handed out yet: accept it as it is, or cancel it, which refunds what was paid.`;
+}
+
+/** A sum with what its vouchers truly gave: what did not come is due, and is on no invoice as paid. */
+function withoutMissed(worked: WorkedSum, { vouchers }: Missed): WorkedSum {
+  const missing = [...vouchers.values()].reduce((n, m) => n + m, 0);
+  if (missing === 0) return worked;
+  const { totals } = worked;
+  return {
+    ...worked,
+    steps: worked.steps.map((s) =>
+      s.kind === 'voucher' && s.id ? { ...s, amount: (s.amount + (vouchers.get(s.id) ?? 0)) as Minor } : s,
+    ),
+    ...(totals && {
+      totals: { ...totals, paid: (totals.paid - missing) as Minor, due: (totals.due + missing) as Minor },
+    }),
+  };
 }
 
 /** An order of which nothing is left to pay: vouchers or discounts cover it. Within the transaction that worked it out. */

@@ -167,6 +167,8 @@ export const steps: StepWords = {
   confirming:
     'Ihre Zahlung wird gerade best\u00e4tigt. Das dauert einen Moment; die Seite sieht von selbst wieder nach.',
   lookAgain: 'Jetzt noch einmal nachsehen',
+  orderHeld:
+    'Ihre Zahlung ist da; Ihre Bestellung hat die Nummer {n}. Ein Gutschein oder Code darin wurde inzwischen anderswo eingelöst. Wir sehen es uns an und schreiben an {x}.',
   orderIn: 'Ihre Bestellung ist da und bezahlt. Sie hat die Nummer {n}; was es Neues gibt, geht an {x}.',
   backToSite: 'Zur\u00fcck zur Seite',
   notThrough: 'Die Zahlung ging nicht durch',

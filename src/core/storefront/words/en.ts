@@ -168,6 +168,8 @@ export const steps = {
   oneMoment: 'One moment',
   confirming: 'Your payment is being confirmed. This takes a moment; the page looks again by itself.',
   lookAgain: 'Look again now',
+  orderHeld:
+    'Your payment is here; your order has the number {n}. A voucher or code in it was used elsewhere meanwhile, so we look at it first and write to {x}.',
   orderIn: 'Your order is in, and paid. Its number is {n}; news about it goes to {x}.',
   backToSite: 'Back to the site',
   notThrough: 'The payment did not go through',

@@ -165,6 +165,8 @@ export const steps: StepWords = {
   confirming:
     'Votre paiement est en cours de confirmation. Cela prend un instant\u00a0; la page regarde d\u2019elle-m\u00eame.',
   lookAgain: 'Regarder maintenant',
+  orderHeld:
+    'Votre paiement est arrivé ; votre commande porte le numéro {n}. Un bon ou un code a été utilisé ailleurs entre-temps : nous regardons d’abord et écrivons à {x}.',
   orderIn:
     'Votre commande est arriv\u00e9e et pay\u00e9e. Elle porte le num\u00e9ro {n}\u00a0; les nouvelles iront \u00e0 {x}.',
   backToSite: 'Retour au site',

@@ -1,0 +1,223 @@
+import { eq } from 'drizzle-orm';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { documents, orders, sites, vouchers, voucherUses } from '../../data/schema';
+import { makeWorld, type World } from '../testing';
+import { addToCart, readCart, setCode, setQuantity } from './cart';
+import { goToPay } from './checkout';
+import { actOnOrder } from './fulfil';
+import { HELD_MS, releaseExpired } from './reserve';
+
+/** What an order was promised is there when it is paid, or nothing of worth is handed out. */
+let w: World;
+beforeEach(async () => {
+  w = await makeWorld();
+});
+afterEach(() => w.end());
+
+const email = 'ada@penhallow.example';
+const buyer = {
+  email,
+  name: 'Ada Penhallow',
+  street: '4 Weir Lane',
+  town: 'Osierham',
+  postcode: 'WB4 2TR',
+  country: 'GB',
+};
+
+async function voucher(amount: number, code = 'ABCDEFGH2345'): Promise<string> {
+  const [site] = await w.ctx.store.db.select().from(sites);
+  await w.ctx.store.db.insert(vouchers).values({
+    id: code,
+    siteId: site?.id ?? '',
+    code,
+    amount,
+    currency: 'GBP',
+    createdAt: w.ctx.now(),
+    expiresAt: null,
+  });
+  return code;
+}
+const spent = async (id: string): Promise<number> =>
+  (await w.ctx.store.db.select().from(voucherUses).where(eq(voucherUses.voucherId, id)))
+    .filter((u) => u.state === 'used')
+    .reduce((n, u) => n + u.amount, 0);
+const issued = async (): Promise<number> =>
+  (await w.ctx.store.db.select().from(vouchers)).filter((v) => v.orderId).reduce((n, v) => n + v.amount, 0);
+
+const pay = async (cart: string, total?: number) =>
+  goToPay(
+    w.ctx,
+    await w.site(),
+    cart,
+    { ...buyer, total: total ?? (await readCart(w.ctx, await w.site(), cart)).total },
+    'site',
+  );
+const reference = () => w.provider.asked.at(-1)?.reference ?? '';
+const act = async (id: string, what: object) => actOnOrder(w.ctx, await w.site(), id, what, 'Marnie');
+
+describe('a voucher', () => {
+  const giftAmounts = ['65.00', '65.01', '65.02', '65.03', '65.04'];
+
+  it('is spent once, however many payment pages are open: nothing is handed out for money that did not come', async () => {
+    const code = await voucher(6000);
+    await w.addGoods('Gift', 1000, null, { kind: 'voucher', openLeast: 1000 });
+    const site = await w.site();
+    let cart = '';
+    const pages: string[] = [];
+    for (const amount of giftAmounts) {
+      if (cart) {
+        const [line] = (await readCart(w.ctx, site, cart)).lines;
+        await setQuantity(w.ctx, site, cart, line?.id ?? '', 0);
+      }
+      cart = (
+        await addToCart(
+          w.ctx,
+          site,
+          cart || null,
+          { goods: 'gift', quantity: 1, placement: null, page: '/', amount },
+          null,
+        )
+      ).token;
+      await setCode(w.ctx, site, cart, code, 'in');
+      await pay(cart);
+      pages.push(reference());
+    }
+    for (const page of pages) await w.approve(page);
+    const came = w.provider.asked.reduce((n, a) => n + a.amount, 0);
+    expect(came).toBeLessThan(6000);
+    expect(await spent(code)).toBe(6000);
+    // One order had the voucher; the others wait, each with what is missing.
+    const all = await w.orders();
+    expect(all.filter((o) => o.lacks).length).toBe(4);
+    expect(
+      all.filter((o) => o.lacks).every((o) => o.lacks?.missing === 6000 && o.shelf === 'look-into'),
+    ).toBe(true);
+    expect(await issued()).toBeLessThanOrEqual(6000 + came);
+    // No invoice counts what did not come: those that wait have none yet.
+    expect((await w.ctx.store.db.select().from(documents)).length).toBe(1);
+  });
+
+  it('that was spent while its order was not paid holds the order; accepted, the invoice says what stays due', async () => {
+    const code = await voucher(3000);
+    await w.addGoods('Trug', 4000, 5);
+    const first = await withCode('trug', code);
+    await pay(first);
+    const late = reference();
+    w.clock.ms += HELD_MS + 1;
+    await releaseExpired(w.ctx);
+    const second = await withCode('trug', code);
+    await pay(second);
+    await w.approve();
+    await w.approve(late);
+    const held = (await w.orders()).find((o) => o.lacks);
+    expect(held).toMatchObject({ state: 'paid', lacks: { missing: 3000, over: [] } });
+    expect(held?.acts.now).toBeNull();
+    expect(held?.acts.or).toEqual(expect.arrayContaining(['accept', 'cancel']));
+    expect(held?.events.map((e) => e.detail).join(' ')).toContain(
+      '\u00a330.00 of its gift voucher were spent elsewhere',
+    );
+    await expect(act(held?.id ?? '', { act: 'pack' })).rejects.toThrow('cannot be done');
+    await act(held?.id ?? '', { act: 'accept' });
+    const [row] = await w.ctx.store.db
+      .select()
+      .from(orders)
+      .where(eq(orders.id, held?.id ?? ''));
+    expect(row).toMatchObject({ lacks: null, short: false });
+    const [, invoice] = await w.ctx.store.db.select().from(documents);
+    expect(invoice?.content.totals).toMatchObject({ withTax: 4000, paid: 1000, due: 3000 });
+    expect(await spent(code)).toBe(3000);
+    // What came can go back, and no more than that.
+    expect((await w.orders()).find((o) => o.id === held?.id)?.refundable).toBe(1000);
+  });
+
+  it('whose order waits is refunded whole by cancelling it; nothing had been handed out', async () => {
+    const code = await voucher(3000);
+    await w.addGoods('Trug', 4000, 5);
+    const first = await withCode('trug', code);
+    await pay(first);
+    const late = reference();
+    await changed(first);
+    await pay(first);
+    await w.approve();
+    await w.approve(late);
+    const held = (await w.orders()).find((o) => o.lacks);
+    await act(held?.id ?? '', { act: 'cancel', text: 'Sorry' });
+    expect(w.provider.refunds.map((r) => r.amount)).toEqual([1000]);
+    expect(await spent(code)).toBe(3000);
+  });
+});
+
+describe('a code with a limit', () => {
+  it('is never exceeded without the owner being told', async () => {
+    await w.till('discounts', [
+      { id: 'once', name: 'First of all', code: 'ONCE', kind: 'percent', percent: 50, limit: 1 },
+    ]);
+    await w.addGoods('Trug', 4000, 9);
+    const cart = await withCode('trug', 'ONCE');
+    const pages: string[] = [];
+    for (let n = 0; n < 4; n++) {
+      await pay(cart);
+      pages.push(reference());
+      await changed(cart);
+    }
+    for (const page of pages) await w.approve(page);
+    const all = await w.orders();
+    const paid = all.filter((o) => o.state === 'paid');
+    expect(paid.length).toBe(4);
+    expect(paid.filter((o) => o.lacks === null).length).toBe(1);
+    for (const o of paid.filter((x) => x.lacks))
+      expect(o.lacks?.over).toEqual([{ name: 'First of all', amount: expect.any(Number) }]);
+  });
+});
+
+describe('the back button from the payment page', () => {
+  it('finds the cart as it was: its own voucher, its own last piece, the same total', async () => {
+    const code = await voucher(3000);
+    await w.addGoods('Trug', 4000, 1);
+    const site = await w.site();
+    const cart = await withCode('trug', code);
+    await pay(cart);
+    const again = await readCart(w.ctx, site, cart);
+    expect(again.total).toBe(1000);
+    expect(again.lines[0]).toMatchObject({ quantity: 1, available: 1 });
+    expect(again.codes?.map((c) => c.says)).toEqual(['voucher']);
+    // Pressed again and again it is one order, and one page.
+    for (let n = 0; n < 3; n++) await pay(cart, 1000);
+    expect((await w.orders()).length).toBe(1);
+    // Somebody else does not have what is held for this shopper.
+    await expect(withCode('trug', '')).rejects.toThrow('sold out');
+    await w.approve();
+    expect((await w.orders())[0]).toMatchObject({ state: 'paid', lacks: null });
+  });
+
+  it('with another basket takes the page of the first back, where the provider can', async () => {
+    w.provider.closes = true;
+    await w.addGoods('Trug', 4000, 5);
+    const cart = await withCode('trug', '');
+    await pay(cart);
+    const first = reference();
+    await changed(cart);
+    await pay(cart);
+    expect(w.provider.closed).toEqual([first]);
+  });
+});
+
+async function withCode(goods: string, code: string): Promise<string> {
+  const site = await w.site();
+  const { token } = await addToCart(
+    w.ctx,
+    site,
+    null,
+    { goods, quantity: 1, placement: null, page: '/' },
+    null,
+  );
+  if (code) await setCode(w.ctx, site, token, code, 'in');
+  return token;
+}
+
+/** One piece more: another basket, so another order. */
+async function changed(cart: string): Promise<void> {
+  const site = await w.site();
+  const [line] = (await readCart(w.ctx, site, cart)).lines;
+  await setQuantity(w.ctx, site, cart, line?.id ?? '', (line?.quantity ?? 0) + 1);
+}
