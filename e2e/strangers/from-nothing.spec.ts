@@ -48,7 +48,7 @@ async function tillPart(page: Page, part: string, name: string) {
 test('goods of every kind are typed into an empty shop', async ({ page }) => {
   test.setTimeout(240_000);
   await asOwner(page);
-  site = await connect(page, STRANGE, stranger('wrappers', seed), 'GBP');
+  site = await connect(page, STRANGE, stranger('eight items', seed), 'GBP');
   await sell(page, STRANGE, site);
   await product(page, 'Ships', 'Felt hat', '48', async () => {
     await page.getByLabel('Picture', { exact: true }).setInputFiles({

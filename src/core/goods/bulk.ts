@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { minorDigits } from '../money/currency';
 import type { Minor } from '../money/minor';
+import { percentOf } from '../money/round';
 import { pathOfNames, namesIn } from './category';
 import type { ProductForm } from './product';
 
@@ -75,7 +76,7 @@ export function applyBulk(f: ProductForm, e: BulkEdit, currency: string): Produc
 function priced(f: ProductForm, e: Extract<BulkEdit, { do: 'price' }>, currency: string): ProductForm {
   const to = (p: number) =>
     endingIn(
-      e.by === 'percent' ? p * (1 + e.value / 100) : e.by === 'amount' ? p + e.value : e.value,
+      e.by === 'percent' ? percentOf(p, 100 + e.value, 'half-up') : e.by === 'amount' ? p + e.value : e.value,
       e.ends,
       currency,
     );
@@ -83,7 +84,7 @@ function priced(f: ProductForm, e: Extract<BulkEdit, { do: 'price' }>, currency:
   // A price before that is no longer more than the price says nothing.
   const was = f.was !== null && f.was > price ? f.was : null;
   const grown = (d: number | null) =>
-    d === null || e.by !== 'percent' ? d : Math.round(d * (1 + e.value / 100));
+    d === null || e.by !== 'percent' ? d : percentOf(d, 100 + e.value, 'half-up');
   return {
     ...f,
     price,

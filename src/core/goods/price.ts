@@ -1,8 +1,6 @@
 import type { Minor } from '../money/minor';
+import { percentOf, ratio, taxWithin } from '../money/round';
 import type { Offer, Product, UnitPrice, Variant } from './product';
-
-/** Half away from nought, as shops round; amounts are far below 2^53 / 10,000. */
-const rounded = (n: number): Minor => (Math.sign(n) * Math.round(Math.abs(n))) as Minor;
 
 type Priced = Pick<Product, 'price' | 'was' | 'offer'>;
 
@@ -17,7 +15,7 @@ export const offerRuns = (o: Offer | null, at: number): o is Offer =>
 
 /** A full price with an offer on it: per cent or an amount off, never below nought. */
 export function offered(full: Minor, offer: Offer): Minor {
-  if (offer.kind === 'percent') return rounded(full * (1 - offer.value / 100));
+  if (offer.kind === 'percent') return percentOf(full, 100 - offer.value, 'half-up');
   return Math.max(0, full - offer.value) as Minor;
 }
 
@@ -81,7 +79,7 @@ export function atLinkPrice(p: Product, key: string): Product {
     was: null,
     offer: null,
     variants: p.variants.map((v) =>
-      v.price === null || p.price === 0 ? v : { ...v, price: rounded((v.price * link.price) / p.price) },
+      v.price === null || p.price === 0 ? v : { ...v, price: ratio(v.price, link.price, p.price, 'half-up') },
     ),
   };
   known.set(key, made);
@@ -135,6 +133,8 @@ export const measures = {
 } as const;
 export type Measure = keyof typeof measures;
 
+const NANO = 1_000_000_000;
+
 /** The unit a price is told for: kilogram, litre, metre, square metre, one piece. Directive 98/6/EC, Article 2(b). */
 const tellsBy = {
   weight: 'kg',
@@ -147,7 +147,9 @@ const tellsBy = {
 /** Price per unit: 14.00 for 1.5 kg is 9.33 a kilogram. */
 export function pricePerUnit(price: Minor, u: UnitPrice): { readonly price: Minor; readonly per: Measure } {
   const m = measures[u.measure];
-  return { price: rounded(price / (u.amount * m.in)), per: tellsBy[m.of] };
+  // Amounts of goods are decimals: to a thousandth of the smallest measure they are exact.
+  const base = Math.max(1, Math.round(u.amount * m.in * NANO));
+  return { price: ratio(price, NANO, base, 'half-up'), per: tellsBy[m.of] };
 }
 
 export interface Margin {
@@ -161,7 +163,7 @@ export interface Margin {
 
 /** What is kept of a price. @param rate tax in per cent. @param included whether the price holds it. */
 export function marginOf(price: Minor, cost: Minor, rate: number, included: boolean): Margin {
-  const net = included ? rounded(price / (1 + rate / 100)) : price;
+  const net = included ? ((price - taxWithin(price, rate, 'half-up')) as Minor) : price;
   return {
     tax: (price - net) as Minor,
     cost,

@@ -339,3 +339,27 @@ describe('a change to many', () => {
     }
   });
 });
+
+describe('per cents off a price', () => {
+  it('are exact, and rounded once: 10.75 less 6 % is 10.105, so 10.11', () => {
+    expect(offered(1075 as Minor, { kind: 'percent', value: 6, from: null, until: null })).toBe(1011);
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 2_000_000 }),
+        fc.integer({ min: 1, max: 100_000 }),
+        (full, thousandths) => {
+          const price = offered(full as Minor, {
+            kind: 'percent',
+            value: thousandths / 1000,
+            from: null,
+            until: null,
+          });
+          // Twice the exact price lies within one of twice the answer: the nearest minor unit, halves up.
+          const exact = BigInt(full) * BigInt(100_000 - thousandths);
+          const off = BigInt(price) * 100_000n - exact;
+          expect(2n * off > -100_000n && 2n * off <= 100_000n).toBe(true);
+        },
+      ),
+    );
+  });
+});

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { currencies, minorDigits } from './currency';
-import { decimalText, formatMoney, parseMoney } from './format';
+import { amountText, decimalText, formatMoney, parseMoney } from './format';
 import { AmountError, add, allocate, minor, sum, times } from './minor';
 
 const amounts = fc.integer({ min: -1_000_000_000_000, max: 1_000_000_000_000 }).map(minor);
@@ -64,6 +64,21 @@ describe('writing and reading amounts', () => {
     );
   });
 
+  it('come back as a language writes them into a field', () => {
+    const locales = ['en-GB', 'de-DE', 'fr-FR', 'sv-SE', 'de-CH', 'es-ES', 'ar-EG', 'hi-IN'];
+    fc.assert(
+      fc.property(
+        amounts,
+        fc.constantFrom(...currencies()),
+        fc.constantFrom(...locales),
+        (amount, currency, locale) => {
+          const read = parseMoney(amountText(amount, currency, locale), currency, locale);
+          expect(read).toEqual({ ok: true, value: amount });
+        },
+      ),
+    );
+  });
+
   it('are local in form and exact in figures', () => {
     expect(formatMoney({ amount: minor(6800), currency: 'GBP' }, 'en-GB')).toBe('£68.00');
     expect(formatMoney({ amount: minor(123_456_789), currency: 'EUR' }, 'de-DE')).toBe('1.234.567,89\u00a0€');
@@ -99,7 +114,13 @@ describe('writing and reading amounts', () => {
     ])
       expect(parseMoney(typed, 'GBP').ok, typed).toBe(false);
     expect(parseMoney('10.5', 'JPY').ok).toBe(false);
-    expect(parseMoney('1.234', 'GBP')).toEqual({ ok: true, value: 123_400 });
+    // Three figures after a single mark: as the language has it, and never guessed where it has neither.
+    expect(parseMoney('10.005', 'GBP').ok).toBe(false);
+    expect(parseMoney('10,005', 'GBP')).toEqual({ ok: true, value: 1_000_500 });
+    expect(parseMoney('10.005', 'EUR', 'de-DE')).toEqual({ ok: true, value: 1_000_500 });
+    expect(parseMoney('10,005', 'EUR', 'de-DE').ok).toBe(false);
+    expect(parseMoney('10.005', 'EUR', 'fr-FR').ok).toBe(false);
+    expect(parseMoney('10,50', 'EUR', 'de-DE')).toEqual({ ok: true, value: 1050 });
     expect(parseMoney('1.234', 'KWD')).toEqual({ ok: true, value: 1234 });
   });
 });

@@ -1,7 +1,7 @@
 import { isIn } from '../goods/category';
 import { allocate, type Minor, minor, subtract, sum, times, zero } from '../money/minor';
 import type { BasketLine, Buyer } from './basket';
-import { percentOf, type RoundingMode } from './round';
+import { percentOf, type RoundingMode } from '../money/round';
 import type { DiscountRule } from './rules';
 
 /** What a rule takes off, line by line in the basket's order. */

@@ -1,6 +1,6 @@
 import { add, allocate, type Minor, minor, subtract, sum, zero } from '../money/minor';
 import { lineGross } from './refund';
-import { taxWithin } from './round';
+import { taxWithin } from '../money/round';
 import type { TaxRow } from './tax';
 import type { Totals, WorkedSum } from './worked-sum';
 

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Minor, minor } from '../money/minor';
 import type { BasketLine } from './basket';
 import { specialOf } from './place';
-import { percentOf, ratio, roundingModes, taxWithin } from './round';
+import { percentOf, ratio, roundingModes, taxWithin } from '../money/round';
 import { bandFaults, ruleFaults, tillRules, type TillRules } from './rules';
 import { expected } from './shipping';
 import { workOut } from './worked-sum';

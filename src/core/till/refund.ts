@@ -1,5 +1,5 @@
 import { type Minor, minor, sum, zero } from '../money/minor';
-import { ratio } from './round';
+import { ratio } from '../money/round';
 import type { WorkedLine, WorkedSum } from './worked-sum';
 
 /** What a buyer paid for a line, with tax, after its discounts. */

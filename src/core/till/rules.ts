@@ -4,7 +4,7 @@ import { exchangeRules } from '../money/exchange';
 import type { Minor } from '../money/minor';
 import { payRules } from './paying';
 import { weightUnits } from './weight';
-import { roundingModes } from './round';
+import { roundingModes } from '../money/round';
 
 /**
  * What an owner sets in the till. Money is in minor units of the shop's currency, weights in grams, moments are the clock of the

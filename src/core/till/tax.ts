@@ -1,7 +1,7 @@
 import { add, allocate, type Minor, minor, subtract, sum, zero } from '../money/minor';
 import type { BasketLine } from './basket';
 import type { Place } from './place';
-import { percentOf, taxWithin } from './round';
+import { percentOf, taxWithin } from '../money/round';
 import type { TaxClass, TaxRules } from './rules';
 
 /**

@@ -13,7 +13,7 @@ import { isOnOffer, type Picture, type Product, type Variant } from '../../core/
 import { mostOf, type Standing, standingOf } from '../../core/goods/stock';
 import type { StructuredInput } from '../../core/goods/structured';
 import { canChoose } from '../../core/goods/variants';
-import { decimalText, formatMoney } from '../../core/money/format';
+import { amountText, formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { Html } from '../../core/storefront/html';
 import type { CardAction, PictureView, ProductView, VariantView } from '../../core/storefront/views';
@@ -231,10 +231,13 @@ function viewOf(d: Drawing, p: Product): ProductView {
       p.openLeast === null
         ? null
         : {
-            least: decimalText(p.openLeast, currency),
+            least: amountText(p.openLeast, currency, locale),
             leastText: money(d, p.openLeast),
             sign: money(d, 0).replace(/[\d.,\s\u00a0]/g, '') || currency,
-            suggested: p.openSuggestions.map((s) => ({ value: decimalText(s, currency), text: money(d, s) })),
+            suggested: p.openSuggestions.map((s) => ({
+              value: amountText(s, currency, locale),
+              text: money(d, s),
+            })),
           },
     stock: soldOut ? (partGone ? w.notNow : w.soldOutLong) : (single?.stock ?? ''),
     soldOut,

@@ -2,7 +2,7 @@ import { type CategoryNode, isIn } from '../../core/goods/category';
 import { chooseProducts, orders, type Order, sorted } from '../../core/goods/choose';
 import { facetsOf, narrowed, narrowedBy, type Narrowing } from '../../core/goods/narrow';
 import type { Product } from '../../core/goods/product';
-import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
+import { amountText, formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { kindOf } from '../../core/placement/kinds';
 import type { ReleasesSettings, ReviewsSettings } from '../../core/placement/kinds/after';
@@ -212,7 +212,7 @@ async function narrowing(
   const { state, site } = d;
   const { currency, locale } = site.row;
   const money = (text: string): Minor | null => {
-    const read = text ? parseMoney(text, currency) : undefined;
+    const read = text ? parseMoney(text, currency, locale) : undefined;
     return read?.ok ? read.value : null;
   };
   const n: Narrowing = {
@@ -238,8 +238,8 @@ async function narrowing(
     narrow: {
       by,
       sign: formatMoney({ amount: 0 as Minor, currency }, locale).replace(/[\d.,\s\u00a0]/g, '') || currency,
-      least: decimalText(facets.least, currency),
-      most: decimalText(facets.most, currency),
+      least: amountText(facets.least, currency, locale),
+      most: amountText(facets.most, currency, locale),
       offers: facets.offers > 0,
       tags: tags.map((t) => ({ ...t, chosen: chosen.has(t.name.toLowerCase()) })),
     },

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { Product } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
 import type { ExchangeRules } from '../../core/money/exchange';
-import { decimalText, formatMoney, parseMoney } from '../../core/money/format';
+import { formatMoney, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { count, fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
 import { nowhere } from '../../core/till/place';
@@ -293,7 +293,8 @@ function namedAmount(site: Site, typed: string | null, least: number): number {
   const { currency, locale } = site.row;
   const w = stepWordsIn(locale);
   const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
-  const parsed = parseMoney(typed ?? decimalText(least as Minor, currency), currency);
+  if (typed === null) return least;
+  const parsed = parseMoney(typed, currency, locale);
   if (!parsed.ok) throw invalid(fill(w.amountUnclear, { x: money(Math.max(least, 1)) }), { field: 'amount' });
   if (parsed.value < least) throw invalid(fill(w.amountLeast, { x: money(least) }), { field: 'amount' });
   return parsed.value;

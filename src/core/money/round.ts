@@ -1,4 +1,4 @@
-import { type Minor, minor } from '../money/minor';
+import { type Minor, minor } from './minor';
 
 /** How a part of a minor unit is rounded; halves away from nought, so that a refund mirrors what was paid. */
 export const roundingModes = ['half-up', 'half-even', 'down'] as const;
