@@ -166,7 +166,7 @@ describe('a shopper’s account', () => {
 
   it('an empty password asks for the letter, as before', async () => {
     const sent = await post('/tiny/account', { email: 'ada@x.example', password: '' });
-    expect(sent.text).toContain('A letter is on its way to ada@x.example');
+    expect(sent.text).toContain('An e-mail is on its way to ada@x.example');
   });
 
   it('what is kept is fetched by a signed way, and erased only when it is asked for twice', async () => {

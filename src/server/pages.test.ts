@@ -249,6 +249,26 @@ describe('what widgets ask for', () => {
     expect(count.pieces).toBe(1);
   });
 
+  it('numbers of orders cannot be counted through: looks that find nothing are few, and what is worth something is not shown', async () => {
+    const email = 'lin@penhallow.example';
+    await w.buy([{ goods: 'trug', quantity: 1 }], email);
+    const [order] = await w.orders();
+    const look = (number: number, of = email) => shop('/tiny/lookup', { number: String(number), email: of });
+    const found = await look(order?.number ?? 0);
+    expect(found.text).toContain('42.00');
+    expect(found.text).not.toContain('/reviews/');
+    expect(found.text).toContain('/tiny/account');
+    // Another address is told the same words for a number that is not its own.
+    expect((await look(order?.number ?? 0, 'eve@moor.example')).text).toContain(
+      'There is no order of that number',
+    );
+    const tries = await Promise.all(Array.from({ length: 40 }, (_, n) => look(5000 + n)));
+    expect(tries.filter((t) => t.text.includes('There is no order of that number')).length).toBe(8);
+    expect(tries.filter((t) => t.status === 429).length).toBe(32);
+    // Locked for everybody who names that address, whether the number is right or not.
+    expect((await look(order?.number ?? 0)).status).toBe(429);
+  });
+
   it('an unknown order is not known, and a notice without signature is refused', async () => {
     expect((await shop('/v1/tiny/orders/none/page?part=thanks')).status).toBe(404);
     expect((await shop('/v1/notices/card', { a: 'b' })).status).toBe(403);

@@ -179,7 +179,10 @@ export class StallDrawn extends StallElement {
       const told = this.shadowRoot?.querySelector<HTMLElement>('[role=alert],[role=status]');
       told?.setAttribute('tabindex', '-1');
       told?.focus();
-    } else noteAt(form).textContent = this.words?.failed ?? '';
+    } else {
+      const told = (await answer?.json().catch(() => undefined)) as { title?: string } | undefined;
+      noteAt(form).textContent = told?.title || (this.words?.failed ?? '');
+    }
   }
 }
 

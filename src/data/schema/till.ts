@@ -442,5 +442,7 @@ export const orderEvents = sqliteTable(
 export const idempotency = sqliteTable('idempotency', {
   key: text().primaryKey(),
   answer: text({ mode: 'json' }).$type<unknown>().notNull(),
+  /** A hash of what was asked with it: the same key with something else is a mistake, or somebody else. */
+  asked: text().notNull().default(''),
   at: integer({ mode: 'timestamp_ms' }).notNull(),
 });

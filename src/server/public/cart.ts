@@ -12,7 +12,7 @@ import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
 import { checkoutForm } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
 import { loadSite, type Site } from '../../services/sites/site';
-import { json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
+import { HttpError, json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
 import { type Call, route } from '../router';
 
 /** No cookies, no credentials: a cart is whoever knows its token, so any origin may ask. */
@@ -188,7 +188,14 @@ export function cartRoutes(ctx: Ctx) {
 
 const idempotencyKey = (c: Call): string | null => {
   const key = c.req.headers['idempotency-key'];
-  return typeof key === 'string' && /^[\w-]{8,64}$/.test(key) ? key : null;
+  if (key === undefined) return null;
+  // Who knows a key and what was asked with it is told what was answered: it has to be one that nobody guesses.
+  if (typeof key !== 'string' || !/^[\w-]{16,64}$/.test(key))
+    throw new HttpError(
+      422,
+      'An Idempotency-Key has 16 to 64 letters, digits or hyphens, and is different for each request.',
+    );
+  return key;
 };
 
 /** A form's fields as they go into a cart: choices and texts are numbered in a form, and lists in a program. */

@@ -25,6 +25,7 @@ import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';
 import { type Call, route } from '../router';
 import { choiceIn, saysOrder, strings } from './cart';
+import { guardedLook } from './lookup-lock';
 import { cartToAddTo, plainCart, rememberCart } from './plain-cart';
 import { go, ordinaryPage } from './ordinary-page';
 
@@ -58,11 +59,8 @@ export function ordinaryRoutes(ctx: Ctx) {
     if (c.req.method !== 'POST')
       return page(c, s, words.lookUp, await drawWidget(ctx, s, { kind: 'lookup', attributes: new Map() }));
     const { number = '', email = '' } = strings(await readFields(c.req));
-    const answer = await lookupAnswer(
-      ctx,
-      s,
-      { number: number.slice(0, 40), email: email.slice(0, 200) },
-      new Map(),
+    const answer = await guardedLook(ctx, c, s, email, () =>
+      lookupAnswer(ctx, s, { number: number.slice(0, 40), email: email.slice(0, 200) }, new Map()),
     );
     await page(c, s, words.lookUp, answer.html, answer.found ? {} : { status: 404 });
   };

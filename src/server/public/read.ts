@@ -17,6 +17,7 @@ import { cors, strings } from './cart';
 import { type Call, route } from '../router';
 import { jsonWithHtml } from './json-html';
 import { prepare, type PreparedAnswers, sendPrepared } from './prepared';
+import { guardedLook } from './lookup-lock';
 
 /**
  * Browsers ask again each time and mostly get a 304, so that no price is ever yesterday's; caches in front may answer
@@ -160,11 +161,13 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
   const lookup = async (c: Call) => {
     const site = await loadSite(ctx, { slug: c.params.shop ?? '' });
     const { number = '', email = '' } = strings(await readFields(c.req));
-    const answer = await lookupAnswer(
-      ctx,
-      site,
-      { number: number.slice(0, 40), email: email.slice(0, 200) },
-      new Map(new URLSearchParams(c.url.searchParams.get('own') ?? '')),
+    const answer = await guardedLook(ctx, c, site, email, () =>
+      lookupAnswer(
+        ctx,
+        site,
+        { number: number.slice(0, 40), email: email.slice(0, 200) },
+        new Map(new URLSearchParams(c.url.searchParams.get('own') ?? '')),
+      ),
     );
     send(c.res, {
       status: answer.found ? 200 : 404,

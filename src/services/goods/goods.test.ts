@@ -264,7 +264,7 @@ describe('variants', () => {
     await expect(put(null)).rejects.toThrow('Choose first: Size');
     await expect(put(['M'])).rejects.toThrow('Choose first');
     await expect(put(['L'])).rejects.toThrow('Trug (L) is sold out');
-    await expect(put(['S'], ['A. P. Q.'])).rejects.toThrow('at most 3 letters');
+    await expect(put(['S'], ['A. P. Q.'])).rejects.toThrow('at most 3 characters');
     expect((await put(['S'], ['AP'])).lines).toMatchObject([
       { name: 'Trug', particulars: ['S', 'Initials: AP'], unit: 4600 },
     ]);

@@ -13,7 +13,7 @@ import { cardFragment, rowFragment } from '../../core/storefront/cards';
 import { releasesFragment } from '../../core/storefront/downloads';
 import { reviewsFragment } from '../../core/storefront/reviews';
 import { type Html, html } from '../../core/storefront/html';
-import { lookupFragment } from '../../core/storefront/lookup';
+import { lookupFragment, type LookupView } from '../../core/storefront/lookup';
 import {
   categoriesFragment,
   noState,
@@ -109,6 +109,7 @@ const drawings: Readonly<Record<string, Draw>> = {
         email: '',
         problem: '',
         order: null,
+        more: '',
       },
       d.w,
       stepWordsIn(d.lang),
@@ -313,6 +314,25 @@ async function drawReleases(d: Drawing, s: ReleasesSettings): Promise<Html> {
   return releasesFragment({ ...s, releases: releaseNotes(product, d.lang, s.limit) }, d.w);
 }
 
+/**
+ * How an order stands, for whoever knows its number and address: both stand on a parcel. Files, papers and the way to a review are worth
+ * something, and go by a letter to the address on the order.
+ */
+async function looked(
+  ctx: Ctx,
+  site: Site,
+  found: Parameters<typeof briefOf>[1] | undefined,
+  lang: string,
+): Promise<Pick<LookupView, 'order' | 'more'>> {
+  if (!found) return { order: null, more: '' };
+  const brief = await briefOf(ctx, found, site, lang);
+  const worth = brief.files !== '' || brief.lines.some((l) => l.review !== '');
+  return {
+    order: { ...brief, files: '', lines: brief.lines.map((l) => ({ ...l, review: '' })) },
+    more: worth ? `${shopUrl(ctx, site)}/account` : '',
+  };
+}
+
 /** The answer to an order lookup: the order, or that there is none. */
 export async function lookupAnswer(
   ctx: Ctx,
@@ -337,7 +357,7 @@ export async function lookupAnswer(
         action: `${shopUrl(ctx, site)}/lookup`,
         ...fields,
         problem: found ? '' : w.noOrder,
-        order: found ? await briefOf(ctx, found, site, lang) : null,
+        ...(await looked(ctx, site, found, lang)),
       },
       w,
       stepWordsIn(lang),

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import type { Product } from '../../core/goods/product';
@@ -154,11 +155,15 @@ async function drawn(
 }
 
 const answerOf = keep({ key: idempotency.key }, (q, { key }) =>
-  q.select({ answer: idempotency.answer }).from(idempotency).where(eq(idempotency.key, key)),
+  q
+    .select({ answer: idempotency.answer, asked: idempotency.asked })
+    .from(idempotency)
+    .where(eq(idempotency.key, key)),
 );
 const remember = keep(
-  { key: idempotency.key, answer: idempotency.answer, at: idempotency.at },
-  (q, { key, answer, at }) => q.insert(idempotency).values({ key, answer, at }).onConflictDoNothing(),
+  { key: idempotency.key, answer: idempotency.answer, asked: idempotency.asked, at: idempotency.at },
+  (q, { key, answer, asked, at }) =>
+    q.insert(idempotency).values({ key, answer, asked, at }).onConflictDoNothing(),
 );
 const openCart = keep(
   { token: carts.token, siteId: carts.siteId, now: carts.updatedAt },
@@ -189,8 +194,17 @@ export async function addToCart(
     const cart = known ?? newToken();
     if (key) {
       const own = `cart ${site.row.id} ${key}`;
-      const { rowsAffected: first } = await remember(tx, { key: own, answer: cart, at: shop.now });
-      if (!first) return viewOf(shop, site, String((await answerOf(tx, { key: own }))[0]?.answer));
+      const asked = createHash('sha256')
+        .update(JSON.stringify([token, input]))
+        .digest('base64url');
+      const { rowsAffected: first } = await remember(tx, { key: own, answer: cart, asked, at: shop.now });
+      if (!first) {
+        const [before] = await answerOf(tx, { key: own });
+        // Draft "The Idempotency-Key HTTP Header Field" of the IETF, 2.7: another payload under the same key is refused.
+        if (before?.asked !== asked)
+          throw invalid('This Idempotency-Key was used for another request. Use a new one for each.');
+        return viewOf(shop, site, String(before.answer));
+      }
     }
     const { rows, row } = await insertLine(shop, site, cart, input, known !== undefined);
     return drawn(shop, site, cart, rows, row);

@@ -76,6 +76,17 @@ describe('a cart', () => {
     const first = await cartWith('trug', 1, 'key-12345678');
     const again = await cartWith('trug', 1, 'key-12345678');
     expect(again).toMatchObject({ token: first.token, pieces: 1 });
+    // The same key with something else is a mistake, or somebody else: nobody is shown a cart by it.
+    await expect(cartWith('trug', 2, 'key-12345678')).rejects.toThrow('another request');
+    await expect(
+      addToCart(
+        w.ctx,
+        await w.site(),
+        first.token,
+        { goods: 'trug', quantity: 1, placement: null, page: '/' },
+        'key-12345678',
+      ),
+    ).rejects.toThrow('another request');
   });
 
   it('takes no more than there is, and says how many there are', async () => {

@@ -202,6 +202,7 @@ export const steps: StepWords = {
   needsScript: 'Dieser Teil der Seite braucht ein Skript. Ohne geht es hier:',
   plainPages: 'der Laden in einfachen Seiten',
   signIn: 'Ihre Bestellungen',
+  moreByMail: 'Dateien und Bewertungen öffnen sich mit einem Link, den wir an Ihre Adresse schicken:',
   askLink:
     'Geben Sie die Adresse ein, mit der Sie bestellt haben. Sie bekommen eine E-Mail mit einem Link zu Ihren Bestellungen.',
   sendLink: 'Link schicken',

@@ -202,6 +202,7 @@ export const steps = {
   needsScript: 'This part of the page needs a script. Without one, you can buy here:',
   plainPages: 'the shop in plain pages',
   signIn: 'Your orders',
+  moreByMail: 'Files and reviews open by a link that we send to your address:',
   askLink: 'Enter the e-mail address you ordered with. You get an e-mail with a link that opens your orders.',
   sendLink: 'Send me the link',
   linkSent: 'An e-mail is on its way to {x}. Its link is valid for {n} minutes; look in the spam folder too.',

@@ -201,6 +201,7 @@ export const steps: StepWords = {
   needsScript: 'Cette partie de la page a besoin d\u2019un script. Sans lui, achetez ici\u00a0:',
   plainPages: 'la boutique en pages simples',
   signIn: 'Vos commandes',
+  moreByMail: 'Les fichiers et les avis s’ouvrent par un lien que nous envoyons à votre adresse :',
   askLink:
     '\u00c9crivez l\u2019adresse de vos commandes. Vous recevrez un courrier avec un lien qui les ouvre.',
   sendLink: 'M\u2019envoyer le lien',

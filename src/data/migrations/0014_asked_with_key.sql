@@ -1,0 +1,1 @@
+ALTER TABLE `idempotency` ADD `asked` text DEFAULT '' NOT NULL;
