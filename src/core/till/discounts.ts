@@ -21,7 +21,8 @@ export type NotApplied =
   | 'least-amount'
   | 'least-pieces'
   | 'nothing-fits'
-  | 'saves-less';
+  | 'saves-less'
+  | 'dearer';
 
 const inScope = (l: BasketLine, { scope }: DiscountRule): boolean => {
   if (scope.notOnOffer && l.onOffer) return false;

@@ -496,6 +496,50 @@ describe('discounts', () => {
     expect(worked.total).toBe(900);
   });
 
+  it('never makes it dearer: what takes the goods under the free line is left out, and says so', () => {
+    const shop = (discounts: object[]) =>
+      rules({
+        shipping: {
+          regions: [
+            {
+              id: 'r',
+              name: 'R',
+              areas: [{ country: '*' }],
+              ways: [{ id: 'w', name: 'W', base: 800, freeFrom: 5000 }],
+            },
+          ],
+        },
+        discounts,
+      });
+    const worked = (codes: string[], discounts: object[], unit = 5200) =>
+      workOut({
+        currency: 'GBP',
+        lines: [line({ unit, quantity: 1 })],
+        rules: shop(discounts),
+        buyer: { place: at('GB'), codes },
+      });
+    const ten = discount({ id: 'a', code: 'ten', percent: 10 });
+    expect(worked(['ten'], [ten])).toMatchObject({ total: 5200, codes: [{ code: 'ten', says: 'dearer' }] });
+    expect(worked(['ten'], [ten], 9000)).toMatchObject({ total: 8100, codes: [{ says: 'applied' }] });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 100, max: 12_000 }),
+        fc.array(
+          fc.record({ percent: fc.integer({ min: 1, max: 60 }), combines: fc.boolean(), auto: fc.boolean() }),
+          { maxLength: 5 },
+        ),
+        (unit, made) => {
+          const all = made.map((d, n) => discount({ ...d, id: `d${n}`, code: d.auto ? '' : `c${n}` }));
+          const codes = made.flatMap((d, n) => (d.auto ? [] : [`c${n}`]));
+          const totals = codes.map((_, n) => worked(codes.slice(0, n + 1), all, unit).total);
+          for (const [n, t] of totals.entries())
+            expect(t).toBeLessThanOrEqual(n === 0 ? worked([], all, unit).total : (totals[n - 1] ?? 0));
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
   it('one that stands alone is taken where it saves more than all the others together', () => {
     const both = (alone: number) =>
       total(

@@ -117,7 +117,6 @@ export function workOut({
   const money = (amount: Minor) => formatMoney({ amount, currency }, locale);
   const { fitting, codes } = rulesFor(rules, lines, buyer);
   // Those that go together are one choice; each that stands alone is another. The choice that leaves least to pay is taken.
-  const choices = [fitting.filter((r) => r.combines), ...fitting.filter((r) => !r.combines).map((r) => [r])];
   const finished = (chosen: readonly DiscountRule[], whole: boolean) =>
     finish({
       currency,
@@ -128,10 +127,11 @@ export function workOut({
       whole,
       applied: takeOff(chosen, lines, rules.tax.rounding),
     });
-  const weighed =
-    choices.length > 1
-      ? choices.map((chosen) => ({ chosen, left: beforeVouchers(finished(chosen, false)) }))
-      : [];
+  const weigh = (chosen: readonly DiscountRule[]) => beforeVouchers(finished(chosen, false));
+  const together = fitting.filter((r) => r.combines);
+  const kind = withoutHarm(together, weigh);
+  const choices = [kind, ...fitting.filter((r) => !r.combines).map((r) => [r])];
+  const weighed = choices.length > 1 ? choices.map((chosen) => ({ chosen, left: weigh(chosen) })) : [];
   const best = weighed.reduce<(typeof weighed)[number] | undefined>(
     (a, b) => (a && a.left <= b.left ? a : b),
     undefined,
@@ -140,15 +140,34 @@ export function workOut({
   const taken = new Set(sum.steps.flatMap((s) => (s.kind === 'discount' ? [s.id] : [])));
   const says = (code: string): 'applied' | 'voucher' | NotApplied => {
     const found = codes.find((c) => c.code === code);
-    return found?.rule
-      ? taken.has(found.rule.id)
-        ? 'applied'
-        : (found.says ?? 'saves-less')
-      : buyer.vouchers.some((v) => sameCode(v.code, code))
-        ? 'voucher'
-        : 'unknown';
+    if (!found?.rule) return buyer.vouchers.some((v) => sameCode(v.code, code)) ? 'voucher' : 'unknown';
+    if (taken.has(found.rule.id)) return 'applied';
+    if (found.says) return found.says;
+    return together.includes(found.rule) && !kind.includes(found.rule) ? 'dearer' : 'saves-less';
   };
   return { ...sum, codes: buyer.codes.map((code) => ({ code, says: says(code) })) };
+}
+
+/**
+ * Discounts that go together, without those that would make the whole dearer: what takes the goods under the line from which shipping is free
+ * may cost more than it takes off. Where a rule's absence leaves less to pay it is left out, the one that helps most first.
+ */
+function withoutHarm(
+  together: readonly DiscountRule[],
+  weigh: (chosen: readonly DiscountRule[]) => number,
+): readonly DiscountRule[] {
+  let chosen = together;
+  let left = together.length > 0 ? weigh(together) : 0;
+  while (chosen.length > 0) {
+    const tried = chosen
+      .map((r) => chosen.filter((x) => x !== r))
+      .map((rules) => ({ rules, left: weigh(rules) }));
+    const best = tried.reduce((a, b) => (b.left < a.left ? b : a));
+    if (best.left >= left) break;
+    chosen = best.rules;
+    left = best.left;
+  }
+  return chosen;
 }
 
 const beforeVouchers = (s: WorkedSum): number => s.totals?.withTax ?? s.total;

@@ -34,6 +34,7 @@ const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['says'],
   'least-pieces': say.wantsMorePieces,
   'nothing-fits': say.fitsNothingHere,
   'saves-less': say.savesLessThanTheOthers,
+  dearer: say.wouldMakeItDearer,
 };
 
 /** Any basket, destination and code, worked out line by line by the function of the checkout, with the rule behind each figure. */

@@ -399,6 +399,7 @@ export const tryCart = {
   wantsALargerBasket: 'needs a larger basket',
   wantsMorePieces: 'needs more pieces',
   fitsNothingHere: 'fits nothing here',
+  wouldMakeItDearer: 'would make it dearer, so it is left out',
   savesLessThanTheOthers: 'saves less than the others',
   tryACart: 'Try a cart',
   withWhatIsTyped: 'with what is typed',

@@ -269,6 +269,7 @@ const codeWords = {
   'least-pieces': 'codeLeast',
   'nothing-fits': 'codeFits',
   'saves-less': 'codeLess',
+  dearer: 'codeDearer',
 } as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], StepText>;
 
 /** A step of the sum in the shopper's language. */

@@ -276,6 +276,7 @@ export const steps: StepWords = {
   codeUsed: '{x} ist aufgebraucht.',
   codeLeast: '{x} braucht einen größeren Korb.',
   codeFits: '{x} passt zu nichts im Korb.',
+  codeDearer: '{x} würde diese Bestellung teurer machen und zählt deshalb nicht.',
   codeLess: '{x} spart weniger als das, was schon zählt.',
   howSent: 'Versandart',
   expectedOn: 'voraussichtlich {x}',

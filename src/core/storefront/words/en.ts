@@ -270,6 +270,7 @@ export const steps = {
   codeUsed: '{x} has been used up.',
   codeLeast: '{x} needs a larger order.',
   codeFits: '{x} fits nothing in the cart.',
+  codeDearer: '{x} would make this order dearer, so it is left out.',
   codeLess: '{x} saves less than what you have already.',
   howSent: 'Shipping method',
   expectedOn: 'expected {x}',

@@ -274,6 +274,7 @@ export const steps: StepWords = {
   codeUsed: '{x} est épuisé.',
   codeLeast: '{x} demande un panier plus grand.',
   codeFits: '{x} ne s’applique à rien dans le panier.',
+  codeDearer: '{x} rendrait cette commande plus chère : il est laissé de côté.',
   codeLess: '{x} fait gagner moins que ce qui compte déjà.',
   howSent: 'Mode de livraison',
   expectedOn: 'prévu le {x}',
