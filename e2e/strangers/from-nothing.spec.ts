@@ -112,6 +112,18 @@ test('goods of every kind are typed into an empty shop', async ({ page }) => {
   await product(page, 'Link to another seller', 'Felt book', '18', async () => {
     await page.getByLabel('Where it is sold').fill('https://books.example/felt');
   });
+  // The order is the owner's: what is dragged down stands there for shoppers, too.
+  const lines = page.locator('.gscroll li');
+  await expect(lines.first()).toContainText('Felt hat');
+  const [from, to] = [await lines.nth(0).boundingBox(), await lines.nth(2).boundingBox()];
+  await page.mouse.move((from?.x ?? 0) + 60, (from?.y ?? 0) + 30);
+  await page.mouse.down();
+  await page.mouse.move((from?.x ?? 0) + 60, (from?.y ?? 0) + 60, { steps: 4 });
+  await page.mouse.move((to?.x ?? 0) + 60, (to?.y ?? 0) + 40, { steps: 8 });
+  await page.mouse.up();
+  await expect(lines.nth(2)).toContainText('Felt hat');
+  await page.reload();
+  await expect(lines.nth(2)).toContainText('Felt hat');
 });
 
 test('shipping, a discount and a text to agree to are set in the till', async ({ page }) => {

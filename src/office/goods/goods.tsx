@@ -291,7 +291,8 @@ function Movable({ id, top, children }: { id: string; top: number; children: Rea
     <li
       ref={setNodeRef}
       className={isDragging ? 'dragging' : undefined}
-      style={{ transform: `translateY(${top + (transform?.y ?? 0)}px)` }}
+      // Its place is not a transform: what is dragged is measured without them.
+      style={{ top, ...(transform && { transform: `translateY(${transform.y}px)` }) }}
       {...listeners}
     >
       {children}
