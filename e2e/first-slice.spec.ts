@@ -101,7 +101,7 @@ test('an owner sells one thing from a page they already have, and can leave with
     await page.getByLabel('In stock').fill('3');
     await page.getByLabel('Picture', { exact: true }).setInputFiles('demo/goods/log.svg');
     await page.getByRole('button', { name: 'Add to the goods' }).click();
-    await expect(page.getByText('Enter the amount in figures')).toBeVisible();
+    await expect(page.getByText('Enter an amount')).toBeVisible();
     await page.getByLabel('Price', { exact: true }).fill('68');
     await page.getByRole('button', { name: 'Add to the goods' }).click();
     await expect(

@@ -1,3 +1,4 @@
+import { AmountTooLarge } from '../core/money/minor';
 /**
  * The few ways a use case can refuse. The message is a sentence a person can act on; `detail` is for programs.
  * Endpoints turn these into RFC 9457 problem details.
@@ -33,6 +34,7 @@ export function problemOf(error: unknown): { status: number; body: Record<string
       status: statusOf[error.kind],
       body: { title: error.message, status: statusOf[error.kind], ...error.detail },
     };
+  if (error instanceof AmountTooLarge) return { status: 422, body: { title: error.message, status: 422 } };
   return {
     status: 500,
     body: { title: 'Something went wrong on our side. Nothing was changed; please try again.', status: 500 },

@@ -11,11 +11,22 @@ export class AmountError extends RangeError {
   override name = 'AmountError';
 }
 
+/** Beyond what is kept exactly: ±(2^53 − 1) minor units. Nobody pays that; whoever types it is told the limit. */
+export class AmountTooLarge extends AmountError {
+  override name = 'AmountTooLarge';
+  constructor() {
+    super(
+      `This comes to more than can be kept exactly. The limit is ${Number.MAX_SAFE_INTEGER.toLocaleString('en')} of the currency's smallest coin.`,
+    );
+  }
+}
+
 /**
  * Checks that `n` is a whole amount that JavaScript can hold exactly.
  * @throws AmountError for fractions, NaN and anything beyond ±(2^53 − 1): such an amount is refused, never rounded.
  */
 export function minor(n: number): Minor {
+  if (Math.abs(n) > Number.MAX_SAFE_INTEGER) throw new AmountTooLarge();
   if (!Number.isSafeInteger(n))
     throw new AmountError(`${n} is not a whole amount within ±9007199254740991 minor units`);
   return (Object.is(n, -0) ? 0 : n) as Minor;

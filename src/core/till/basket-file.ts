@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isCurrency } from '../money/currency';
-import type { Minor } from '../money/minor';
+import { AmountTooLarge, type Minor } from '../money/minor';
 import { fail, ok, type Result } from '../result';
 import { taxClasses, tillRules } from './rules';
 import { type Asked, workOut, type WorkedSum } from './worked-sum';
@@ -102,5 +102,11 @@ export function priceFile(data: unknown): Result<WorkedSum> {
       available: null,
     })),
   };
-  return ok(workOut(asked));
+  try {
+    return ok(workOut(asked));
+  } catch (error) {
+    // Each price fits; what they come to does not.
+    if (error instanceof AmountTooLarge) return fail(error.message);
+    throw error;
+  }
 }

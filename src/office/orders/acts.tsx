@@ -301,6 +301,7 @@ function Cancel({ order: o, run, onClose }: { order: OrderView; run: Run; onClos
             : say.nothingWasPaidSoNothingGoes,
         )}
       </p>
+      {o.giftsSpent > 0 && <p className="warn">{say.haveBeenSpent(money(o.giftsSpent, o.currency))}</p>}
       <label className="tick">
         <input type="checkbox" checked={restock} onChange={(e) => setRestock(e.target.checked)} />
         {say.thePiecesGoBackOnThe}

@@ -93,6 +93,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
           {say.betweenAnd(money(1, o.currency), money(o.refundable, o.currency))}
         </p>
       )}
+      {o.giftsSpent > 0 && <p className="warn">{say.haveBeenSpent(money(o.giftsSpent, o.currency))}</p>}
       <input
         className="in"
         aria-label={say.why}

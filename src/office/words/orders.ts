@@ -4,6 +4,8 @@ import type { Said } from './said';
 
 /** orders/refund-form.tsx */
 export const refundForm = {
+  haveBeenSpent: (a: Said) =>
+    `${a} of the gift vouchers bought with this order have been spent: a refund does not get that back.`,
   oneFewer: (a: Said) => `One fewer ${a}`,
   oneMore: (a: Said) => `One more ${a}`,
   shipping: (a: string | number) => `Shipping, ${a}`,
@@ -19,6 +21,8 @@ export const refundForm = {
 
 /** orders/acts.tsx */
 export const acts = {
+  haveBeenSpent: (a: Said) =>
+    `${a} of the gift vouchers bought with this order have been spent: a refund does not get that back.`,
   acceptedItIsHandedOut: 'Accepted. What it brings is handed out now.',
   acceptIt: 'Accept it as it is, and hand it out',
   markedAsPaidTheLetterGoes: 'Marked as paid. The letter goes out in a moment.',

@@ -15,7 +15,10 @@ import {
   payments,
   placementNames,
   refunds,
+  vouchers,
+  voucherUses,
 } from '../../data/schema';
+import type { Db } from '../../data/database';
 import type { Agreed, Buyer, Lacks, OrderState, Parcel } from '../../data/schema/till';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
@@ -190,6 +193,8 @@ export interface OrderView {
   readonly state: OrderState;
   readonly shelf: Shelf;
   readonly short: boolean;
+  /** What was spent already of the gift vouchers that were bought with it: a refund does not get it back. */
+  readonly giftsSpent: number;
   /** What it was promised and had gone when it was paid: nothing is handed out before the owner has decided. */
   readonly lacks: Pick<Lacks, 'missing' | 'over'> | null;
   readonly test: boolean;
@@ -267,6 +272,16 @@ export interface OrderView {
   readonly checkoutPage: string | null;
 }
 
+/** What other orders spent of the gift vouchers that were bought with an order. */
+async function giftsSpent(db: Db, orderId: string): Promise<number> {
+  const [row] = await db
+    .select({ sum: sql<number>`coalesce(sum(${voucherUses.amount}), 0)` })
+    .from(voucherUses)
+    .innerJoin(vouchers, eq(vouchers.id, voucherUses.voucherId))
+    .where(and(eq(vouchers.orderId, orderId), eq(voucherUses.state, 'used')));
+  return row?.sum ?? 0;
+}
+
 /** One order with all that the office shows of it. */
 export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<OrderView> {
   const { db } = ctx.store;
@@ -319,6 +334,7 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     state: o.state,
     shelf: shelfOf(facts),
     short: o.short,
+    giftsSpent: await giftsSpent(db, id),
     lacks: o.lacks && { missing: o.lacks.missing, over: o.lacks.over },
     test: o.test,
     buyer: o.buyer,

@@ -181,6 +181,8 @@ export async function act(
       'The provider took another amount',
       `${data.amount} ${data.currency}; look into it`,
     );
+    // As loud as anything else that the owner has to look into.
+    await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
     return order.siteId;
   }
   await approve(tx, { id: payment.id, detail: data.detail });

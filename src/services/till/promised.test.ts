@@ -147,6 +147,60 @@ describe('a voucher', () => {
   });
 });
 
+describe('gift vouchers that were bought', () => {
+  const gift = async (amount: string) => {
+    const site = await w.site();
+    const { token } = await addToCart(
+      w.ctx,
+      site,
+      null,
+      { goods: 'gift', quantity: 1, placement: null, page: '/', amount },
+      null,
+    );
+    await pay(token);
+    await w.approve();
+    return (await w.orders())[0]?.id ?? '';
+  };
+  const worth = async () => (await w.ctx.store.db.select().from(vouchers)).map((v) => v.amount);
+
+  it('hold less, or nothing, after a refund by amount: the money is not there twice', async () => {
+    await w.addGoods('Gift', 1000, null, { kind: 'voucher', openLeast: 1000 });
+    const id = await gift('65.00');
+    expect(await worth()).toEqual([6500]);
+    await act(id, { act: 'refund', refund: { amount: 3000 } });
+    expect(await worth()).toEqual([3500]);
+    await act(id, { act: 'refund', refund: { amount: 3500 } });
+    expect(await worth()).toEqual([0]);
+  });
+
+  it('that were spent are told before a refund, and after', async () => {
+    await w.addGoods('Gift', 1000, null, { kind: 'voucher', openLeast: 1000 });
+    await w.addGoods('Trug', 4000, 5);
+    const id = await gift('65.00');
+    const [bought] = await w.ctx.store.db.select().from(vouchers);
+    await pay(await withCode('trug', bought?.code ?? ''));
+    expect((await w.orders()).find((o) => o.id === id)?.giftsSpent).toBe(4000);
+    await act(id, { act: 'refund', refund: { amount: 6500 } });
+    const told = (await w.orders()).find((o) => o.id === id)?.events.map((e) => `${e.what}: ${e.detail}`);
+    expect(told?.join(' ')).toContain('had been spent: \u00a340.00');
+  });
+});
+
+describe('a provider that takes another amount', () => {
+  it('is flagged where the owner looks, whatever becomes of the order', async () => {
+    await w.addGoods('Trug', 4000, 5);
+    const cart = await withCode('trug', '');
+    await pay(cart);
+    const asked = w.provider.asked.at(-1);
+    if (asked) asked.amount = 1234;
+    await w.approve();
+    expect((await w.orders())[0]).toMatchObject({ state: 'waiting', shelf: 'look-into' });
+    w.clock.ms += HELD_MS + 1;
+    await releaseExpired(w.ctx);
+    expect((await w.orders())[0]).toMatchObject({ state: 'failed', shelf: 'look-into' });
+  });
+});
+
 describe('a code with a limit', () => {
   it('is never exceeded without the owner being told', async () => {
     await w.till('discounts', [

@@ -1,7 +1,7 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { worthOf } from '../../core/till/refund';
+import { lineGross, worthOf } from '../../core/till/refund';
 import type { Tx } from '../../data/database';
 import {
   orders,
@@ -78,6 +78,7 @@ export async function finishRefund(
   if (refund.toVouchers > 0) await fillVouchers(tx, order.id, refund.toVouchers);
   if (refund.restock) await restock(tx, order, refund.lines, now);
   await stopVouchers(tx, order, refund.lines, now);
+  await shrinkVouchers(tx, order, now);
   await event(
     tx,
     order.id,
@@ -183,17 +184,7 @@ export async function stopVouchers(
   const own = (await tx.select().from(vouchers).where(eq(vouchers.orderId, order.id))).filter(
     (v) => v.expiresAt === null || v.expiresAt > now,
   );
-  const left = new Map(
-    (
-      await vouchersIn(
-        tx,
-        order.siteId,
-        own.map((v) => v.code),
-        now,
-        '',
-      )
-    ).map((v) => [v.code, v.balance]),
-  );
+  const left = await balances(tx, order, own, now);
   const spentOf = (v: (typeof own)[number]): number => v.amount - (left.get(v.code) ?? 0);
   const stopped = back.flatMap(({ unit, quantity }) =>
     own
@@ -212,15 +203,76 @@ export async function stopVouchers(
       ),
     );
   const spent = stopped.reduce((n, v) => n + spentOf(v), 0);
-  if (spent > 0)
-    await event(
-      tx,
-      order.id,
-      now,
-      'A voucher that was given back had been spent',
-      `${await moneyOf(tx, order, spent)} of it went to other orders`,
-    );
+  if (spent > 0) await tellSpent(tx, order, spent, now);
 }
+
+/**
+ * Money that was given back by amount, beyond what the rest of the order cost, was paid for its gift vouchers: they hold as much less, those
+ * that nobody used first. Asked after each refund; what was taken off before counts.
+ */
+async function shrinkVouchers(tx: Tx, order: Order, now: Date): Promise<void> {
+  const gifts = order.worked.lines.filter((l) => l.voucher);
+  if (gifts.length === 0) return;
+  const done = (await tx.select().from(refunds).where(eq(refunds.orderId, order.id))).filter(
+    (x) => x.state === 'done',
+  );
+  const returned = new Map<string, number>();
+  for (const l of done.flatMap((x) => x.lines))
+    returned.set(l.lineId, (returned.get(l.lineId) ?? 0) + l.quantity);
+  const byLine = gifts.reduce((n, l) => n + worthOf(l, 0, returned.get(l.id) ?? 0), 0);
+  const paid = order.total + (order.worked.totals?.paid ?? 0);
+  const forGifts = gifts.reduce((n, l) => n + lineGross(l), 0);
+  const back = done.reduce((n, x) => n + x.amount, 0);
+  const beyond = Math.max(0, back - byLine - (paid - forGifts));
+  const own = (await tx.select().from(vouchers).where(eq(vouchers.orderId, order.id))).filter(
+    (v) => v.expiresAt === null || v.expiresAt > now,
+  );
+  const bought = gifts.reduce((n, l) => n + l.unit * (l.quantity - (returned.get(l.id) ?? 0)), 0);
+  const holds = own.reduce((n, v) => n + v.amount, 0);
+  let off = holds - Math.max(0, bought - beyond);
+  if (off <= 0) return;
+  const left = await balances(tx, order, own, now);
+  let spent = 0;
+  for (const v of [...own].sort((a, b) => (left.get(b.code) ?? 0) - (left.get(a.code) ?? 0))) {
+    const less = Math.min(off, v.amount);
+    if (less <= 0) break;
+    off -= less;
+    spent += Math.max(0, less - (left.get(v.code) ?? 0));
+    await tx
+      .update(vouchers)
+      .set({ amount: v.amount - less })
+      .where(eq(vouchers.id, v.id));
+  }
+  if (spent > 0) await tellSpent(tx, order, spent, now);
+}
+
+/** What is left on some vouchers of an order, by code. */
+const balances = async (
+  tx: Tx,
+  order: Order,
+  own: readonly { readonly code: string }[],
+  now: Date,
+): Promise<Map<string, number>> =>
+  new Map(
+    (
+      await vouchersIn(
+        tx,
+        order.siteId,
+        own.map((v) => v.code),
+        now,
+        '',
+      )
+    ).map((v) => [v.code, v.balance]),
+  );
+
+const tellSpent = async (tx: Tx, order: Order, spent: number, now: Date): Promise<void> =>
+  event(
+    tx,
+    order.id,
+    now,
+    'A voucher that was given back had been spent',
+    `${await moneyOf(tx, order, spent)} of it went to other orders`,
+  );
 
 /** An amount of an order, as the shop's people read it. */
 async function moneyOf(tx: Tx, order: Order, amount: number): Promise<string> {
