@@ -176,7 +176,8 @@ const words: Readonly<Record<OrderAct, string>> = {
 
 interface Parcelled {
   readonly parcel: { readonly carrier: string; readonly tracking: string };
-  readonly setParcel: (to: Parcelled['parcel']) => void;
+  /** From what is there by then: two fields may change before either is drawn. */
+  readonly setParcel: (to: (now: Parcelled['parcel']) => Parcelled['parcel']) => void;
 }
 
 function Act({
@@ -225,7 +226,7 @@ function Send({
             placeholder={say.carrier}
             value={carrier}
             maxLength={60}
-            onChange={(e) => setParcel({ ...parcel, carrier: e.target.value })}
+            onChange={(e) => setParcel((now) => ({ ...now, carrier: e.target.value }))}
           />
           <input
             className="in mono"
@@ -234,7 +235,7 @@ function Send({
             value={tracking}
             maxLength={60}
             aria-invalid={read.kind === 'wrong'}
-            onChange={(e) => setParcel({ ...parcel, tracking: e.target.value })}
+            onChange={(e) => setParcel((now) => ({ ...now, tracking: e.target.value }))}
           />
         </>
       )}

@@ -53,7 +53,7 @@ export function OrderList({
   const [pages, setPages] = useState<readonly OrderRow[]>([]);
   const put = (change: Partial<Asked>) => {
     setPages([]);
-    setAsked({ ...asked, ...change });
+    setAsked((now) => ({ ...now, ...change }));
   };
   const query = new URLSearchParams(Object.entries(useDeferredValue(asked)).filter(([, v]) => v)).toString();
   const { data, error } = useQuery({

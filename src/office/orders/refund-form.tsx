@@ -50,7 +50,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
                 type="button"
                 aria-label={say.oneFewer(l.name)}
                 disabled={!pieces[l.id]}
-                onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) - 1 })}
+                onClick={() => setPieces((now) => ({ ...now, [l.id]: (now[l.id] ?? 0) - 1 }))}
               >
                 −
               </button>
@@ -59,7 +59,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
                 type="button"
                 aria-label={say.oneMore(l.name)}
                 disabled={(pieces[l.id] ?? 0) >= l.quantity - l.returned}
-                onClick={() => setPieces({ ...pieces, [l.id]: (pieces[l.id] ?? 0) + 1 })}
+                onClick={() => setPieces((now) => ({ ...now, [l.id]: (now[l.id] ?? 0) + 1 }))}
               >
                 +
               </button>

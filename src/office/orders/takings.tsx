@@ -68,7 +68,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
               className="in"
               type="date"
               value={span.from || (data?.from ?? '')}
-              onChange={(e) => setSpan({ ...span, from: e.target.value })}
+              onChange={(e) => setSpan((now) => ({ ...now, from: e.target.value }))}
             />
           </label>
           <label className="lab">
@@ -77,7 +77,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
               className="in"
               type="date"
               value={span.to || (data?.to ?? '')}
-              onChange={(e) => setSpan({ ...span, to: e.target.value })}
+              onChange={(e) => setSpan((now) => ({ ...now, to: e.target.value }))}
             />
           </label>
         </div>
