@@ -42,9 +42,12 @@ export class StallCart extends StallElement {
       count.textContent = pieces ? String(pieces) : '';
       link.setAttribute('aria-label', `${text}, ${piecesIn(data.words, pieces)}`);
       this.hidden = pieces === 0 && this.hasAttribute('hide-empty');
+      this.#keepInside();
     };
+    const keepInside = () => this.#keepInside();
     say(cartOf(this.shop));
-    this.#keepInside(signal);
+    addEventListener('resize', keepInside, { signal });
+    document.fonts?.ready.then(keepInside, keepInside);
     onCart(this.shop, say, signal);
     if (this.getAttribute('opens') !== 'drawer') return;
     link.setAttribute('aria-haspopup', 'dialog');
@@ -62,15 +65,10 @@ export class StallCart extends StallElement {
   }
 
   /** A header that has no room for it on a narrow screen would push it out of the window: then it stands in the corner. */
-  #keepInside(signal: AbortSignal): void {
-    const look = () => {
-      this.removeAttribute('aside');
-      const { right, width } = this.getBoundingClientRect();
-      const room = document.documentElement.clientWidth;
-      this.toggleAttribute('aside', width > 0 && (right > room + 1 || right - width < -1));
-    };
-    look();
-    addEventListener('resize', look, { signal });
-    document.fonts?.ready.then(look, look);
+  #keepInside(): void {
+    this.removeAttribute('aside');
+    const { left, right, width } = this.getBoundingClientRect();
+    const room = document.documentElement.clientWidth;
+    this.toggleAttribute('aside', width > 0 && (right > room + 1 || left < -1));
   }
 }

@@ -49,7 +49,8 @@ export function may(act: OrderAct, f: OrderFacts): boolean {
     case 'collect':
       return open(f) && f.goes === 'collect' && !f.collected;
     case 'refund':
-      return (f.state === 'paid' || f.state === 'cancelled') && f.refundable > 0;
+      // What waits for the owner has no invoice yet that a credit note could be about: it is accepted first, or cancelled.
+      return (f.state === 'paid' || f.state === 'cancelled') && !f.lacks && f.refundable > 0;
     case 'cancel':
       return (f.state === 'paid' || f.state === 'placed') && !f.sent && !f.collected;
     case 'take-back':

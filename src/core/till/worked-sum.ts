@@ -127,9 +127,12 @@ export function workOut({
       whole,
       applied: takeOff(chosen, lines, rules.tax.rounding),
     });
+  // Only what makes shipping dearer can make the whole dearer: mostly nothing has to be weighed.
+  const charged = (chosen: readonly DiscountRule[]) => finished(chosen, false).totals?.charges ?? 0;
+  const mayHarm = (chosen: readonly DiscountRule[]) => chosen.length > 0 && charged(chosen) > charged([]);
   const weigh = (chosen: readonly DiscountRule[]) => beforeVouchers(finished(chosen, false));
   const together = fitting.filter((r) => r.combines);
-  const kind = withoutHarm(together, weigh);
+  const kind = mayHarm(together) ? withoutHarm(together, weigh) : together;
   const choices = [kind, ...fitting.filter((r) => !r.combines).map((r) => [r])];
   const weighed = choices.length > 1 ? choices.map((chosen) => ({ chosen, left: weigh(chosen) })) : [];
   const best = weighed.reduce<(typeof weighed)[number] | undefined>(

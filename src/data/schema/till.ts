@@ -161,6 +161,8 @@ export interface Lacks {
   readonly missing: number;
   /** Discounts whose limit was reached meanwhile, and what each took off. */
   readonly over: readonly { readonly name: string; readonly amount: number }[];
+  /** Its pieces had gone to others as well: none were taken from the shelf. */
+  readonly gone?: boolean;
   /** With which its card may be charged again, once it is handed out. */
   readonly mandate: string;
 }

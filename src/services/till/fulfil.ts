@@ -131,7 +131,8 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
       quantity: l.quantity - before.reduce((n, b) => n + (b.lineId === l.id ? b.quantity : 0), 0),
     }));
     // Of one that waits only for its voucher or code the pieces were taken like any other's.
-    if (d.restock && (!d.order.short || d.order.lacks)) await restock(d.tx, d.order, left, now);
+    const taken = !d.order.short || (d.order.lacks !== null && !d.order.lacks.gone);
+    if (d.restock && taken) await restock(d.tx, d.order, left, now);
     await set(d, { state: 'cancelled', cancelledAt: now, short: false, lacks: null });
     // What was never paid for gives its vouchers and its use of a code back at once; what was paid goes back as a refund.
     if (d.order.paidAt === null) {

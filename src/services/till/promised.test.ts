@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { documents, orders, sites, vouchers, voucherUses } from '../../data/schema';
+import { listGoods } from '../goods/goods';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode, setQuantity } from './cart';
 import { goToPay } from './checkout';
@@ -116,7 +117,8 @@ describe('a voucher', () => {
     expect(held?.events.map((e) => e.detail).join(' ')).toContain(
       '\u00a330.00 of its gift voucher were spent elsewhere',
     );
-    await expect(act(held?.id ?? '', { act: 'pack' })).rejects.toThrow('cannot be done');
+    for (const what of [{ act: 'pack' }, { act: 'refund', refund: { amount: 100 } }])
+      await expect(act(held?.id ?? '', what)).rejects.toThrow();
     await act(held?.id ?? '', { act: 'accept' });
     const [row] = await w.ctx.store.db
       .select()
@@ -144,6 +146,30 @@ describe('a voucher', () => {
     await act(held?.id ?? '', { act: 'cancel', text: 'Sorry' });
     expect(w.provider.refunds.map((r) => r.amount)).toEqual([1000]);
     expect(await spent(code)).toBe(3000);
+  });
+});
+
+describe('an order whose pieces and whose voucher had gone', () => {
+  it('puts nothing on the shelf when it is cancelled, and is still looked into when it is accepted', async () => {
+    const code = await voucher(3000);
+    const trug = await w.addGoods('Trug', 4000, 1);
+    const lose = async () => {
+      const cart = await withCode('trug', code);
+      await pay(cart);
+      const late = reference();
+      w.clock.ms += HELD_MS + 1;
+      await releaseExpired(w.ctx);
+      const other = await withCode('trug', code);
+      await pay(other);
+      await w.approve();
+      await w.approve(late);
+      return (await w.orders()).find((o) => o.lacks)?.id ?? '';
+    };
+    const id = await lose();
+    await act(id, { act: 'cancel' });
+    expect(
+      (await listGoods(w.ctx, (await w.site()).row.id)).find((g) => g.id === trug.id)?.variants[0]?.stock,
+    ).toBe(0);
   });
 });
 

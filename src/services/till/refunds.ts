@@ -77,6 +77,10 @@ export async function refundOrder(
     if (!order) throw missing('This order is not known here.');
     if (order.paidAt === null)
       throw conflict('Nothing was paid for this order, so nothing can be given back.');
+    if (order.lacks)
+      throw conflict(
+        'This order waits for you. Accept it first, or cancel it: that refunds all that was paid.',
+      );
     const plan = planRefund(order.worked, input, await givenBack(tx, order.id));
     if (!plan.ok)
       throw invalid(
@@ -109,7 +113,7 @@ export async function refundOrder(
     await tx.insert(refunds).values(refund);
     await tx
       .update(orders)
-      .set({ refunded: order.refunded + plan.amount, short: order.lacks !== null })
+      .set({ refunded: order.refunded + plan.amount, short: false })
       .where(eq(orders.id, order.id));
     if (!viaProvider)
       await finishRefund(

@@ -68,7 +68,7 @@ export async function settle(
   const { number, short, missed } = wasPlaced
     ? { number: order.number ?? 0, short: order.short, missed: nothingMissed }
     : await makeFirm(shop, tx, order);
-  const lacks = order.test ? null : lacksOf(missed, how.mandate);
+  const lacks = order.test ? null : lacksOf(missed, short, how.mandate);
   await makePaid(tx, { id: order.id, number, paidAt: now, short: short || lacks !== null });
   await event(tx, order.id, now, `Paid ${moneyOf(shop, order, order.total)}`, how.detail);
   if (short && !wasPlaced)
@@ -118,7 +118,11 @@ export async function accept(ctx: Ctx, tx: Tx, order: Order, by: string): Promis
     .where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')))
     .orderBy(asc(payments.createdAt))
     .limit(1);
-  await tx.update(orders).set({ lacks: null, short: false }).where(eq(orders.id, order.id));
+  // Pieces that had gone to others are still to be looked into.
+  await tx
+    .update(orders)
+    .set({ lacks: null, short: order.lacks?.gone ?? false })
+    .where(eq(orders.id, order.id));
   await event(tx, order.id, shop.now, 'Accepted', `By ${by}`);
   const how = {
     provider: payment?.provider ?? '',
@@ -130,9 +134,9 @@ export async function accept(ctx: Ctx, tx: Tx, order: Order, by: string): Promis
 
 const nothingMissed: Missed = { vouchers: new Map(), over: [] };
 
-function lacksOf({ vouchers, over }: Missed, mandate: string): Lacks | null {
+function lacksOf({ vouchers, over }: Missed, gone: boolean, mandate: string): Lacks | null {
   const missing = [...vouchers.values()].reduce((n, m) => n + m, 0);
-  return missing > 0 || over.length > 0 ? { missing, over, mandate } : null;
+  return missing > 0 || over.length > 0 ? { missing, over, gone, mandate } : null;
 }
 
 const moneyOf = (shop: ShopNow, order: Order, amount: number): string =>
