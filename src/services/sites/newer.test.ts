@@ -1,13 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { listPitches } from '../../core/site/pitch';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { benchView } from './bench';
 import { bringInNewer } from './newer';
-import { place } from './placing';
 import { publish } from './publish';
-import { currentPublication, loadPage, type Site } from './site';
+import { currentPublication, type Site } from './site';
 import { readSlip } from './slip';
 import { undoWaiting } from './undo-waiting';
+import { placeRow } from './testing';
 let w: World;
 beforeEach(async () => {
   w = await makeWorld();
@@ -17,24 +16,10 @@ afterEach(async () => w.end());
 const textOf = async (hash: string | undefined) => (await w.ctx.blobs.get(hash ?? '')).toString();
 const liveManifest = async (site: Site) => (await currentPublication(w.ctx, site.row))?.manifest ?? {};
 
-async function placeRow(site: Site, settings: Record<string, unknown> = {}) {
-  const pitch = listPitches(await loadPage(w.ctx, site, 'about/index.html')).find(
-    (p) => p.label === 'after \u201cmore\u201d',
-  );
-  if (!pitch) throw new Error('no pitch');
-  return place(w.ctx, site, {
-    kind: 'row',
-    settings,
-    pitch: pitch.address,
-    pitchLabel: pitch.label,
-    reach: { to: 'page', page: 'about/index.html' },
-  });
-}
-
 describe('a newer version of the site', () => {
   it('comes into the draft alone: widgets are found again, ours is taken out of it, and it is gone back from', async () => {
     await w.addGoods('Trug', 4200, 3);
-    const made = await placeRow(await w.site());
+    const made = await placeRow(w, await w.site());
     await publish(w.ctx, await w.site(), 'test');
     const before = await w.site();
     const live = await liveManifest(before);
@@ -70,7 +55,7 @@ describe('a newer version of the site', () => {
 
   it('whose pitch went says so with the likeliest spot, and refuses what is no site or the same', async () => {
     await w.addGoods('Trug', 4200, 3);
-    await placeRow(await w.site());
+    await placeRow(w, await w.site());
     const site = await w.site();
     await expect(
       bringInNewer(w.ctx, site, { how: 'zip', fileName: 'n.zip', bytes: zipFrom(tinySite) }),

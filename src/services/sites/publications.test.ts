@@ -14,6 +14,7 @@ import { leave, publish, rollBack } from './publish';
 import { currentPublication, loadPage, type Site } from './site';
 import { readSlip } from './slip';
 import { draftState, publishedState } from './state';
+import { placeRow } from './testing';
 let w: World;
 beforeEach(async () => {
   w = await makeWorld();
@@ -23,25 +24,11 @@ afterEach(async () => w.end());
 const answers = { country: 'GB', currency: 'GBP' };
 const liveManifest = async (site: Site) => (await currentPublication(w.ctx, site.row))?.manifest ?? {};
 
-async function placeRow(site: Site, settings: Record<string, unknown> = {}) {
-  const pitch = listPitches(await loadPage(w.ctx, site, 'about/index.html')).find(
-    (p) => p.label === 'after \u201cmore\u201d',
-  );
-  if (!pitch) throw new Error('no pitch');
-  return place(w.ctx, site, {
-    kind: 'row',
-    settings,
-    pitch: pitch.address,
-    pitchLabel: pitch.label,
-    reach: { to: 'page', page: 'about/index.html' },
-  });
-}
-
 describe('publications', () => {
   it('are compared page by page, gone back to byte for byte, and left without a trace', async () => {
     await w.addGoods('Trug', 4200, 3);
     const own = (await w.site()).manifest;
-    await placeRow(await w.site());
+    await placeRow(w, await w.site());
     const first = await publish(w.ctx, await w.site(), 'test');
     const then = await liveManifest(await w.site());
     await addSelling(w.ctx, await w.site(), { setUp: answers });
@@ -93,11 +80,11 @@ it('leaving and going back, where the host refuses, leave draft, history and liv
   const host = await hosted();
   try {
     await w.addGoods('Trug', 4200, 3);
-    await placeRow(await w.site());
+    await placeRow(w, await w.site());
     const first = await publish(w.ctx, await w.site(), 'test');
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     await publish(w.ctx, await w.site(), 'test');
-    await placeRow(await w.site(), { heading: 'Waits' });
+    await placeRow(w, await w.site(), { heading: 'Waits' });
     const before = {
       draft: await draftState(w.ctx, await w.site()),
       slip: await readSlip(w.ctx, await w.site()),
@@ -141,7 +128,7 @@ it('words that only hold a place do not go live: the owner is asked for their ow
 
 it('what the owner puts up is compared with what was published, page by page', async () => {
   await w.addGoods('Trug', 4200, 3);
-  await placeRow(await w.site());
+  await placeRow(w, await w.site());
   expect(await publish(w.ctx, await w.site(), 'test')).toMatchObject({ delivered: 'download' });
   const manifest = await liveManifest(await w.site());
   const up = new Map<string, Buffer>();
@@ -169,7 +156,7 @@ it('what the owner puts up is compared with what was published, page by page', a
 
 it('leaving does not bring a newer version out that only waits in the draft', async () => {
   await w.addGoods('Trug', 4200, 3);
-  await placeRow(await w.site());
+  await placeRow(w, await w.site());
   const own = (await w.site()).manifest;
   await publish(w.ctx, await w.site(), 'test');
   await bringInNewer(w.ctx, await w.site(), {
