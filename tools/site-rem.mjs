@@ -1,5 +1,7 @@
-// The shop's measures are written in rem, and a rem is 16 px. Sites that set their root to 10 px mean something else by it: there
-// everything would be shrunk. So every rem of ours is written as a multiple of --stall-rem, which the look sets (core/look/rem.ts).
+// The shop's measures are written in rem, and a rem is 16 px. Sites that set their root to 10 px mean
+// something else by it: there
+// everything would be shrunk. So every rem of ours is written as a multiple of --stall-rem, which the look
+// sets (core/look/rem.ts).
 import { readFile } from 'node:fs/promises';
 
 /** Conditions of media queries stay: a rem in them is that of the browser, whatever the page sets. */

@@ -5,8 +5,10 @@ import { asOwner, at, connect, sell, shopper } from './acts';
 import { stranger } from './sites';
 
 /**
- * Whatever the demo brings with it, made once from nothing, through the interface, on a site that is not ours: goods of every
- * kind, shipping, a discount, a text to agree to; then bought, looked up and written about by somebody who types key by key.
+ * Whatever the demo brings with it, made once from nothing, through the interface, on a site that is not
+ * ours: goods of every
+ * kind, shipping, a discount, a text to agree to; then bought, looked up and written about by somebody who
+ * types key by key.
  */
 test.describe.configure({ mode: 'serial' });
 const seed = Number(process.env.SEED ?? 7) + 60;

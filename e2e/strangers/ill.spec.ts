@@ -5,7 +5,10 @@ import type { Person } from '../support/person';
 import { addProduct, asOwner, at, connect, sell, shopper } from './acts';
 import { stranger } from './sites';
 
-/** Back from the payment page, and two pages open at once: honest buyers find all of it again, others get nothing for nothing. */
+/**
+ * Back from the payment page, and two pages open at once: honest buyers find all of it again, others get
+ * nothing for nothing.
+ */
 test.describe.configure({ mode: 'serial' });
 const seed = Number(process.env.SEED ?? 7) + 100;
 let site = '';

@@ -41,7 +41,10 @@ const goods = [
   { name: 'Cup', price: 900, variants: [{ stock: 0 }] },
 ];
 
-/** What of ours is lower than a finger needs (WCAG 2.2, 2.5.8), narrower, or out of the window; and what has the focus and is not seen. */
+/**
+ * What of ours is lower than a finger needs (WCAG 2.2, 2.5.8), narrower, or out of the window; and what has
+ * the focus and is not seen.
+ */
 const faults = (page: Page): Promise<string[]> =>
   page.evaluate(() => {
     const out: string[] = [];
@@ -67,7 +70,10 @@ const faults = (page: Page): Promise<string[]> =>
     return out;
   });
 
-/** Goes through the page by Tab alone: what has the focus is seen, or stands in the page at least as high as a line. */
+/**
+ * Goes through the page by Tab alone: what has the focus is seen, or stands in the page at least as high as
+ * a line.
+ */
 async function unseenByTab(page: Page, steps: number): Promise<string[]> {
   const out: string[] = [];
   for (let n = 0; n < steps; n++) {

@@ -16,7 +16,10 @@ export interface Boot {
     readonly liveUrl: string;
     readonly draftUrl: string;
     readonly shopUrl: string;
-    /** A product's page, where shoppers are led: on the site itself once the shop is live there. `{}` stands for its address. */
+    /**
+     * A product's page, where shoppers are led: on the site itself once the shop is live there. `{}` stands
+     * for its address.
+     */
     readonly goodsAddress: string;
     /** The site's text font, and the files it brings. */
     readonly font: string;

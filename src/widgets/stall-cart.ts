@@ -64,7 +64,10 @@ export class StallCart extends StallElement {
     );
   }
 
-  /** A header that has no room for it on a narrow screen would push it out of the window: then it stands in the corner. */
+  /**
+   * A header that has no room for it on a narrow screen would push it out of the window: then it stands in
+   * the corner.
+   */
   #keepInside(): void {
     this.removeAttribute('aside');
     const { left, right, width } = this.getBoundingClientRect();

@@ -124,7 +124,10 @@ export function serve(p: Provider): Server {
     json(res, 201, { id, state, detail });
   }
 
-  /** The shop takes a payment page back: whoever still has it open pays nothing any more. What was paid stays paid. */
+  /**
+   * The shop takes a payment page back: whoever still has it open pays nothing any more. What was paid
+   * stays paid.
+   */
   function close(res: ServerResponse, id: string): void {
     const payment = payments.get(id);
     if (!payment) return void json(res, 404, { title: 'Unknown payment' });

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { momentIn } from './moment';
 
 describe('moments as they are written in tables', () => {
-  // The tz database: Berlin is an hour ahead in winter and two in summer; Kolkata five and a half; New York five behind in winter.
+  // The tz database: Berlin is an hour ahead in winter and two in summer; Kolkata five and a half; New York
+  // five behind in winter.
   it.each([
     ['2026-12-12 10:00', 'Europe/Berlin', '2026-12-12T10:00:00+01:00'],
     ['2026-07-04T9:30', 'Europe/Berlin', '2026-07-04T09:30:00+02:00'],

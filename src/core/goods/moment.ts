@@ -6,7 +6,8 @@ const WRITTEN =
 const two = (n: string | number): string => String(n).padStart(2, '0');
 
 /**
- * A moment with its offset, "2026-12-12T10:00:00+01:00". What is written without one is meant by the clock of `zone` (an IANA
+ * A moment with its offset, "2026-12-12T10:00:00+01:00". What is written without one is meant by the clock
+ * of `zone` (an IANA
  * name), summer time included. Days that do not exist and orders of day and month that cannot be known give nothing.
  */
 export function momentIn(text: string, zone: string): string | undefined {

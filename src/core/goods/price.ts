@@ -64,8 +64,10 @@ export function priceFrom(
 const byLink = new WeakMap<object, Map<string, Product>>();
 
 /**
- * The same product at the price of one of its links; itself where it has no such link (any more). No offer is on top of it, and
- * nothing stands struck through. Variants keep their difference; one with a price of its own changes in the same ratio.
+ * The same product at the price of one of its links; itself where it has no such link (any more). No offer
+ * is on top of it, and
+ * nothing stands struck through. Variants keep their difference; one with a price of its own changes in the
+ * same ratio.
  * The answer is the same object each time, as long as the product is.
  */
 export function atLinkPrice(p: Product, key: string): Product {

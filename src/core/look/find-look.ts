@@ -150,7 +150,10 @@ const weight = (value: string | undefined): string | undefined =>
 const length = (value: string | undefined): string | undefined =>
   value && /^[\d.]+(px|rem|em)?$/.test(value) ? value : undefined;
 
-/** The site's content width: the max-width named most often between 55 and 90 rem of 16 px. @param own what such a rem is on the site. */
+/**
+ * The site's content width: the max-width named most often between 55 and 90 rem of 16 px. @param own what
+ * such a rem is on the site.
+ */
 function contentWidth(rules: readonly Rule[], resolve: (v: string) => string, own: number): string {
   const counts = new Map<string, number>();
   for (const r of rules) {

@@ -1,9 +1,14 @@
 /**
- * How large a rem of the shop's is on a site, in the site's own rem. Our measures take a rem for 16 px, which it is where nothing else is
- * set (CSS Values 4, "rem"; 16 px is common practice of browsers). Sites that set their root to 10 px, or 62.5 %, get 1.6 of theirs.
+ * How large a rem of the shop's is on a site, in the site's own rem. Our measures take a rem for 16 px,
+ * which it is where nothing else is
+ * set (CSS Values 4, "rem"; 16 px is common practice of browsers). Sites that set their root to 10 px, or
+ * 62.5 %, get 1.6 of theirs.
  */
 
-/** Below this a root is a trick to reckon in tens; from it on its owner means larger or smaller text. Chosen by hand. */
+/**
+ * Below this a root is a trick to reckon in tens; from it on its owner means larger or smaller text. Chosen
+ * by hand.
+ */
 const TRICK = 13;
 
 /** @param size the root's font size as style sheets say it: "62.5%", "10px", "0.625em". */
@@ -13,7 +18,10 @@ export function remFor(size: string | undefined): number {
   return px >= 4 && px < TRICK ? Math.round((16 / px) * 1000) / 1000 : 1;
 }
 
-/** Style that is written into pages, where no script and no sheet of ours may have come yet: its rem in the site's own. */
+/**
+ * Style that is written into pages, where no script and no sheet of ours may have come yet: its rem in the
+ * site's own.
+ */
 export const inSiteRem = (style: string, rem: number): string =>
   rem === 1
     ? style

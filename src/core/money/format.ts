@@ -51,9 +51,12 @@ function marksOf(locale: string): Marks {
 }
 
 /**
- * Reads what a person typed ("68", "68.5", "1,200.00", "£ 68", "68,50") as minor units. Where both marks stand the last is the decimal
- * mark. A single one with three figures after it is read as its language has it, and refused where that says neither: never guessed.
- * Not checked: whether the symbol matches the currency. @param locale whose marks they are; the office speaks English.
+ * Reads what a person typed ("68", "68.5", "1,200.00", "£ 68", "68,50") as minor units. Where both marks
+ * stand the last is the decimal
+ * mark. A single one with three figures after it is read as its language has it, and refused where that
+ * says neither: never guessed.
+ * Not checked: whether the symbol matches the currency. @param locale whose marks they are; the office
+ * speaks English.
  */
 export function parseMoney(text: string, currency: string, locale = 'en'): Result<Minor> {
   const digits = minorDigits(currency);

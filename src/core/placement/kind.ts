@@ -22,7 +22,10 @@ export interface WriteContext {
   readonly contentWidth?: string | undefined;
   /** What a rem of 16 px is in the site's own; left out, it is one. */
   readonly rem?: number | undefined;
-  /** Addresses of the site's files as they are reached from anywhere; what is written for any page of any host uses them everywhere. */
+  /**
+   * Addresses of the site's files as they are reached from anywhere; what is written for any page of any
+   * host uses them everywhere.
+   */
   readonly absolute?: ((address: string) => string) | undefined;
   readonly anywhere?: boolean;
   /** How many products a row with these settings shows today, for the room it needs; nothing where nobody knows. */
@@ -153,7 +156,8 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
         kind: table.kind,
         element: table.element,
         frameHeight: table.frameHeight,
-        // A picture of the site is named by the page it is on; in frames, includes and shortcodes by its whole address.
+        // A picture of the site is named by the page it is on; in frames, includes and shortcodes by its
+        // whole address.
         settings: own.map(([name, value]) => [
           name,
           name === 'picture' ? (context.absolute?.(value) ?? value) : value,

@@ -4,7 +4,10 @@ import { fill, type Words } from './words';
 
 /** How products go into the cart from wherever they are shown: cards, rows of a table, the product's own page. */
 
-/** Puts one piece into the cart: by script at once, without script over the plain pages. Where something is to be chosen first, it leads there. */
+/**
+ * Puts one piece into the cart: by script at once, without script over the plain pages. Where something is
+ * to be chosen first, it leads there.
+ */
 export function addForm(v: ProductView, w: Words, short = false): Html | false {
   if (v.action === 'see')
     return html`<a class="stall-button" href="${v.seller?.url ?? v.href}" rel="noopener nofollow" aria-label="${fill(w.seeAt, { x: v.seller?.name || w.elsewhere })}: ${v.name}">${w.seeShort}</a>`;
@@ -34,7 +37,8 @@ export const asksOnCard = (parts: readonly CardPart[]): boolean =>
   parts.includes('options') || parts.includes('quantity');
 
 /**
- * What a card or a row of a table is bought by, as the owner wants it: the button alone, or with choices and the number of
+ * What a card or a row of a table is bought by, as the owner wants it: the button alone, or with choices
+ * and the number of
  * pieces before it. What has to be written first (a name on a label, an amount) stays on the product's page.
  */
 export function buyForm(v: ProductView, parts: readonly CardPart[], w: Words): Html | false {
@@ -57,7 +61,8 @@ const pick = (v: ProductView, o: ProductView['options'][number], n: number, w: W
   html`<label><span class="stall-hidden">${o.name}: ${v.name}</span><select name="option-${n}" required><option value="">${o.name}</option>${o.values.map((x) => html`<option value="${x.name}">${x.name}${x.out && ` (${w.notHad})`}</option>`)}</select></label>`;
 
 /**
- * Variants for the page's script, small: [id, places of its values, price, price before, words on stock, sold out, most, picture].
+ * Variants for the page's script, small: [id, places of its values, price, price before, words on stock,
+ * sold out, most, picture].
  * A thousand of them stay under what one picture weighs.
  */
 export function encodedVariants(v: ProductView): string {

@@ -97,7 +97,10 @@ export interface CheckoutPageView extends SumView {
 
 export interface OrderPageView {
   readonly state: 'waiting' | 'placed' | 'paid' | 'failed' | 'cancelled';
-  /** Paid, and looked at by the owner before anything is handed out: a voucher or code of it was used elsewhere meanwhile. */
+  /**
+   * Paid, and looked at by the owner before anything is handed out: a voucher or code of it was used
+   * elsewhere meanwhile.
+   */
   readonly held: boolean;
   readonly test: boolean;
   /** The owner's own words for this page. */

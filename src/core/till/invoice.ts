@@ -69,7 +69,8 @@ const none: Totals = {
 };
 
 /**
- * The invoice of a worked sum: every figure is the sum's own, none is worked out again. @param shipping how it is called.
+ * The invoice of a worked sum: every figure is the sum's own, none is worked out again. @param shipping how
+ * it is called.
  * @param unpaid what did not come of it, in minor units: it stays due (BT-115).
  */
 export function invoiceOf(

@@ -6,7 +6,10 @@ export interface OrderFacts {
   readonly state: 'waiting' | 'placed' | 'paid' | 'failed' | 'cancelled';
   /** Paid after its pieces had gone to others, or something else the owner has to look into. */
   readonly short: boolean;
-  /** Paid, but a voucher or a limited code had less than it was promised: nothing goes out before the owner has decided. */
+  /**
+   * Paid, but a voucher or a limited code had less than it was promised: nothing goes out before the owner
+   * has decided.
+   */
   readonly lacks: boolean;
   /** How what is sent goes out; null where nothing is sent. */
   readonly goes: 'post' | 'local' | 'collect' | null;
@@ -49,7 +52,8 @@ export function may(act: OrderAct, f: OrderFacts): boolean {
     case 'collect':
       return open(f) && f.goes === 'collect' && !f.collected;
     case 'refund':
-      // What waits for the owner has no invoice yet that a credit note could be about: it is accepted first, or cancelled.
+      // What waits for the owner has no invoice yet that a credit note could be about: it is accepted
+      // first, or cancelled.
       return (f.state === 'paid' || f.state === 'cancelled') && !f.lacks && f.refundable > 0;
     case 'cancel':
       return (f.state === 'paid' || f.state === 'placed') && !f.sent && !f.collected;

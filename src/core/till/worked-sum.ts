@@ -152,8 +152,10 @@ export function workOut({
 }
 
 /**
- * Discounts that go together, without those that would make the whole dearer: what takes the goods under the line from which shipping is free
- * may cost more than it takes off. Where a rule's absence leaves less to pay it is left out, the one that helps most first.
+ * Discounts that go together, without those that would make the whole dearer: what takes the goods under
+ * the line from which shipping is free
+ * may cost more than it takes off. Where a rule's absence leaves less to pay it is left out, the one that
+ * helps most first.
  */
 function withoutHarm(
   together: readonly DiscountRule[],

@@ -188,7 +188,10 @@ export const orders = sqliteTable(
     way: text({ enum: ['site', 'ordinary'] }).notNull(),
     /** Paid after its pieces had gone to others: the owner has to decide. */
     short: integer({ mode: 'boolean' }).notNull().default(false),
-    /** What it was promised and no longer there when it was paid: nothing is handed out before the owner has decided. */
+    /**
+     * What it was promised and no longer there when it was paid: nothing is handed out before the owner has
+     * decided.
+     */
     lacks: text({ mode: 'json' }).$type<Lacks>(),
     createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
     paidAt: integer({ mode: 'timestamp_ms' }),

@@ -284,7 +284,10 @@ function List({
   );
 }
 
-/** A line of the list that can be dragged to its place. By keys it is moved where it stands, so it is announced as what it is. */
+/**
+ * A line of the list that can be dragged to its place. By keys it is moved where it stands, so it is
+ * announced as what it is.
+ */
 function Movable({ id, top, children }: { id: string; top: number; children: ReactNode }) {
   const { listeners, setNodeRef, transform, isDragging } = useSortable({ id });
   return (

@@ -6,7 +6,10 @@ import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { handedOutList as say } from '../words/site';
 
-/** Code that was pasted into pages we do not write: where, whether it was seen there, and one press that looks at all of it. */
+/**
+ * Code that was pasted into pages we do not write: where, whether it was seen there, and one press that
+ * looks at all of it.
+ */
 export function HandedOutList() {
   const { site } = useBoot();
   const path = `/api/${site.slug}/arrived`;

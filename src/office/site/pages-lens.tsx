@@ -93,7 +93,10 @@ export function PagesLens({ data: meant }: { data: SiteOverview }) {
   );
 }
 
-/** The overview with carts where they truly stand: computed from the pages as they are written, which takes a moment on large sites. */
+/**
+ * The overview with carts where they truly stand: computed from the pages as they are written, which takes
+ * a moment on large sites.
+ */
 function useAsWritten(data: SiteOverview): SiteOverview {
   const { site } = useBoot();
   const { data: coverage } = useQuery({

@@ -6,8 +6,10 @@ import { HttpError } from '../http';
 import type { Call } from '../router';
 
 /**
- * Numbers of orders follow one another, so whoever knows a mail address could count them through. Looks that find nothing are few for one
- * address of a buyer, and for one visitor; each is counted before it is answered, so that many at once are no way around it.
+ * Numbers of orders follow one another, so whoever knows a mail address could count them through. Looks
+ * that find nothing are few for one
+ * address of a buyer, and for one visitor; each is counted before it is answered, so that many at once are
+ * no way around it.
  */
 const HOUR_S = 3600;
 const FOR_ONE_EMAIL = 8;

@@ -77,7 +77,8 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
     setUp: setUpSchema.parse(
       site.row.setUp ?? {
         country: guess.country,
-        // Connecting offers the currency of the browser's language: where nothing is priced yet, the site itself says more.
+        // Connecting offers the currency of the browser's language: where nothing is priced yet, the site
+        // itself says more.
         currency: (await pricedAndSold(ctx, site)).priced > 0 ? site.row.currency : guess.currency,
         units: guess.country === 'US' ? 'imperial' : 'metric',
         sells: ['ships', ...sells],
@@ -182,7 +183,8 @@ const withShopAt = (site: Site, shop: ShopAddress | null): MenuChange[] =>
   followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(site, shop));
 
 /**
- * While the shop is the front page, the menu item of the owner's own front page leads to where that page is now; a menu without one gets
+ * While the shop is the front page, the menu item of the owner's own front page leads to where that page is
+ * now; a menu without one gets
  * one. Afterwards the menu is as it was.
  */
 function withHomeItem(site: Site, menu: readonly MenuChange[], shop: ShopAddress): MenuChange[] {

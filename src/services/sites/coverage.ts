@@ -41,7 +41,10 @@ interface PageAsWritten {
   readonly toShop: boolean;
 }
 
-/** What is written follows from the owner's page and what is decided about it alone: asked again, nothing is computed anew. */
+/**
+ * What is written follows from the owner's page and what is decided about it alone: asked again, nothing is
+ * computed anew.
+ */
 const written = new Recent<
   string,
   { readonly placed: readonly string[]; readonly menuProblem: string | undefined }

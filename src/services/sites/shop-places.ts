@@ -91,7 +91,10 @@ export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>, shop: Shop
   return [main, ...steps, ...optional, ...home, ...moved];
 }
 
-/** Menu changes, with what they add leading to where the shop's pages are now: a page of the owner's may have taken an address. */
+/**
+ * Menu changes, with what they add leading to where the shop's pages are now: a page of the owner's may
+ * have taken an address.
+ */
 export function followShop(
   menu: readonly MenuChange[],
   before: readonly ShopPage[],
@@ -122,7 +125,10 @@ const placer =
 
 const folders = new WeakMap<SiteReading, boolean>();
 
-/** Whether most of the site's pages are folders with an index page; asked of each product's address, worked out once. */
+/**
+ * Whether most of the site's pages are folders with an index page; asked of each product's address, worked
+ * out once.
+ */
 function usesFolders(reading: SiteReading): boolean {
   const known = folders.get(reading);
   if (known !== undefined) return known;

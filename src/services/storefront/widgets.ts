@@ -315,7 +315,8 @@ async function drawReleases(d: Drawing, s: ReleasesSettings): Promise<Html> {
 }
 
 /**
- * How an order stands, for whoever knows its number and address: both stand on a parcel. Files, papers and the way to a review are worth
+ * How an order stands, for whoever knows its number and address: both stand on a parcel. Files, papers and
+ * the way to a review are worth
  * something, and go by a letter to the address on the order.
  */
 async function looked(

@@ -105,7 +105,8 @@ const saidFields = {
 };
 type CartRow = Pick<typeof carts.$inferSelect, keyof typeof saidFields> & { readonly open: string | null };
 /**
- * The order that was begun from the cart and is being paid: what it holds is held for this very shopper. The outer column is written out: the
+ * The order that was begun from the cart and is being paid: what it holds is held for this very shopper.
+ * The outer column is written out: the
  * query builder leaves its table away, and orders have a token, too.
  */
 const openOrder = sql<
@@ -200,7 +201,8 @@ export async function addToCart(
       const { rowsAffected: first } = await remember(tx, { key: own, answer: cart, asked, at: shop.now });
       if (!first) {
         const [before] = await answerOf(tx, { key: own });
-        // Draft "The Idempotency-Key HTTP Header Field" of the IETF, 2.7: another payload under the same key is refused.
+        // Draft "The Idempotency-Key HTTP Header Field" of the IETF, 2.7: another payload under the same
+        // key is refused.
         if (before?.asked !== asked)
           throw invalid('This Idempotency-Key was used for another request. Use a new one for each.');
         return viewOf(shop, site, String(before.answer));
@@ -302,7 +304,10 @@ function textsOf(product: Product, written: readonly string[], w: StepWords): st
   });
 }
 
-/** What a buyer typed as the amount, in minor units. @throws Refusal in the shop's language when it is no amount, or less than the least. */
+/**
+ * What a buyer typed as the amount, in minor units. @throws Refusal in the shop's language when it is no
+ * amount, or less than the least.
+ */
 function namedAmount(site: Site, typed: string | null, least: number): number {
   const { currency, locale } = site.row;
   const w = stepWordsIn(locale);

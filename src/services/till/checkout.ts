@@ -213,7 +213,8 @@ export async function goToPay(
     return start;
   });
   ctx.changed(site.row.id);
-  // Pages that were open for another basket are taken back; what is paid there all the same is judged when it is told.
+  // Pages that were open for another basket are taken back; what is paid there all the same is judged when
+  // it is told.
   const closing = closePages(ctx, prepared.left);
   if (!prepared.provider) {
     await closing;

@@ -138,7 +138,8 @@ export interface Missed {
 }
 
 /**
- * What an order used is used for good: uses of codes, and money on vouchers, but never more than is there. A hold that had run out, or was
+ * What an order used is used for good: uses of codes, and money on vouchers, but never more than is there.
+ * A hold that had run out, or was
  * given up for another basket, is taken again as far as others have left it. @returns what is missing.
  */
 export async function spendUses(

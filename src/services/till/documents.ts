@@ -88,7 +88,10 @@ export interface Paid {
   readonly detail: string;
 }
 
-/** What an order asks for beside what came by payment and from vouchers: an owner who accepted it so goes without it. */
+/**
+ * What an order asks for beside what came by payment and from vouchers: an owner who accepted it so goes
+ * without it.
+ */
 const unpaidOf = ({ worked, total }: Order): Minor =>
   (worked.totals ? Math.max(0, worked.totals.due - total) : 0) as Minor;
 

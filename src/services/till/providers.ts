@@ -104,7 +104,8 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
 export type OpenPage = Pick<typeof payments.$inferSelect, 'id' | 'provider' | 'providerRef'>;
 
 /**
- * Takes payment pages back that belong to a basket nobody wants any more. A provider that cannot, or does not answer, changes nothing: whatever is
+ * Takes payment pages back that belong to a basket nobody wants any more. A provider that cannot, or does
+ * not answer, changes nothing: whatever is
  * paid there all the same is judged when it is told.
  */
 export async function closePages(ctx: Ctx, pages: readonly OpenPage[]): Promise<void> {

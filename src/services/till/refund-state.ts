@@ -207,7 +207,8 @@ export async function stopVouchers(
 }
 
 /**
- * Money that was given back by amount, beyond what the rest of the order cost, was paid for its gift vouchers: they hold as much less, those
+ * Money that was given back by amount, beyond what the rest of the order cost, was paid for its gift
+ * vouchers: they hold as much less, those
  * that nobody used first. Asked after each refund; what was taken off before counts.
  */
 async function shrinkVouchers(tx: Tx, order: Order, now: Date): Promise<void> {

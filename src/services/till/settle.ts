@@ -53,8 +53,10 @@ export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: strin
 }
 
 /**
- * Paid: by a notice, by the owner's word, or because nothing was left to pay. Where something that the order was promised is not there any
- * more (money on a voucher, a use of a limited code), it is paid, and nothing of worth comes of it before the owner has decided.
+ * Paid: by a notice, by the owner's word, or because nothing was left to pay. Where something that the
+ * order was promised is not there any
+ * more (money on a voucher, a use of a limited code), it is paid, and nothing of worth comes of it before
+ * the owner has decided.
  */
 export async function settle(
   ctx: Ctx,
@@ -109,7 +111,10 @@ async function handOut(
   await lettersOfPaying(ctx, tx, paid, wasPlaced ? 'paid-later' : 'paid');
 }
 
-/** The owner takes a paid order as it is, although something that it was promised had gone: it is handed out like any other. */
+/**
+ * The owner takes a paid order as it is, although something that it was promised had gone: it is handed out
+ * like any other.
+ */
 export async function accept(ctx: Ctx, tx: Tx, order: Order, by: string): Promise<void> {
   const shop = await shopNow(ctx, tx, order.siteId);
   const [payment] = await tx
