@@ -17,7 +17,7 @@ export function useAct(order: OrderView, done?: () => void) {
     mutationFn: (body: { act: OrderAct } & Record<string, unknown>) =>
       call(`/api/${site.slug}/orders/${order.id}`, 'POST', body),
     onSuccess: (_, body) => {
-      refresh('orders', 'takings', 'goods');
+      refresh('orders', 'takings', 'goods', 'standing');
       done?.();
       if (body.act !== 'note') toast.success(said[body.act]);
     },

@@ -26,7 +26,7 @@ export const alarm = {
     'Trying out: orders are marked, nobody is charged, and shoppers are told so.',
   sellForReal: 'Sell for real',
   toBeLookedIntoPaidTwice: (a: string | number) =>
-    `${a} to be looked into: paid twice, or paid after its pieces had gone. `,
+    `${a} to be looked into: paid twice, or paid after its pieces, voucher or code had gone. `,
   anOrderWants: 'An order needs',
   ordersWant: (a: number) => `${a} orders need`,
   toTheOrders: 'Open the orders',
