@@ -1,3 +1,4 @@
+import { numberFormat } from '../intl';
 import { z } from 'zod';
 
 /**
@@ -102,7 +103,7 @@ export function sizeWords(bytes: number, locale: string): string {
       : bytes < 1_000_000_000
         ? [bytes / 1_000_000, 'megabyte']
         : [bytes / 1_000_000_000, 'gigabyte'];
-  return new Intl.NumberFormat(locale, {
+  return numberFormat(locale, {
     style: 'unit',
     unit: unit as string,
     maximumFractionDigits: (n as number) < 10 ? 1 : 0,

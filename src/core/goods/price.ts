@@ -1,4 +1,4 @@
-import type { Minor } from '../money/minor';
+import { add, type Minor, minor } from '../money/minor';
 import { percentOf, ratio, taxWithin } from '../money/round';
 import type { Offer, Product, UnitPrice, Variant } from './product';
 
@@ -44,6 +44,22 @@ export function priceNow(
   const before = runs ? full : p.was !== null ? ((p.was + full - p.price) as Minor) : null;
   const honest = before === null ? null : lowest === undefined ? before : (Math.min(before, lowest) as Minor);
   return { price, was: honest !== null && honest > price ? honest : null };
+}
+
+/**
+ * What one piece in a basket costs: the price of the choice or the amount that the buyer named, and what the texts cost that were
+ * written. The rules by number: docs/pricing.md, 1.
+ * @param texts as written, in the order of the product's; an empty one costs nothing.
+ */
+export function pieceCost(
+  p: Priced & Pick<Product, 'openLeast' | 'texts'>,
+  v: Pick<Variant, 'price' | 'difference'>,
+  written: { readonly named: number | null; readonly texts: readonly string[] },
+  at: number,
+): Minor {
+  const price =
+    p.openLeast !== null && written.named !== null ? minor(written.named) : priceNow(p, v, at).price;
+  return p.texts.reduce((cost, text, n) => (written.texts[n] ? add(cost, text.price) : cost), price);
 }
 
 /** What a product costs at least, and whether its variants differ. */

@@ -307,9 +307,9 @@ describe('the life of an order', () => {
     fc.assert(
       fc.property(facts, (f) => {
         expect(shelves).toContain(shelfOf(f));
-        if (f.state === 'cancelled') expect(shelfOf(f)).toBe('nothing');
-        // Money may have come for one that failed: then it is looked into.
-        if (f.state === 'failed') expect(shelfOf(f)).toBe(f.short ? 'look-into' : 'nothing');
+        // Money may have come for one that failed, or was cancelled: then it is looked into.
+        if (f.state === 'failed' || f.state === 'cancelled')
+          expect(shelfOf(f)).toBe(f.short ? 'look-into' : 'nothing');
         if (f.state === 'failed' || f.state === 'waiting') expect(nextActs(f).now).toBeNull();
         if (f.state === 'placed' && !f.payLater) expect(may('pack', f)).toBe(false);
         if (f.sent) expect(may('send', f) || may('cancel', f)).toBe(false);

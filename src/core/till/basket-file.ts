@@ -12,6 +12,9 @@ const amount = z
   .max(1_000_000_000_000)
   .transform((n) => n as Minor);
 
+const idOfLine = (id: string | undefined, n: number): string =>
+  id ?? `line-${String(n + 1).padStart(5, '0')}`;
+
 /** A basket as a file: what `bin/stall price` reads. Amounts are in minor units, weights in grams. */
 export const basketFile = z.object({
   version: z.literal(1),
@@ -32,10 +35,16 @@ export const basketFile = z.object({
         grams: z.number().int().min(0).nullable().default(null),
         categories: z.array(z.string()).default([]),
         onOffer: z.boolean().default(false),
+        /** A gift voucher as goods: no discount on everything makes it cheaper. */
+        giftVoucher: z.boolean().default(false),
       }),
     )
     .min(1, 'A basket has a line at least.')
-    .max(20_000),
+    .max(20_000)
+    .refine(
+      (all) => new Set(all.map((l, n) => idOfLine(l.id, n))).size === all.length,
+      'Two lines have the same id.',
+    ),
   rules: tillRules.default(tillRules.parse({ tax: { charged: false } })),
   buyer: z
     .object({
@@ -92,9 +101,10 @@ export function priceFile(data: unknown): Result<WorkedSum> {
     locale,
     rules,
     buyer: { ...buyer, place: { country, state, postcode } },
-    lines: lines.map(({ price, id, ...l }, n) => ({
+    lines: lines.map(({ price, id, giftVoucher, ...l }, n) => ({
       ...l,
-      id: id ?? `line-${String(n + 1).padStart(5, '0')}`,
+      ...(giftVoucher && { voucher: { months: null } }),
+      id: idOfLine(id, n),
       variantId: '',
       slug: '',
       particulars: [],

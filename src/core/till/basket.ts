@@ -1,3 +1,4 @@
+import { compareCodes } from '../compare';
 import type { Minor } from '../money/minor';
 import type { Place } from './place';
 import type { TaxClass } from './rules';
@@ -50,3 +51,10 @@ export interface Buyer {
   /** How often rules with a limit were used, in all and by this buyer. */
   readonly uses: Readonly<Record<string, { readonly all: number; readonly own: number }>>;
 }
+
+/**
+ * Places of lines in the order of their ids: whatever is shared goes over them so, and the order of a basket changes nothing.
+ * @returns indices into `lines`.
+ */
+export const inOrderOfIds = (lines: readonly Pick<BasketLine, 'id'>[]): number[] =>
+  lines.map((_, n) => n).sort((a, b) => compareCodes(lines[a]?.id ?? '', lines[b]?.id ?? ''));

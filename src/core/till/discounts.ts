@@ -1,6 +1,6 @@
 import { isIn } from '../goods/category';
 import { allocate, type Minor, minor, subtract, sum, times, zero } from '../money/minor';
-import type { BasketLine, Buyer } from './basket';
+import { type BasketLine, type Buyer, inOrderOfIds } from './basket';
 import { percentOf, type RoundingMode } from '../money/round';
 import type { DiscountRule } from './rules';
 
@@ -24,9 +24,11 @@ export type NotApplied =
   | 'saves-less'
   | 'dearer';
 
+/** Gift vouchers are money: only a rule that names the product makes them cheaper. */
 const inScope = (l: BasketLine, { scope }: DiscountRule): boolean => {
   if (scope.notOnOffer && l.onOffer) return false;
   if (scope.to === 'goods') return scope.goods.includes(l.goodsId);
+  if (l.voucher) return false;
   return scope.to === 'all' || scope.categories.some((c) => isIn({ categories: l.categories ?? [] }, c));
 };
 
@@ -51,70 +53,132 @@ export function refusal(
   return undefined;
 }
 
+/** Pieces of one line that still cost the same, each as much as the others. */
+interface Pieces {
+  readonly quantity: number;
+  /** What all of them still cost. */
+  readonly left: Minor;
+  /** Got by "buy N, get M": not counted again, not given again. */
+  readonly got: boolean;
+}
+type Stacks = readonly (readonly Pieces[])[];
+
 /**
- * Takes rules off one after another, each from what those before it left; never more than a line costs. Parts of a minor
- * unit are shared by largest remainder, ties by the id of the line, so that the order of lines changes nothing.
+ * Takes rules off one after another, each from what those before it left; never more than a line still costs. Set prices come
+ * last, so that they are the price. Parts of a minor unit are shared by largest remainder over lines in the order of their ids.
+ * The rules by number: docs/pricing.md, 2.
+ * @returns what each rule takes, in the order in which it was taken.
  */
 export function takeOff(
   rules: readonly DiscountRule[],
   lines: readonly BasketLine[],
   mode: RoundingMode,
 ): Applied[] {
-  const order = lines.map((_, n) => n).sort((a, b) => ((lines[a]?.id ?? '') < (lines[b]?.id ?? '') ? -1 : 1));
-  const left = lines.map((l) => times(l.unit, l.quantity));
-  return rules.map((rule) => {
-    const wanted =
-      rule.kind === 'shipping' ? lines.map(() => zero) : sharesOf(rule, lines, left, order, mode);
-    const shares = wanted.map((s, n) => minor(Math.min(s, left[n] ?? 0)));
-    for (const [n, s] of shares.entries()) left[n] = subtract(left[n] ?? zero, s);
-    return { rule, shares, amount: sum(shares), freeShipping: rule.kind === 'shipping' };
+  let stacks: Stacks = lines.map((l) => [
+    { quantity: l.quantity, left: times(l.unit, l.quantity), got: false },
+  ]);
+  const order = inOrderOfIds(lines);
+  return [...rules.filter((r) => r.kind !== 'price'), ...rules.filter((r) => r.kind === 'price')].map(
+    (rule) => {
+      const before = stacks;
+      stacks = takeOne({ rule, lines, stacks, order, mode });
+      const shares = before.map((own, n) => subtract(leftOf(own), leftOf(stacks[n] ?? [])));
+      return { rule, shares, amount: sum(shares), freeShipping: rule.kind === 'shipping' };
+    },
+  );
+}
+
+const leftOf = (own: readonly Pieces[]): Minor => sum(own.map((p) => p.left));
+
+interface Taking {
+  readonly rule: DiscountRule;
+  readonly lines: readonly BasketLine[];
+  readonly stacks: Stacks;
+  readonly order: readonly number[];
+  readonly mode: RoundingMode;
+}
+
+function takeOne(t: Taking): Stacks {
+  switch (t.rule.kind) {
+    case 'shipping':
+      return t.stacks;
+    case 'price':
+      return lowered(t);
+    case 'buy-get':
+      return cheapestGot(t);
+    case 'percent':
+    case 'amount':
+      return shared(t);
+  }
+}
+
+const scopeOf = ({ rule, lines }: Taking): ReadonlySet<number> =>
+  new Set(lines.flatMap((l, n) => (inScope(l, rule) ? [n] : [])));
+
+/** No piece costs more than the set price from here on. */
+function lowered(t: Taking): Stacks {
+  const scoped = scopeOf(t);
+  const lower = (p: Pieces): Pieces => ({
+    ...p,
+    left: minor(Math.min(p.left, times(t.rule.amount, p.quantity))),
   });
+  return t.stacks.map((own, n) => (scoped.has(n) ? own.map(lower) : own));
 }
 
-function sharesOf(
-  rule: DiscountRule,
-  lines: readonly BasketLine[],
-  left: readonly Minor[],
-  order: readonly number[],
-  mode: RoundingMode,
-): Minor[] {
-  const scoped = new Set(lines.flatMap((l, n) => (inScope(l, rule) ? [n] : [])));
-  const weight = (n: number): Minor => (scoped.has(n) ? (left[n] ?? zero) : zero);
-  if (rule.kind === 'price')
-    return lines.map((l, n) =>
-      scoped.has(n) ? times(minor(Math.max(0, l.unit - rule.amount)), l.quantity) : zero,
-    );
-  if (rule.kind === 'buy-get') return cheapest(rule, lines, scoped, order, mode);
-  const all = sum(lines.map((_, n) => weight(n)));
+/** One amount, shared over the lines by what each still costs, and within a line over its pieces. */
+function shared(t: Taking): Stacks {
+  const scoped = scopeOf(t);
+  const weights = t.order.map((n) => (scoped.has(n) ? leftOf(t.stacks[n] ?? []) : zero));
+  const all = sum(weights);
+  const { rule } = t;
   const off =
-    rule.kind === 'percent' ? percentOf(all, rule.percent, mode) : minor(Math.min(rule.amount, all));
-  if (off === 0 || all === 0) return lines.map(() => zero);
-  const parts = allocate(off, order.map(weight));
-  const out = lines.map(() => zero);
-  for (const [n, at] of order.entries()) out[at] = parts[n] ?? zero;
-  return out;
+    rule.kind === 'percent' ? percentOf(all, rule.percent, t.mode) : minor(Math.min(rule.amount, all));
+  if (off === 0) return t.stacks;
+  const parts = allocate(off, weights);
+  const shareOf = new Map(t.order.map((n, at) => [n, parts[at] ?? zero]));
+  return t.stacks.map((own, n) => less(own, shareOf.get(n) ?? zero));
 }
 
-/** Of all pieces that fit, the cheapest ones are got: `get` for each `buy` and `get` together. */
-function cheapest(
-  rule: DiscountRule,
-  lines: readonly BasketLine[],
-  scoped: ReadonlySet<number>,
-  order: readonly number[],
-  mode: RoundingMode,
-): Minor[] {
-  const out = lines.map(() => zero);
-  const own = order.filter((n) => scoped.has(n));
-  const pieces = own.reduce((n, at) => n + (lines[at]?.quantity ?? 0), 0);
-  let got = Math.floor(pieces / (rule.buy + rule.get)) * rule.get;
-  for (const at of [...own].sort((a, b) => (lines[a]?.unit ?? 0) - (lines[b]?.unit ?? 0))) {
-    const line = lines[at];
-    if (!line || got === 0) break;
-    const here = Math.min(got, line.quantity);
-    out[at] = times(percentOf(line.unit, rule.off, mode), here);
-    got -= here;
+function less(own: readonly Pieces[], off: Minor): readonly Pieces[] {
+  if (off === 0) return own;
+  const parts = allocate(
+    off,
+    own.map((p) => p.left),
+  );
+  return own.map((p, n) => ({ ...p, left: subtract(p.left, parts[n] ?? zero) }));
+}
+
+/**
+ * Of all pieces that fit and were not got yet, those with the lowest price are got: `get` for each `buy` and `get` together,
+ * lines of one price in the order of their ids. What is given is taken off what they still cost.
+ */
+function cheapestGot(t: Taking): Stacks {
+  const { rule, lines } = t;
+  const scoped = scopeOf(t);
+  const own = t.order.filter((n) => scoped.has(n));
+  const free = (n: number) => (t.stacks[n] ?? []).reduce((q, p) => q + (p.got ? 0 : p.quantity), 0);
+  let wanted = Math.floor(own.reduce((n, at) => n + free(at), 0) / (rule.buy + rule.get)) * rule.get;
+  const out = [...t.stacks];
+  for (const at of own.toSorted((a, b) => (lines[a]?.unit ?? 0) - (lines[b]?.unit ?? 0))) {
+    if (wanted === 0) break;
+    const here = Math.min(wanted, free(at));
+    out[at] = giveFrom(t.stacks[at] ?? [], here, (cost) => percentOf(cost, rule.off, t.mode));
+    wanted -= here;
   }
   return out;
+}
+
+function giveFrom(own: readonly Pieces[], count: number, off: (cost: Minor) => Minor): readonly Pieces[] {
+  let wanted = count;
+  return own.flatMap((p): Pieces[] => {
+    const here = p.got ? 0 : Math.min(wanted, p.quantity);
+    if (here === 0) return [p];
+    wanted -= here;
+    const kept = p.quantity - here;
+    const [stays = zero, given = zero] = allocate(p.left, [kept, here]);
+    const got: Pieces = { quantity: here, left: subtract(given, off(given)), got: true };
+    return kept > 0 ? [{ quantity: kept, left: stays, got: false }, got] : [got];
+  });
 }
 
 /** What a rule gives, in words for whoever looks at the sum. */
@@ -129,6 +193,7 @@ export function discountWords(rule: DiscountRule, money: (amount: Minor) => stri
           : `${rule.scope.goods.length} products`;
   const but = rule.scope.notOnOffer ? ', but what is on offer' : '';
   const least = rule.leastAmount !== null ? ` from ${money(rule.leastAmount)}` : '';
+  const pieces = rule.leastPieces !== null ? ` from ${piecesText(rule.leastPieces)}` : '';
   const gives = {
     percent: `${rule.percent} % off ${what}`,
     amount: `${money(rule.amount)} off ${what}`,
@@ -136,5 +201,7 @@ export function discountWords(rule: DiscountRule, money: (amount: Minor) => stri
     price: `${what} at ${money(rule.amount)} each`,
     'buy-get': `buy ${rule.buy}, get ${rule.get} ${rule.off === 100 ? 'free' : `at ${rule.off} % off`}, the cheapest, of ${what}`,
   }[rule.kind];
-  return `${gives}${but}${least}`;
+  return `${gives}${but}${least}${pieces}`;
 }
+
+const piecesText = (n: number): string => (n === 1 ? '1 piece' : `${n} pieces`);

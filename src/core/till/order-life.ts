@@ -95,10 +95,9 @@ export const shelves = [
 export type Shelf = (typeof shelves)[number];
 
 export function shelfOf(f: OrderFacts): Shelf {
-  if (f.state === 'cancelled') return 'nothing';
   // Also one that came to nothing: a provider may have taken money for it.
   if (f.short) return 'look-into';
-  if (f.state === 'failed') return 'nothing';
+  if (f.state === 'failed' || f.state === 'cancelled') return 'nothing';
   if (f.state === 'waiting') return 'paying';
   if (f.state === 'placed' && !f.payLater) return 'money';
   if (f.goes === null) return f.state === 'paid' ? 'done' : 'money';

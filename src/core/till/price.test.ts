@@ -4,7 +4,7 @@ import { type Minor, minor } from '../money/minor';
 import type { BasketLine } from './basket';
 import { specialOf } from './place';
 import { percentOf, ratio, roundingModes, taxWithin } from '../money/round';
-import { bandFaults, ruleFaults, tillRules, type TillRules } from './rules';
+import { bandFaults, noRules, ruleFaults, tillRules, type TillRules } from './rules';
 import { expected } from './shipping';
 import { workOut } from './worked-sum';
 
@@ -739,10 +739,54 @@ describe('whatever is in the basket', () => {
           a.taxes,
           a.steps.map((s) => [s.kind, s.amount]),
         ]);
-        if (r.tax.roundAt === 'line')
-          for (const l of a.lines)
-            expect(b.lines.find((x) => x.id === l.id)).toMatchObject({ discount: l.discount, tax: l.tax });
+        for (const l of a.lines)
+          expect(b.lines.find((x) => x.id === l.id)).toMatchObject({ discount: l.discount, tax: l.tax });
       }),
+    );
+  });
+
+  it('a set price is the price: with any other discounts no piece costs more, and one that cost less stays', () => {
+    fc.assert(
+      fc.property(basket, anyRules, fc.nat(50_000), (lines, { rules: r }, amount) => {
+        const others = r.discounts.map((d) => ({ ...d, combines: true }));
+        const set = tillRules.parse({
+          discounts: [discount({ id: 'set', kind: 'price', amount })],
+        }).discounts;
+        const of = (discounts: TillRules['discounts']) =>
+          workOut({ currency: 'GBP', lines, rules: { ...r, shipping: noRules.shipping, discounts } });
+        const [without, both] = [of(others), of([...set, ...others])];
+        for (const [n, l] of both.lines.entries()) {
+          const before = without.lines[n];
+          const cost = l.amount - (l.discount ?? 0);
+          expect(cost).toBeLessThanOrEqual(amount * l.quantity);
+          const same = others.every((d) => d.kind !== 'buy-get');
+          if (same)
+            expect(cost).toBe(Math.min((before?.amount ?? 0) - (before?.discount ?? 0), amount * l.quantity));
+        }
+      }),
+    );
+  });
+
+  it('free pieces never come to more than they would have cost, and no piece is got twice', () => {
+    fc.assert(
+      fc.property(
+        basket,
+        fc.array(fc.tuple(fc.integer({ min: 1, max: 3 }), fc.integer({ min: 1, max: 3 })), { maxLength: 4 }),
+        (lines, made) => {
+          const discounts = made.map(([buy, get], n) => discount({ id: `d${n}`, kind: 'buy-get', buy, get }));
+          const w = workOut({ currency: 'GBP', lines, rules: rules({ tax: { charged: false }, discounts }) });
+          // By hand: all pieces from the cheapest on; each rule gives from those that are left.
+          const all = lines
+            .flatMap((l) => Array.from({ length: l.quantity }, () => l.unit as number))
+            .sort((a, b) => a - b);
+          let off = 0;
+          for (const [buy, get] of made) {
+            const got = Math.floor(all.length / (buy + get)) * get;
+            off += all.splice(0, got).reduce((n, x) => n + x, 0);
+          }
+          expect(w.lines.reduce((n, l) => n + (l.discount ?? 0), 0)).toBe(off);
+        },
+      ),
     );
   });
 

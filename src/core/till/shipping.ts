@@ -99,8 +99,8 @@ function priceOf(
   const free = way.freeFrom !== null && goods >= way.freeFrom;
   const parts = [
     way.by === 'flat' ? '' : bandWords(way, band, measure, told),
-    way.base && (way.by !== 'flat' || way.each || extra) ? `base ${money(way.base)}` : '',
-    way.each ? `${money(way.each)} a piece` : '',
+    way.base && (way.by !== 'flat' || (way.each && pieces > 0) || extra) ? `base ${money(way.base)}` : '',
+    way.each && pieces > 0 ? `${money(way.each)} a piece` : '',
     extra ? `${money(extra)} for single products` : '',
     free ? `${money(price)} \u2192 free, because goods are ${money(way.freeFrom ?? zero)} or more` : '',
   ].filter(Boolean);

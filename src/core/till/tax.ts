@@ -1,6 +1,7 @@
-import { add, allocate, type Minor, minor, subtract, sum, zero } from '../money/minor';
-import type { BasketLine } from './basket';
-import type { Place } from './place';
+import { compareCodes } from '../compare';
+import { add, allocate, type Minor, subtract, sum, times, zero } from '../money/minor';
+import { type BasketLine, inOrderOfIds } from './basket';
+import { nowhere, type Place } from './place';
 import { percentOf, taxWithin } from '../money/round';
 import type { TaxClass, TaxRules } from './rules';
 
@@ -24,21 +25,30 @@ export interface TaxRow extends Rate {
   readonly tax: Minor;
 }
 
-/** The rate a class has where it is taxed. A place that no rate names is beyond the owner's tax. */
+/**
+ * The rate a class has where it is taxed: that of its state, else of its country, else of the rest of the world ('*'); the
+ * nearest place that has any rate settles it. A place that no rate reaches is beyond the owner's tax.
+ */
 export function rateFor(rules: TaxRules, taxClass: TaxClass, digital: boolean, place: Place): Rate {
   const by = digital ? rules.digitalBy : rules.goodsBy;
   // Until somebody has said where it goes, it stays at home.
   const at = by === 'buyer' && place.country ? place : rules.home;
   const where = at.state ? `${at.country}-${at.state}` : at.country;
   if (!rules.charged) return { percent: 0, category: 'E', where };
-  const here = rules.rates.filter((r) => r.country === at.country);
-  const inState = here.filter((r) => r.state && r.state === at.state);
-  const own = inState.length ? inState : here.filter((r) => !r.state);
+  const own = nearestRates(rules, at);
   const found =
     own.find((r) => r.class === taxClass) ??
     (taxClass === 'zero' ? undefined : own.find((r) => r.class === 'standard'));
   if (found) return { percent: found.percent, category: found.percent > 0 ? 'S' : 'Z', where };
   return { percent: 0, category: own.length ? 'Z' : 'G', where };
+}
+
+function nearestRates({ rates }: TaxRules, at: Pick<Place, 'country' | 'state'>): TaxRules['rates'] {
+  const here = rates.filter((r) => r.country === at.country);
+  const inState = here.filter((r) => r.state && r.state === at.state);
+  if (inState.length) return inState;
+  const inCountry = here.filter((r) => !r.state);
+  return inCountry.length ? inCountry : rates.filter((r) => r.country === '*');
 }
 
 export interface TaxedPart {
@@ -61,6 +71,8 @@ export interface Taxed {
 interface Part {
   readonly amount: Minor;
   readonly rate: Rate;
+  /** What the same goods are taxed with at home, in per cent. */
+  readonly home: number;
 }
 
 const same = (a: Rate, b: Rate): boolean =>
@@ -68,7 +80,9 @@ const same = (a: Rate, b: Rate): boolean =>
 
 /**
  * Tax of lines (as they are after discounts) and of shipping. Rounded once for each rate, or for each line; in either case what
- * the parts have adds up to what the rows say, by largest remainder.
+ * the parts have adds up to what the rows say, by largest remainder over lines in the order of their ids, shipping last.
+ * The rules by number: docs/pricing.md, 4.
+ * @param amounts of the lines, in their order, after discounts.
  */
 export function taxOf(
   rules: TaxRules,
@@ -77,99 +91,142 @@ export function taxOf(
   shipping: Minor,
   place: Place,
 ): Taxed {
-  const given = lines.map(
-    (l, n): Part => ({
-      amount: amounts[n] ?? zero,
-      rate: rateFor(rules, l.taxClass ?? 'standard', l.digital ?? false, place),
+  const order = inOrderOfIds(lines);
+  const sorted = order.map((n) => ({ line: lines[n] as BasketLine, amount: amounts[n] ?? zero }));
+  const goods = sorted.map(
+    ({ line, amount }): Part => ({
+      amount,
+      rate: rateFor(rules, line.taxClass ?? 'standard', line.digital ?? false, place),
+      home: homeRate(rules, line.taxClass ?? 'standard'),
     }),
   );
-  const parts = given.map(
-    (p, n): Part =>
-      rules.abroad === 'net' && rules.included && p.rate.category === 'G'
-        ? { ...p, amount: subtract(p.amount, homeTax(rules, lines[n] as BasketLine, p.amount)) }
-        : p,
-  );
-  const takenOff = sum(given.map((p, n) => subtract(p.amount, parts[n]?.amount ?? zero)));
-  const carried = shippingParts(rules, parts, shipping, place);
-  const taxes =
-    rules.roundAt === 'line'
-      ? [...parts, ...carried].map((p) => taxIn(rules, p))
-      : byRate(rules, [...parts, ...carried]);
-  const taxed = [...parts, ...carried].map((p, n): TaxedPart => {
+  const given = [...goods, ...shippingParts(rules, sorted, goods, shipping, place)];
+  const off = homeTax(rules, given);
+  const parts = given.map((p, n) => ({ ...p, amount: subtract(p.amount, off[n] ?? zero) }));
+  const taxes = onceForEach(rules, parts, taxIn(rules), (p) => p.rate, same);
+  const taxed = parts.map(({ amount, rate }, n): TaxedPart => {
     const tax = taxes[n] ?? zero;
     return rules.included
-      ? { gross: p.amount, net: subtract(p.amount, tax), tax, rate: p.rate }
-      : { gross: add(p.amount, tax), net: p.amount, tax, rate: p.rate };
+      ? { gross: amount, net: subtract(amount, tax), tax, rate }
+      : { gross: add(amount, tax), net: amount, tax, rate };
   });
+  const ofLines: TaxedPart[] = [];
+  for (const [at, n] of order.entries()) ofLines[n] = taxed[at] as TaxedPart;
   return {
-    lines: taxed.slice(0, parts.length),
-    shipping: taxed.slice(parts.length),
+    lines: ofLines,
+    shipping: taxed.slice(lines.length),
     rows: rowsOf(taxed),
-    takenOff,
+    takenOff: sum(off),
   };
 }
 
-const taxIn = (rules: TaxRules, { amount, rate }: Part): Minor =>
-  (rules.included ? taxWithin : percentOf)(amount, rate.percent, rules.rounding);
+const taxIn =
+  (rules: TaxRules) =>
+  (amount: Minor, { rate }: Part): Minor =>
+    (rules.included ? taxWithin : percentOf)(amount, rate.percent, rules.rounding);
 
-const homeTax = (rules: TaxRules, line: BasketLine, amount: Minor): Minor =>
-  taxWithin(
-    amount,
-    rateFor(
-      { ...rules, goodsBy: 'seller', digitalBy: 'seller' },
-      line.taxClass ?? 'standard',
-      false,
-      rules.home as Place,
-    ).percent,
-    rules.rounding,
+const homeRate = (rules: TaxRules, taxClass: TaxClass): number =>
+  rateFor({ ...rules, goodsBy: 'seller' }, taxClass, false, nowhere).percent;
+
+/** The tax that prices hold at home, of parts that leave it behind; rounded where the shop rounds. */
+function homeTax(rules: TaxRules, parts: readonly Part[]): Minor[] {
+  const leaves = parts.map((p) => rules.abroad === 'net' && rules.included && p.rate.category === 'G');
+  const held = parts.map((p, n) => (leaves[n] ? p : { ...p, amount: zero }));
+  const within = (amount: Minor, { home }: Part) => taxWithin(amount, home, rules.rounding);
+  return onceForEach(
+    rules,
+    held,
+    within,
+    (p) => p.home,
+    (a, b) => a === b,
   );
+}
 
-/** Each rate's tax is rounded once, and shared over its parts. */
-function byRate(rules: TaxRules, parts: readonly Part[]): Minor[] {
+/** Worked out for each part where lines are rounded; else once for all parts of a rate, and shared over them. */
+function onceForEach<Key>(
+  rules: TaxRules,
+  parts: readonly Part[],
+  tax: (amount: Minor, like: Part) => Minor,
+  keyOf: (part: Part) => Key,
+  equal: (a: Key, b: Key) => boolean,
+): Minor[] {
+  if (rules.roundAt === 'line') return parts.map((p) => tax(p.amount, p));
   const out = parts.map(() => zero);
-  for (const rate of ratesIn(parts)) {
-    const own = parts.flatMap((p, n) => (same(p.rate, rate) ? [n] : []));
-    const amount = sum(own.map((n) => parts[n]?.amount ?? zero));
-    const tax = taxIn(rules, { amount, rate });
-    if (tax === 0) continue;
-    const shares = allocate(
-      tax,
-      own.map((n) => parts[n]?.amount ?? zero),
-    );
+  for (const own of groups(parts, (a, b) => equal(keyOf(a), keyOf(b)))) {
+    const amounts = own.map((n) => parts[n]?.amount ?? zero);
+    const whole = tax(sum(amounts), parts[own[0] ?? 0] as Part);
+    if (whole === 0) continue;
+    const shares = allocate(whole, amounts);
     for (const [i, n] of own.entries()) out[n] = shares[i] ?? zero;
   }
   return out;
 }
 
-const ratesIn = (parts: readonly { readonly rate: Rate }[]): Rate[] =>
-  parts.map((p) => p.rate).filter((r, n, all) => all.findIndex((x) => same(x, r)) === n);
+/** Places of what is alike, each group in the order of its first. */
+function groups<T>(all: readonly T[], alike: (a: T, b: T) => boolean): number[][] {
+  const out: number[][] = [];
+  for (const [n, one] of all.entries()) {
+    const own = out.find((g) => alike(all[g[0] ?? 0] as T, one));
+    if (own) own.push(n);
+    else out.push([n]);
+  }
+  return out;
+}
 
-/** Shipping follows the goods in their proportion, or has the rate of a class, or none. */
-function shippingParts(rules: TaxRules, parts: readonly Part[], shipping: Minor, place: Place): Part[] {
+/** Shipping has the rate of a class, or none, or is shared over the goods that are sent. */
+function shippingParts(
+  rules: TaxRules,
+  sorted: readonly { readonly line: BasketLine; readonly amount: Minor }[],
+  goods: readonly Part[],
+  shipping: Minor,
+  place: Place,
+): Part[] {
   if (shipping === 0) return [];
-  if (rules.shipping === 'none')
+  if (rules.shipping === 'none') {
+    const category = rules.charged ? 'Z' : 'E';
+    return [{ amount: shipping, rate: { percent: 0, category, where: rules.home.country }, home: 0 }];
+  }
+  if (rules.shipping !== 'proportion') {
+    const taxClass = rules.shipping;
     return [
-      {
-        amount: shipping,
-        rate: { percent: 0, category: rules.charged ? 'Z' : 'E', where: rules.home.country },
-      },
+      { amount: shipping, rate: rateFor(rules, taxClass, false, place), home: homeRate(rules, taxClass) },
     ];
-  if (rules.shipping !== 'proportion')
-    return [{ amount: shipping, rate: rateFor(rules, rules.shipping, false, place) }];
-  const rates = ratesIn(parts);
-  const weights = rates.map((r) => sum(parts.filter((p) => same(p.rate, r)).map((p) => p.amount)));
-  if (weights.every((x) => x === 0))
-    return [{ amount: shipping, rate: rateFor(rules, 'standard', false, place) }];
-  return allocate(shipping, weights)
-    .map((amount, n): Part => ({ amount, rate: rates[n] as Rate }))
+  }
+  const sent = sorted.flatMap(({ line, amount }, n) => (line.ships ? [{ line, amount, at: n }] : []));
+  const shares = allocate(shipping, weightsOf(sent));
+  const parts = sent.map(({ at }, n): Part => ({ ...(goods[at] as Part), amount: shares[n] ?? zero }));
+  return groups(parts, (a, b) => a.home === b.home && same(a.rate, b.rate))
+    .map(
+      (own): Part => ({
+        ...(parts[own[0] ?? 0] as Part),
+        amount: sum(own.map((n) => parts[n]?.amount ?? zero)),
+      }),
+    )
     .filter((p) => p.amount !== 0);
 }
 
+/** What goods carry shipping by: their cost after discounts; where all are free their prices; where those are nought, pieces. */
+function weightsOf(sent: readonly { readonly line: BasketLine; readonly amount: Minor }[]): number[] {
+  const ways: ((s: { readonly line: BasketLine; readonly amount: Minor }) => number)[] = [
+    (s) => s.amount,
+    (s) => times(s.line.unit, s.line.quantity),
+    (s) => s.line.quantity,
+  ];
+  return ways.map((of) => sent.map(of)).find((weights) => weights.some((w) => w > 0)) ?? sent.map(() => 1);
+}
+
 function rowsOf(parts: readonly TaxedPart[]): TaxRow[] {
-  return ratesIn(parts)
-    .map((rate) => {
-      const own = parts.filter((p) => same(p.rate, rate));
-      return { ...rate, taxable: sum(own.map((p) => p.net)), tax: minor(own.reduce((n, p) => n + p.tax, 0)) };
+  return groups(parts, (a, b) => same(a.rate, b.rate))
+    .map((own): TaxRow => {
+      const of = own.map((n) => parts[n] as TaxedPart);
+      return {
+        ...(of[0] as TaxedPart).rate,
+        taxable: sum(of.map((p) => p.net)),
+        tax: sum(of.map((p) => p.tax)),
+      };
     })
-    .sort((a, b) => b.percent - a.percent || (a.where < b.where ? -1 : 1));
+    .sort(
+      (a, b) =>
+        b.percent - a.percent || compareCodes(a.where, b.where) || compareCodes(a.category, b.category),
+    );
 }

@@ -79,6 +79,8 @@ export interface WorkedSum {
   readonly noWay?: NoWay | null;
   readonly codes?: readonly { readonly code: string; readonly says: 'applied' | 'voucher' | NotApplied }[];
   readonly taxes?: readonly TaxRow[];
+  /** What shipping costs with its tax, after tax at home was taken off. */
+  readonly shippingGross?: Minor;
   readonly totals?: Totals;
   readonly grams?: number;
 }
@@ -127,8 +129,8 @@ export function workOut({
       whole,
       applied: takeOff(chosen, lines, rules.tax.rounding),
     });
-  // Only what makes shipping dearer can make the whole dearer: mostly nothing has to be weighed.
-  const charged = (chosen: readonly DiscountRule[]) => finished(chosen, false).totals?.charges ?? 0;
+  // Only what makes shipping dearer, tax on it included, can make the whole dearer: mostly nothing has to be weighed.
+  const charged = (chosen: readonly DiscountRule[]) => finished(chosen, false).shippingGross ?? 0;
   const mayHarm = (chosen: readonly DiscountRule[]) => chosen.length > 0 && charged(chosen) > charged([]);
   const weigh = (chosen: readonly DiscountRule[]) => beforeVouchers(finished(chosen, false));
   const together = fitting.filter((r) => r.combines);
@@ -283,6 +285,7 @@ function finish(w: Working): WorkedSum {
     way: shipping.way,
     noWay: shipping.noWay,
     taxes: taxed.rows,
+    shippingGross: sum(taxed.shipping.map((p) => p.gross)),
     grams: lines.reduce((n, l) => n + (l.ships ? (l.grams ?? 0) * l.quantity : 0), 0),
     totals: {
       lines: net(taxed.lines),
