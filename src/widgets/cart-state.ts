@@ -109,7 +109,7 @@ async function add(shop: string, line: CartLine): Promise<CartState> {
 export async function refreshCart(shop: string): Promise<void> {
   const { token } = cartOf(shop);
   if (!token) return;
-  const answer = await fetch(`${apiOf(shop)}/carts/${token}`).catch(() => undefined);
+  const answer = await fetch(`${apiOf(shop)}/carts/${token}?only=pieces`).catch(() => undefined);
   if (answer?.status === 404) keepCart(shop, { pieces: 0 });
   else if (answer?.ok) keepCart(shop, { token, pieces: ((await answer.json()) as CartState).pieces });
 }

@@ -2,6 +2,7 @@ import css from '../core/storefront/storefront.css';
 import type { PageData, Wish } from './page-data';
 import { chooser } from './chooser';
 import { openGlance } from './glance';
+import { letRoomGo } from './kept-room';
 import { piecesIn } from './pieces';
 import { taken } from './shared';
 
@@ -85,6 +86,7 @@ export class StallDrawn extends StallElement {
       const to = this.address({ goods: link.dataset.goods ?? '', category: link.dataset.category ?? '' });
       if (to) link.href = to;
     }
+    if (this.hasAttribute('main')) letRoomGo(this);
   }
 
   /** The site's own shop page with a question in it; nothing where the site has none. */

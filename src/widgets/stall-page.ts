@@ -2,6 +2,7 @@ import css from '../core/storefront/storefront.css';
 import { askAccount } from './account';
 import { CartSteps } from './cart-steps';
 import { CheckoutForm } from './checkout-form';
+import { letRoomGo } from './kept-room';
 import { merge } from './merge';
 import type { PageData } from './page-data';
 import { taken } from './shared';
@@ -171,6 +172,7 @@ export class StallPage extends HTMLElement {
     for (const form of root.querySelectorAll<HTMLFormElement>('.stall-stepper-form')) this.#steps.show(form);
     this.#countPieces(answer);
     this.#attend();
+    letRoomGo(this);
     this.#focusAfter(held);
   }
 
@@ -252,6 +254,7 @@ export class StallPage extends HTMLElement {
     const way = document.createElement('p');
     way.append(link);
     root.replaceChildren(text, way);
+    letRoomGo(this);
   }
 
   #sorry(error: unknown): void {

@@ -1,3 +1,4 @@
+import { letRoomGo } from './kept-room';
 import type { Wish } from './page-data';
 import { taken } from './shared';
 import { StallDrawn } from './stall-drawn';
@@ -59,6 +60,7 @@ export class StallShop extends StallDrawn {
     if (this.#main) {
       this.#tell();
       this.#name();
+      letRoomGo(this);
     }
   }
 

@@ -1,3 +1,4 @@
+import { numberFormat } from '../intl';
 import { fail, ok, type Result } from '../result';
 import { minorDigits } from './currency';
 import { isMinor, type Minor, type Money, minor } from './minor';
@@ -9,7 +10,7 @@ function formatOf(locale: string, currency: string): Intl.NumberFormat {
   const known = formats.get(key);
   if (known) return known;
   const digits = minorDigits(currency);
-  const made = new Intl.NumberFormat(locale, {
+  const made = numberFormat(locale, {
     style: 'currency',
     currency,
     minimumFractionDigits: digits,
@@ -41,7 +42,7 @@ const marks = new Map<string, Marks>();
 function marksOf(locale: string): Marks {
   const known = marks.get(locale);
   if (known) return known;
-  const parts = new Intl.NumberFormat(locale).formatToParts(1_234_567.5);
+  const parts = numberFormat(locale).formatToParts(1_234_567.5);
   const mark = (type: string) => parts.find((p) => p.type === type)?.value ?? '';
   // Scripts with marks of their own are typed with a point.
   const decimal = mark('decimal') === ',' ? ',' : '.';
@@ -96,4 +97,4 @@ export function amountText(amount: Minor, currency: string, locale: string): str
 
 /** A per cent as a language writes it, without its sign: 5.5 is "5,5" in German. */
 export const percentText = (percent: number, locale: string): string =>
-  new Intl.NumberFormat(locale, { maximumFractionDigits: 3 }).format(percent);
+  numberFormat(locale, { maximumFractionDigits: 3 }).format(percent);

@@ -1,3 +1,4 @@
+import { dateFormat } from '../intl';
 import { formatMoney, percentText } from '../money/format';
 import type { Minor } from '../money/minor';
 import { fill } from '../storefront/words';
@@ -19,7 +20,7 @@ export interface Paper {
 }
 
 const dayIn = (iso: string, lang: string): string =>
-  new Intl.DateTimeFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
+  dateFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
 const named = (l: { readonly name: string; readonly particulars: readonly string[] }): string =>
   l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name;
 

@@ -20,13 +20,16 @@ export function shopPageMain(page: ShopPageMain): string {
   return page.part === 'shop' || page.part === 'lookup' ? widgetMain(page) : stepMain(page);
 }
 
+/** A screen is kept free until the content comes: what stands below it is then not seen to move (widgets/kept-room.ts). */
+const ROOM = 'display:block;min-height:100vh';
+
 /** A page that is one widget: the shop front, the order lookup. */
 function widgetMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
   const plain = part === 'shop' ? `${shopUrl}/goods` : `${shopUrl}/lookup`;
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>
 <h1>${escapeHtml(title)}</h1>
-<stall-${part} main shop="${escapeHtml(shopUrl)}" cart="${escapeHtml(hrefs.cart ?? '')}" checkout="${escapeHtml(hrefs.checkout ?? '')}" page="${escapeHtml(hrefs.shop ?? '')}" style="display:block;min-height:24rem"><p><a href="${escapeHtml(plain)}">${escapeHtml(title)}</a></p></stall-${part}>
+<stall-${part} main shop="${escapeHtml(shopUrl)}" cart="${escapeHtml(hrefs.cart ?? '')}" checkout="${escapeHtml(hrefs.checkout ?? '')}" page="${escapeHtml(hrefs.shop ?? '')}"${part === 'shop' ? ' level="2"' : ''} style="${ROOM}"><p><a href="${escapeHtml(plain)}">${escapeHtml(title)}</a></p></stall-${part}>
 <script async src="${escapeHtml(scriptUrl)}"></script>
 </div>
 `;
@@ -45,7 +48,7 @@ function stepMain({ part, lang = '', title, shopUrl, scriptUrl, hrefs, boxStyle 
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>
 <h1>${escapeHtml(title)}</h1>
-<stall-page part="${part}" shop="${escapeHtml(shopUrl)}" ${ways} style="display:block;min-height:24rem"><p>${plain}</p></stall-page>
+<stall-page part="${part}" shop="${escapeHtml(shopUrl)}" ${ways} style="${ROOM}"><p>${plain}</p></stall-page>
 <script async src="${escapeHtml(scriptUrl)}"></script>
 </div>
 `;

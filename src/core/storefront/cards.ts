@@ -38,7 +38,7 @@ const sells = (look: CardLook): boolean => has(look, 'button') || asksOnCard(loo
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */
 const picture = (v: ProductView, lazy: boolean): Html =>
-  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture.small}" srcset="${v.picture.set}" sizes="(min-width: 40rem) 20rem, 50vw" alt="" width="480" height="360" data-x="${v.picture.x}" data-y="${v.picture.y}"${lazy && html` loading="lazy"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.badge && html`<span class="stall-badge">${v.badge}</span>`}</a>`;
+  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture.small}" srcset="${v.picture.set}" sizes="(min-width: 40rem) 20rem, 50vw" alt="" width="480" height="360" data-x="${v.picture.x}" data-y="${v.picture.y}"${lazy ? html` loading="lazy"` : html` fetchpriority="high"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.badge && html`<span class="stall-badge">${v.badge}</span>`}</a>`;
 
 export const price = (v: ProductView, w: Words): Html =>
   html`<span class="stall-price-small" data-price>${v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;

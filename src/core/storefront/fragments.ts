@@ -22,7 +22,7 @@ export function cartFragment(v: CartPageView, w: StepWords): Html {
 }
 
 function line(l: LineView, w: StepWords): Html {
-  return html`<li class="stall-line" data-key="line-${l.id}"><a class="stall-thumb" href="${l.href}" tabindex="-1" aria-hidden="true">${l.picture && html`<img src="${l.picture}" alt="" width="96" height="96">`}</a>
+  return html`<li class="stall-line" data-key="line-${l.id}"><a class="stall-thumb" href="${l.href}" tabindex="-1" aria-hidden="true">${l.picture ? html`<img src="${l.picture}" alt="" width="96" height="96">` : html`<span class="stall-no-picture">${[...l.name][0] ?? ''}</span>`}</a>
 <div class="stall-line-text"><a class="stall-name" href="${l.href}">${l.name}</a>${l.particulars.map((p) => html`<span class="stall-muted stall-particulars">${p}</span>`)}<span class="stall-muted">${fill(w.each, { x: l.unit })}</span>
 <form class="stall-stepper-form" method="post" action="${l.action}"${l.max !== null && html` data-most="${l.max}"`}><span class="stall-stepper" role="group" aria-label="${fill(w.howManyOf, { x: l.name })}">
 <button name="quantity" value="${l.quantity - 1}" aria-label="${fill(w.oneFewer, { x: l.name })}">&minus;</button><output aria-live="polite">${l.quantity}</output>

@@ -33,7 +33,7 @@ const priceHtml = (price: string, was: string, w: Words): Html =>
 function gallery(v: ProductView, w: Words): Html | false {
   const [first, ...others] = v.pictures;
   if (!first) return v.video ? film(v, w) : false;
-  return html`<div class="stall-gallery"><img class="stall-picture" data-large src="${first.large}" srcset="${first.set}" sizes="(min-width: 48rem) 34rem, 100vw" alt="${first.alt}" width="960" height="720" data-x="${first.x}" data-y="${first.y}">
+  return html`<div class="stall-gallery"><img class="stall-picture" data-large fetchpriority="high" src="${first.large}" srcset="${first.set}" sizes="(min-width: 48rem) 34rem, 100vw" alt="${first.alt}" width="960" height="720" data-x="${first.x}" data-y="${first.y}">
 ${others.length > 0 && html`<ul class="stall-thumbs">${v.pictures.map((p, n) => html`<li><a href="${p.large}" data-show="${n}" data-set="${p.set}" data-alt="${p.alt}"${n === 0 && html` aria-current="true"`} aria-label="${fill(w.showPicture, { n: n + 1, x: p.alt || v.name })}"><img src="${p.small}" alt="" width="96" height="72" data-x="${p.x}" data-y="${p.y}" loading="lazy"></a></li>`)}</ul>`}${v.video && film(v, w)}</div>`;
 }
 

@@ -75,7 +75,7 @@ export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
     return html`href="${v.base}${query && `?${query}`}" data-go="${query}"`;
   };
   if (v.product)
-    return html`<section class="stall-shop">${top}<p><a class="stall-back" ${go({ page: v.state.page })}>&#8592; ${w.back}</a></p>${productFragment(v.product, w, level + 1)}</section>`;
+    return html`<section class="stall-shop">${top}<p><a class="stall-back" ${go({ page: v.state.page })}>&#8592; ${w.back}</a></p>${productFragment(v.product, w, v.heading ? level + 1 : level)}</section>`;
   return html`<section class="stall-shop">${top}
 <div class="stall-shop-bar">${v.categories && v.categories.length > 0 && categoryNav(v.categories, v, w, go)}
 <div class="stall-shop-tools">${v.search && searchForm(v, w)}${v.sorts && sortForm(v, v.sorts, w)}${v.narrow && narrowForm(v, v.narrow, w, go)}</div></div>

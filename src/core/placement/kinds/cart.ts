@@ -61,10 +61,11 @@ export const cart = defineKind<CartSettings>({
     checkoutHref && (s.form === 'summary' || s.opens === 'drawer')
       ? `checkout="${escapeHtml(checkoutHref)}"`
       : '',
-    // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones.
+    // The room it will need, kept before any script has run: an icon on narrow screens, icon and word on wide ones. Where its
+    // neighbours are stretched over the whole header (a column of flex, a grid), it is not.
     s.form === 'summary'
       ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"`
-      : `style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center${s.floats ? ';position:fixed;right:1rem;bottom:1rem;z-index:9' : ''}"`,
+      : `style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center;align-self:center;justify-self:end${s.floats ? ';position:fixed;right:1rem;bottom:1rem;z-index:9' : ''}"`,
   ],
   link: (s, { cartHref }) => ({ href: cartHref, text: s.text }),
   describe: () => 'Cart',
