@@ -50,6 +50,8 @@ export interface World {
     closed: string[];
     asked: { reference: string; amount: number; noticeUrl: string; approvedUrl: string; again?: boolean }[];
   };
+  /** Called after each change of what shoppers read, as prepared answers are. */
+  readonly whenChanged: ((siteId: string) => void)[];
   /** Letters that were sent, in order. */
   readonly letters: Letter[];
   /** A cart that went to pay, and the order's token; with `buy` the provider has said yes, too. */
@@ -58,6 +60,17 @@ export interface World {
     email?: string,
     more?: Partial<CheckoutInput>,
   ) => Promise<{ token: string; reference: string }>;
+  /** The card provider tells of a payment or a refund; the same id again is the same notice. */
+  readonly notice: (
+    type: 'payment.pending' | 'payment.approved' | 'payment.declined' | 'refund.done' | 'refund.failed',
+    reference: string,
+    more?: {
+      readonly id?: string;
+      readonly amount?: number;
+      readonly currency?: string;
+      readonly detail?: string;
+    },
+  ) => Promise<void>;
   /** The provider says yes to the last payment that was asked for, or to another. */
   readonly approve: (reference?: string) => Promise<void>;
   /** Orders as the office sees them, the newest first. */
@@ -73,6 +86,16 @@ export interface World {
   ) => ReturnType<typeof addProduct>;
   readonly end: () => Promise<void>;
 }
+
+/** A buyer whose address is whole. */
+export const buyerOf = (email: string) => ({
+  email,
+  name: 'Ada Penhallow',
+  street: '4 Weir Lane',
+  town: 'Osierham',
+  postcode: 'WB4 2TR',
+  country: 'GB',
+});
 
 type Bought = Partial<AddInput> & { readonly goods: string };
 
@@ -109,6 +132,7 @@ export async function makeWorld(cards?: string): Promise<World> {
     refunds: [],
     asked: [],
   };
+  const refundEnds = new Map<string, World['provider']['refund']>();
   const server = createServer(async (req, res) => {
     let raw = '';
     for await (const chunk of req) raw += chunk;
@@ -127,13 +151,14 @@ export async function makeWorld(cards?: string): Promise<World> {
         .writeHead(200, { 'content-type': 'application/json' })
         .end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
     if (req.url?.endsWith('/refunds')) {
-      provider.refunds.push(JSON.parse(raw) as World['provider']['refunds'][number]);
-      return void res.writeHead(201, { 'content-type': 'application/json' }).end(
-        JSON.stringify({
-          state: provider.refund,
-          detail: provider.refund === 'failed' ? 'The card is closed' : 'card',
-        }),
-      );
+      const refund = JSON.parse(raw) as World['provider']['refunds'][number];
+      provider.refunds.push(refund);
+      // The same reference again is the same refund, with the same end (docs/payment-provider.md).
+      const state = refundEnds.get(refund.reference) ?? provider.refund;
+      refundEnds.set(refund.reference, state);
+      return void res
+        .writeHead(201, { 'content-type': 'application/json' })
+        .end(JSON.stringify({ state, detail: state === 'failed' ? 'The card is closed' : 'card' }));
     }
     if (req.url?.endsWith('/charges')) {
       const charge = JSON.parse(raw) as World['provider']['charges'][number];
@@ -155,6 +180,7 @@ export async function makeWorld(cards?: string): Promise<World> {
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const letters: Letter[] = [];
+  const whenChanged: World['whenChanged'] = [];
   const clock = { ms: Date.UTC(2026, 10, 24, 9) };
   const quiet = () => {};
   const api = `http://127.0.0.1:${(server.address() as AddressInfo).port}/v1`;
@@ -165,7 +191,9 @@ export async function makeWorld(cards?: string): Promise<World> {
     journals: join(dir, 'journals'),
     pictures: new Recent(5),
     host: undefined,
-    changed: quiet,
+    changed: (siteId) => {
+      for (const hear of whenChanged) hear(siteId);
+    },
     mail: { send: async (letter) => void letters.push(letter) },
     addresses: {
       office: 'http://office.test',
@@ -200,35 +228,27 @@ export async function makeWorld(cards?: string): Promise<World> {
       ctx,
       await site(),
       cart?.token ?? '',
-      {
-        email,
-        name: 'Ada Penhallow',
-        street: '4 Weir Lane',
-        town: 'Osierham',
-        postcode: 'WB4 2TR',
-        country: 'GB',
-        total: cart?.total ?? 0,
-        ...more,
-      },
+      { ...buyerOf(email), total: cart?.total ?? 0, ...more },
       'site',
     );
     return { token, reference: provider.asked.at(-1)?.reference ?? '' };
   };
-  const approve: World['approve'] = async (reference = provider.asked.at(-1)?.reference ?? '') => {
+  const notice: World['notice'] = async (type, reference, more = {}) => {
     const asked = provider.asked.find((a) => a.reference === reference);
+    const { id = `msg_${type}_${reference}`, ...data } = more;
     const body = JSON.stringify({
-      type: 'payment.approved',
+      type,
       data: {
         id: `pay_${reference}`,
         reference,
-        amount: asked?.amount,
+        amount: asked?.amount ?? 0,
         currency: 'GBP',
         ...(asked?.again && { mandate: `man_${reference}` }),
+        ...data,
       },
     });
     // Signatures are held against the true time, whatever the clock of the test says.
     const at = new Date();
-    const id = `msg_${reference}`;
     await takeNotice(
       ctx,
       'card',
@@ -240,6 +260,8 @@ export async function makeWorld(cards?: string): Promise<World> {
       body,
     );
   };
+  const approve: World['approve'] = (reference = provider.asked.at(-1)?.reference ?? '') =>
+    notice('payment.approved', reference);
   const buy: World['buy'] = async (lines, email, more) => {
     const { token, reference } = await order(lines, email, more);
     await approve(reference);
@@ -252,7 +274,9 @@ export async function makeWorld(cards?: string): Promise<World> {
     clock,
     provider,
     letters,
+    whenChanged,
     order,
+    notice,
     approve,
     buy,
     addGoods: async (name, price, stock, more = {}) =>

@@ -142,7 +142,11 @@ export const stockMovements = sqliteTable(
     note: text().notNull().default(''),
     at: integer({ mode: 'timestamp_ms' }).notNull(),
   },
-  (t) => [index('movements_goods').on(t.goodsId), index('movements_variant').on(t.variantId)],
+  (t) => [
+    index('movements_goods').on(t.goodsId),
+    index('movements_variant').on(t.variantId),
+    index('stock_movements_ref').on(t.ref),
+  ],
 );
 
 /** One field of a product that changed; for `stock`, of a variant. */

@@ -322,8 +322,11 @@ export const payments = sqliteTable(
     providerRef: text(),
     amount: integer().notNull(),
     currency: text().notNull(),
-    state: text({ enum: ['started', 'paid', 'declined'] }).notNull(),
+    /** What pays for its order is paid; money that no order wanted is surplus until it has gone back. */
+    state: text({ enum: ['started', 'paid', 'declined', 'surplus', 'returning', 'returned'] }).notNull(),
     detail: text(),
+    /** When the provider was asked to give it back. */
+    returningAt: integer({ mode: 'timestamp_ms' }),
     createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
   },
   (t) => [index('payments_order').on(t.orderId), index('payments_state').on(t.state, t.createdAt)],

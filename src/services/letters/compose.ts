@@ -1,3 +1,4 @@
+import { dateFormat } from '../../core/intl';
 import { and, eq } from 'drizzle-orm';
 import { ICalCalendarMethod, ICalEventStatus, default as ical } from 'ical-generator';
 import type { LetterKind } from '../../core/letters/kinds';
@@ -115,7 +116,7 @@ const figuresOf: Partial<Record<LetterKind, (a: About) => Promise<Record<string,
     const event = product?.details.event;
     if (order.state !== 'paid' || !product || !event || Date.parse(event.start) < ctx.now().getTime())
       return null;
-    const when = new Intl.DateTimeFormat(site.row.locale, {
+    const when = dateFormat(site.row.locale, {
       dateStyle: 'full',
       timeStyle: 'short',
       timeZone: rules.zone,
@@ -204,9 +205,7 @@ export async function orderFigures(
       buyer: order.buyer.name,
       email: order.buyer.email,
       number: String(order.number ?? ''),
-      day: new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: rules.zone }).format(
-        order.createdAt,
-      ),
+      day: dateFormat(locale, { dateStyle: 'long', timeZone: rules.zone }).format(order.createdAt),
       total: money(order.total),
       order: toOwner
         ? `${ctx.addresses.office}/${site.row.slug}/orders?id=${order.id}`

@@ -1,3 +1,4 @@
+import { dateFormat } from '../../core/intl';
 import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { letterFacts, type LetterKind, letterKinds, unknownFields } from '../../core/letters/kinds';
@@ -95,10 +96,8 @@ export async function previewLetter(
     total: money(4200),
     order: `${base}/thanks/…`,
     files: `${base}/downloads/…`,
-    day: new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(ctx.now()),
-    when: new Intl.DateTimeFormat(locale, { dateStyle: 'full' }).format(
-      new Date(ctx.now().getTime() + 2 * 86_400_000),
-    ),
+    day: dateFormat(locale, { dateStyle: 'long' }).format(ctx.now()),
+    when: dateFormat(locale, { dateStyle: 'full' }).format(new Date(ctx.now().getTime() + 2 * 86_400_000)),
     tracking: 'RR473124829GB',
     amount: money(1000),
     event: order?.worked.lines[0]?.name ?? 'Round basket',

@@ -1,8 +1,7 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import { atLinkPrice, priceNow } from '../../core/goods/price';
+import { atLinkPrice, pieceCost } from '../../core/goods/price';
 import type { Product, Variant } from '../../core/goods/product';
 import { variantLabel } from '../../core/goods/variants';
-import type { Minor } from '../../core/money/minor';
 import type { BasketLine } from '../../core/till/worked-sum';
 import { keep, many } from '../../data/kept-queries';
 import { cartLines, goods, variants } from '../../data/schema';
@@ -45,7 +44,7 @@ export async function basketOf(
         slug: p.slug,
         name: p.name,
         particulars: particularsOf(p, v, line.texts),
-        unit: unitOf(p, v, line, shop.now),
+        unit: pieceCost(p, v, line, shop.now.getTime()),
         quantity: line.quantity,
         available: free.get(v.id) ?? null,
         ...pricingFacts(p, v, p.categories, shop.now.getTime()),
@@ -110,13 +109,6 @@ async function noLongerSold(shop: ShopNow, lines: readonly Line[]): Promise<Map<
       },
     ]),
   );
-}
-
-/** What one piece costs now: the price of the choice or the amount the buyer named, and what the texts cost that were written. */
-function unitOf(p: Product, v: Variant, line: Pick<Line, 'named' | 'texts'>, now: Date): Minor {
-  const price =
-    p.openLeast !== null && line.named !== null ? line.named : priceNow(p, v, now.getTime()).price;
-  return p.texts.reduce((sum, t, n) => sum + (line.texts[n] ? t.price : 0), price) as Minor;
 }
 
 const particularsOf = (p: Product, v: Variant, texts: readonly string[]): string[] =>

@@ -84,13 +84,48 @@ export interface CartView extends WorkedSum {
   readonly payBy: string;
   readonly remind: boolean;
   readonly exchange: ExchangeRules;
+  /** Whether the shop has set any shipping: else nothing is said of it. */
+  readonly shippingSet: boolean;
   /** What is charged again, and how much each time. */
   readonly again: readonly { readonly every: NonNullable<BasketLine['every']>; readonly amount: number }[];
 }
 
 export async function readCart(ctx: Ctx, site: Site, token: string): Promise<CartView> {
-  await mine(ctx.store.db, site, token);
-  return viewOf(await shopNow(ctx, ctx.store.db, site.row.id), site, token);
+  const row = await mine(ctx.store.db, site, token);
+  return viewOf(await shopNow(ctx, ctx.store.db, site.row.id), site, token, row);
+}
+
+/** All that is written of a cart, and the versions of what it is worked out from, as one text: the same text is the same cart. */
+const stateOf = keep({ token: carts.token }, (q, { token }) =>
+  q
+    .select({
+      siteId: carts.siteId,
+      state: sql<string>`concat_ws(' ',
+        (select group_concat(l.id || ':' || l.quantity) from cart_lines l where l.cart = carts.token),
+        carts.codes, carts.place, carts.way, carts.said, carts.pay_by, carts.remind, ${openOrder},
+        (select s.goods_version from sites s where s.id = carts.site_id),
+        (select t.updated_at from tills t where t.site_id = carts.site_id))`,
+    })
+    .from(carts)
+    .where(eq(carts.token, token)),
+);
+
+/**
+ * What is made of a cart, again as long as the cart, goods and rules stay as they are: two tabs, a page that is come back to. One
+ * small question decides. Like all that is remembered of a site it is dropped by any change here (pieces that others hold among
+ * them) and holds five seconds at most; what is paid is decided anew.
+ */
+export async function whileUnchanged<T>(
+  ctx: Ctx,
+  site: Site,
+  token: string,
+  what: string,
+  make: () => Promise<T>,
+): Promise<T> {
+  if (!ctx.memo) return make();
+  const [found] = await stateOf(ctx.store.db, { token });
+  if (found?.siteId !== site.row.id) throw missing(stepWordsIn(site.row.locale).cartGone);
+  return ctx.memo.get(site.row.id, `cart ${token} ${what} ${found.state}`, make);
 }
 
 /** What a shopper has said of a cart. */
@@ -119,9 +154,9 @@ const rowOf = keep({ token: carts.token }, (q, { token }) =>
     .where(eq(carts.token, token)),
 );
 
-async function viewOf(shop: ShopNow, site: Site, token: string): Promise<CartView> {
-  const [rows, [row]] = [await linesOf(shop.db, { cart: token }), await rowOf(shop.db, { token })];
-  return drawn(shop, site, token, rows, row);
+async function viewOf(shop: ShopNow, site: Site, token: string, known?: CartRow): Promise<CartView> {
+  const rows = await linesOf(shop.db, { cart: token });
+  return drawn(shop, site, token, rows, known ?? (await rowOf(shop.db, { token }))[0]);
 }
 
 /** A cart worked out from its lines and what its shopper has said. */
@@ -151,6 +186,7 @@ async function drawn(
     payBy: row?.payBy ?? '',
     remind: row?.remind ?? false,
     exchange: rules.exchange,
+    shippingSet: rules.shipping.regions.length > 0,
     ...(await priced(shop, site, basket, said, open)),
   };
 }
@@ -340,9 +376,25 @@ export async function setQuantity(
 
 /** A cart as the plain pages name it: how many pieces are in it; undefined for one that is not this shop's, or no longer kept. */
 export async function piecesIn(ctx: Ctx, site: Site, token: string): Promise<number | undefined> {
-  if (!token || !(await exists(ctx.store.db, site, token))) return undefined;
-  const rows = await linesOf(ctx.store.db, { cart: token });
-  return rows.reduce((n, r) => n + r.quantity, 0);
+  const [found] = token ? await countOf(ctx.store.db, { token }) : [];
+  return found?.siteId === site.row.id ? found.pieces : undefined;
+}
+
+const countOf = keep({ token: carts.token }, (q, { token }) =>
+  q
+    .select({
+      siteId: carts.siteId,
+      pieces: sql<number>`(select coalesce(sum(l.quantity), 0) from cart_lines l where l.cart = carts.token)`,
+    })
+    .from(carts)
+    .where(eq(carts.token, token)),
+);
+
+/** How many pieces are in a cart: one small question, since every page of whoever has a cart asks it. */
+export async function countPieces(ctx: Ctx, site: Site, token: string): Promise<number> {
+  const [found] = await countOf(ctx.store.db, { token });
+  if (found?.siteId !== site.row.id) throw missing(stepWordsIn(site.row.locale).cartGone);
+  return found.pieces;
 }
 
 /** Puts what is in one cart into another: what is the same in both joins, codes too. The first is empty afterwards. */
@@ -377,8 +429,10 @@ const isSameLine = (a: LineWish, b: LineWish): boolean =>
 const exists = async (db: Db | Tx, site: Site, token: string): Promise<boolean> =>
   (await rowOf(db, { token }))[0]?.siteId === site.row.id;
 
-async function mine(db: Db | Tx, site: Site, token: string): Promise<void> {
-  if (!(await exists(db, site, token))) throw missing(stepWordsIn(site.row.locale).cartGone);
+async function mine(db: Db | Tx, site: Site, token: string): Promise<CartRow> {
+  const [row] = await rowOf(db, { token });
+  if (row?.siteId !== site.row.id) throw missing(stepWordsIn(site.row.locale).cartGone);
+  return row;
 }
 
 /** Codes that a cart holds at once. */

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, isNotNull, ne } from 'drizzle-orm';
+import { and, desc, eq, inArray } from 'drizzle-orm';
 import type { Minor } from '../../core/money/minor';
 import { formatMoney } from '../../core/money/format';
 import { count, fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
@@ -23,7 +23,7 @@ import { addressForm } from './address';
 import { countryCode, countryName } from './countries';
 import { goesBy } from './order-facts';
 import { keepAgreed, notAgreed, policiesOf } from './policies';
-import { backTo, closePages, connected, type OpenPage, startPayment } from './providers';
+import { backTo, closePages, connected, openPages, startPayment } from './providers';
 import { addEvents, settleFree, settlePlaced } from './settle';
 import { priced } from './pricing';
 import { HELD_MS, hold, release } from './reserve';
@@ -332,20 +332,6 @@ async function reusePayment(
     .limit(1);
   return open?.id;
 }
-
-/** Payment pages of an order that its buyer may still have open, but the one that is used now. */
-const openPages = (tx: Tx, orderId: string, but: string): Promise<OpenPage[]> =>
-  tx
-    .select({ id: payments.id, provider: payments.provider, providerRef: payments.providerRef })
-    .from(payments)
-    .where(
-      and(
-        eq(payments.orderId, orderId),
-        eq(payments.state, 'started'),
-        isNotNull(payments.providerRef),
-        ne(payments.id, but),
-      ),
-    );
 
 async function abandon(tx: Tx, orderId: string, now: Date): Promise<void> {
   await release(tx, orderId);

@@ -1,3 +1,4 @@
+import { regionNames } from '../../core/intl';
 import iso from 'i18n-iso-countries';
 
 /** Names that people use and no list has. */
@@ -19,15 +20,23 @@ export function countryCode(typed: string): string | undefined {
 
 /** "GB" as "United Kingdom" in a language; what is no code stays as it is. */
 export function countryName(code: string, locale: string): string {
-  return /^[A-Z]{2}$/.test(code)
-    ? (new Intl.DisplayNames(locale, { type: 'region' }).of(code) ?? code)
-    : code;
+  return /^[A-Z]{2}$/.test(code) ? (regionNames(locale).of(code) ?? code) : code;
 }
 
+interface Country {
+  readonly code: string;
+  readonly name: string;
+}
+const listed = new Map<string, readonly Country[]>();
+
 /** All countries in a language, by name. */
-export function countriesIn(locale: string): { readonly code: string; readonly name: string }[] {
+export function countriesIn(locale: string): readonly Country[] {
+  const known = listed.get(locale);
+  if (known) return known;
   const order = new Intl.Collator(locale);
-  return Object.keys(iso.getAlpha2Codes())
+  const made = Object.keys(iso.getAlpha2Codes())
     .map((code) => ({ code, name: countryName(code, locale) }))
     .sort((a, b) => order.compare(a.name, b.name));
+  listed.set(locale, made);
+  return made;
 }

@@ -9,10 +9,12 @@ import { conflict, invalid, isRefusal, missing } from '../errors';
 import { letterOfSending } from '../letters/occasions';
 import type { Site } from '../sites/site';
 import { factsOf } from './order-facts';
+import { closePages, openPages } from './providers';
 import { restock, stopVouchers } from './refund-state';
 import { givenBack, refundOrder } from './refunds';
 import { readRules } from './rules';
 import { accept, event, settle } from './settle';
+import { surplusOf } from './short';
 
 const asked = z.object({
   act: z.enum(orderActs),
@@ -58,6 +60,8 @@ export async function actOnOrder(
     return a.act === 'cancel' ? facts.refundable : 0;
   });
   ctx.changed(site.row.id);
+  if (a.act === 'mark-paid' || a.act === 'cancel')
+    await closePages(ctx, await openPages(ctx.store.db, orderId, ''));
   if (giveBack > 0) {
     await refundOrder(ctx, site, orderId, { amount: giveBack, reason: a.text }, by).catch(
       (error: unknown) => {
@@ -87,7 +91,7 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
     await d.tx
       .update(payments)
       .set({ state: 'paid', detail: `marked by ${d.by}` })
-      .where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
+      .where(and(eq(payments.orderId, d.order.id), eq(payments.provider, ''), eq(payments.state, 'started')));
     await settle(d.ctx, d.tx, d.order, {
       provider: '',
       detail: [`Marked as paid by ${d.by}`, d.text].filter(Boolean).join('; '),
@@ -130,10 +134,9 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
       lineId: l.id,
       quantity: l.quantity - before.reduce((n, b) => n + (b.lineId === l.id ? b.quantity : 0), 0),
     }));
-    // Of one that waits only for its voucher or code the pieces were taken like any other's.
-    const taken = !d.order.short || (d.order.lacks !== null && !d.order.lacks.gone);
-    if (d.restock && taken) await restock(d.tx, d.order, left, now);
-    await set(d, { state: 'cancelled', cancelledAt: now, short: false, lacks: null });
+    if (d.restock) await restock(d.tx, d.order, left, now);
+    const toReturn = await surplusOf(d.tx, d.order.id);
+    await set(d, { state: 'cancelled', cancelledAt: now, short: toReturn.length > 0, lacks: null });
     // What was never paid for gives its vouchers and its use of a code back at once; what was paid goes back as a refund.
     if (d.order.paidAt === null) {
       await d.tx
@@ -153,7 +156,7 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
     await d.tx
       .update(payments)
       .set({ state: 'declined', detail: 'cancelled' })
-      .where(and(eq(payments.orderId, d.order.id), eq(payments.state, 'started')));
+      .where(and(eq(payments.orderId, d.order.id), eq(payments.provider, ''), eq(payments.state, 'started')));
     await event(d.tx, d.order.id, now, 'Cancelled', [`By ${d.by}`, d.text].filter(Boolean).join('; '));
   },
   async 'take-back'(d) {

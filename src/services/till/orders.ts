@@ -77,7 +77,7 @@ const OPEN = 500;
 
 const isOpen = or(
   inArray(orders.state, ['waiting', 'placed']),
-  and(ne(orders.state, 'cancelled'), eq(orders.short, true)),
+  eq(orders.short, true),
   and(eq(orders.state, 'paid'), ne(orders.goes, ''), isNull(orders.sentAt), isNull(orders.collectedAt)),
 );
 
@@ -195,6 +195,13 @@ export interface OrderView {
   readonly short: boolean;
   /** What was spent already of the gift vouchers that were bought with it: a refund does not get it back. */
   readonly giftsSpent: number;
+  /** Money that came and it did not want: it goes back in one press. */
+  readonly surplus: readonly {
+    readonly payment: string;
+    readonly amount: number;
+    readonly provider: string;
+    readonly returning: boolean;
+  }[];
   /** What it was promised and had gone when it was paid: nothing is handed out before the owner has decided. */
   readonly lacks: Pick<Lacks, 'missing' | 'over'> | null;
   readonly test: boolean;
@@ -335,6 +342,11 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     shelf: shelfOf(facts),
     short: o.short,
     giftsSpent: await giftsSpent(db, id),
+    surplus: paid.flatMap((p) =>
+      p.state === 'surplus' || p.state === 'returning'
+        ? [{ payment: p.id, amount: p.amount, provider: p.provider, returning: p.state === 'returning' }]
+        : [],
+    ),
     lacks: o.lacks && { missing: o.lacks.missing, over: o.lacks.over },
     test: o.test,
     buyer: o.buyer,

@@ -1,4 +1,4 @@
-import { and, desc, eq, isNotNull, lt } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import { Webhook } from 'standardwebhooks';
 import { z } from 'zod';
 import type { Tx } from '../../data/database';
@@ -10,6 +10,7 @@ import { askProvider, providerState } from './providers';
 import { actOnRefund } from './refund-state';
 import { decline, event, settle } from './settle';
 import { chargeDeclined } from './subscription-state';
+import { actOnReturn, isReturn, keepSurplus } from './surplus';
 
 const firstTold = keep({ id: notices.id, at: notices.receivedAt }, (q, { id, at }) =>
   q.insert(notices).values({ id, receivedAt: at }).onConflictDoNothing(),
@@ -23,6 +24,13 @@ const paymentOf = keep({ id: payments.id, provider: payments.provider }, (q, { i
 );
 const approve = keep({ id: payments.id, detail: payments.detail }, (q, { id, detail }) =>
   q.update(payments).set({ state: 'paid', detail }).where(eq(payments.id, id)),
+);
+/** The provider's own name of a payment, where the machine stopped before it was kept: a refund goes by it. */
+const nameIfNone = keep({ id: payments.id, ref: payments.providerRef }, (q, { id, ref }) =>
+  q
+    .update(payments)
+    .set({ providerRef: ref })
+    .where(and(eq(payments.id, id), isNull(payments.providerRef))),
 );
 
 /** A notice of the payment interface (docs/payment-provider.md). */
@@ -99,7 +107,7 @@ async function reconcileOne(ctx: Ctx, payment: typeof payments.$inferSelect): Pr
     ),
   );
   if (!parsed.success || parsed.data.state === 'open' || parsed.data.reference !== payment.id) return;
-  const { amount, currency } = payment;
+  const { amount = payment.amount, currency = payment.currency } = parsed.data;
   const notice: Notice = {
     type: parsed.data.state === 'approved' ? 'payment.approved' : 'payment.declined',
     data: {
@@ -148,15 +156,11 @@ export async function act(
   { type, data }: Notice,
   provider: string,
 ): Promise<string | undefined> {
-  if (type === 'refund.done' || type === 'refund.failed')
-    return actOnRefund(
-      ctx,
-      tx,
-      data.reference,
-      type === 'refund.done' ? 'done' : 'failed',
-      data.detail,
-      provider,
-    );
+  if (type === 'refund.done' || type === 'refund.failed') {
+    const done = type === 'refund.done';
+    if (isReturn(data.reference)) return actOnReturn(ctx, tx, data.reference, done, data.detail, provider);
+    return actOnRefund(ctx, tx, data.reference, done ? 'done' : 'failed', data.detail, provider);
+  }
   const [found] = await paymentOf(tx, { id: data.reference, provider });
   if (!found) {
     ctx.log.warn({ reference: data.reference }, 'a notice for a payment that is not ours');
@@ -172,29 +176,22 @@ export async function act(
     }
     return order.siteId;
   }
-  if (payment.state === 'paid') return undefined;
-  if (payment.amount !== data.amount || payment.currency !== data.currency) {
-    await event(
-      tx,
-      order.id,
-      ctx.now(),
-      'The provider took another amount',
-      `${data.amount} ${data.currency}; look into it`,
-    );
-    // As loud as anything else that the owner has to look into.
+  // What came for a payment is told once; a decline before it counts for nothing.
+  if (payment.state !== 'started' && payment.state !== 'declined') return undefined;
+  if (!payment.providerRef && data.id) await nameIfNone(tx, { id: payment.id, ref: data.id });
+  if (payment.currency !== data.currency) {
+    // Nobody can reckon with it here: it is told, and given back where it was taken.
+    const taken = `${data.amount} of the smallest coin of ${data.currency}`;
+    await event(tx, order.id, ctx.now(), 'The provider took another currency', `${taken}; look into it`);
     await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
     return order.siteId;
   }
+  const unwanted = order.state === 'paid' || order.state === 'cancelled';
+  if (unwanted || payment.amount !== data.amount) {
+    await keepSurplus(ctx, tx, found, data);
+    return order.siteId;
+  }
   await approve(tx, { id: payment.id, detail: data.detail });
-  if (order.state === 'paid' || order.state === 'cancelled') {
-    await event(
-      tx,
-      order.id,
-      ctx.now(),
-      order.state === 'paid' ? 'Paid a second time' : 'Paid after it was cancelled',
-      order.state === 'paid' ? 'Refund one of the two' : 'Give the money back',
-    );
-    await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
-  } else await settle(ctx, tx, order, { ...data, provider });
+  await settle(ctx, tx, order, { ...data, provider });
   return order.siteId;
 }

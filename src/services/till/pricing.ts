@@ -1,3 +1,4 @@
+import { dateFormat } from '../../core/intl';
 import { goodsKinds } from '../../core/goods/kinds';
 import { isOnOffer, type Product, type Variant } from '../../core/goods/product';
 import type { Buyer } from '../../core/till/basket';
@@ -43,14 +44,9 @@ export const chargedAgain = (
 
 /** The clock of a time zone, "2026-11-25T23:10". */
 export function wallClock(now: Date, zone: string): string {
-  // A format takes a millisecond to make; a shop has one zone.
-  const format =
-    clocks.get(zone) ??
-    new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' });
-  clocks.set(zone, format);
+  const format = dateFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'short' });
   return format.format(now).replace(' ', 'T');
 }
-const clocks = new Map<string, Intl.DateTimeFormat>();
 
 /** Works a basket out by the shop's own rules, with what is left of limits and vouchers now. @param butOrder an order whose own holds do not count against it. */
 export async function priced(

@@ -1,12 +1,13 @@
 import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { documents, orders, sites, vouchers, voucherUses } from '../../data/schema';
+import { documents, orders, payments, sites, vouchers, voucherUses } from '../../data/schema';
 import { listGoods } from '../goods/goods';
-import { makeWorld, type World } from '../testing';
+import { buyerOf, makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode, setQuantity } from './cart';
 import { goToPay } from './checkout';
 import { actOnOrder } from './fulfil';
 import { HELD_MS, releaseExpired } from './reserve';
+import { resendReturns, returnSurplus } from './surplus';
 
 /** What an order was promised is there when it is paid, or nothing of worth is handed out. */
 let w: World;
@@ -16,14 +17,7 @@ beforeEach(async () => {
 afterEach(() => w.end());
 
 const email = 'ada@penhallow.example';
-const buyer = {
-  email,
-  name: 'Ada Penhallow',
-  street: '4 Weir Lane',
-  town: 'Osierham',
-  postcode: 'WB4 2TR',
-  country: 'GB',
-};
+const buyer = buyerOf(email);
 
 async function voucher(amount: number, code = 'ABCDEFGH2345'): Promise<string> {
   const [site] = await w.ctx.store.db.select().from(sites);
@@ -224,6 +218,128 @@ describe('a provider that takes another amount', () => {
     w.clock.ms += HELD_MS + 1;
     await releaseExpired(w.ctx);
     expect((await w.orders())[0]).toMatchObject({ state: 'failed', shelf: 'look-into' });
+  });
+});
+
+describe('money that an order did not want', () => {
+  const surplusOf = async (n = 0) => (await w.orders())[n]?.surplus ?? [];
+  const giveBack = async (n = 0) => {
+    const [order] = (await w.orders()).slice(n);
+    const [one] = order?.surplus ?? [];
+    return returnSurplus(w.ctx, await w.site(), order?.id ?? '', { payment: one?.payment }, 'Marnie');
+  };
+  /** Two pages of one order, both paid: by card, and by the wallet while the card\u2019s page was open. */
+  async function paidTwice(): Promise<string> {
+    await w.addGoods('Trug', 4000, 5);
+    const cart = await withCode('trug', '');
+    await pay(cart);
+    const first = reference();
+    await w.notice('payment.declined', first);
+    await pay(cart);
+    await w.approve();
+    // The first page was tried again, with another card: an approval wins over a decline.
+    await w.notice('payment.approved', first);
+    return first;
+  }
+
+  it('is a second payment: refunded in one press, once, and the order stays paid', async () => {
+    const first = await paidTwice();
+    expect((await w.orders())[0]).toMatchObject({ state: 'paid', shelf: 'look-into', refundable: 4000 });
+    expect(await surplusOf()).toEqual([{ payment: first, amount: 4000, provider: 'card', returning: false }]);
+    await Promise.allSettled([giveBack(), giveBack(), giveBack()]);
+    expect(w.provider.refunds).toMatchObject([{ payment: `pay_${first}`, amount: 4000 }]);
+    expect((await w.orders())[0]).toMatchObject({
+      state: 'paid',
+      shelf: 'to-pack',
+      refunded: 0,
+      surplus: [],
+    });
+    await expect(giveBack()).rejects.toThrow('Say which payment');
+    // What is refunded of the order itself comes from the payment that pays for it.
+    await act((await w.orders())[0]?.id ?? '', { act: 'refund', refund: { amount: 4000 } });
+    expect(w.provider.refunds.at(-1)?.payment).not.toBe(`pay_${first}`);
+    // Told again, it changes nothing.
+    await w.notice('payment.approved', first, { id: 'again' });
+    expect(await surplusOf()).toEqual([]);
+  });
+
+  it('waits while the provider does not answer, and is asked for again under the same reference', async () => {
+    await paidTwice();
+    w.provider.refund = 'open';
+    expect(await giveBack()).toEqual({ state: 'returning' });
+    w.clock.ms += 61_000;
+    await resendReturns(w.ctx);
+    const references = w.provider.refunds.map((r) => r.reference);
+    expect(new Set(references).size).toBe(1);
+    await w.notice('refund.done', references[0] ?? '');
+    expect((await w.orders())[0]).toMatchObject({ shelf: 'to-pack', surplus: [] });
+    await w.notice('refund.failed', references[0] ?? '');
+    expect((await w.orders())[0]).toMatchObject({ shelf: 'to-pack', surplus: [] });
+  });
+
+  it('and money that pays for an order go back also where the machine stopped before it knew their names', async () => {
+    await w.addGoods('Trug', 4000, 5);
+    await pay(await withCode('trug', ''));
+    await w.ctx.store.db.update(payments).set({ providerRef: null });
+    await w.approve();
+    await act((await w.orders())[0]?.id ?? '', { act: 'refund', refund: { amount: 4000 } });
+    expect(w.provider.refunds).toMatchObject([{ payment: `pay_${reference()}` }]);
+  });
+
+  it('that cannot go back says so, and can be tried again', async () => {
+    await paidTwice();
+    w.provider.refund = 'failed';
+    await expect(giveBack()).rejects.toThrow('The card is closed');
+    expect((await w.orders())[0]).toMatchObject({ shelf: 'look-into', surplus: [{ returning: false }] });
+    w.provider.refund = 'done';
+    w.clock.ms += 1_000;
+    expect(await giveBack()).toEqual({ state: 'returned' });
+  });
+
+  it('is what came after the order was cancelled: it stands where the owner looks', async () => {
+    await w.addGoods('Trug', 4000, 5);
+    await w.till('pay', {
+      ways: [
+        { id: 'card', name: 'Card', kind: 'card' },
+        { id: 'bank', name: 'Bank', kind: 'transfer', accountName: 'Tiny', iban: 'GB33BUKB20201555555555' },
+      ],
+    });
+    const cart = await withCode('trug', '');
+    await pay(cart);
+    const card = reference();
+    await goToPay(w.ctx, await w.site(), cart, { ...buyer, payBy: 'bank', total: 4000 }, 'site');
+    const [order] = await w.orders();
+    // The owner's word about the transfer is not the card's: its page is still open.
+    await act(order?.id ?? '', { act: 'mark-paid' });
+    await act(order?.id ?? '', { act: 'cancel' });
+    await w.notice('payment.approved', card);
+    expect((await w.orders())[0]).toMatchObject({
+      state: 'cancelled',
+      shelf: 'look-into',
+      surplus: [{ amount: 4000 }],
+    });
+    await giveBack();
+    expect((await w.orders())[0]).toMatchObject({ state: 'cancelled', shelf: 'nothing', surplus: [] });
+  });
+
+  it('is another amount than was asked for: the order is not paid, and what came goes back', async () => {
+    await w.addGoods('Trug', 4000, 5);
+    await pay(await withCode('trug', ''));
+    await w.notice('payment.approved', reference(), { amount: 1234 });
+    expect((await w.orders())[0]).toMatchObject({ state: 'waiting', surplus: [{ amount: 1234 }] });
+    await giveBack();
+    expect(w.provider.refunds).toMatchObject([{ amount: 1234 }]);
+    expect((await w.orders())[0]).toMatchObject({ state: 'waiting', shelf: 'paying', surplus: [] });
+  });
+
+  it('belongs to its order: nobody sends back what pays for another, or another shop\u2019s', async () => {
+    await paidTwice();
+    const [order] = await w.orders();
+    const back = async (payment: unknown) =>
+      returnSurplus(w.ctx, await w.site(), order?.id ?? '', payment, 'Marnie');
+    await expect(back({ payment: 'nobody' })).rejects.toThrow('not known');
+    await expect(back('text')).rejects.toThrow('Say which payment');
+    await expect(back({ payment: w.provider.asked.at(-1)?.reference })).rejects.toThrow('pays for the order');
   });
 });
 

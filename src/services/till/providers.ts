@@ -1,7 +1,8 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, isNotNull, ne } from 'drizzle-orm';
 import { z } from 'zod';
 import { stepWordsIn } from '../../core/storefront/words';
 import type { WorkedSum } from '../../core/till/worked-sum';
+import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { payments } from '../../data/schema';
 import type { Ctx, PaymentProvider, ProviderName } from '../context';
@@ -18,6 +19,9 @@ export const providerState = z.object({
   id: z.string(),
   reference: z.string(),
   state: z.enum(['open', 'approved', 'declined']),
+  /** What was taken, in minor units; a provider that does not say took what it was asked for. */
+  amount: z.number().int().optional(),
+  currency: z.string().length(3).optional(),
   detail: z.string().default(''),
   mandate: z.string().max(200).default(''),
 });
@@ -100,8 +104,51 @@ export async function startPayment(ctx: Ctx, site: Site, s: Start): Promise<stri
   return parsed.data.url;
 }
 
+const refundAnswer = z.object({
+  state: z.enum(['open', 'done', 'failed']),
+  detail: z.string().max(200).default(''),
+});
+
+/**
+ * Asks a provider to give money back. The same reference is the same refund there, done or failed: whoever tries again after a
+ * failure takes another. @param amount minor units. @throws when it does not answer: nothing is known then.
+ */
+export async function askRefund(
+  ctx: Ctx,
+  {
+    provider,
+    providerRef,
+    currency,
+  }: Pick<typeof payments.$inferSelect, 'provider' | 'providerRef' | 'currency'>,
+  reference: string,
+  amount: number,
+): Promise<z.output<typeof refundAnswer>> {
+  const body = { payment: providerRef, reference, amount, currency, noticeUrl: noticeUrl(ctx, provider) };
+  return refundAnswer.parse(
+    await askProvider(ctx, provider, '/refunds', {
+      method: 'POST',
+      body: JSON.stringify(body),
+      headers: { 'idempotency-key': reference },
+    }),
+  );
+}
+
 /** Payments whose pages a shopper may still have open. */
 export type OpenPage = Pick<typeof payments.$inferSelect, 'id' | 'provider' | 'providerRef'>;
+
+/** Payment pages of an order that its buyer may still have open, but the one that is used now. */
+export const openPages = (db: Db | Tx, orderId: string, but: string): Promise<OpenPage[]> =>
+  db
+    .select({ id: payments.id, provider: payments.provider, providerRef: payments.providerRef })
+    .from(payments)
+    .where(
+      and(
+        eq(payments.orderId, orderId),
+        eq(payments.state, 'started'),
+        isNotNull(payments.providerRef),
+        ne(payments.id, but),
+      ),
+    );
 
 /**
  * Takes payment pages back that belong to a basket nobody wants any more. A provider that cannot, or does
@@ -121,7 +168,7 @@ export async function closePages(ctx: Ctx, pages: readonly OpenPage[]): Promise<
       await ctx.store.write((tx) =>
         tx
           .update(payments)
-          .set({ state: 'declined', detail: 'Closed: the basket was changed' })
+          .set({ state: 'declined', detail: 'Closed: nothing is to be paid there any more' })
           .where(and(eq(payments.id, id), eq(payments.state, 'started'))),
       );
     }),

@@ -1,5 +1,4 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { lineGross, worthOf } from '../../core/till/refund';
 import type { Tx } from '../../data/database';
@@ -7,7 +6,6 @@ import {
   orders,
   payments,
   refunds,
-  sites,
   stockMovements,
   variants,
   vouchers,
@@ -18,6 +16,7 @@ import { piecesOf } from '../goods/available';
 import { letterOfRefund } from '../letters/occasions';
 import { vouchersIn } from './codes';
 import { issueCredit } from './documents';
+import { moneyIn } from './order-money';
 import { event } from './settle';
 
 type Refund = typeof refunds.$inferSelect;
@@ -83,7 +82,7 @@ export async function finishRefund(
     tx,
     order.id,
     now,
-    `Given back ${await moneyOf(tx, order, refund.amount)}`,
+    `Given back ${(await moneyIn(tx, order))(refund.amount)}`,
     [detail, refund.reason].filter(Boolean).join('; '),
   );
   if (refund.amount > 0) {
@@ -134,7 +133,20 @@ async function fillVouchers(tx: Tx, orderId: string, amount: number): Promise<vo
   }
 }
 
-/** Counted pieces go back on the shelf, with their reason in the ledger. */
+/** Pieces of an order that left the shelf and have not come back, by variant: more cannot be put there again. */
+async function takenBy(tx: Tx, orderId: string): Promise<Map<string, number>> {
+  const moved = await tx
+    .select({ variantId: stockMovements.variantId, out: sql<number>`-sum(${stockMovements.delta})` })
+    .from(stockMovements)
+    .where(and(eq(stockMovements.ref, orderId), inArray(stockMovements.reason, ['sold', 'returned'])))
+    .groupBy(stockMovements.variantId);
+  return new Map(moved.map((m) => [m.variantId, m.out]));
+}
+
+/**
+ * Counted pieces go back on the shelf, with their reason in the ledger; of an order whose pieces had gone to others only those that
+ * it truly took.
+ */
 export async function restock(
   tx: Tx,
   order: Order,
@@ -145,7 +157,10 @@ export async function restock(
     const line = order.worked.lines.find((l) => l.id === lineId);
     return line && quantity > 0 ? [{ ...line, quantity }] : [];
   });
-  for (const piece of await piecesOf(tx, back)) {
+  const taken = await takenBy(tx, order.id);
+  for (const { quantity: asked, ...piece } of await piecesOf(tx, back)) {
+    const quantity = Math.min(asked, taken.get(piece.variantId) ?? 0);
+    if (quantity <= 0) continue;
     const [row] = await tx
       .select({ stock: variants.stock })
       .from(variants)
@@ -153,12 +168,12 @@ export async function restock(
     if (!row || row.stock === null) continue;
     await tx
       .update(variants)
-      .set({ stock: row.stock + piece.quantity })
+      .set({ stock: row.stock + quantity })
       .where(eq(variants.id, piece.variantId));
     await tx.insert(stockMovements).values({
       goodsId: piece.goodsId,
       variantId: piece.variantId,
-      delta: piece.quantity,
+      delta: quantity,
       reason: 'returned',
       ref: order.id,
       at: now,
@@ -272,11 +287,5 @@ const tellSpent = async (tx: Tx, order: Order, spent: number, now: Date): Promis
     order.id,
     now,
     'A voucher that was given back had been spent',
-    `${await moneyOf(tx, order, spent)} of it went to other orders`,
+    `${(await moneyIn(tx, order))(spent)} of it went to other orders`,
   );
-
-/** An amount of an order, as the shop's people read it. */
-async function moneyOf(tx: Tx, order: Order, amount: number): Promise<string> {
-  const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
-  return formatMoney({ amount: amount as Minor, currency: order.currency }, site?.locale ?? 'en');
-}

@@ -9,8 +9,9 @@ import { conflict, invalid, missing } from '../errors';
 import { newId } from '../ids';
 import type { Site } from '../sites/site';
 import { act } from './payment';
-import { askProvider, noticeUrl } from './providers';
+import { askRefund } from './providers';
 import { finishRefund } from './refund-state';
+import { isShort } from './short';
 
 export const refundInput = z.object({
   lines: z
@@ -113,7 +114,10 @@ export async function refundOrder(
     await tx.insert(refunds).values(refund);
     await tx
       .update(orders)
-      .set({ refunded: order.refunded + plan.amount, short: false })
+      .set({
+        refunded: order.refunded + plan.amount,
+        short: await isShort(tx, { ...order, refunded: order.refunded + plan.amount }),
+      })
       .where(eq(orders.id, order.id));
     if (!viaProvider)
       await finishRefund(
@@ -141,11 +145,6 @@ export async function refundOrder(
   return { id: made.refund.id, state: now?.state ?? 'asked' };
 }
 
-const answerForm = z.object({
-  state: z.enum(['open', 'done', 'failed']),
-  detail: z.string().max(200).default(''),
-});
-
 async function sendRefund(ctx: Ctx, id: string): Promise<void> {
   const [found] = await ctx.store.db
     .select({ refund: refunds, payment: payments, order: orders })
@@ -156,19 +155,7 @@ async function sendRefund(ctx: Ctx, id: string): Promise<void> {
   if (!found) return;
   const { refund, payment, order } = found;
   const amount = refund.amount - refund.toVouchers;
-  const answer = answerForm.parse(
-    await askProvider(ctx, payment.provider, '/refunds', {
-      method: 'POST',
-      body: JSON.stringify({
-        payment: payment.providerRef,
-        reference: refund.id,
-        amount,
-        currency: order.currency,
-        noticeUrl: noticeUrl(ctx, payment.provider),
-      }),
-      headers: { 'idempotency-key': refund.id },
-    }),
-  );
+  const answer = await askRefund(ctx, payment, refund.id, amount);
   if (answer.state === 'open') return;
   await ctx.store.write((tx) =>
     act(

@@ -12,6 +12,7 @@ import { issueVouchers, type Missed, spendUses } from './codes';
 import { issueInvoice, type Paid } from './documents';
 import { nextOrderNumber } from './numbers';
 import { release, sell } from './reserve';
+import { isShort } from './short';
 import { type ShopNow, shopNow } from './shop-now';
 import { beginSubscriptions, chargePaid } from './subscription-state';
 
@@ -35,18 +36,20 @@ async function makeFirm(
   shop: ShopNow,
   tx: Tx,
   order: Order,
-): Promise<{ number: number; short: boolean; missed: Missed }> {
+): Promise<{ number: number; gone: boolean; missed: Missed }> {
   const gone = await sell(shop, tx, order);
   const number = order.number ?? (await nextOrderNumber(tx, order.siteId, order.test));
   const missed = await spendUses(tx, order, shop.rules, shop.now);
   await emptyCart(tx, order);
-  return { number, short: gone.length > 0, missed };
+  return { number, gone: gone.length > 0, missed };
 }
 
 /** Ordered for good, with the money still to come. */
 export async function settlePlaced(ctx: Ctx, tx: Tx, orderId: string, how: string): Promise<void> {
   const order = await read(tx, orderId);
-  const { number, short } = await makeFirm(await shopNow(ctx, tx, order.siteId), tx, order);
+  const { number, gone } = await makeFirm(await shopNow(ctx, tx, order.siteId), tx, order);
+  // Money may have come that it did not want: that is still to be looked into.
+  const short = gone || order.short;
   await tx.update(orders).set({ state: 'placed', number, short }).where(eq(orders.id, orderId));
   await event(tx, orderId, ctx.now(), 'Ordered', how);
   await lettersOfPaying(ctx, tx, await read(tx, orderId), 'placed');
@@ -67,13 +70,14 @@ export async function settle(
   const shop = await shopNow(ctx, tx, order.siteId);
   const { now } = shop;
   const wasPlaced = order.state === 'placed';
-  const { number, short, missed } = wasPlaced
-    ? { number: order.number ?? 0, short: order.short, missed: nothingMissed }
+  const { number, gone, missed } = wasPlaced
+    ? { number: order.number ?? 0, gone: false, missed: nothingMissed }
     : await makeFirm(shop, tx, order);
-  const lacks = order.test ? null : lacksOf(missed, short, how.mandate);
+  const short = gone || order.short;
+  const lacks = order.test ? null : lacksOf(missed, gone, how.mandate);
   await makePaid(tx, { id: order.id, number, paidAt: now, short: short || lacks !== null });
   await event(tx, order.id, now, `Paid ${moneyOf(shop, order, order.total)}`, how.detail);
-  if (short && !wasPlaced)
+  if (gone)
     await event(
       tx,
       order.id,
@@ -126,7 +130,7 @@ export async function accept(ctx: Ctx, tx: Tx, order: Order, by: string): Promis
   // Pieces that had gone to others are still to be looked into.
   await tx
     .update(orders)
-    .set({ lacks: null, short: order.lacks?.gone ?? false })
+    .set({ lacks: null, short: await isShort(tx, { ...order, lacks: null }) })
     .where(eq(orders.id, order.id));
   await event(tx, order.id, shop.now, 'Accepted', `By ${by}`);
   const how = {

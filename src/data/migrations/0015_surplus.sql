@@ -1,0 +1,1 @@
+ALTER TABLE `payments` ADD `returning_at` integer;

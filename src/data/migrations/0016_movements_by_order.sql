@@ -1,0 +1,1 @@
+CREATE INDEX `stock_movements_ref` ON `stock_movements` (`ref`);
