@@ -62,9 +62,11 @@ const pathOf = (a: Answer) => (a.headers.location ?? '').replace('http://shop.te
 
 beforeAll(async () => {
   w = await makeWorld();
+  const answers = new PreparedAnswers();
+  w.whenChanged.push((id) => answers.drop(id));
   listener = publicListener(w.ctx, {
     files: new Map(),
-    answers: new PreparedAnswers(),
+    answers,
     writesPerMinute: undefined,
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));

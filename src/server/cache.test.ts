@@ -23,6 +23,13 @@ it('what is remembered of a site is made once, until it changes or gets old; fai
   expect(await memo.get('a', 'x', async () => 'yes')).toBe('yes');
 });
 
+it('whoever asks for ever new things makes it forget, not grow', async () => {
+  const memo = new PerSite(5_000);
+  for (let n = 0; n < PerSite.LIMIT + 50; n++) await memo.get('a', `question ${n}`, async () => n);
+  expect(memo.of('a').size).toBe(PerSite.LIMIT);
+  expect(await memo.get('a', `question ${PerSite.LIMIT + 49}`, async () => 'again')).toBe(PerSite.LIMIT + 49);
+});
+
 it('what was being made when a change came is not remembered', async () => {
   const memo = new PerSite(5000);
   let finish: (v: string) => void = () => {};

@@ -1,4 +1,5 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
+import { gzipSync } from 'node:zlib';
 import { problemOf } from '../services/errors';
 
 /** Largest body of a request from a shopper, and of one from the owner (a site's ZIP), in bytes. */
@@ -84,6 +85,23 @@ export function send(res: ServerResponse, { status = 200, type, body, headers = 
   });
   res.end(res.req.method === 'HEAD' ? undefined : bytes);
 }
+
+/** The same, pressed where the other side can read that: pages that are made for one answer alone. */
+export function sendPressed(req: IncomingMessage, res: ServerResponse, answer: Answer): void {
+  const { body, headers = {} } = answer;
+  const accepts = /\bgzip\b/.test(String(req.headers['accept-encoding'] ?? ''));
+  const vary = { vary: 'accept-encoding', ...headers };
+  if (!body || !accepts || body.length < WORTH_PRESSING) send(res, { ...answer, headers: vary });
+  else
+    send(res, {
+      ...answer,
+      body: gzipSync(body, { level: 1 }),
+      headers: { ...vary, 'content-encoding': 'gzip' },
+    });
+}
+
+/** Below this many bytes a pressed answer saves no packet. */
+const WORTH_PRESSING = 1_000;
 
 export const json = (
   value: unknown,

@@ -15,6 +15,7 @@ import { sendDue } from '../services/letters/outbox';
 import { smtpMailer } from '../services/mail/mailer';
 import { reconcileSilent } from '../services/till/payment';
 import { resendRefunds } from '../services/till/refunds';
+import { resendReturns } from '../services/till/surplus';
 import { releaseExpired } from '../services/till/reserve';
 import { chargeDue } from '../services/till/subscriptions';
 import { draftListener } from './draft/listener';
@@ -90,6 +91,7 @@ async function main(): Promise<void> {
         chargeDue(ctx),
         reconcileSilent(ctx),
         resendRefunds(ctx),
+        resendReturns(ctx),
       ]),
     ),
     every(
@@ -179,6 +181,9 @@ async function loadWidgets(
   };
 }
 
+/** Connections that wait to be taken in: more are turned away by the system, and browsers come again only after a second or more. */
+const WAITING_CONNECTIONS = 4_096;
+
 function listen(listener: RequestListener, port: number, what: string): Promise<Server> {
   return new Promise((resolve, reject) => {
     const server = createServer(listener);
@@ -192,7 +197,8 @@ function listen(listener: RequestListener, port: number, what: string): Promise<
         ),
       );
     });
-    server.listen(port, process.env.STALL_BIND ?? '127.0.0.1', () => resolve(server));
+    const at = { port, host: process.env.STALL_BIND ?? '127.0.0.1', backlog: WAITING_CONNECTIONS };
+    server.listen(at, () => resolve(server));
   });
 }
 

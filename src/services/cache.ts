@@ -27,6 +27,8 @@ export class Recent<K, V> {
  * its lifetime, since other processes change things too. What is being made when a change comes is not kept.
  */
 export class PerSite {
+  /** Most that is remembered of one site: whoever asks for ever new things makes it forget, not grow. */
+  static readonly LIMIT = 3_000;
   #sites = new Map<string, { readonly until: number; readonly kept: Map<string, unknown> }>();
   constructor(
     private readonly lifetimeMs: number,
@@ -48,6 +50,7 @@ export class PerSite {
     if (known) return known;
     const made = make();
     shelf.set(key, made);
+    if (shelf.size > PerSite.LIMIT) shelf.delete(shelf.keys().next().value as string);
     made.catch(() => shelf.delete(key));
     return made;
   }

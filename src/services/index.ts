@@ -39,6 +39,7 @@ export * as till from './till/try-cart';
 export * as subscriptions from './till/subscriptions';
 export * as orders from './till/orders';
 export * as fulfil from './till/fulfil';
+export * as surplus from './till/surplus';
 export * as ordersCsv from './till/orders-csv';
 export * as policies from './till/policies';
 export * as takings from './till/takings';

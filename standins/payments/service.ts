@@ -81,13 +81,7 @@ export function serve(p: Provider): Server {
     }
     const payment = payments.get(path.slice('/v1/payments/'.length));
     if (!payment) return json(res, 404, { title: 'Unknown payment' });
-    json(res, 200, {
-      id: payment.id,
-      reference: payment.reference,
-      state: payment.state,
-      detail: payment.detail,
-      mandate: payment.mandate ?? '',
-    });
+    json(res, 200, stateOf(payment));
   }
 
   /** The same reference again is the same payment. */
@@ -136,7 +130,7 @@ export function serve(p: Provider): Server {
       byReference.delete(payment.reference);
       save();
     }
-    json(res, 200, { id, reference: payment.reference, state: payment.state, detail: payment.detail });
+    json(res, 200, stateOf(payment));
   }
 
   /** Never more than was paid; the same reference again is the same refund. */
@@ -266,3 +260,13 @@ function load(file: string): Kept | undefined {
     return undefined;
   }
 }
+
+const stateOf = ({ id, reference, state, amount, currency, detail, mandate = '' }: Payment) => ({
+  id,
+  reference,
+  state,
+  amount,
+  currency,
+  detail,
+  mandate,
+});

@@ -7,11 +7,20 @@ import type { Ctx } from '../../services/context';
 import { invalid } from '../../services/errors';
 import { orderPageView } from '../../services/storefront/order-view';
 import { cartPageView, checkoutPageView, type Ways } from '../../services/storefront/views';
-import { addInput, addToCart, type CartView, readCart, setCode, setQuantity } from '../../services/till/cart';
+import {
+  addInput,
+  addToCart,
+  type CartView,
+  countPieces,
+  readCart,
+  setCode,
+  setQuantity,
+  whileUnchanged,
+} from '../../services/till/cart';
 import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
 import { checkoutForm } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
-import { loadSite, type Site } from '../../services/sites/site';
+import { loadSite, type Site, siteForReading } from '../../services/sites/site';
 import { HttpError, json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
 import { type Call, route } from '../router';
 
@@ -37,11 +46,19 @@ const waysFrom = (url: URL, action: string): Ways => {
   return { ...ways, cartAction: action, query: `?${new URLSearchParams(ways)}` };
 };
 
+/** What a checkout form says again: what was typed, and what is wrong with it. */
+interface Form {
+  readonly values?: Record<string, string>;
+  readonly errors?: Record<string, string>;
+  readonly problem?: string | undefined;
+}
+
 /** What widgets on a site do with a cart. Forms inside fragments come back here and are answered with the next fragment. */
 export function cartRoutes(ctx: Ctx) {
   const base = (c: Call) => `${ctx.addresses.shop}/v1/${c.params.shop}/carts/${c.params.token}/page`;
   const back = (c: Call) => waysFrom(c.url, base(c));
   const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
+  const forReading = (c: Call) => siteForReading(ctx, c.params.shop ?? '');
   const wordsOf = (s: Site) => stepWordsIn(s.row.locale);
   const fragment = (c: Call, html: { text: string }, pieces: number | undefined, status = 200) =>
     send(c.res, {
@@ -58,8 +75,13 @@ export function cartRoutes(ctx: Ctx) {
     const cart = await addToCart(ctx, s, c.params.token ?? null, parsed.data, idempotencyKey(c));
     send(c.res, json({ token: cart.token, pieces: cart.pieces }, cors));
   };
+  const pieces = async (c: Call) => {
+    const token = c.params.token ?? '';
+    send(c.res, json({ token, pieces: await countPieces(ctx, await forReading(c), token) }, cors));
+  };
   const count = async (c: Call) => {
-    const s = await site(c);
+    if (c.url.searchParams.get('only') === 'pieces') return pieces(c);
+    const s = await forReading(c);
     const cart = await readCart(ctx, s, c.params.token ?? '');
     const { lines, total } = cartPageView(ctx, s, cart, back(c));
     send(
@@ -76,9 +98,13 @@ export function cartRoutes(ctx: Ctx) {
     );
   };
   const cartPage = async (c: Call) => {
-    const s = await site(c);
-    const cart = await readCart(ctx, s, c.params.token ?? '');
-    fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
+    const s = await forReading(c);
+    const token = c.params.token ?? '';
+    const { html, pieces } = await whileUnchanged(ctx, s, token, `page ${c.url.search}`, async () => {
+      const cart = await readCart(ctx, s, token);
+      return { html: cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), pieces: cart.pieces };
+    });
+    fragment(c, html, pieces);
   };
   const setLine = async (c: Call) => {
     const s = await site(c);
@@ -92,13 +118,7 @@ export function cartRoutes(ctx: Ctx) {
     const cart = await setCode(ctx, s, c.params.token ?? '', out ?? code, out === undefined ? 'in' : 'out');
     fragment(c, cartFragment(cartPageView(ctx, s, cart, back(c)), wordsOf(s)), cart.pieces);
   };
-  const checkoutOf = async (
-    c: Call,
-    s: Site,
-    cart: CartView,
-    form: { values?: Record<string, string>; errors?: Record<string, string>; problem?: string | undefined },
-    status = 200,
-  ) => {
+  const checkoutHtml = async (c: Call, s: Site, cart: CartView, form: Form) => {
     const view = await checkoutPageView(ctx, s, cart, back(c), {
       values: {},
       errors: {},
@@ -106,11 +126,18 @@ export function cartRoutes(ctx: Ctx) {
       action: `${base(c)}/checkout${back(c).query}`,
       sumAction: `${base(c)}/checkout/sum${back(c).query}`,
     });
-    fragment(c, checkoutFragment(view, wordsOf(s)), cart.pieces, status);
+    return checkoutFragment(view, wordsOf(s));
   };
+  const checkoutOf = async (c: Call, s: Site, cart: CartView, form: Form, status = 200) =>
+    fragment(c, await checkoutHtml(c, s, cart, form), cart.pieces, status);
   const checkoutPage = async (c: Call) => {
-    const s = await site(c);
-    await checkoutOf(c, s, await atCheckout(ctx, s, c.params.token ?? ''), {});
+    const s = await forReading(c);
+    const token = c.params.token ?? '';
+    const { html, pieces } = await whileUnchanged(ctx, s, token, `checkout ${c.url.search}`, async () => {
+      const cart = await atCheckout(ctx, s, token);
+      return { html: await checkoutHtml(c, s, cart, {}), pieces: cart.pieces };
+    });
+    fragment(c, html, pieces);
   };
   /** The sum for what stands in the form. Nothing can be ordered here. */
   const sum = async (c: Call) => {

@@ -33,7 +33,11 @@ export function publicListener(
     ...accountRoutes(ctx),
     ...afterRoutes(ctx),
     ...paperRoutes(ctx),
-    ...ordinaryRoutes(ctx),
+    ...ordinaryRoutes(ctx, answers),
+    // Plain pages say themselves that they are for no search engine (RFC 9309: reading is allowed, or nobody would see that they do).
+    route('GET', '/robots.txt', ({ res }) =>
+      send(res, { type: 'text/plain; charset=utf-8', body: 'User-agent: *\nAllow: /\n' }),
+    ),
     route('GET', '/', ({ res }) =>
       send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }),
     ),
@@ -71,11 +75,15 @@ export function publicListener(
     }
   };
   return (req, res) => {
-    const ready = req.method === 'GET' ? answers.ready(req.url ?? '') : undefined;
+    const ready = req.method === 'GET' && isSame(req) ? answers.ready(req.url ?? '') : undefined;
     if (ready) sendPrepared(req, res, ready);
     else void serve(req, res);
   };
 }
+
+/** Whether an address alone says what is answered: plain pages show whoever has a cart the way to it. */
+const isSame = (req: IncomingMessage): boolean =>
+  req.headers.cookie === undefined || req.url?.startsWith('/v1/') === true;
 
 async function limit(limiter: RateLimiterMemory, address: string): Promise<void> {
   await limiter.consume(address).catch(() => {

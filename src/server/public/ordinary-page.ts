@@ -1,13 +1,15 @@
+import { createHash, randomBytes } from 'node:crypto';
 import { escapeHtml } from '../../core/html/escape';
 import { lookCss } from '../../core/look/look';
 import { type Html, html } from '../../core/storefront/html';
 import { count, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
-import { buildOrdinaryPage } from '../../services/sites/shop-pages';
-import { type Site, siteLook } from '../../services/sites/site';
-import { send } from '../http';
+import { plainPage } from '../../services/sites/shop-pages';
+import { type Site, siteForReading, siteLook } from '../../services/sites/site';
+import { send, sendPressed } from '../http';
 import type { Call } from '../router';
-import { type PlainCart, plainCart } from './plain-cart';
+import { hasCart, type PlainCart, plainCart } from './plain-cart';
+import { FRESH, prepare, type PreparedAnswers, sendPrepared } from './prepared';
 
 interface PageOptions {
   readonly heading?: boolean;
@@ -18,28 +20,57 @@ interface PageOptions {
   readonly cart?: PlainCart;
 }
 
-/** A plain page of the shop's own origin, in the site's chrome. The owner's scripts never run here; the policy says so too. */
-export function ordinaryPage(ctx: Ctx) {
-  const policy = `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${Object.values(
+/** What a page shows, whoever asks for it. */
+interface Shown {
+  readonly title: string;
+  readonly content: Html;
+  readonly heading?: boolean;
+}
+
+/** Stands where the cart of whoever asks goes into a page that is otherwise the same for all. */
+const CART_PLACE = `stallPlaceOfCart${randomBytes(12).toString('hex')}`;
+
+const policyOf = (ctx: Ctx): string =>
+  `default-src 'none'; img-src 'self' https: http: data:; style-src 'self' 'unsafe-inline'; font-src 'self' data:; form-action 'self' ${Object.values(
     ctx.providers,
   )
     .map((p) => p.pages)
     .join(' ')}; base-uri 'none'; frame-ancestors ${ctx.addresses.office}`;
+
+/** A page in the site's chrome, as bytes in the site's own encoding. @param cart the way to a cart, as HTML; '' for none. */
+async function bytesOf(
+  ctx: Ctx,
+  s: Site,
+  { title, content, heading = true }: Shown,
+  { refresh = 0, cart }: { readonly refresh?: number; readonly cart: string },
+): Promise<Buffer> {
+  const look = lookCss(await siteLook(ctx, s));
+  const bar = html`<a class="stall-way" href="${ctx.addresses.shop}/${s.row.slug}/goods">${wordsIn(s.row.locale).all}</a>`;
+  const nav = `<nav class="stall-bar" aria-label="${escapeHtml(wordsIn(s.row.locale).shopWay)}">${bar.text}${cart}</nav>`;
+  const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${refresh ? `<meta http-equiv="refresh" content="${refresh}">` : ''}`;
+  const main = `<div class="stall" style="${look}">${nav}</div>${heading ? `<h1>${escapeHtml(title)}</h1>` : ''}<div class="stall" style="${look}">${content.text}</div>`;
+  return Buffer.from(await plainPage(ctx, s, { title, main, head }));
+}
+
+/** Along all plain pages: the way to the cart with what is in it. */
+function cartWay(ctx: Ctx, s: Site, cart: PlainCart | undefined): string {
+  if (!cart) return '';
+  const w = wordsIn(s.row.locale);
+  return html`<a class="stall-way" href="${ctx.addresses.shop}/${s.row.slug}/cart/${cart.token}">${w.cart}, ${count(w, w.pieces, cart.pieces)}</a>`
+    .text;
+}
+
+/** A plain page of the shop's own origin, in the site's chrome. The owner's scripts never run here; the policy says so too. */
+export function ordinaryPage(ctx: Ctx) {
+  const policy = policyOf(ctx);
   return async (c: Call, s: Site, title: string, content: Html, options: PageOptions = {}): Promise<void> => {
-    const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${options.refresh ? `<meta http-equiv="refresh" content="${options.refresh}">` : ''}`;
-    const heading = options.heading === false ? '' : `<h1>${escapeHtml(title)}</h1>`;
-    const bar = plainBar(ctx, s, options.cart ?? (await plainCart(ctx, c, s)));
-    const look = lookCss(await siteLook(ctx, s));
-    const body = await buildOrdinaryPage(ctx, s, {
-      title,
-      main: `<div class="stall" style="${look}">${bar.text}</div>${heading}<div class="stall" style="${look}">${content.text}</div>`,
-      head,
-    });
-    // Addresses of these pages carry carts and sessions: no other site is told them.
-    send(c.res, {
-      status: options.status ?? 200,
+    const { heading = true, refresh = 0, status = 200 } = options;
+    const cart = cartWay(ctx, s, options.cart ?? (await plainCart(ctx, c, s)));
+    // Addresses of these pages carry carts and sessions: no other site is told them, and nobody keeps them.
+    sendPressed(c.req, c.res, {
+      status,
       type: 'text/html',
-      body,
+      body: await bytesOf(ctx, s, { title, content, heading }, { refresh, cart }),
       headers: {
         'content-security-policy': policy,
         'cache-control': 'no-store',
@@ -49,11 +80,42 @@ export function ordinaryPage(ctx: Ctx) {
   };
 }
 
-/** Along all plain pages: the way to the goods, and to the cart with what is in it. */
-function plainBar(ctx: Ctx, s: Site, cart: PlainCart | undefined): Html {
-  const w = wordsIn(s.row.locale);
-  const base = `${ctx.addresses.shop}/${s.row.slug}`;
-  return html`<nav class="stall-bar" aria-label="${w.shopWay}"><a class="stall-way" href="${base}/goods">${w.all}</a>${cart && html`<a class="stall-way" href="${base}/cart/${cart.token}">${w.cart}, ${count(w, w.pieces, cart.pieces)}</a>`}</nav>`;
+/**
+ * A plain page that is the same for all who have no cart: made once, with an ETag and a policy for caches, and dropped by any change.
+ * Whoever has a cart gets the very same page with the way to it.
+ */
+export function sharedPage(ctx: Ctx, answers: PreparedAnswers) {
+  const common = {
+    'content-type': 'text/html',
+    'content-security-policy': policyOf(ctx),
+    'referrer-policy': 'same-origin',
+    vary: 'accept-encoding, cookie',
+  };
+  return async (c: Call, draw: (s: Site) => Promise<Shown>): Promise<void> => {
+    const s = await siteForReading(ctx, c.params.shop ?? '');
+    const { id } = s.row;
+    const address = c.req.url ?? '';
+    if (!hasCart(c)) {
+      const make = async () =>
+        prepare(await bytesOf(ctx, s, await draw(s), { cart: '' }), { ...common, ...FRESH });
+      sendPrepared(c.req, c.res, await answers.get(id, address, make));
+      return;
+    }
+    const cart = cartWay(ctx, s, await plainCart(ctx, c, s));
+    const make = async () => prepare(await bytesOf(ctx, s, await draw(s), { cart: CART_PLACE }), {});
+    // No address has a space in it: nobody asks for this by itself.
+    const { plain } = await answers.get(id, `${address} with a cart`, make);
+    const etag = `"${createHash('blake2b512').update(`${plain.etag} ${cart}`).digest('base64url').slice(0, 27)}"`;
+    const headers = { ...common, 'cache-control': 'private, no-cache', etag };
+    if (c.req.headers['if-none-match'] === etag) return send(c.res, { status: 304, headers });
+    const at = plain.body.indexOf(CART_PLACE);
+    const body = Buffer.concat([
+      plain.body.subarray(0, at),
+      Buffer.from(cart),
+      plain.body.subarray(at + CART_PLACE.length),
+    ]);
+    sendPressed(c.req, c.res, { body, headers });
+  };
 }
 
 export const go = (c: Call, url: string): void =>

@@ -1,4 +1,5 @@
 import { lookup } from 'mrmime';
+import { html } from '../../core/storefront/html';
 import { checkoutFragment } from '../../core/storefront/checkout';
 import { cartFragment } from '../../core/storefront/fragments';
 import { failedFragment, thanksFragment } from '../../core/storefront/order-page';
@@ -27,31 +28,37 @@ import { type Call, route } from '../router';
 import { choiceIn, saysOrder, strings } from './cart';
 import { guardedLook } from './lookup-lock';
 import { cartToAddTo, plainCart, rememberCart } from './plain-cart';
-import { go, ordinaryPage } from './ordinary-page';
+import { go, ordinaryPage, sharedPage } from './ordinary-page';
+import type { PreparedAnswers } from './prepared';
+
+interface Wrong {
+  readonly message: string;
+  readonly status: number;
+  readonly price?: string;
+}
 
 /**
  * The shop without any script: plain pages in the site's own chrome, on the shop's origin, from product to thank-you.
  * The owner's scripts never run here; the policy says so too.
  */
-export function ordinaryRoutes(ctx: Ctx) {
+export function ordinaryRoutes(ctx: Ctx, answers: PreparedAnswers) {
   const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
   const base = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}`;
   const page = ordinaryPage(ctx);
+  const shared = sharedPage(ctx, answers);
 
   const goodsList = async (c: Call) => {
-    const s = await site(c);
     const state = readState(c.url.searchParams);
     if (state.goods)
       return go(
         c,
         `${base(c)}/goods/${encodeURIComponent(state.goods)}${state.price && `?price=${encodeURIComponent(state.price)}`}`,
       );
-    await page(
-      c,
-      s,
-      s.row.shop?.name ?? 'Shop',
-      await drawWidget(ctx, s, { kind: 'shop', attributes: new Map([['level', '2']]), state, via: viaOf(c) }),
-    );
+    const asked = { kind: 'shop', attributes: new Map([['level', '2']]), state, via: viaOf(c) };
+    await shared(c, async (s) => ({
+      title: s.row.shop?.name ?? 'Shop',
+      content: await drawWidget(ctx, s, asked),
+    }));
   };
   const orderLookup = async (c: Call) => {
     const s = await site(c);
@@ -64,18 +71,31 @@ export function ordinaryRoutes(ctx: Ctx) {
     );
     await page(c, s, words.lookUp, answer.html, answer.found ? {} : { status: 404 });
   };
-  const product = async (c: Call, wrong?: { message: string; status: number; price?: string }) => {
+  const product = async (c: Call) => {
+    const price = c.url.searchParams.get('price') ?? '';
+    try {
+      await shared(c, async (s) => {
+        const w = wordsIn(s.row.locale);
+        const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, { price });
+        return { title: view.name, content: productFragment(view, w), heading: false };
+      });
+    } catch (error) {
+      if (problem(error).status !== 404) throw error;
+      await gone(c);
+    }
+  };
+  /** A product that is hidden or no longer there: said in the site's own frame, whose bar leads to all goods. */
+  const gone = async (c: Call) => {
+    const s = await site(c);
+    await page(c, s, wordsIn(s.row.locale).gone, html``, { status: 404 });
+  };
+  /** The product again, with what was wrong about what was asked of it. */
+  const refused = async (c: Call, { message, status, price = '' }: Wrong) => {
     const s = await site(c);
     const w = wordsIn(s.row.locale);
-    const price = wrong?.price ?? c.url.searchParams.get('price') ?? '';
-    const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, {
-      problem: wrong?.message,
-      price,
-    });
-    await page(c, s, view.name, productFragment(view, w), {
-      heading: false,
-      ...(wrong && { status: wrong.status }),
-    });
+    const more = { problem: message, price };
+    const view = await productPageView(ctx, s, c.params.slug ?? '', viaOf(c), w, more);
+    await page(c, s, view.name, productFragment(view, w), { heading: false, status });
   };
   /** A product as it stands in the owner's sheet, unsaved. */
   const preview = async (c: Call) => {
@@ -92,7 +112,7 @@ export function ordinaryRoutes(ctx: Ctx) {
   const buy = async (c: Call) => {
     const s = await site(c);
     const fields = addInput.safeParse({ ...choiceIn(await readFields(c.req)), goods: c.params.slug });
-    if (!fields.success) return product(c, { message: stepWordsIn(s.row.locale).needPieces, status: 422 });
+    if (!fields.success) return refused(c, { message: stepWordsIn(s.row.locale).needPieces, status: 422 });
     try {
       const cart = await addToCart(
         ctx,
@@ -106,7 +126,7 @@ export function ordinaryRoutes(ctx: Ctx) {
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500) throw error;
-      await product(c, { message: String(body.title), status, price: fields.data.price });
+      await refused(c, { message: String(body.title), status, price: fields.data.price });
     }
   };
   const cart = async (c: Call) => {
@@ -234,7 +254,7 @@ export function ordinaryRoutes(ctx: Ctx) {
     route('GET', '/:shop/goods', goodsList),
     route('GET', '/:shop/lookup', orderLookup),
     route('POST', '/:shop/lookup', orderLookup),
-    route('GET', '/:shop/goods/:slug', (c) => product(c)),
+    route('GET', '/:shop/goods/:slug', product),
     route('POST', '/:shop/goods/:slug', buy),
     route('GET', '/:shop/preview/:token', preview),
     route('GET', '/:shop/cart/:token', cart),

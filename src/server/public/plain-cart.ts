@@ -39,6 +39,9 @@ function setCookie(ctx: Ctx, c: Call, site: Site, name: string, token: string): 
   c.res.setHeader('set-cookie', [...(Array.isArray(set) ? set : set ? [String(set)] : []), cookie]);
 }
 
+/** Whether a browser says that it has a cart here: pages that are the same for all are then told apart. */
+export const hasCart = (c: Call): boolean => cookieIn(c, CART) !== '' || cookieIn(c, ADDED) !== '';
+
 /** Whether a form came from another site: then the browser has kept its cookies to itself. */
 const fromElsewhere = (c: Call): boolean => c.req.headers['sec-fetch-site'] === 'cross-site';
 

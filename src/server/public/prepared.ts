@@ -22,6 +22,16 @@ export interface Prepared {
 /** How hard answers are pressed: those that last are pressed best, those of the moment fast. */
 export const pressing = { lasting: 9, moment: 5 } as const;
 
+/**
+ * Browsers ask again each time and mostly get a 304, so that no price is ever yesterday's; caches in front may answer
+ * for a moment and refresh behind it (RFC 9213 targeted cache control, RFC 5861).
+ */
+export const FRESH = {
+  'cache-control': 'public, max-age=0, must-revalidate',
+  'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30',
+  'access-control-allow-origin': '*',
+} as const;
+
 export function prepare(
   body: string | Buffer,
   headers: Readonly<Record<string, string>>,
@@ -29,7 +39,7 @@ export function prepare(
 ): Prepared {
   const plain = typeof body === 'string' ? Buffer.from(body) : body;
   const hash = createHash('blake2b512').update(plain).digest('base64url').slice(0, 27);
-  const common = { ...headers, vary: 'accept-encoding', 'x-content-type-options': 'nosniff' };
+  const common = { vary: 'accept-encoding', ...headers, 'x-content-type-options': 'nosniff' };
   const form = (bytes: Buffer, etag: string, more: Head): Form => ({
     body: bytes,
     etag,

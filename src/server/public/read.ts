@@ -7,7 +7,7 @@ import { catalogueOf } from '../../services/goods/catalogue';
 import { feeds } from '../../services/storefront/feeds';
 import { productPageView, productViews } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
-import { loadSite, type Site, siteLook } from '../../services/sites/site';
+import { type Site, siteForReading, siteLook } from '../../services/sites/site';
 import { type Html, html } from '../../core/storefront/html';
 import { glanceFragment } from '../../core/storefront/product';
 import { readState } from '../../core/storefront/shop-front';
@@ -16,18 +16,9 @@ import { problem, readFields, send } from '../http';
 import { cors, strings } from './cart';
 import { type Call, route } from '../router';
 import { jsonWithHtml } from './json-html';
-import { prepare, type PreparedAnswers, sendPrepared } from './prepared';
+import { FRESH, prepare, type PreparedAnswers, sendPrepared } from './prepared';
 import { guardedLook } from './lookup-lock';
 
-/**
- * Browsers ask again each time and mostly get a 304, so that no price is ever yesterday's; caches in front may answer
- * for a moment and refresh behind it (RFC 9213 targeted cache control, RFC 5861).
- */
-const FRESH = {
-  'cache-control': 'public, max-age=0, must-revalidate',
-  'cdn-cache-control': 'public, max-age=5, stale-while-revalidate=30',
-  'access-control-allow-origin': '*',
-} as const;
 const slugs = z
   .string()
   .max(4000)
@@ -35,13 +26,10 @@ const slugs = z
 
 /** One request for all the widgets of a page: their products, and the look they wear. */
 export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
-  const siteIds = new Map<string, string>();
   const page = async ({ req, res, url, params }: Call) => {
-    const shop = params.shop ?? '';
-    const id = siteIds.get(shop) ?? (await loadSite(ctx, { slug: shop })).row.id;
-    siteIds.set(shop, id);
+    const site = await siteForReading(ctx, params.shop ?? '');
+    const { id } = site.row;
     const prepared = await answers.get(id, req.url ?? '', async () => {
-      const site = await (ctx.memo?.get(id, 'site', () => loadSite(ctx, { id })) ?? loadSite(ctx, { id }));
       const wanted = slugs.parse(url.searchParams.get('goods') ?? '');
       const lang = url.searchParams.get('lang') || site.row.locale;
       const words = wordsIn(lang);
@@ -129,9 +117,9 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
 
   /** One widget alone, for a shop front that a shopper leafs through. */
   const widget = async ({ req, res, url, params }: Call) => {
-    const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+    const site = await siteForReading(ctx, params.shop ?? '');
+    const { id } = site.row;
     const prepared = await answers.get(id, req.url ?? '', async () => {
-      const site = await loadSite(ctx, { id });
       const found = await drawWidget(
         ctx,
         site,
@@ -143,12 +131,12 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
   };
   /** A quick look at a product. */
   const glance = async ({ req, res, url, params }: Call) => {
-    const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+    const site = await siteForReading(ctx, params.shop ?? '');
+    const { id } = site.row;
     sendPrepared(
       req,
       res,
       await answers.get(id, req.url ?? '', async () => {
-        const site = await loadSite(ctx, { id });
         const w = wordsIn(url.searchParams.get('lang') || site.row.locale);
         const view = await productPageView(ctx, site, params.slug ?? '', '', w);
         return prepare(glanceFragment(view, w).text, {
@@ -159,7 +147,7 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
     );
   };
   const lookup = async (c: Call) => {
-    const site = await loadSite(ctx, { slug: c.params.shop ?? '' });
+    const site = await siteForReading(ctx, c.params.shop ?? '');
     const { number = '', email = '' } = strings(await readFields(c.req));
     const answer = await guardedLook(ctx, c, site, email, () =>
       lookupAnswer(
@@ -200,12 +188,13 @@ export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
   const feed =
     (name: keyof typeof feeds) =>
     async ({ req, res, params }: Call) => {
-      const { id } = (await loadSite(ctx, { slug: params.shop ?? '' })).row;
+      const site = await siteForReading(ctx, params.shop ?? '');
+      const { id } = site.row;
       sendPrepared(
         req,
         res,
         await answers.get(id, req.url ?? '', async () => {
-          const { type, body } = await feeds[name](ctx, await loadSite(ctx, { id }));
+          const { type, body } = await feeds[name](ctx, site);
           return prepare(body, { ...FRESH, 'content-type': type });
         }),
       );

@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import type { Look } from '../../core/look/look';
 import { inSiteRem } from '../../core/look/rem';
 import { applyEdits, sortEdits } from '../../core/html/edits';
@@ -26,11 +27,13 @@ export const pageBox = (look: Look): string => {
 
 /**
  * In the site's own elements for text nothing is to be kept but some air below. It asks for all the width there is: boxes that are as
- * wide as what is in them would else be as narrow as a shop that has not come yet. A cell of a table would grow with it, and has its width.
+ * wide as what is in them would else be as narrow as a shop that has not come yet. It asks as a column of a grid does: a width would be
+ * the least that boxes around it take, and push them out of the window where they have margins of their own. A cell of a table would
+ * grow with it, and has its width.
  */
 const boxIn = (wrap: ContentWrap | undefined, look: Look): string =>
   wrap
-    ? `box-sizing:border-box;${wrap.inCell ? '' : 'width:100vw;'}max-width:100%;${inSiteRem('padding-bottom:clamp(1.5rem,4vw,3rem)', Number.parseFloat(look.rem))}`
+    ? `box-sizing:border-box;${wrap.inCell ? '' : 'display:grid;grid-template-columns:minmax(0,100vw);'}max-width:100%;${inSiteRem('padding-bottom:clamp(1.5rem,4vw,3rem)', Number.parseFloat(look.rem))}`
     : pageBox(look);
 
 const inWrap = (wrap: ContentWrap | undefined, html: string): string =>
@@ -44,6 +47,15 @@ const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
       .slice(0, 4)
       .map((p) => loadPage(ctx, site, p.path)),
   );
+
+/**
+ * The way to the shop, opened with the page, and the second script that would else be found only when the first has come. It may wait
+ * for the site's own style sheet and fonts: what the owner made is seen first.
+ */
+function announced(ctx: Ctx): string {
+  const shop = escapeHtml(ctx.addresses.shop);
+  return `<link rel="preconnect" href="${shop}" crossorigin><link rel="modulepreload" fetchpriority="low" href="${shop}/stall-more.js">\n`;
+}
 
 /** One shop page as it stands in the site, before anything is placed on it. */
 export async function buildSitePage(
@@ -68,12 +80,12 @@ export async function buildSitePage(
     title: `${page.title} \u00b7 ${site.row.name}`,
     others: await likePages(ctx, site, modelFacts),
     lang: site.reading.lang,
+    description: `${page.title}: ${site.row.name}`,
     ...(part === 'shop' &&
       site.row.liveUrl.startsWith('http') && {
         canonical: new URL(page.address.slice(1), site.row.liveUrl).href,
-        description: `${page.title}: ${site.row.name}`,
       }),
-    head: page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n',
+    head: `${announced(ctx)}${page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n'}`,
     main: inWrap(
       wrap,
       shopPageMain({
@@ -131,6 +143,53 @@ function modelOf(site: Site): PageFacts {
 }
 
 const OUTSIDE = /^(#|[a-z][a-z0-9+.-]*:|\/\/)/i;
+
+/** Words that stand nowhere in a page, in the places of what is put into it; letters alone, so that nothing changes them. */
+const places = ['Title', 'Main', 'Head'].map(
+  (name) => `stallPlaceOf${name}${randomBytes(12).toString('hex')}`,
+);
+const [titlePlace = '', mainPlace = '', headPlace = ''] = places;
+
+/** A page of the site's chrome cut where title, content and head go in. */
+type Shell = readonly (Buffer | 'title' | 'main' | 'head')[];
+
+/** @returns nothing where a place is not there just once: a page in an encoding of its own, a title that is written twice. */
+function cutShell(page: Buffer): Shell | undefined {
+  const found = [
+    [titlePlace, 'title'],
+    [mainPlace, 'main'],
+    [headPlace, 'head'],
+  ] as const;
+  const spots = found.map(([place, name]) => ({ name, length: place.length, at: page.indexOf(place) }));
+  const twice = spots.some((s, n) => page.indexOf(places[n] ?? '', s.at + 1) !== -1);
+  if (twice || spots.some((s) => s.at === -1)) return undefined;
+  const parts: (Buffer | 'title' | 'main' | 'head')[] = [];
+  let from = 0;
+  for (const { name, at, length } of spots.sort((a, b) => a.at - b.at)) {
+    parts.push(page.subarray(from, at), name);
+    from = at + length;
+  }
+  return [...parts, page.subarray(from)];
+}
+
+/**
+ * A plain page: content in the site's chrome for the shop's own origin, where it runs no script of anybody's. The chrome is built
+ * once and remembered as long as the site stays as it is.
+ */
+export async function plainPage(ctx: Ctx, site: Site, page: OrdinaryPage): Promise<Uint8Array> {
+  const shellOf = async () => {
+    const places = { title: titlePlace, main: mainPlace, head: headPlace };
+    return cutShell(Buffer.from(await buildOrdinaryPage(ctx, site, places)));
+  };
+  const shell = await ctx.memo?.get(site.row.id, 'plain shell', shellOf);
+  if (!shell) return buildOrdinaryPage(ctx, site, page);
+  const text = {
+    title: asciiHtml(escapeHtml(page.title)),
+    main: asciiHtml(page.main),
+    head: asciiHtml(page.head),
+  };
+  return Buffer.concat(shell.map((part) => (typeof part === 'string' ? Buffer.from(text[part]) : part)));
+}
 
 /** Wraps content in the site's chrome for the shop's own origin, where it runs no script of anybody's. */
 export async function buildOrdinaryPage(ctx: Ctx, site: Site, page: OrdinaryPage): Promise<Uint8Array> {

@@ -61,6 +61,25 @@ export async function loadSite(
   return { row, ...snapshot, liveShop };
 }
 
+const idsBySlug = new WeakMap<Ctx['store'], Map<string, string>>();
+
+/**
+ * A site for those who only read: remembered for a moment, dropped by any change here. What is written is decided by `loadSite`,
+ * from the database.
+ */
+export async function siteForReading(ctx: Ctx, slug: string): Promise<Site> {
+  if (!ctx.memo) return loadSite(ctx, { slug });
+  const ids = idsBySlug.get(ctx.store) ?? new Map<string, string>();
+  idsBySlug.set(ctx.store, ids);
+  const id = ids.get(slug);
+  const known = id && (await ctx.memo.get(id, 'site', () => loadSite(ctx, { id })).catch(() => undefined));
+  // A slug may be another site's by now.
+  if (known && known.row.slug === slug) return known;
+  const found = await loadSite(ctx, { slug });
+  ids.set(slug, found.row.id);
+  return found;
+}
+
 /** One page of the owner's, parsed. Parsed pages are shared: nobody changes them. */
 export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<ParsedPage> {
   const hash = site.manifest[path];

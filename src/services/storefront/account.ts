@@ -1,3 +1,4 @@
+import { dateFormat } from '../../core/intl';
 import type { AccountView, SubscriptionBrief } from '../../core/storefront/account';
 import type { OrderBrief } from '../../core/storefront/order-brief';
 import { formatMoney } from '../../core/money/format';
@@ -26,7 +27,7 @@ export async function briefOf(
     formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
   return {
     number: String(order.number ?? ''),
-    day: new Intl.DateTimeFormat(lang, { dateStyle: 'long' }).format(order.createdAt),
+    day: dateFormat(lang, { dateStyle: 'long' }).format(order.createdAt),
     state: order.state,
     progress: progressOf(site, order),
     total: money(order.total),
@@ -73,7 +74,7 @@ export async function ordersView(
 function subscriptionBrief(x: SubscriptionView, site: Site): SubscriptionBrief {
   const { locale } = site.row;
   const s = stepWordsIn(locale);
-  const day = new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(new Date(x.nextAt));
+  const day = dateFormat(locale, { dateStyle: 'long' }).format(new Date(x.nextAt));
   return {
     id: x.id,
     name: x.name,

@@ -1,3 +1,4 @@
+import { dateFormat, numberFormat } from '../../core/intl';
 import { newestFirst, sizeWords } from '../../core/goods/downloads';
 import type { Product } from '../../core/goods/product';
 import type { ReviewOrder } from '../../core/goods/reviews';
@@ -17,7 +18,7 @@ import { backToSite, productHref, shopUrl } from './addresses';
 /** What shoppers meet after buying: their files, and what they say of what they bought. */
 
 const dayOf = (iso: string, lang: string): string =>
-  new Intl.DateTimeFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
+  dateFormat(lang, { dateStyle: 'long', timeZone: 'UTC' }).format(new Date(`${iso}T12:00:00Z`));
 
 /** The way to an order's files, with the proof that whoever sees it has named the mail address; '' where it has none. */
 export async function filesHref(
@@ -76,7 +77,7 @@ function standing({ may }: DownloadFile, locale: string): string {
   const until =
     may.until === null
       ? ''
-      : fill(s.untilDay, { x: new Intl.DateTimeFormat(locale, { dateStyle: 'long' }).format(may.until) });
+      : fill(s.untilDay, { x: dateFormat(locale, { dateStyle: 'long' }).format(may.until) });
   return [left, until].filter(Boolean).join(', ');
 }
 
@@ -103,7 +104,7 @@ export async function reviewsView(
   const value = count
     ? Math.round((spread.reduce((sum, n, i) => sum + n * (5 - i), 0) / count) * 10) / 10
     : 0;
-  const day = new Intl.DateTimeFormat(lang, { dateStyle: 'long' });
+  const day = dateFormat(lang, { dateStyle: 'long' });
   const of = (id: string) => {
     const p = product ? undefined : byId.get(id);
     return p && p.shows === 'shown'
@@ -111,7 +112,7 @@ export async function reviewsView(
       : null;
   };
   return {
-    rating: count ? { value, said: new Intl.NumberFormat(lang).format(value), count } : null,
+    rating: count ? { value, said: numberFormat(lang).format(value), count } : null,
     spread: how.spread ? spread : null,
     seller: site.row.name,
     reviews: found.map(({ at, goodsId, ...r }) => ({ ...r, day: day.format(at), of: of(goodsId) })),

@@ -1,3 +1,4 @@
+import { dateFormat } from '../../core/intl';
 import { and, asc, desc, eq } from 'drizzle-orm';
 import type { OrderPageView } from '../../core/storefront/views';
 import { fill, stepWordsIn } from '../../core/storefront/words';
@@ -83,7 +84,7 @@ function todoOf(site: Site, rules: TillRules, order: typeof orders.$inferSelect)
 /** How far an order has come, in the buyer's words. */
 export function progressOf(site: Site, order: typeof orders.$inferSelect): string[] {
   const w = stepWordsIn(site.row.locale);
-  const day = (at: Date) => new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long' }).format(at);
+  const day = (at: Date) => dateFormat(site.row.locale, { dateStyle: 'long' }).format(at);
   const parcels = order.parcels.flatMap((p) =>
     p.number ? [fill(w.trackingIs, { x: [p.carrier, p.number].filter(Boolean).join(', ') })] : [],
   );
@@ -130,9 +131,7 @@ function voucherWords(
   return v.expiresAt
     ? fill(w.voucherUntil, {
         x,
-        n: new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(
-          v.expiresAt,
-        ),
+        n: dateFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(v.expiresAt),
       })
     : fill(w.voucherEver, { x });
 }

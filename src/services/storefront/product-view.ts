@@ -1,3 +1,4 @@
+import { dateFormat, numberFormat } from '../../core/intl';
 import { asc, inArray } from 'drizzle-orm';
 import {
   lowestBefore,
@@ -129,9 +130,7 @@ function stockWords(d: Drawing, p: Product, s: Standing): string {
   if (s.is === 'later')
     return s.on
       ? fill(d.w.preorder, {
-          x: new Intl.DateTimeFormat(d.site.row.locale, { dateStyle: 'long' }).format(
-            new Date(`${s.on}T12:00:00Z`),
-          ),
+          x: dateFormat(d.site.row.locale, { dateStyle: 'long' }).format(new Date(`${s.on}T12:00:00Z`)),
         })
       : d.w.made;
   return '';
@@ -263,7 +262,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
     sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })),
     video: p.film ? filmUrl(d.ctx, p.film) : p.video,
     parts: [],
-    rating: p.rating && { ...p.rating, said: new Intl.NumberFormat(locale).format(p.rating.value) },
+    rating: p.rating && { ...p.rating, said: numberFormat(locale).format(p.rating.value) },
     event: p.event && {
       when: dates(p.event.start, p.event.end, locale),
       where: [p.event.place, p.event.address].filter(Boolean).join(', '),
@@ -292,7 +291,7 @@ export const everyWords = (e: NonNullable<Product['every']>, w: Words): string =
 function dates(start: string, end: string | null, locale: string): string {
   // Shown as it was written: the offset is taken off and the rest read as if it were UTC.
   const local = (iso: string) => new Date(`${iso.replace(/(Z|[+-]\d\d:?\d\d)$/, '')}Z`);
-  const format = new Intl.DateTimeFormat(locale, {
+  const format = dateFormat(locale, {
     weekday: 'long',
     day: 'numeric',
     month: 'long',

@@ -1,3 +1,4 @@
+import { dateFormat } from '../../core/intl';
 import { chooseProducts } from '../../core/goods/choose';
 import type { Product } from '../../core/goods/product';
 import { atLinkPrice, priceNow } from '../../core/goods/price';
@@ -133,7 +134,7 @@ export const cartPageView = (
   problem?: string,
 ): CartPageView => ({
   ...sumView(ctx, site, cart, ways),
-  later: cart.lines.some((l) => l.ships) && !cart.way,
+  later: cart.shippingSet && cart.lines.some((l) => l.ships) && !cart.way,
   checkout: ways.checkout,
   back: ways.back,
   problem,
@@ -222,7 +223,7 @@ function daysOf(
   w: StepWords,
 ): string {
   const day = (iso: string) =>
-    new Intl.DateTimeFormat(locale, {
+    dateFormat(locale, {
       weekday: 'short',
       day: 'numeric',
       month: 'short',
@@ -247,7 +248,7 @@ function aboutTotal(site: Site, cart: CartView, w: StepWords): string[] {
     .map((r) => inOther(exchange, cart.total, site.row.currency, r.currency, site.row.locale))
     .filter(Boolean);
   if (amounts.length === 0 || !exchange.date || cart.total === 0) return [];
-  const day = new Intl.DateTimeFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(
+  const day = dateFormat(site.row.locale, { dateStyle: 'long', timeZone: 'UTC' }).format(
     new Date(`${exchange.date}T12:00:00Z`),
   );
   return [
