@@ -2,6 +2,24 @@ import { expect, test } from '@playwright/test';
 import { signIn } from './support/acts';
 import { DEMO, office } from './support/places';
 
+test('what is looked for can be opened by Enter, also where it comes after it was typed', async ({
+  page,
+}) => {
+  await signIn(page, DEMO);
+  await page.goto(`${office(DEMO)}/withybed/till`);
+  await page.waitForSelector('[data-ready]');
+  // Pages and goods come two seconds after they are asked for.
+  await page.route(/\/api\/[^/]+\/(overview|goods)$/, async (route) => {
+    await new Promise((soon) => setTimeout(soon, 2_000));
+    await route.continue();
+  });
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Find or do' }).pressSequentially('workshops', { delay: 70 });
+  await expect(page.getByRole('option', { name: /^Workshops/ })).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+  await page.waitForURL(/bench\?page=workshops/);
+});
+
 test('placing, settings, undo and publishing need no pointer', async ({ page }) => {
   await signIn(page, DEMO);
   await page.keyboard.press('Alt+2');

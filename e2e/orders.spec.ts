@@ -159,6 +159,56 @@ test('the wallet: whatever its notices do, the order is paid once', async ({ pag
   }
 });
 
+test('paid by wallet, whose answer was lost, and by card: the second money is refunded in one press', async ({
+  page,
+  browser,
+}) => {
+  const context = await browser.newContext();
+  const first = await context.newPage();
+  await atCheckout(first);
+  await first.getByRole('radio', { name: 'Wallet' }).check();
+  await first.getByRole('button', { name: /^Pay/ }).click();
+  await first.waitForURL(/wallet\.localhost/);
+  // The network is gone just when the wallet leads back; its notice comes eight seconds later.
+  const wallet = new URL(first.url());
+  const pressed = first.getByRole('button', { name: 'Pay; the notice comes 8 seconds late' });
+  const name = (await pressed.getAttribute('name')) ?? '';
+  await first.request.post(`http://127.0.0.1:${wallet.port}${wallet.pathname}`, {
+    headers: { host: wallet.host, origin: wallet.origin },
+    form: { [name]: (await pressed.getAttribute('value')) ?? '' },
+    maxRedirects: 0,
+  });
+  await first.close();
+  const second = await context.newPage();
+  await second.goto(`${weavers}/goods`);
+  await second.getByRole('link', { name: /^Cart, / }).click();
+  await second.getByRole('link', { name: 'Go to checkout' }).click();
+  await second.getByRole('radio', { name: 'Card' }).check();
+  await second.getByRole('checkbox', { name: /^I have read it/ }).check();
+  await second.getByRole('button', { name: /^Pay/ }).click();
+  await payWith(second, card.approve);
+  await expect(second.getByText('Your order is in, and paid.')).toBeVisible({ timeout: 15_000 });
+  const number = (await second.locator('.stall-thanks strong').first().textContent()) ?? '';
+  await signIn(page, DEMO);
+  await page.goto(`${office(DEMO)}/withybed/orders`);
+  await page.getByRole('searchbox', { name: 'Find an order' }).fill(number);
+  await page.getByRole('button', { name: new RegExp(number) }).click();
+  const strip = page.getByRole('region', { name: 'So far' });
+  await expect(async () => {
+    await page.reload();
+    await page.getByRole('searchbox', { name: 'Find an order' }).fill(number);
+    await page.getByRole('button', { name: new RegExp(number) }).click();
+    await expect(strip.getByText('Paid a second time')).toBeVisible({ timeout: 2_000 });
+  }).toPass({ timeout: 40_000 });
+  await expectAccessible(page, 'an order that was paid twice');
+  await page.getByRole('button', { name: /^Refund \u00a3/ }).click();
+  await expect(strip.getByText(/^Refunded \u00a3/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Refund \u00a3/ })).toHaveCount(0);
+  // The order itself is paid as before, and goes on its way.
+  await expect(page.getByRole('button', { name: 'Mark packed' })).toBeVisible();
+  await context.close();
+});
+
 test('cards that ask for a code, have no funds, or whose bank does not answer', async ({ page }) => {
   await atCheckout(page);
   await page.getByRole('button', { name: /^Pay/ }).click();

@@ -114,6 +114,8 @@ test('goods of every kind are typed into an empty shop', async ({ page }) => {
   await product(page, 'Link to another seller', 'Felt book', '18', async () => {
     await page.getByLabel('Where it is sold').fill('https://books.example/felt');
   });
+  // From nine on a list is worth narrowing.
+  await product(page, 'Service', 'Moth proofing', '12');
   // The order is the owner's: what is dragged down stands there for shoppers, too.
   const lines = page.locator('.gscroll li');
   await expect(lines.first()).toContainText('Felt hat');
@@ -122,8 +124,11 @@ test('goods of every kind are typed into an empty shop', async ({ page }) => {
   await page.mouse.down();
   await page.mouse.move((from?.x ?? 0) + 60, (from?.y ?? 0) + 60, { steps: 4 });
   await page.mouse.move((to?.x ?? 0) + 60, (to?.y ?? 0) + 40, { steps: 8 });
+  // It is drawn before it is kept: whoever looks again at once waits for that.
+  const kept = page.waitForResponse((r) => r.request().method() !== 'GET' && r.url().includes('/goods'));
   await page.mouse.up();
   await expect(lines.nth(2)).toContainText('Felt hat');
+  await kept;
   await page.reload();
   await expect(lines.nth(2)).toContainText('Felt hat');
 });
@@ -230,5 +235,107 @@ test('the order is looked up, the account opened and a review written, key by ke
   await expect(page.getByText('Shown, and live.')).toBeVisible();
   await visit.goto(`${shop(STRANGE)}/${site}/goods/felt-hat`);
   await expect(visit.getByText('Warm, and the right red')).toBeVisible();
+  await visit.context().close();
+});
+
+test('a person searches with a slip of the finger, narrows, and names an amount', async ({ page }) => {
+  test.setTimeout(240_000);
+  await asOwner(page);
+  const { visit, person } = await shopper(page, seed + 2);
+  await visit.setViewportSize({ width: 390, height: 844 });
+  await visit.goto(at(STRANGE, site, 'shop.html'));
+  const card = (name: string) => visit.getByRole('heading', { name });
+  await expect(card('Wool wash')).toBeVisible();
+  await person.write(visit.getByRole('searchbox').first(), 'feltign');
+  await visit.keyboard.press('Enter');
+  await expect(card('Felting day')).toBeVisible();
+  await expect(card('Wool wash')).toHaveCount(0);
+  await visit.goBack();
+  await expect(card('Wool wash')).toBeVisible();
+  await person.press(visit.getByText('Narrow down'));
+  await person.write(visit.getByLabel(/^to/), '10');
+  await person.press(visit.locator('details').getByRole('button', { name: 'Show' }));
+  await expect(card('Felting at home')).toBeVisible();
+  await expect(card('Felting day')).toHaveCount(0);
+  await expect(card('Wool wash')).toBeVisible();
+
+  await visit.goto(at(STRANGE, site, 'shop.html?goods=voucher'));
+  const amount = visit.getByLabel(/at least £10/);
+  await person.write(amount, '5');
+  await person.press(visit.getByRole('button', { name: 'Add to cart' }).first());
+  await expect(visit.getByText('The amount is at least £10.00.')).toBeVisible();
+  await person.write(amount, '25,50');
+  await person.press(visit.getByRole('button', { name: 'Add to cart' }).first());
+  await expect(visit.getByText('It is in your cart.')).toBeVisible();
+  await person.press(visit.getByRole('link', { name: 'See your cart' }));
+  await expect(visit.getByText('\u00a325.50').first()).toBeVisible();
+  await visit.context().close();
+});
+
+test('the files of an order ask for its address in another browser; a password is set, mistyped and used', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await asOwner(page);
+  const buyer = `ben${seed}@penhallow.example`;
+  const { visit, person } = await shopper(page, seed + 3);
+  await visit.goto(at(STRANGE, site, 'shop.html?goods=felting-at-home'));
+  await person.press(visit.getByRole('button', { name: 'Add to cart' }).first());
+  await person.press(visit.getByRole('link', { name: 'See your cart' }));
+  await person.press(visit.getByRole('link', { name: 'Go to checkout' }));
+  await person.write(visit.getByLabel('E-mail'), buyer);
+  await person.tab();
+  await person.keys('Ben Penhallow');
+  await person.press(visit.getByRole('checkbox', { name: /^I have read it/ }));
+  await person.press(visit.getByRole('button', { name: /^Pay \u00a3/ }));
+  await payWith(visit, card.approve);
+  await expect(visit.getByText('Your order is in, and paid.')).toBeVisible();
+
+  const toFiles = async () =>
+    /https?:\/\/\S+\/downloads\/\S+/.exec((await lettersTo(buyer, STRANGE)).join('\n'))?.[0] ?? '';
+  await expect.poll(toFiles).not.toBe('');
+  await visit.goto(await toFiles());
+  await expect(visit.getByText('felting.pdf')).toBeVisible();
+  // Sent on to somebody else: the way alone opens nothing.
+  const address = new URL(await toFiles());
+  address.search = '';
+  const other = await shopper(page, seed + 4);
+  await other.visit.goto(address.href);
+  await other.person.write(other.visit.getByLabel('E-mail'), 'somebody@else.example');
+  await other.person.press(other.visit.getByRole('button', { name: 'Open my files' }));
+  await expect(other.visit.getByRole('alert')).toBeVisible();
+  await expect(other.visit.getByText('felting.pdf')).toHaveCount(0);
+  await other.person.write(other.visit.getByLabel('E-mail'), buyer);
+  await other.visit.keyboard.press('Enter');
+  await expect(other.visit.getByText('felting.pdf')).toBeVisible();
+  await other.visit.context().close();
+
+  await visit.goto(at(STRANGE, site, 'your-orders.html'));
+  await person.write(visit.getByLabel('E-mail'), buyer);
+  await person.press(visit.getByRole('button', { name: 'Send me the link' }));
+  const toAccount = async () =>
+    linkIn((await lettersTo(buyer, STRANGE)).filter((l) => l.includes('orders=') || l.includes('/account/')));
+  await expect.poll(toAccount).not.toBe('');
+  await visit.goto('about:blank');
+  await visit.goto(await toAccount());
+  await person.press(visit.getByText('Your data'));
+  await person.write(visit.getByLabel(/^New password/), 'short');
+  await person.press(visit.getByRole('button', { name: 'Set a password' }));
+  await expect(visit.getByRole('alert')).toContainText('ten characters');
+  if (!(await visit.getByLabel(/^New password/).isVisible()))
+    await person.press(visit.getByText('Your data'));
+  await person.write(visit.getByLabel(/^New password/), 'eleven wet sheep');
+  await visit.keyboard.press('Enter');
+  await expect(visit.getByText('Your password is set.')).toBeVisible();
+  await person.press(visit.getByRole('button', { name: 'Sign out' }));
+  await person.write(visit.getByLabel('E-mail'), buyer);
+  await person.write(visit.getByLabel(/^Password/), 'eleven wet shep');
+  await person.press(visit.getByRole('button', { name: 'Sign in' }));
+  await expect(visit.getByRole('alert')).toContainText('do not belong together');
+  // Nobody types an address twice for a slip in the password.
+  await expect(visit.getByLabel('E-mail')).toHaveValue(buyer);
+  await person.write(visit.getByLabel(/^Password/), 'eleven wet sheep');
+  await person.press(visit.getByRole('button', { name: 'Sign in' }));
+  await expect(visit.getByText(`Orders of ${buyer}`)).toBeVisible();
   await visit.context().close();
 });

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
+import { useEffect, useRef, useState } from 'react';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { SiteOverview } from '../../services/sites/overview';
 import type { OrderList } from '../../services/till/orders';
@@ -21,6 +22,23 @@ interface Entry {
 /** Pages that are listed; of larger sites the Pages lens finds the rest. */
 const LISTED = 500;
 
+/**
+ * One entry is chosen whenever there are any, so that Enter always does something: also where what was looked for came after it
+ * was typed.
+ */
+function useFirstChosen() {
+  const [chosen, choose] = useState('');
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const soon = requestAnimationFrame(() => {
+      if (list.current?.querySelector('[cmdk-item][aria-selected="true"]')) return;
+      choose(list.current?.querySelector('[cmdk-item]')?.getAttribute('data-value') ?? '');
+    });
+    return () => cancelAnimationFrame(soon);
+  });
+  return { chosen, choose, list };
+}
+
 /** Find or do: pages, goods, orders and acts by typing a few letters of them. */
 export function Find({ onClose }: { onClose: () => void }) {
   const { site } = useBoot();
@@ -36,6 +54,7 @@ export function Find({ onClose }: { onClose: () => void }) {
     queryKey: ['orders', 'list', ''],
     queryFn: () => call<OrderList>(`/api/${site.slug}/orders?`),
   });
+  const { chosen, choose, list } = useFirstChosen();
   const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
   const groups: readonly (readonly [string, readonly Entry[]])[] = [
     [
@@ -107,9 +126,9 @@ export function Find({ onClose }: { onClose: () => void }) {
   ];
   return (
     <Sheet title={say.findOrDo} className="finder" onClose={onClose}>
-      <Command label={say.findOrDo}>
+      <Command label={say.findOrDo} value={chosen} onValueChange={choose}>
         <Command.Input autoFocus placeholder={say.aPageAProductAnOrder} aria-label={say.findOrDo} />
-        <Command.List>
+        <Command.List ref={list}>
           <Command.Empty>{say.nothingIsCalledThat}</Command.Empty>
           {groups.map(([heading, entries]) => (
             <Command.Group key={heading} heading={heading}>

@@ -17,6 +17,34 @@ export const payNames: Readonly<Record<string, string>> = {
   person: say.inPerson,
 };
 
+/** Why an order did not want some money, in words. */
+function whyUnwanted(o: OrderView, of: OrderView['surplus'][number]) {
+  if (of.amount !== o.total) return say.anotherAmountCame;
+  return o.state === 'cancelled' ? say.cameAfterCancelling : say.cameTwice;
+}
+
+/** Money that came and the order did not want: one press refunds it. */
+function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][number] }) {
+  const { site } = useBoot();
+  const amount = useMoney()(of.amount, o.currency);
+  const by = payNames[of.provider] ?? of.provider;
+  const back = useMutation({
+    mutationFn: () => call(`/api/${site.slug}/orders/${o.id}/surplus`, 'POST', { payment: of.payment }),
+    onSuccess: () => void toast.success(say.surplusOnItsWay(amount)),
+    onError: (e) => void toast.error(e.message, { duration: 9000 }),
+    onSettled: () => refresh('orders', 'standing'),
+  });
+  if (of.returning) return <p className="banner">{say.surplusIsGoingBack(amount, by)}</p>;
+  return (
+    <div className="banner surplus">
+      <p>{whyUnwanted(o, of)(amount, by)}</p>
+      <button type="button" className="btn" disabled={back.isPending} onClick={() => back.mutate()}>
+        {say.refundSurplus(amount)}
+      </button>
+    </div>
+  );
+}
+
 function standing(o: OrderView): string {
   const by = o.pay.name || (payNames[o.pay.kind] ?? o.pay.kind);
   if (o.state === 'paid') return o.total === 0 ? say.nothingWasLeftToPay : `paid ${by}`;
@@ -58,8 +86,11 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
           )}
         </p>
       ) : (
-        o.short && <p className="banner">{say.lookIntoThisOneItWas}</p>
+        o.short && o.surplus.length === 0 && <p className="banner">{say.lookIntoThisOneItWas}</p>
       )}
+      {o.surplus.map((p) => (
+        <Surplus key={p.payment} order={o} of={p} />
+      ))}
       <ul className="ol">
         {o.lines.map((l) => {
           const src = pictureOf(site.shopUrl, l.picture, 240);

@@ -39,6 +39,8 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
       ),
     );
   };
+  const hasStates = (r: { readonly country: string; readonly state: string }) =>
+    r.state !== '' || (view.states[r.country] ?? []).length > 0;
   const home = t.rates.some((r) => r.country === t.home.country);
   return (
     <section className="tedit" aria-label={say.tax}>
@@ -170,7 +172,7 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
           <div className="trates">
             {t.rates.map((r, n) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: a rate has no identity but its place while it is written
-              <div key={n} className="trate">
+              <div key={n} className={hasStates(r) ? 'trate states' : 'trate'}>
                 <select
                   className="in"
                   aria-label={say.countryOfRate(n + 1)}
@@ -188,13 +190,18 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
                       {name}
                     </option>
                   ))}
+                  <option value="*">{say.restOfTheWorld}</option>
                 </select>
-                <StateOf
-                  states={view.states[r.country] ?? []}
-                  label={say.stateOfRate(n + 1)}
-                  value={r.state}
-                  onChange={(state) => put({ rates: t.rates.map((x, i) => (i === n ? { ...x, state } : x)) })}
-                />
+                {hasStates(r) && (
+                  <StateOf
+                    states={view.states[r.country] ?? []}
+                    label={say.stateOfRate(n + 1)}
+                    value={r.state}
+                    onChange={(state) =>
+                      put({ rates: t.rates.map((x, i) => (i === n ? { ...x, state } : x)) })
+                    }
+                  />
+                )}
                 <select
                   className="in"
                   aria-label={say.classOfRate(n + 1)}

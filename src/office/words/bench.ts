@@ -40,9 +40,9 @@ export const settingFields = {
   gone: (a: Said) => `${a} (gone)`,
   chooseOne: 'Choose one',
   isHiddenSoShoppersReadHere: (a: Said) =>
-    `${a} is hidden, so shoppers read here that it is not for sale. Show it in Goods, or choose another.`,
+    `${a} is hidden: shoppers find a plain link here, and behind it that it is not for sale. Show it in Goods, or choose another.`,
   thisProductIsGoneSoShoppers:
-    'This product is gone, so shoppers read here that it is not for sale. Choose another.',
+    'This product is gone: shoppers find a plain link here, and behind it that it is not for sale. Choose another.',
   gone2: (a: string | number) => `${a} (gone)`,
   noLongerHasThisChoiceChoose: (a: string | number) => `${a} no longer has this choice. Choose another.`,
   theProduct: 'The product',

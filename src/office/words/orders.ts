@@ -145,7 +145,17 @@ export const orderSheet = {
   erased: 'Erased',
   aTestOrderNothingWasCharged: 'A test order: nothing was charged, and it counts nowhere.',
   lookIntoThisOneItWas:
-    'Look into this one: it was paid after its pieces had gone to others, or paid twice. Make more, or refund it.',
+    'Look into this one: it was paid after its pieces had gone to others. Make more, or refund it.',
+  cameTwice: (amount: Said, by: Said) =>
+    `This order was paid a second time: ${amount} ${by}. The buyer should have it back.`,
+  cameAfterCancelling: (amount: Said, by: Said) =>
+    `${amount} came ${by} after this order was cancelled. The buyer should have it back.`,
+  anotherAmountCame: (amount: Said, by: Said) =>
+    `${amount} came ${by}, another amount than was asked for. It does not pay for the order: refund it, and ask the buyer.`,
+  refundSurplus: (amount: Said) => `Refund ${amount}`,
+  surplusOnItsWay: (amount: Said) => `${amount} refunded, or on its way back.`,
+  surplusIsGoingBack: (amount: Said, by: Said) =>
+    `${amount} that came ${by} is on its way back to the buyer.`,
   each: (a: string | number) => `${a} each`,
   givenBack: (a: number) => `, ${a} refunded`,
   total: 'Total',

@@ -330,6 +330,7 @@ export const shippingEditor = {
 
 /** till/tax-editor.tsx */
 export const taxEditor = {
+  restOfTheWorld: 'Rest of the world',
   standard: 'Standard',
   reduced: 'Reduced',
   zero: 'Zero',
