@@ -4,6 +4,7 @@ import { chrome } from './chrome';
 import { crash } from './crash';
 import { goods } from './goods';
 import { identity } from './identity';
+import { model } from './model';
 import { notices } from './notices';
 import { office } from './office';
 import { orders } from './orders';
@@ -14,6 +15,7 @@ import { reanchor } from './reanchor';
 import { rush } from './rush';
 import { script } from './script';
 import { shift } from './shift';
+import { shopper } from './shopper';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
 
@@ -24,9 +26,11 @@ const measurements: Readonly<Record<string, Measurement>> = {
   goods,
   price,
   read,
+  shopper,
   orders,
   notices,
   rush,
+  model,
   crash,
   start,
   identity,
@@ -53,21 +57,29 @@ const machine = `${cpus().length} x ${cpus()[0]?.model.trim()}, ${Math.round(tot
 const rows = Object.entries(results).flatMap(([name, figures]) =>
   figures.map((f) => `| ${name} | ${f.what} | ${f.value} | ${f.baseline} | ${f.ratio} | ${f.aim} |`),
 );
-const table = [
-  '| name | what | figure | baseline, same run | ratio | aim |',
-  '|---|---|---|---|---|---|',
-  ...rows,
-].join('\n');
+const head = ['| name | what | figure | baseline, same run | ratio | aim |', '|---|---|---|---|---|---|'];
+const table = [...head, ...rows].join('\n');
+
+/** Rows of what was measured now in the place of older ones of the same name; the rest stays. */
+function inOrder(kept: readonly string[], now: readonly string[]): string[] {
+  const nameOf = (row: string) => row.split(' | ')[0]?.slice(2) ?? '';
+  return Object.keys(measurements).flatMap((name) => {
+    const own = now.filter((row) => nameOf(row) === name);
+    return own.length > 0 ? own : kept.filter((row) => nameOf(row) === name);
+  });
+}
 if (args.includes('--json'))
   process.stdout.write(`${JSON.stringify({ machine, at: new Date().toISOString(), results }, null, 2)}\n`);
 else process.stdout.write(`${table}\n\n${machine}\n`);
 if (args.includes('--write')) {
   const doc = await readFile('docs/benchmarks.md', 'utf8');
+  const kept = doc.split('\n').filter((l) => /^\| [a-z]+ \|/.test(l) && !l.startsWith('| name |'));
   await writeFile(
     'docs/benchmarks.md',
     doc.replace(
       /<!--figures-->[\s\S]*<!--\/figures-->/,
-      `<!--figures-->\n${table}\n\nMeasured ${new Date().toISOString().slice(0, 10)} on ${machine}.\n<!--/figures-->`,
+      () =>
+        `<!--figures-->\n${[...head, ...inOrder(kept, rows)].join('\n')}\n\nMeasured ${new Date().toISOString().slice(0, 10)} (${Object.keys(results).join(', ')}; the rest before) on ${machine}.\n<!--/figures-->`,
     ),
   );
 }

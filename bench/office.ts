@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { chromium, type Page } from 'playwright-core';
 import { type Figure, figure } from './support/figure';
-import { startDemo } from './support/installation';
+import { addSelling, startDemo } from './support/installation';
 import { makeSite, seeded, sentence } from './support/make-site';
 
 const PAGES = 3_000;
@@ -56,6 +56,9 @@ export async function office(): Promise<Figure[]> {
     const dragged = await frames(page, async () => {
       for (let n = 0; n < 60; n++) await page.mouse.move(420 + (n % 8) * 40, 160 + n * 8);
     });
+    await addSelling(demo.port, 'osier', false);
+    const coverage = () => timed(() => shown(page, `${home}/osier/site?lens=coverage`, '.lens tbody tr'));
+    const [covered, again] = [await coverage(), await coverage()];
     return [
       figure(
         `connecting ${PAGES.toLocaleString('en')} pages and one of 2 MB, to the Pages lens`,
@@ -81,6 +84,11 @@ export async function office(): Promise<Figure[]> {
         `the demo's home page: ${plain} ms`,
         (first / plain).toFixed(2),
         'under 1000 ms',
+      ),
+      figure(
+        'Coverage lens, 3,000 pages with a shop: first, every page as it is written',
+        `${(covered / 1000).toFixed(1)} s`,
+        `again: ${(again / 1000).toFixed(1)} s`,
       ),
       figure('bench, 2 MB page: every pitch proven, after that', `${pitches} ms`),
       figure(

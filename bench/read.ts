@@ -1,7 +1,7 @@
-import { spawn } from 'node:child_process';
 import autocannon from 'autocannon';
 import { figure, median, type Measurement } from './support/figure';
-import { ask, heard, startDemo } from './support/installation';
+import { bareServer } from './support/bare-server';
+import { ask, startDemo } from './support/installation';
 
 const ROUNDS = 3;
 const SECONDS = 4;
@@ -11,16 +11,8 @@ export const read: Measurement = async () => {
   const demo = await startDemo(4860);
   const path = '/v1/withybed/page?goods=round-log-basket';
   const { body } = await ask(`http://shop.localhost:${demo.port + 1}${path}`);
-  const bare = spawn(
-    process.execPath,
-    [
-      '-e',
-      `const b=Buffer.from(process.env.BODY);require('node:http').createServer((q,s)=>{s.writeHead(200,{'content-type':'application/json; charset=utf-8','content-length':b.length});s.end(b)}).listen(4869,'127.0.0.1',()=>console.log('ready'))`,
-    ],
-    { env: { ...process.env, BODY: body }, stdio: ['ignore', 'pipe', 'inherit'] },
-  );
+  const bare = await bareServer(4869, body);
   try {
-    await heard(bare, /ready/);
     const rate = async (url: string) =>
       (
         await autocannon({

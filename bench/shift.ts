@@ -3,8 +3,8 @@ import { join, resolve } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 import { kindOf } from '../src/core/placement/kinds';
 import { writeSpelling } from '../src/core/placement/spelling';
-import { figure, median, type Measurement } from './support/figure';
-import { startDemo } from './support/installation';
+import { figure, type Figure, median, type Measurement } from './support/figure';
+import { addSelling, ask, startDemo } from './support/installation';
 
 const RUNS = 7;
 
@@ -64,12 +64,50 @@ export const shift: Measurement = async () => {
       ),
       figure(`requests for data with ${what}`, mid(name, 'asked').toFixed(0), '', '', '1'),
     ];
-    return [...row('withybed', 'a button and a cart'), ...row('many', 'nine widgets')];
+    return [
+      ...row('withybed', 'a button and a cart'),
+      ...row('many', 'nine widgets'),
+      ...(await shopPages(browser, demo.port)),
+    ];
   } finally {
     await browser.close();
     await demo.end();
   }
 };
+
+const sizes = [
+  ['phone', { width: 390, height: 844 }],
+  ['desktop', { width: 1280, height: 800 }],
+] as const;
+
+/** Layout shift of the pages of a shop on the demo's site, for somebody who has a cart, at both widths. */
+async function shopPages(browser: Browser, port: number): Promise<Figure[]> {
+  await addSelling(port, 'withybed', true);
+  const shop = `http://shop.localhost:${port + 1}`;
+  const body = JSON.stringify({ goods: 'round-log-basket', quantity: 2 });
+  const made = await ask(`${shop}/v1/withybed/carts`, 'POST', body, 'application/json');
+  const cart = JSON.stringify({ token: (JSON.parse(made.body) as { token: string }).token, pieces: 2 });
+  const figures: Figure[] = [];
+  for (const [what, path] of [
+    ['shop page', 'shop/'],
+    ['product page', 'shop/?goods=round-log-basket'],
+    ['cart', 'cart/'],
+    ['checkout', 'checkout/'],
+  ] as const) {
+    const shifts: string[] = [];
+    for (const [name, viewport] of sizes) {
+      const seen: number[] = [];
+      for (let n = 0; n < 3; n++) {
+        const url = `http://withybed.localhost:${port + 3}/${path}`;
+        const kept = { key: `stall:${shop}/withybed`, cart };
+        seen.push((await look(browser, url, viewport, kept)).shift);
+      }
+      shifts.push(`${name} ${median(seen).toFixed(4)}`);
+    }
+    figures.push(figure(`layout shift of the ${what}`, shifts.join(', '), '', '', '0.00'));
+  }
+  return figures;
+}
 
 interface Seen {
   readonly shift: number;
@@ -79,8 +117,14 @@ interface Seen {
   readonly asked: number;
 }
 
-async function look(browser: Browser, url: string): Promise<Seen> {
-  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+async function look(
+  browser: Browser,
+  url: string,
+  viewport = { width: 1280, height: 800 },
+  kept?: { readonly key: string; readonly cart: string },
+): Promise<Seen> {
+  const context = await browser.newContext({ viewport });
+  if (kept) await context.addInitScript(({ key, cart }) => localStorage.setItem(key, cart), kept);
   const page = await context.newPage();
   let asked = 0;
   page.on('request', (r) => {

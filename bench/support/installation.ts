@@ -1,5 +1,5 @@
 import { type ChildProcess, fork, spawn } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -92,7 +92,8 @@ export function ask(
   });
 }
 
-const buyer = {
+/** Who buys in measurements. */
+export const buyer = {
   email: 'b@buyers.example',
   name: 'Buyer',
   street: '1 Row',
@@ -117,4 +118,40 @@ export async function shopAndCheckOut(
   });
   if (paid.status !== 200) return { cart: added.token, refused: paid.body };
   return { cart: added.token, url: (JSON.parse(paid.body) as { url: string }).url };
+}
+
+/** "Add selling" with the usual answers on a site of the demo's owner, as they would by the office; published where it is asked for. */
+export async function addSelling(port: number, site: string, andPublish: boolean): Promise<void> {
+  const origin = `http://localhost:${port}`;
+  const signedIn = await fetch(`${origin}/api/auth/sign-in/email`, {
+    method: 'POST',
+    headers: { origin, 'content-type': 'application/json' },
+    body: JSON.stringify({ email: 'marnie@withybed.example', password: 'forty-one willows' }),
+  });
+  const cookie = signedIn.headers
+    .getSetCookie()
+    .map((c) => c.split(';')[0])
+    .join('; ');
+  const call = async (path: string, body?: unknown): Promise<unknown> => {
+    const answer = await fetch(`${origin}/api/${site}/${path}`, {
+      headers: { origin, cookie, 'content-type': 'application/json' },
+      ...(body !== undefined && { method: 'POST', body: JSON.stringify(body) }),
+    });
+    if (!answer.ok) throw new Error(`${path} answered ${answer.status}: ${await answer.text()}`);
+    return answer.json();
+  };
+  const guess = (await call('selling')) as { readonly setUp: unknown };
+  await call('selling', { setUp: guess.setUp });
+  if (andPublish) await call('publish', {});
+}
+
+/** Memory of the server of an installation, in megabytes, as Linux tells it (resident). @returns nought where it does not. */
+export async function serverMemoryMb(port: number): Promise<number> {
+  const about = (pid: string, what: string) => readFile(`/proc/${pid}/${what}`, 'utf8').catch(() => '');
+  for (const pid of (await readdir('/proc')).filter((name) => /^\d+$/.test(name))) {
+    if (!(await about(pid, 'cmdline')).includes('server/main.js')) continue;
+    if (!(await about(pid, 'environ')).split('\0').includes(`STALL_PORT=${port}`)) continue;
+    return Math.round(Number(/VmRSS:\s+(\d+)/.exec(await about(pid, 'status'))?.[1] ?? 0) / 1000);
+  }
+  return 0;
 }
