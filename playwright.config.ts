@@ -1,12 +1,10 @@
 import { defineConfig } from '@playwright/test';
-
-/** Tests of our own sites and of strangers' need different installations: bin/test runs them side by side. */
-const only = process.env.STALL_E2E;
+import { filesOfRun, group } from './e2e/support/groups';
 
 export default defineConfig({
-  testDir: only === 'strangers' ? 'e2e/strangers' : 'e2e',
-  ...(only === 'ours' && { testIgnore: '**/strangers/**' }),
-  ...(only && { outputDir: `test-results/${only}` }),
+  testDir: 'e2e',
+  ...filesOfRun(),
+  ...(group && { outputDir: `test-results/${group}` }),
   // Machines that are shared have slow minutes: a test that is right must not be red for them.
   timeout: 240_000,
   expect: { timeout: 20_000 },
@@ -20,7 +18,9 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'Europe/London',
-    trace: 'retain-on-failure',
+    // A trace of every step takes a sixth of the time; whoever mends a red test asks for one: --trace on.
+    trace: 'off',
+    screenshot: 'only-on-failure',
     actionTimeout: 30_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -59,8 +59,11 @@ await count(unit, (r) => ({
   failed: r.numFailedTests + (r.success ? 0 : r.numFailedTests ? 0 : 1),
 }));
 process.stdout.write('\n== browser tests\n');
-// Those of our own sites and those of strangers' stand on different installations: side by side they take half the time.
-const browser = ['ours', 'strangers'].map((only) => ({ only, report: join(dir, `browser-${only}.json`) }));
+// Groups stand on installations of their own (e2e/support/groups.ts): side by side they take half the time.
+const browser = ['ours', 'sales', 'strangers'].map((only) => ({
+  only,
+  report: join(dir, `browser-${only}.json`),
+}));
 await Promise.all(
   browser.map(({ only, report }) =>
     run(bin('playwright'), ['test'], { STALL_E2E: only, STALL_REPORT: report }),

@@ -1,8 +1,12 @@
+import { groupNumber } from './groups';
+
+const FIRST = 4700 + 60 * groupNumber;
+
 /** First of eight ports of each installation. */
-export const BARE = 4700;
-export const DEMO = 4720;
+export const BARE = FIRST;
+export const DEMO = FIRST + 20;
 /** An empty installation whose owners have sites that are not ours. */
-export const STRANGE = 4740;
+export const STRANGE = FIRST + 40;
 
 export const office = (port: number) => `http://localhost:${port}`;
 export const shop = (port: number) => `http://shop.localhost:${port + 1}`;

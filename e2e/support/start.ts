@@ -2,16 +2,17 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { group, groups, type Installation } from './groups';
 import { BARE, DEMO, STRANGE } from './places';
 
 /**
  * Starts installations by the same program that bin/demo runs: the demo and an empty one for new owners, and one more for owners with
- * strangers' sites. Where only some tests are run (STALL_E2E), only what they need.
+ * strangers' sites. Where only a group is run (STALL_E2E), only what it needs.
  */
 export default async function start() {
   const dir = await mkdtemp(join(tmpdir(), 'stall-e2e-'));
   process.env.STALL_E2E_DIR = dir;
-  const only = process.env.STALL_E2E;
+  const needed = (one: Installation) => !group || groups[group]?.needs.includes(one);
   const children: ChildProcess[] = [];
   const bare = async (name: string, port: number): Promise<string> => {
     const args = ['--bare', '--data', join(dir, name), '--port', String(port)];
@@ -19,9 +20,9 @@ export default async function start() {
     children.push(child);
     return `http://localhost:${port}${found}`;
   };
-  if (only !== 'ours') process.env.STALL_E2E_STRANGE = await bare('strange', STRANGE);
-  if (only !== 'strangers') {
-    process.env.STALL_E2E_WELCOME = await bare('bare', BARE);
+  if (needed('strange')) process.env.STALL_E2E_STRANGE = await bare('strange', STRANGE);
+  if (needed('bare')) process.env.STALL_E2E_WELCOME = await bare('bare', BARE);
+  if (needed('demo')) {
     const demo = await run(['--data', join(dir, 'demo'), '--port', String(DEMO)], /Ctrl\+C closes it/);
     children.push(demo.child);
   }

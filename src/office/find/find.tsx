@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
-import { useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { SiteOverview } from '../../services/sites/overview';
 import type { OrderList } from '../../services/till/orders';
@@ -22,21 +22,37 @@ interface Entry {
 /** Pages that are listed; of larger sites the Pages lens finds the rest. */
 const LISTED = 500;
 
+const MOVES = new Set(['ArrowDown', 'ArrowUp', 'Home', 'End', 'Tab']);
+
 /**
- * One entry is chosen whenever there are any, so that Enter always does something: also where what was looked for came after it
- * was typed.
+ * The best of what was found is chosen until somebody chooses another by arrow or pointer, so that Enter opens it: also where it
+ * came after it was typed, and after others that fit less well.
  */
-function useFirstChosen() {
+function useBestChosen() {
   const [chosen, choose] = useState('');
   const list = useRef<HTMLDivElement>(null);
+  const moved = useRef(false);
   useEffect(() => {
     const soon = requestAnimationFrame(() => {
-      if (list.current?.querySelector('[cmdk-item][aria-selected="true"]')) return;
+      if (moved.current) return;
       choose(list.current?.querySelector('[cmdk-item]')?.getAttribute('data-value') ?? '');
     });
     return () => cancelAnimationFrame(soon);
   });
-  return { chosen, choose, list };
+  return {
+    chosen,
+    choose,
+    list,
+    onType: () => {
+      moved.current = false;
+    },
+    onKeyDown: (e: KeyboardEvent) => {
+      if (MOVES.has(e.key)) moved.current = true;
+    },
+    onPointerMove: () => {
+      moved.current = true;
+    },
+  };
 }
 
 /** Find or do: pages, goods, orders and acts by typing a few letters of them. */
@@ -54,7 +70,7 @@ export function Find({ onClose }: { onClose: () => void }) {
     queryKey: ['orders', 'list', ''],
     queryFn: () => call<OrderList>(`/api/${site.slug}/orders?`),
   });
-  const { chosen, choose, list } = useFirstChosen();
+  const { chosen, choose, list, onType, onKeyDown, onPointerMove } = useBestChosen();
   const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
   const groups: readonly (readonly [string, readonly Entry[]])[] = [
     [
@@ -126,9 +142,14 @@ export function Find({ onClose }: { onClose: () => void }) {
   ];
   return (
     <Sheet title={say.findOrDo} className="finder" onClose={onClose}>
-      <Command label={say.findOrDo} value={chosen} onValueChange={choose}>
-        <Command.Input autoFocus placeholder={say.aPageAProductAnOrder} aria-label={say.findOrDo} />
-        <Command.List ref={list}>
+      <Command label={say.findOrDo} value={chosen} onValueChange={choose} onKeyDown={onKeyDown}>
+        <Command.Input
+          autoFocus
+          placeholder={say.aPageAProductAnOrder}
+          aria-label={say.findOrDo}
+          onValueChange={onType}
+        />
+        <Command.List ref={list} onPointerMove={onPointerMove}>
           <Command.Empty>{say.nothingIsCalledThat}</Command.Empty>
           {groups.map(([heading, entries]) => (
             <Command.Group key={heading} heading={heading}>

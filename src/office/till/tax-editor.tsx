@@ -17,6 +17,14 @@ const classNames: Readonly<Record<TaxClass, string>> = {
 };
 
 /** Whose tax, how much, and where it is rounded. */
+/** Where rates are for: "2 countries and the rest of the world". */
+function placesOf(countries: readonly string[]): string {
+  const named = new Set(countries.filter((c) => c !== '*')).size;
+  const text = named === 1 ? say.n1Country : say.countries(named);
+  if (!countries.includes('*')) return text;
+  return named === 0 ? say.theRest : say.andTheRest(text);
+}
+
 export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView }) {
   const { draft: t, set } = part;
   const put = (change: Partial<typeof t>) => set({ ...t, ...change });
@@ -147,12 +155,7 @@ export function TaxEditor({ part, view }: { part: Part<'tax'>; view: TillView })
           <div className="rh">
             <h2>{say.rates}</h2>
             <span className="note">
-              {say.inAClassWithoutOneHas(
-                t.rates.length === 1 ? '1' : t.rates.length,
-                new Set(t.rates.map((r) => r.country)).size === 1
-                  ? say.n1Country
-                  : say.countries(new Set(t.rates.map((r) => r.country)).size),
-              )}
+              {say.inAClassWithoutOneHas(t.rates.length, placesOf(t.rates.map((r) => r.country)))}
             </span>
           </div>
           {!home && t.home.country && missing(true).length === 0 && (

@@ -373,6 +373,8 @@ export const taxEditor = {
     `${a} in ${b}; a class without one has the standard rate`,
   n1Country: '1 country',
   countries: (a: number) => `${a} countries`,
+  theRest: 'the rest of the world',
+  andTheRest: (a: string) => `${a} and the rest of the world`,
   noRatesOfAreKnownHere: (a: string | number) => `No rates of ${a} are known here: add yours below.`,
   beginWithTheRatesOf: (a: string | number) => `Add the rates of ${a}`,
   andOfAllOfEurope: 'and of all of Europe',
