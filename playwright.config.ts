@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { chromiumSwitches } from './e2e/support/chromium';
 import { filesOfRun, group } from './e2e/support/groups';
 
 export default defineConfig({
@@ -24,14 +25,7 @@ export default defineConfig({
     actionTimeout: 30_000,
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
-      ],
+      args: [...chromiumSwitches],
     },
   },
 });

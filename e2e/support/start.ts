@@ -36,6 +36,8 @@ export default async function start() {
 function run(args: string[], ready: RegExp): Promise<{ child: ChildProcess; found: string }> {
   const child = spawn(process.execPath, ['tools/run.mjs', 'demo', ...args], {
     stdio: ['ignore', 'pipe', 'pipe'],
+    // What comes back by itself, and is waited for, comes back soon.
+    env: { ...process.env, STALL_SWEEP_SECONDS: '2' },
   });
   return new Promise((resolve, reject) => {
     let out = '';

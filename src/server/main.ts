@@ -29,7 +29,6 @@ import { readSettings, type Settings, SettingsError } from './settings';
 
 /** dist/, where this file is built to: beside it stand the widgets, the office and the migrations. */
 const dist = fileURLToPath(new URL('..', import.meta.url));
-const SWEEP_MS = 20_000;
 const LETTERS_MS = 2_000;
 const CALENDAR_MS = 5 * 60_000;
 
@@ -84,7 +83,7 @@ async function main(): Promise<void> {
       ms,
     );
   const rounds = [
-    every(SWEEP_MS, 'sweep', () =>
+    every(settings.sweepSeconds * 1000, 'sweep', () =>
       Promise.all([
         releaseExpired(ctx),
         forgetOver(ctx),

@@ -33,6 +33,7 @@ const environment = z.object({
   STALL_SMTP: z.url({ protocol: /^smtps?$/ }).optional(),
   STALL_MAIL_FROM: z.email().default('shop@localhost.localdomain'),
   STALL_WRITES_PER_MINUTE: z.coerce.number().int().min(0).default(600),
+  STALL_SWEEP_SECONDS: z.coerce.number().min(1).max(60).default(20),
   STALL_LOG: z.enum(['debug', 'info', 'warn', 'error']).default('info'),
 });
 
@@ -59,6 +60,8 @@ export interface Settings {
     | undefined;
   readonly mail: { readonly server: string; readonly from: string } | undefined;
   readonly writesPerMinute: number | undefined;
+  /** Seconds between two rounds that look after holds, silent payments, refunds and files nobody needs. */
+  readonly sweepSeconds: number;
   readonly logLevel: string;
   readonly authSecret: string;
   /** Made from the sign-in's secret, so that neither can stand for the other. */
@@ -112,6 +115,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
         : undefined,
     mail: e.STALL_SMTP ? { server: e.STALL_SMTP, from: e.STALL_MAIL_FROM } : undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
+    sweepSeconds: e.STALL_SWEEP_SECONDS,
     logLevel: e.STALL_LOG,
     authSecret: secret.auth,
     signing: createHmac('sha256', secret.auth).update('ways to files').digest('base64url'),

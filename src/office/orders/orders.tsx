@@ -13,6 +13,8 @@ import { orders as say } from '../words/orders';
 const TakingsPage = lazy(() => import('./takings'));
 
 const REFRESH_MS = 15_000;
+/** While money is on its way back, what became of it is asked for more often. */
+const SOON_MS = 2_000;
 const atStart = () => new URLSearchParams(location.search);
 
 /** Orders, and what they brought. The list, the order that is open, and the strip on which things are done with it. */
@@ -33,6 +35,9 @@ export function Orders() {
   return <OrderDesk onTakings={() => go('takings')} />;
 }
 
+const moneyOnItsWay = (order: OrderView | undefined): boolean =>
+  Boolean(order?.refunds.some((r) => r.state === 'asked') || order?.surplus.some((s) => s.returning));
+
 function OrderDesk({ onTakings }: { onTakings: () => void }) {
   const { site } = useBoot();
   const [id, setId] = useState(() => atStart().get('id'));
@@ -44,7 +49,7 @@ function OrderDesk({ onTakings }: { onTakings: () => void }) {
     queryKey: ['orders', id],
     queryFn: () => call<OrderView>(`/api/${site.slug}/orders/${id}`),
     enabled: id !== null,
-    refetchInterval: REFRESH_MS,
+    refetchInterval: ({ state }) => (moneyOnItsWay(state.data) ? SOON_MS : REFRESH_MS),
     placeholderData: (before) => before,
   });
   return (

@@ -1,0 +1,37 @@
+/**
+ * Switches for Debian's Chromium. It draws its own window even without a screen: an address field whose list is a page of its own costs
+ * more time for each new tab than most of our pages do. Only the last list of features counts, so the test runner's own is said again
+ * (as of the pinned version).
+ */
+const runnersOwn = [
+  'AvoidUnnecessaryBeforeUnloadCheckSync',
+  'DestroyProfileOnBrowserClose',
+  'HttpsUpgrades',
+  'HttpsFirstBalancedModeAutoEnable',
+  'LensOverlay',
+  'MediaRouter',
+  'PaintHolding',
+  'ThirdPartyStoragePartitioning',
+  'AvoidCorsURLLoaderRestartOnRedirect',
+  'OptimizationHints',
+  'NetworkTimeServiceQuerying',
+  'AimEnabled',
+  'PreconnectToSearch',
+];
+const ownWindow = [
+  'PreloadTopChromeWebUI',
+  'WebUIOmniboxPopup',
+  'WebUIOmniboxFullPopup',
+  'WebUIOmniboxAimPopup',
+  'WebUIOmniboxSimplification',
+];
+
+export const chromiumSwitches: readonly string[] = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--no-first-run',
+  `--disable-features=${[...runnersOwn, ...ownWindow].join(',')}`,
+];
