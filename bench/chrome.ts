@@ -4,7 +4,7 @@ import { bodyOf, type Element, elementsIn, find, rawText } from '../src/core/htm
 import type { PagePath } from '../src/core/site/paths';
 import { parsePageFile } from '../src/core/site/read-page';
 import { readSite } from '../src/core/site/read-site';
-import { namesOf, regionsOf } from '../src/core/site/regions';
+import { namesOf, type RegionSpot, regionsOf } from '../src/core/site/regions';
 import { openSite } from '../src/services/reading/open-site';
 import { labelledSites, type LabelledSite, type Marks } from './labels/chrome';
 import { type Figure, figure } from './support/figure';
@@ -72,7 +72,7 @@ async function compare(
       const mark = { ...site.marks, ...site.pages[name] }[region as keyof Marks];
       const marked = mark ? elementsOf(body, mark, `${site.of.name} ${name}`) : [];
       const spot = found.get(region);
-      const got = spot ? (spot.first ? between(spot.first, spot.last ?? spot.first) : [spot.element]) : [];
+      const got = spot ? blocksOf(spot) : [];
       const t = tally[region];
       if (got.length) t.found++;
       if (marked.length) t.marked++;
@@ -128,3 +128,6 @@ const matches = (selector: string) => {
   return (el: Element): boolean =>
     (!tag || el.tagName === tag) && wanted.every((w) => namesOf(el).includes(w.slice(1)));
 };
+
+const blocksOf = ({ element, first, last }: RegionSpot): Element[] =>
+  first ? between(first, last ?? first) : [element];

@@ -119,11 +119,9 @@ async function renamed(): Promise<Tally> {
     const done = await findAgain(before, after, placements);
     for (const a of done.anchorings) {
       const original = placements.find((p) => p.id === a.id);
-      const verdict: Verdict = !a.found
-        ? 'reported'
-        : a.page === other(path) && a.pitch.address.path === original?.pitch.path
-          ? 'right'
-          : 'wrong';
+      const same = a.found && a.page === other(path) && a.pitch.address.path === original?.pitch.path;
+      const found: Verdict = same ? 'right' : 'wrong';
+      const verdict: Verdict = a.found ? found : 'reported';
       t[verdict]++;
       t.stood++;
       if (verdict === 'right') t.stoodRight++;

@@ -59,6 +59,8 @@ async function main([name, ...argv]: readonly string[]): Promise<Status> {
   }
 }
 
+const whole = (error: unknown): string => (error instanceof Error && error.stack) || String(error);
+
 // A reader that has seen enough (| head) is no error.
 process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 3));
 main(process.argv.slice(2)).then(
@@ -67,9 +69,8 @@ main(process.argv.slice(2)).then(
   },
   (error: unknown) => {
     const expected = error instanceof UsageError || isRefusal(error);
-    process.stderr.write(
-      `stall: ${error instanceof Error ? (expected ? error.message : `this should not have happened: ${error.stack}`) : String(error)}\n`,
-    );
+    const says = expected ? (error as Error).message : `this should not have happened: ${whole(error)}`;
+    process.stderr.write(`stall: ${says}\n`);
     process.exitCode = error instanceof UsageError ? 2 : 3;
   },
 );

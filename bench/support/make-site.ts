@@ -25,7 +25,8 @@ export function* makeSite(pages: number, seed: number): Generator<readonly [stri
   const sections = ['', 'journal', 'baskets', 'workshops', 'notes'];
   for (let n = 0; n < pages; n++) {
     const section = n === 0 ? '' : (sections[n % sections.length] ?? '');
-    const path = n === 0 ? 'index.html' : section ? `${section}/p${n}/index.html` : `p${n}.html`;
+    const below = section ? `${section}/p${n}/index.html` : `p${n}.html`;
+    const path = n === 0 ? 'index.html' : below;
     yield [path, page(next, n, section, '../'.repeat(path.split('/').length - 1))];
   }
 }

@@ -59,14 +59,13 @@ function changeFrom(flags: Readonly<Record<string, string | boolean | undefined>
   if (asked.length > 1) throw new UsageError(`choose one of --${asked.join(' and --')}`);
   const [verb] = asked;
   if (!verb) return undefined;
-  const made =
-    verb === 'add'
-      ? { do: verb, label: text('add'), to: text('to'), at }
-      : verb === 'rename'
-        ? { do: verb, item: path(text('rename')), label: text('label') }
-        : verb === 'move'
-          ? { do: verb, item: path(text('move')), at }
-          : { do: verb, item: path(text('remove')) };
+  const item = path(text(verb));
+  const made = {
+    add: { do: 'add', label: text('add'), to: text('to'), at },
+    rename: { do: 'rename', item, label: text('label') },
+    move: { do: 'move', item, at },
+    remove: { do: 'remove', item },
+  }[verb];
   const parsed = menuChange.safeParse(made);
   if (!parsed.success)
     throw new UsageError(
@@ -119,7 +118,7 @@ interface Item {
 }
 const lines = (items: readonly Item[], depth: number): string[] =>
   items.flatMap((i) => [
-    `${'  '.repeat(depth)}${i.label}${i.page ? `  ${i.page}` : i.href ? `  ${i.href.replace(/^(\.\.?\/)+/, '')}` : ''}`,
+    `${'  '.repeat(depth)}${[i.label, i.page || i.href?.replace(/^(\.\.?\/)+/, '')].filter(Boolean).join('  ')}`,
     ...lines(i.children, depth + 1),
   ]);
 

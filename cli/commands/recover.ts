@@ -16,9 +16,10 @@ export const recover: Command = {
     const place = { folder, journal: journalOf(folder), read: async () => Buffer.alloc(0) };
     const journal = await finishOrUndo(place, flags.undo ? 'undo' : 'finish');
     await forgetJournal(place.journal);
+    const done = flags.undo ? 'undone' : 'finished';
     out.give({
       files: journal?.changes.length ?? 0,
-      did: journal ? (flags.undo ? 'undone' : 'finished') : 'nothing',
+      did: journal ? done : 'nothing',
     });
     out.say(
       journal

@@ -8,6 +8,12 @@ import { loadPlan } from '../support/site';
 import { targetOf, writeSite } from '../support/write-site';
 import { count } from './read';
 
+const faultWords = {
+  crossed: 'tangled up with another',
+  unclosed: 'opened and never closed',
+  unopened: 'closed and never opened',
+} as const;
+
 export const strip: Command = {
   name: 'strip',
   about: 'Takes everything of Green Stall out of a site again, from the files alone.',
@@ -20,7 +26,7 @@ export const strip: Command = {
     const mine = typeof flags.plan === 'string' ? idsOf((await loadPlan(flags.plan)).placements) : undefined;
     const site = await openSite(dir);
     const changes = new Map<PagePath, Uint8Array | undefined>();
-    const faults: { page: string; line: number; id: string; what: string }[] = [];
+    const faults: { page: string; line: number; id: string; what: keyof typeof faultWords }[] = [];
     let gone = 0;
     const pages = site.paths.filter(isPagePath);
     for (const [n, path] of pages.entries()) {
@@ -47,7 +53,7 @@ export const strip: Command = {
     );
     for (const f of faults)
       out.warn(
-        `${f.page}, line ${f.line}: the mark of ${f.id} is ${f.what === 'crossed' ? 'tangled up with another' : f.what === 'unclosed' ? 'opened and never closed' : 'closed and never opened'}. It was left alone: look at the page, and delete what is left of the widget.`,
+        `${f.page}, line ${f.line}: the mark of ${f.id} is ${faultWords[f.what]}. It was left alone: look at the page, and delete what is left of the widget.`,
       );
     return faults.length > 0 ? 1 : 0;
   },

@@ -60,6 +60,10 @@ const encoderOf = (asked: SQLiteColumn | Many<SQLiteColumn>): Encode =>
     ? (values) => JSON.stringify((values as readonly unknown[]).map((v) => asked.many.mapToDriverValue(v)))
     : (v) => (v === null || v === undefined ? null : asked.mapToDriverValue(v));
 
+/** What is worked out in SQL, with or without a name. */
+const expressionOf = (field: unknown): { readonly decoder: Column } =>
+  is(field, SQL) ? (field as unknown as { decoder: Column }) : (field as { sql: { decoder: Column } }).sql;
+
 /** Reads a row into an object as the builder would; a column that is null stays null. */
 type Read = (row: ArrayLike<unknown>) => unknown;
 function readerOf({ fields, joinsNotNullableMap }: Prepared): Read | undefined {
@@ -69,11 +73,7 @@ function readerOf({ fields, joinsNotNullableMap }: Prepared): Read | undefined {
   if (fields.some((f) => f.path.length > 1 && mayBeMissing(f.field)))
     throw new Error('a kept query names the columns of what may be missing one by one');
   const parts = fields.map(({ path, field }) => {
-    const decoder = is(field, Column)
-      ? field
-      : is(field, SQL)
-        ? (field as unknown as { decoder: Column }).decoder
-        : (field as { sql: { decoder: Column } }).sql.decoder;
+    const decoder = is(field, Column) ? field : expressionOf(field).decoder;
     return { path, read: (v: unknown) => (v === null ? null : decoder.mapFromDriverValue(v)) };
   });
   return (row) => {

@@ -40,14 +40,9 @@ const typing = (target: EventTarget | null): boolean =>
 
 /** "Ctrl+Shift+Z", "Alt+1", "]": how a key press is named in a key map. */
 function nameOf(e: KeyboardEvent): string {
-  const key =
-    e.key.length === 1
-      ? e.key === ' '
-        ? 'Space'
-        : e.ctrlKey || e.altKey || e.metaKey
-          ? e.key.toUpperCase()
-          : e.key
-      : e.key;
+  const named = e.key === ' ' ? 'Space' : e.key;
+  const withOthers = e.ctrlKey || e.altKey || e.metaKey;
+  const key = named.length === 1 && withOthers ? named.toUpperCase() : named;
   return [
     (e.ctrlKey || e.metaKey) && 'Ctrl',
     e.altKey && 'Alt',

@@ -232,8 +232,9 @@ function stopOn(servers: Server[], rounds: readonly NodeJS.Timeout[], close: () 
 }
 
 main().catch((error: unknown) => {
+  const unexpected = error instanceof Error && !(error instanceof SettingsError);
   process.stderr.write(
-    `\n${error instanceof SettingsError ? error.message : error instanceof Error ? (error.stack ?? error.message) : String(error)}\n\n`,
+    `\n${(unexpected && error.stack) || (error instanceof Error ? error.message : String(error))}\n\n`,
   );
   process.exit(1);
 });

@@ -57,7 +57,8 @@ export function onCart(shop: string, tell: (state: CartState) => void, signal: A
 
 const way = (shop: string, part: string, own: string | null): string => {
   const { token } = cartOf(shop);
-  return own && own !== '#' && !blocked ? own : token ? `${shop}/${part}/${token}` : `${shop}/goods`;
+  if (own && own !== '#' && !blocked) return own;
+  return token ? `${shop}/${part}/${token}` : `${shop}/goods`;
 };
 /** Where the cart is: the site's own page, or the plain one where the site has none or storage is blocked. */
 export const cartWay = (shop: string, own: string | null): string => way(shop, 'cart', own);

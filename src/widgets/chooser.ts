@@ -132,7 +132,7 @@ function gallery(product: HTMLElement): (n: number) => void {
       show(n);
     });
     thumb.addEventListener('keydown', (e) => {
-      const to = e.key === 'ArrowRight' ? n + 1 : e.key === 'ArrowLeft' ? n - 1 : n;
+      const to = n + ({ ArrowRight: 1, ArrowLeft: -1 }[e.key] ?? 0);
       if (to === n || !thumbs[to]) return;
       e.preventDefault();
       thumbs[to]?.focus();

@@ -127,11 +127,8 @@ function heldIn(root: DocumentOrShadowRoot): Held | undefined {
 
 function giveBack(root: DocumentOrShadowRoot & ParentNode, held: Held | undefined): void {
   if (!held || root.activeElement === held.element) return;
-  const again = held.element.isConnected
-    ? held.element
-    : held.key
-      ? root.querySelector<HTMLElement>(`#${CSS.escape(held.key)}`)
-      : null;
+  const drawnAgain = held.key ? root.querySelector<HTMLElement>(`#${CSS.escape(held.key)}`) : null;
+  const again = held.element.isConnected ? held.element : drawnAgain;
   again?.focus({ preventScroll: true });
   if (again === held.element && held.caret && again instanceof HTMLInputElement)
     again.setSelectionRange(...held.caret);

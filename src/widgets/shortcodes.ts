@@ -5,6 +5,12 @@ const SKIP = 'script,style,template,textarea,code,pre,kbd,samp,noscript,iframe,[
 const NAME = /^[a-z][a-z0-9-]*$/;
 const KINDS = new Set(['buy', 'cart', 'card', 'row', 'shop', 'categories', 'search', 'lookup', 'account']);
 
+/** Attributes that are called otherwise on the element than in the shortcode. */
+const ELEMENT_NAMES: Readonly<Record<string, string>> = {
+  'buy show-price': 'price',
+  'cart hide-when-empty': 'hide-empty',
+};
+
 /**
  * Puts widgets in place of shortcodes that were pasted as visible text. Editors split text with emphasis and spans, so the
  * text of the innermost block is read as one; what is no shortcode stays as it is, and so does one of an unknown kind.
@@ -72,14 +78,7 @@ function elementOf(code: Shortcode): HTMLElement {
     // "text" is what stands in the element; the rest are its attributes. Nothing that could run is one of them.
     if (name === 'text') el.textContent = value;
     else if (NAME.test(name) && !name.startsWith('on') && name !== 'style')
-      el.setAttribute(
-        code.kind === 'buy' && name === 'show-price'
-          ? 'price'
-          : code.kind === 'cart' && name === 'hide-when-empty'
-            ? 'hide-empty'
-            : name,
-        value === 'yes' ? '' : value,
-      );
+      el.setAttribute(ELEMENT_NAMES[`${code.kind} ${name}`] ?? name, value === 'yes' ? '' : value);
   }
   if (code.kind === 'buy' && !code.attributes.has('show-price')) el.setAttribute('price', '');
   if (code.attributes.get('show-price') === 'no') el.removeAttribute('price');

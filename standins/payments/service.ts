@@ -141,15 +141,10 @@ export function serve(p: Provider): Server {
     const known = refunds.get(reference);
     if (known) return void json(res, 200, known);
     const payment = payments.get(id);
-    const why = !payment
-      ? 'This payment is not known here'
-      : payment.state !== 'approved'
-        ? 'This payment was never taken'
-        : payment.currency !== currency || (payment.refunded ?? 0) + amount > payment.amount
-          ? 'That is more than was paid'
-          : '';
+    const why = whyNot(payment, amount, currency);
+    const accepted = p.refundLate > 0 ? 'open' : 'done';
     const made: Refund = {
-      state: why ? 'failed' : p.refundLate > 0 ? 'open' : 'done',
+      state: why ? 'failed' : accepted,
       detail: why || (payment?.detail ?? ''),
     };
     refunds.set(reference, made);
@@ -270,3 +265,11 @@ const stateOf = ({ id, reference, state, amount, currency, detail, mandate = '' 
   detail,
   mandate,
 });
+
+/** Why a payment is not refunded; nothing where it is. */
+function whyNot(payment: Payment | undefined, amount: number, currency: string): string {
+  if (!payment) return 'This payment is not known here';
+  if (payment.state !== 'approved') return 'This payment was never taken';
+  const more = payment.currency !== currency || (payment.refunded ?? 0) + amount > payment.amount;
+  return more ? 'That is more than was paid' : '';
+}

@@ -42,6 +42,11 @@ export function endingIn(price: number, ends: string, currency: string): Minor {
   return Math.max(0, end, Math.round((price - end) / unit) * unit + end) as Minor;
 }
 
+function withOrWithout(all: readonly string[], one: string, how: 'in' | 'out'): string[] {
+  if (how === 'out') return all.filter((x) => x !== one);
+  return all.includes(one) ? [...all] : [...all, one];
+}
+
 /** A product's form with the change made; the same form where it changes nothing. */
 export function applyBulk(f: ProductForm, e: BulkEdit, currency: string): ProductForm {
   if (e.do === 'price') return priced(f, e, currency);
@@ -50,23 +55,9 @@ export function applyBulk(f: ProductForm, e: BulkEdit, currency: string): Produc
   if (e.do === 'offer-end') return { ...f, offer: null, was: null };
   if (e.do === 'category') {
     const path = pathOfNames(namesIn(e.path));
-    const without = f.categories.filter((c) => c !== path);
-    return {
-      ...f,
-      categories:
-        e.how === 'out' ? without : f.categories.includes(path) ? f.categories : [...f.categories, path],
-    };
+    return { ...f, categories: withOrWithout(f.categories, path, e.how) };
   }
-  if (e.do === 'tag')
-    return {
-      ...f,
-      tags:
-        e.how === 'out'
-          ? f.tags.filter((t) => t !== e.tag)
-          : f.tags.includes(e.tag)
-            ? f.tags
-            : [...f.tags, e.tag],
-    };
+  if (e.do === 'tag') return { ...f, tags: withOrWithout(f.tags, e.tag, e.how) };
   if (e.do === 'shows') return { ...f, shows: e.shows };
   if (e.do === 'badge') return { ...f, badge: e.badge };
   if (e.do === 'tax') return { ...f, taxClass: e.taxClass };
@@ -74,12 +65,11 @@ export function applyBulk(f: ProductForm, e: BulkEdit, currency: string): Produc
 }
 
 function priced(f: ProductForm, e: Extract<BulkEdit, { do: 'price' }>, currency: string): ProductForm {
-  const to = (p: number) =>
-    endingIn(
-      e.by === 'percent' ? percentOf(p, 100 + e.value, 'half-up') : e.by === 'amount' ? p + e.value : e.value,
-      e.ends,
-      currency,
-    );
+  const changed = (p: number): number => {
+    if (e.by === 'percent') return percentOf(p, 100 + e.value, 'half-up');
+    return e.by === 'amount' ? p + e.value : e.value;
+  };
+  const to = (p: number) => endingIn(changed(p), e.ends, currency);
   const price = to(f.price);
   // A price before that is no longer more than the price says nothing.
   const was = f.was !== null && f.was > price ? f.was : null;

@@ -39,12 +39,11 @@ it('whatever an owner does, categories stay a tree: no circles, no orphans, no t
         expect(new Set(rows.map((r) => `${r.parent}/${r.name.toLowerCase()}`)).size).toBe(rows.length);
         for (const r of rows) expect(r.parent === null || rows.some((x) => x.id === r.parent)).toBe(true);
         // A circle would make paths of parents that never reach the top.
-        const depth = (r: CategoryRow, met = 0): number =>
-          met > 9
-            ? Number.NaN
-            : r.parent === null
-              ? 1
-              : 1 + depth(rows.find((x) => x.id === r.parent) as CategoryRow, met + 1);
+        const depth = (r: CategoryRow, met = 0): number => {
+          if (met > 9) return Number.NaN;
+          if (r.parent === null) return 1;
+          return 1 + depth(rows.find((x) => x.id === r.parent) as CategoryRow, met + 1);
+        };
         for (const r of withPaths(rows)) expect(depth(r)).toBeLessThanOrEqual(4);
       }
     }),

@@ -1,3 +1,4 @@
+import { compareCodes } from '../compare';
 import { numberFormat } from '../intl';
 import { z } from 'zod';
 
@@ -64,7 +65,7 @@ export const noDownloads: Downloads = downloads.parse({});
 
 /** Releases, the newest first; of one day, the one that stands first. */
 export const newestFirst = (d: Downloads): Release[] =>
-  [...d.releases].sort((a, b) => (a.date < b.date ? 1 : a.date > b.date ? -1 : 0));
+  [...d.releases].sort((a, b) => compareCodes(b.date, a.date));
 
 /** Files of a release that a buyer of this choice may have. */
 export const filesFor = (r: Release, values: readonly string[]): ReleaseFile[] =>
@@ -97,15 +98,12 @@ export function mayFetch(
 
 /** A file's size for people, in the decimal units of file managers (ISO 80000-13 keeps "kB" for 1,000). */
 export function sizeWords(bytes: number, locale: string): string {
-  const [n, unit] =
-    bytes < 1_000_000
-      ? [Math.max(1, bytes / 1_000), 'kilobyte']
-      : bytes < 1_000_000_000
-        ? [bytes / 1_000_000, 'megabyte']
-        : [bytes / 1_000_000_000, 'gigabyte'];
-  return numberFormat(locale, {
-    style: 'unit',
-    unit: unit as string,
-    maximumFractionDigits: (n as number) < 10 ? 1 : 0,
-  }).format(n as number);
+  const [n, unit] = inUnits(bytes);
+  return numberFormat(locale, { style: 'unit', unit, maximumFractionDigits: n < 10 ? 1 : 0 }).format(n);
+}
+
+function inUnits(bytes: number): readonly [number, 'kilobyte' | 'megabyte' | 'gigabyte'] {
+  if (bytes < 1_000_000) return [Math.max(1, bytes / 1_000), 'kilobyte'];
+  if (bytes < 1_000_000_000) return [bytes / 1_000_000, 'megabyte'];
+  return [bytes / 1_000_000_000, 'gigabyte'];
 }

@@ -41,10 +41,15 @@ export function priceNow(
   const full = fullPrice(p, v);
   const runs = offerRuns(p.offer, at);
   const price = runs ? offered(full, p.offer as Offer) : full;
-  const before = runs ? full : p.was !== null ? ((p.was + full - p.price) as Minor) : null;
-  const honest = before === null ? null : lowest === undefined ? before : (Math.min(before, lowest) as Minor);
-  return { price, was: honest !== null && honest > price ? honest : null };
+  const before = runs ? full : ownPriceBefore(p, full);
+  if (before === null) return { price, was: null };
+  const honest = lowest === undefined ? before : (Math.min(before, lowest) as Minor);
+  return { price, was: honest > price ? honest : null };
 }
+
+/** The price before that the owner named, for a choice that costs `full`. */
+const ownPriceBefore = (p: Priced, full: Minor): Minor | null =>
+  p.was === null ? null : ((p.was + full - p.price) as Minor);
 
 /**
  * What one piece in a basket costs: the price of the choice or the amount that the buyer named, and what the texts cost that were

@@ -37,9 +37,10 @@ export function freeOfBundle(
   let least: number | null = null;
   for (const p of parts) {
     const has = free.get(p.variantId);
+    if (has === null) continue;
     // A part that is not sold any more stops the bundle.
-    const times = has === undefined ? 0 : has === null ? null : Math.floor(Math.max(0, has) / p.quantity);
-    if (times !== null) least = least === null ? times : Math.min(least, times);
+    const times = has === undefined ? 0 : Math.floor(Math.max(0, has) / p.quantity);
+    least = least === null ? times : Math.min(least, times);
   }
   return parts.length === 0 ? 0 : least;
 }

@@ -34,9 +34,13 @@ export function readSource(bytes: Uint8Array): PageSource {
     encodingFrom,
     start,
     unit,
-    structure:
-      unit === 2 ? utf16(body, encoding) : encoding === 'iso-2022-jp' ? escaped(body) : userDefined(body),
+    structure: structureOf(body, encoding),
   };
+}
+
+function structureOf(body: Buffer, encoding: string): string {
+  if (encoding.startsWith('utf-16')) return utf16(body, encoding);
+  return encoding === 'iso-2022-jp' ? escaped(body) : userDefined(body);
 }
 
 function utf16(body: Buffer, encoding: string): string {

@@ -156,10 +156,11 @@ const length = (value: string | undefined): string | undefined =>
  */
 function contentWidth(rules: readonly Rule[], resolve: (v: string) => string, own: number): string {
   const counts = new Map<string, number>();
+  const unitsToRem: Readonly<Record<string, number>> = { px: 16, em: 1 };
   for (const r of rules) {
     for (const value of r.values.values()) {
       for (const [, n = '', unit = ''] of resolve(value).matchAll(/\b(\d+(?:\.\d+)?)(px|rem|em)\b/g)) {
-        const rem = unit === 'px' ? Number(n) / 16 : unit === 'rem' ? Number(n) / own : Number(n);
+        const rem = Number(n) / (unitsToRem[unit] ?? own);
         if (rem >= 55 && rem <= 90) counts.set(`${n}${unit}`, (counts.get(`${n}${unit}`) ?? 0) + 1);
       }
     }

@@ -10,11 +10,8 @@ export function lookOfAttributes(doc: Document, source: PageSource): string {
   if (!body) return '';
   const colour = (name: string): string | undefined => {
     const said = textOf(source, attr(body, name) ?? '').trim();
-    return /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+)$/i.test(said)
-      ? said
-      : /^[0-9a-f]{6}$/i.test(said)
-        ? `#${said}`
-        : undefined;
+    if (/^[0-9a-f]{6}$/i.test(said) && /\d/.test(said)) return `#${said}`;
+    return /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+)$/i.test(said) ? said : undefined;
   };
   const rule = (selector: string, property: string, value: string | undefined) =>
     value ? `${selector}{${property}:${value}}` : '';

@@ -66,9 +66,11 @@ export function allocate(total: Minor, weights: readonly number[]): Minor[] {
     return { index, share: exact / all, remainder: exact % all };
   });
   let left = amount - parts.reduce((s, p) => s + p.share, 0n);
-  for (const part of [...parts].sort((a, b) =>
-    a.remainder === b.remainder ? a.index - b.index : a.remainder > b.remainder ? -1 : 1,
-  )) {
+  const largestFirst = [...parts].sort((a, b) => {
+    if (a.remainder === b.remainder) return a.index - b.index;
+    return a.remainder > b.remainder ? -1 : 1;
+  });
+  for (const part of largestFirst) {
     if (left === 0n) break;
     part.share += 1n;
     left -= 1n;

@@ -221,11 +221,8 @@ class Writer {
       this.anyNested(nested) ??
       this.nodes.find((s) => s.link);
     if (!template) return fail('its menu has no link that a new item could be like');
-    const to = w.old
-      ? w.old.href
-      : /^[a-z][a-z0-9+.-]*:/i.test(w.to)
-        ? w.to
-        : relativeAddress(this.page.path, w.to);
+    const newTo = /^[a-z][a-z0-9+.-]*:/i.test(w.to) ? w.to : relativeAddress(this.page.path, w.to);
+    const to = w.old ? w.old.href : newTo;
     const current = w.old
       ? w.old.current
       : w.to.replace(/index\.html?$/, '') === addressOfPage(this.page.path);

@@ -224,8 +224,8 @@ const yes = new Set(['', 'yes', 'true', 'on', '1']);
 
 function fromText(schema: unknown, text: string): unknown {
   const type = baseType(schema);
-  if (type === 'boolean')
-    return yes.has(text.toLowerCase()) ? true : /^(no|false|off|0)$/i.test(text) ? false : text;
+  if (type === 'boolean' && yes.has(text.toLowerCase())) return true;
+  if (type === 'boolean') return /^(no|false|off|0)$/i.test(text) ? false : text;
   if (type === 'array')
     return text
       .split(',')
@@ -234,6 +234,8 @@ function fromText(schema: unknown, text: string): unknown {
   if (type === 'number') return /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : text;
   return text;
 }
+
+const yesOrNo = (value: boolean): string => (value ? 'yes' : 'no');
 
 /** The type inside defaults and optionals. */
 function baseType(schema: unknown): string {
@@ -247,6 +249,6 @@ function departing(schema: z.ZodObject, settings: Record<string, unknown>): (rea
     const field = schema.shape[key] as z.ZodType | undefined;
     const usual = field?.safeParse(undefined);
     if (usual?.success && String(usual.data) === String(value)) return [];
-    return [[attributeName(key), value === true ? 'yes' : value === false ? 'no' : String(value)] as const];
+    return [[attributeName(key), typeof value === 'boolean' ? yesOrNo(value) : String(value)] as const];
   });
 }

@@ -95,6 +95,13 @@ async function findAgain(
   };
 }
 
+function reachNow(reach: Reach, now: (path: string) => string): Reach {
+  if (reach.to === 'page') return { ...reach, page: now(reach.page) };
+  if (reach.to === 'pages') return { ...reach, pages: reach.pages.map(now) };
+  if (reach.to === 'chrome') return { ...reach, like: now(reach.like), except: reach.except.map(now) };
+  return { ...reach, except: reach.except.map(now) };
+}
+
 /** A placement of one page takes the address it has there now; a reach that names pages takes their new names. */
 function broughtUp(
   p: Placement,
@@ -103,14 +110,7 @@ function broughtUp(
 ): Placement {
   const mine = anchorings.filter((a) => a.id === p.id);
   const now = (path: string): string => pages.get(path as PagePath) ?? path;
-  const reach: Reach =
-    p.reach.to === 'page'
-      ? { ...p.reach, page: now(p.reach.page) }
-      : p.reach.to === 'pages'
-        ? { ...p.reach, pages: p.reach.pages.map(now) }
-        : p.reach.to === 'chrome'
-          ? { ...p.reach, like: now(p.reach.like), except: p.reach.except.map(now) }
-          : { ...p.reach, except: p.reach.except.map(now) };
+  const reach = reachNow(p.reach, now);
   const [only] = mine;
   return mine.length === 1 && only?.found
     ? {

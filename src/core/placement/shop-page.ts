@@ -295,11 +295,8 @@ function aroundMain(
 ): Element[] {
   const kept = ['header', 'menu', 'footer'].flatMap((name) => {
     const spot = regions.get(name as 'header');
-    return spot
-      ? spot.first
-        ? runOf(spot.element, spot.first, spot.last ?? spot.first)
-        : [spot.element]
-      : [];
+    if (!spot) return [];
+    return spot.first ? runOf(spot.element, spot.first, spot.last ?? spot.first) : [spot.element];
   });
   const own = ownContentOf(model, others);
   const gone: Element[] = [];

@@ -33,12 +33,11 @@ export function writeShortcode(kind: string, settings: readonly (readonly [strin
 }
 
 /** A value that holds both kinds of quote loses its double ones: a shortcode has no escapes, because editors would eat them. */
-const quoted = (value: string): string =>
-  !/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/.test(value)
-    ? `"${value}"`
-    : !/['\u2018\u2019\u201a\u201b\u2032]/.test(value)
-      ? `'${value}'`
-      : `"${value.replace(/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/g, '')}"`;
+function quoted(value: string): string {
+  const without = value.replace(/["\u201c\u201d\u201e\u201f\u00ab\u00bb\u2033]/g, '');
+  if (without === value) return `"${value}"`;
+  return /['\u2018\u2019\u201a\u201b\u2032]/.test(value) ? `"${without}"` : `'${value}'`;
+}
 
 /** Every shortcode in a text as people read it (character references resolved). */
 export function readShortcodes(text: string): Shortcode[] {
@@ -89,7 +88,7 @@ function readOne(text: string, from: number, after: number): Shortcode | undefin
 
 function readValue(text: string, at: number, end: number): { text: string; to: number } | undefined {
   const open = text[at] ?? '';
-  const family = doubles.includes(open) ? doubles : singles.includes(open) ? singles : '';
+  const family = [doubles, singles].find((quotes) => quotes.includes(open));
   if (!family || !open) {
     const word = /^[^\s\u00a0\]"'[]+/.exec(text.slice(at, end))?.[0];
     return word ? { text: word, to: at + word.length } : undefined;

@@ -127,8 +127,14 @@ function findMain(page: Bands): Found | undefined {
   return {
     blocks,
     confidence: round((page.compared ? 0.5 : 0.3) + 0.3 * held * clean + (named ? 0.15 : 0)),
-    by: page.compared ? 'comparison' : named ? 'name' : 'place',
+    by: foundBy(page, named),
   };
+}
+
+/** What speaks for a region that nothing speaks for by meaning. */
+function foundBy(page: Bands, named: boolean): FoundBy {
+  if (page.compared) return 'comparison';
+  return named ? 'name' : 'place';
 }
 
 /** Some pages put their menu at the top of the main element: the main part begins after it. */
@@ -301,25 +307,16 @@ const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'c
   const said = page.o.meaning(b) === sign;
   const named = page.o.named(b) === sign;
   const shared = page.compared && page.isChrome(b);
-  const by: FoundBy = said
-    ? 'meaning'
-    : shared
-      ? 'comparison'
-      : named
-        ? 'name'
-        : page.compared
-          ? 'comparison'
-          : 'place';
-  return {
-    confidence: round(
-      Math.min(
-        0.97,
-        (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + (said ? 0.15 : named ? 0.08 : 0),
-      ),
-    ),
-    by,
-  };
+  const speaks = (said && 0.15) || (named && 0.08) || 0;
+  const confidence = (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + speaks;
+  return { confidence: round(Math.min(0.97, confidence)), by: gradedBy(page, { said, shared, named }) };
 };
+
+function gradedBy(page: Bands, it: { said: boolean; shared: boolean; named: boolean }): FoundBy {
+  if (it.said) return 'meaning';
+  if (it.named && !it.shared) return 'name';
+  return page.compared ? 'comparison' : 'place';
+}
 
 /** Beside the main part rather than above or below it: another cell of its row, or said to be by meaning or name. */
 function isSide(page: Bands, b: number, main: Found | undefined): boolean {

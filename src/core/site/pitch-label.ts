@@ -6,13 +6,14 @@ import type { Side } from './spot';
 
 /** Words for the edge of a region: "at the end of the header", "after the footer". */
 export const labelOfEdge = (region: Landmark, side: Side): string =>
-  `${side === 'start' || side === 'end' ? `at the ${side} of` : side} ${regionNames[region]}`;
+  `${sideWords(side)} ${regionNames[region]}`;
 
 /** Words for a side of an element: "after “Baskets grown and woven here”". */
 export function labelFor(page: ParsedPage, regions: Regions, el: Element, side: Side): string {
-  const where = side === 'start' ? 'at the start of' : side === 'end' ? 'at the end of' : side;
-  return `${where} ${nameOf(page, regions, el)}`;
+  return `${sideWords(side)} ${nameOf(page, regions, el)}`;
 }
+
+const sideWords = (side: Side): string => (side === 'start' || side === 'end' ? `at the ${side} of` : side);
 
 const regionNames: Readonly<Record<Landmark, string>> = {
   header: 'the header',

@@ -56,9 +56,10 @@ export function edgeOf(regions: Regions, spot: Spot): Spot | undefined {
   for (const name of ['header', 'footer', 'side', 'side-2'] as const) {
     const region = regions.get(name);
     if (!region || region.first || region.element !== spot.container) continue;
-    const side: Side | undefined = spot.left === 'edge' ? 'start' : spot.right === 'edge' ? 'end' : undefined;
-    const at = side && placeOf(region.element, side);
-    if (at && side) return { ...spot, anchor: region.element, side, ...at };
+    if (spot.left !== 'edge' && spot.right !== 'edge') continue;
+    const side: Side = spot.left === 'edge' ? 'start' : 'end';
+    const at = placeOf(region.element, side);
+    if (at) return { ...spot, anchor: region.element, side, ...at };
   }
   return undefined;
 }
@@ -99,12 +100,8 @@ export function pitchAt(page: ParsedPage, anchor: Element, side: Side): Pitch | 
   const container = containerOf(anchor, side);
   if (!at || !container) return undefined;
   const items = itemsOf(container);
-  const i =
-    side === 'start'
-      ? 0
-      : side === 'end'
-        ? items.length - 2
-        : items.indexOf(anchor) - (side === 'before' ? 1 : 0);
+  const before = items.indexOf(anchor) - 1;
+  const i = { start: 0, end: items.length - 2, before, after: before + 1 }[side];
   return pitchOf(page, regionsOf(page), {
     anchor,
     side,

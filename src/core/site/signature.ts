@@ -136,12 +136,17 @@ function count(shared: Map<number, Map<number, number>>, a: number, b: number): 
 /** Whether a signature has nothing to know its block by. */
 export const isWeak = (s: Signature): boolean => s === '' || s.endsWith(':::');
 
+function sameSignature(s: Signature): number {
+  if (s === '') return 0.4;
+  return isWeak(s) ? 0.3 : 1;
+}
+
 /**
  * How much two blocks are the same, 0 to 1: same words and picture 1 (0.9 under another tag), the same heading 0.75,
  * edited words by the share of the sketch that agrees, two edges 0.4, two blocks with nothing to know them by 0.3.
  */
 export function similarity(a: Signature, b: Signature): number {
-  if (a === b) return a === '' ? 0.4 : a.endsWith(':::') ? 0.3 : 1;
+  if (a === b) return sameSignature(a);
   const [tagA, markA, sketchA = '', headingA] = a.split(':');
   const [tagB, markB, sketchB = '', headingB] = b.split(':');
   if (!markA || !markB) return 0;

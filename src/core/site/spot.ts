@@ -88,20 +88,20 @@ function standsInside(el: Element, parent: Element): boolean {
 }
 
 function spotBetween(container: Element, left: Neighbour, right: Neighbour): Spot | undefined {
-  const [anchor, side]: [Element, Side] | [undefined, undefined] =
-    typeof left === 'object' && (isBlock(left) || typeof right !== 'object')
-      ? [left, 'after']
-      : typeof right === 'object'
-        ? [right, 'before']
-        : typeof left === 'object'
-          ? [left, 'after']
-          : left === 'edge'
-            ? [container, 'start']
-            : right === 'edge'
-              ? [container, 'end']
-              : [undefined, undefined];
-  const at = anchor && placeOf(anchor, side);
-  return at && anchor && { container, left, right, anchor, side, ...at };
+  const beside = besideOf(container, left, right);
+  if (!beside) return undefined;
+  const [anchor, side] = beside;
+  const at = placeOf(anchor, side);
+  return at && { container, left, right, anchor, side, ...at };
+}
+
+/** What a spot hangs on: rather a block than words, rather what stands before it, else the edge of what it stands in. */
+function besideOf(container: Element, left: Neighbour, right: Neighbour): [Element, Side] | undefined {
+  const [before, after] = [left, right].map((n) => (typeof n === 'object' ? n : undefined));
+  if (before && (isBlock(before) || !after)) return [before, 'after'];
+  if (after) return [after, 'before'];
+  if (left === 'edge') return [container, 'start'];
+  return right === 'edge' ? [container, 'end'] : undefined;
 }
 
 /** Where a side of an element is in the source; nothing where the source does not say. */

@@ -144,8 +144,8 @@ export function lineEndsOf(structure: string): LineEnds {
   const crlf = structure.includes('\r\n');
   const cr = /\r(?!\n)/.test(structure);
   const lf = structure.includes('\n') && (!crlf || /(^|[^\r])\n/.test(structure));
-  if (Number(crlf) + Number(cr) + Number(lf) > 1) return 'mixed';
-  return crlf ? 'crlf' : cr ? 'cr' : lf ? 'lf' : 'none';
+  const found = Object.entries({ crlf, cr, lf }).flatMap(([name, there]) => (there ? [name] : []));
+  return found.length > 1 ? 'mixed' : ((found[0] ?? 'none') as LineEnds);
 }
 
 interface Seen {

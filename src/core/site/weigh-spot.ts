@@ -102,8 +102,10 @@ const known = (now: Signature, was: Signature): number => (isWeak(was) ? 0 : sim
 const sure = (alike: number): number => (alike >= 0.75 ? alike : 0);
 const foreign = (now: Signature, was: Signature): number =>
   !isWeak(was) && similarity(now, was) === 0 ? 0.4 : 0;
-const headingEvidence = (now: string, was: string): number =>
-  was !== '' && now === was ? 0.5 : sameHeading(now, was) ? 0.25 : 0;
+function headingEvidence(now: string, was: string): number {
+  if (was !== '' && now === was) return 0.5;
+  return sameHeading(now, was) ? 0.25 : 0;
+}
 
 /** How much the place of a spot is that of an address, 0 to 1: the region, the tags that lead there, the very same path. */
 export function samePlace(page: ParsedPage, spot: Spot, a: PitchAddress): number {

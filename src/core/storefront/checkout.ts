@@ -129,10 +129,14 @@ function problem(v: CheckoutPageView, w: StepWords): Html {
 /** The one control that orders. */
 function payButton(v: CheckoutPageView, w: StepWords): Html {
   if (v.payKind === 'none') return html`<p class="stall-alert" role="alert">${w.noWayToPay}</p>`;
-  const later = v.payKind === 'later';
-  const how = later ? w.byLater : v.payKind === 'wallet' ? w.byWallet : w.byCard;
-  return html`<button class="stall-button stall-wide" type="submit" name="order" value="yes">${fill(v.payKind === 'free' ? w.orderFree : later ? w.orderToPay : w.pay, { x: v.total })}</button>
-<p class="stall-muted">${fill(v.payKind === 'free' ? w.byFree : how, { x: v.payee })}</p>`;
+  const [button, note] = {
+    free: [w.orderFree, w.byFree],
+    later: [w.orderToPay, w.byLater],
+    wallet: [w.pay, w.byWallet],
+    card: [w.pay, w.byCard],
+  }[v.payKind];
+  return html`<button class="stall-button stall-wide" type="submit" name="order" value="yes">${fill(button ?? '', { x: v.total })}</button>
+<p class="stall-muted">${fill(note ?? '', { x: v.payee })}</p>`;
 }
 
 /** Ways of shipping, each with its price and the days it is expected. */

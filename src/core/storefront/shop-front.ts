@@ -63,6 +63,11 @@ export const readState = (query: Pick<URLSearchParams, 'get' | 'getAll'>): ShopS
   ].slice(0, TAGS),
 });
 
+function nothingWords({ state }: ShopFrontView, w: Words): string {
+  if (state.find) return fill(w.nothingFound, { x: state.find });
+  return state.category ? w.emptyCategory : w.nothingHere;
+}
+
 /**
  * The whole catalogue with its ways in: categories, search, order, pages, and the product page inside. Every way is a link
  * or a form of its own, so that all of it works without script; `data-go` tells the script what the link asks for.
@@ -82,7 +87,7 @@ export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
 <p class="${v.state.find || v.narrow?.by ? 'stall-found' : 'stall-hidden'}" role="status">${count(w, w.found, v.found)}</p>
 ${
   v.products.length === 0
-    ? html`<p class="stall-lead">${v.state.find ? fill(w.nothingFound, { x: v.state.find }) : v.state.category ? w.emptyCategory : w.nothingHere}</p>${(v.state.find || v.state.category) && html`<p><a class="stall-way" ${go({ ...noState })}>${w.all}</a></p>`}${!v.state.find && v.narrow && v.narrow.by > 0 && html`<p><a class="stall-way" ${go({ ...noState, category: v.state.category, sort: v.state.sort })}>${w.clear}</a></p>`}`
+    ? html`<p class="stall-lead">${nothingWords(v, w)}</p>${(v.state.find || v.state.category) && html`<p><a class="stall-way" ${go({ ...noState })}>${w.all}</a></p>`}${!v.state.find && v.narrow && v.narrow.by > 0 && html`<p><a class="stall-way" ${go({ ...noState, category: v.state.category, sort: v.state.sort })}>${w.clear}</a></p>`}`
     : html`<ul class="stall-grid" data-columns="${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`
 }
 ${v.pages > 1 && html`<nav class="stall-pages" aria-label="${fill(w.page, { n: v.state.page, x: v.pages })}">${v.state.page > 1 && html`<a rel="prev" ${go({ page: v.state.page - 1 })}>${w.previous}</a>`}<span>${fill(w.page, { n: v.state.page, x: v.pages })}</span>${v.state.page < v.pages && html`<a rel="next" ${go({ page: v.state.page + 1 })}>${w.next}</a>`}</nav>`}</section>`;

@@ -181,16 +181,15 @@ function giveFrom(own: readonly Pieces[], count: number, off: (cost: Minor) => M
   });
 }
 
+function scopeWords(scope: DiscountRule['scope']): string {
+  if (scope.to === 'all') return 'everything';
+  if (scope.to === 'categories') return scope.categories.join(', ');
+  return scope.goods.length === 1 ? 'one product' : `${scope.goods.length} products`;
+}
+
 /** What a rule gives, in words for whoever looks at the sum. */
 export function discountWords(rule: DiscountRule, money: (amount: Minor) => string): string {
-  const what =
-    rule.scope.to === 'all'
-      ? 'everything'
-      : rule.scope.to === 'categories'
-        ? rule.scope.categories.join(', ')
-        : rule.scope.goods.length === 1
-          ? 'one product'
-          : `${rule.scope.goods.length} products`;
+  const what = scopeWords(rule.scope);
   const but = rule.scope.notOnOffer ? ', but what is on offer' : '';
   const least = rule.leastAmount !== null ? ` from ${money(rule.leastAmount)}` : '';
   const pieces = rule.leastPieces !== null ? ` from ${piecesText(rule.leastPieces)}` : '';

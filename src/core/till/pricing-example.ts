@@ -234,8 +234,8 @@ function readShipping(d: Draft, m: readonly string[], more: readonly string[]): 
     else if (each) way.each = cents(each[1] ?? '');
     else if (band && /^\d/.test(word)) {
       const end = band[2];
-      const upTo = end === undefined ? null : by === 'value' ? cents(end) : Number(end);
-      bands.push({ price: cents(band[1] ?? ''), upTo });
+      const number = by === 'value' ? cents : Number;
+      bands.push({ price: cents(band[1] ?? ''), upTo: end === undefined ? null : number(end) });
     } else if (named?.[1] === 'free from') way.freeFrom = cents(named[2] ?? '');
     else if (named?.[1] === 'base') way.base = cents(named[2] ?? '');
     else if (named) own.push({ goodsId: named[1], each: cents(named[2] ?? '') });

@@ -85,6 +85,11 @@ function figure(w: WorkedSum, name: string): number {
 
 const now = Date.UTC(2026, 10, 26);
 
+const offerOf = (text: string) =>
+  text.endsWith('%')
+    ? { kind: 'percent', value: Number(text.slice(0, -1)) }
+    : { kind: 'amount', value: cents(text) };
+
 function checkPiece(clauses: readonly string[], results: readonly string[]): void {
   const said = new Map(
     clauses.map((c) => [c.slice(0, c.indexOf(' ')), c.slice(c.indexOf(' ') + 1)] as const),
@@ -100,11 +105,7 @@ function checkPiece(clauses: readonly string[], results: readonly string[]): voi
     name: 'Thing',
     price: amount('product'),
     openLeast: amount('least'),
-    offer: offer
-      ? offer.endsWith('%')
-        ? { kind: 'percent', value: Number(offer.slice(0, -1)) }
-        : { kind: 'amount', value: cents(offer) }
-      : null,
+    offer: offer ? offerOf(offer) : null,
     linkPrices: said.has('link') ? [{ key: 'abcdefgh', name: 'Friends', price: amount('link') }] : [],
     texts: said.has('text') ? [{ label: 'Name', price: amount('text') }] : [],
     variants: [{ values: [], price: amount('variant'), difference: amount('difference') }],

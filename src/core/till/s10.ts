@@ -1,11 +1,16 @@
 /** Weights of the eight digits of the serial number; UPU standard S10, check digit. */
 const WEIGHTS = [8, 6, 4, 2, 3, 5, 9, 7] as const;
 
+const twoDigits: ReadonlyMap<number, number> = new Map([
+  [10, 0],
+  [11, 5],
+]);
+
 /** The check digit of eight digits: 11 less the remainder of the weighted sum by 11; 10 is written 0, 11 is written 5 (UPU S10). */
 export function s10CheckDigit(serial: string): number {
   const sum = WEIGHTS.reduce((n, weight, at) => n + weight * Number(serial[at]), 0);
   const digit = 11 - (sum % 11);
-  return digit === 10 ? 0 : digit === 11 ? 5 : digit;
+  return twoDigits.get(digit) ?? digit;
 }
 
 export type Tracking =

@@ -61,7 +61,8 @@ export function waysTo(
       if (price) offered.push(price);
     }
   }
-  return offered.length ? offered : reached ? 'too-much' : 'no-region';
+  if (offered.length) return offered;
+  return reached ? 'too-much' : 'no-region';
 }
 
 /** What a way costs; nothing when the basket is beyond its last band. */
@@ -119,8 +120,10 @@ function priceOf(
 
 function bandWords(way: ShippingWay, band: number, measure: number, { money, unit }: Telling): string {
   if (band < 0) return '';
-  const say = (n: number) =>
-    way.by === 'weight' ? weightText(n, unit) : way.by === 'value' ? money(n as Minor) : `${n}`;
+  const say = (n: number) => {
+    if (way.by === 'weight') return weightText(n, unit);
+    return way.by === 'value' ? money(n as Minor) : `${n}`;
+  };
   const [from, to] = [way.bands[band - 1]?.upTo ?? 0, way.bands[band]?.upTo ?? null];
   return `${say(measure)} in the band ${to === null ? `above ${say(from)}` : `${say(from)} to ${say(to)}`}${way.by === 'pieces' ? ' pieces' : ''}`;
 }

@@ -13,7 +13,7 @@ it('pounds and ounces are those of 1959: a pound is 453.59237 g, sixteen ounces'
 it('what is typed comes back as it was typed, in every unit', () => {
   fc.assert(
     fc.property(fc.constantFrom(...weightUnits), fc.integer({ min: 1, max: 20_000 }), (unit, n) => {
-      const typed = unit === 'g' ? n : unit === 'kg' ? n / 1000 : unit === 'lb' ? n / 100 : n / 10;
+      const typed = n / { g: 1, kg: 1000, lb: 100, oz: 10 }[unit];
       expect(inUnit(toGrams(typed, unit), unit)).toBe(Number(typed.toFixed(3)));
     }),
   );

@@ -111,7 +111,10 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
             : { to: 'page' as const, page: path };
         const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', {
           kind,
-          settings: needsGoods ? { goods: first?.slug } : kind === 'notice' ? { text: UNWRITTEN } : {},
+          settings: {
+            ...(needsGoods && { goods: first?.slug }),
+            ...(kind === 'notice' && { text: UNWRITTEN }),
+          },
           pitch: to.address,
           pitchLabel: to.label,
           reach,
@@ -179,7 +182,8 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
     (by: number) => {
       if (!lines.length) return;
       const order = lines.map((l) => l.index);
-      const at = pitchIndex === null ? (by > 0 ? -1 : 0) : order.indexOf(pitchIndex);
+      const before = by > 0 ? -1 : 0;
+      const at = pitchIndex === null ? before : order.indexOf(pitchIndex);
       const to = order[(at + by + order.length) % order.length] ?? null;
       setPitch(to);
       if (!moving) setWidget(null);
@@ -396,7 +400,8 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           {way === 'trio' && <Trio src={asShopper} space={space - 50} />}
         </div>
         <div role="status" className="sr-only">
-          {pitch ? say.pitch(pitch.label) : chosen ? say.chosen(chosen.kind, chosen.pitchLabel) : ''}
+          {pitch && say.pitch(pitch.label)}
+          {!pitch && chosen && say.chosen(chosen.kind, chosen.pitchLabel)}
         </div>
       </section>
       <footer className="strip">

@@ -111,7 +111,7 @@ export function Overlay({
             <button
               key={w.id}
               type="button"
-              className={w.w * scale > 400 ? 'widget wide' : w.x > 600 ? 'widget right' : 'widget'}
+              className={frameClass(w, scale)}
               aria-pressed={chosen}
               aria-label={`${name} ${placement.pitchLabel}`}
               onClick={() => onWidget(w.id)}
@@ -215,4 +215,10 @@ export function Regions({ view, layout, scale }: { view: BenchView; layout: Layo
         })}
     </>
   );
+}
+
+/** Words of a frame stand inside where it is wide, and to its left where it stands far right. */
+function frameClass({ w, x }: { readonly w: number; readonly x: number }, scale: number): string {
+  if (w * scale > 400) return 'widget wide';
+  return x > 600 ? 'widget right' : 'widget';
 }

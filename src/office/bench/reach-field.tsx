@@ -86,14 +86,12 @@ export function ReachField({ placed, view, pages, onChange }: Props) {
   );
 }
 
-const chosenOf = ({ reach }: PlacedView, pages: Props['pages']): string[] =>
-  reach.to === 'pages'
-    ? reach.pages
-    : reach.to === 'page'
-      ? [reach.page]
-      : reach.to === 'every'
-        ? pages.map((p) => p.path).filter((p) => !reach.except.includes(p))
-        : [];
+function chosenOf({ reach }: PlacedView, pages: Props['pages']): string[] {
+  if (reach.to === 'pages') return reach.pages;
+  if (reach.to === 'page') return [reach.page];
+  if (reach.to === 'every') return pages.map((p) => p.path).filter((p) => !reach.except.includes(p));
+  return [];
+}
 
 /** More pages than fit are found by typing. */
 const SHOWN = 60;

@@ -68,13 +68,25 @@ function Field(props: FieldProps) {
       <label className="lab" htmlFor={id}>
         {field.label}
       </label>
-      {field.as === 'goods' ? (
-        <GoodsPick id={id} {...props} value={String(value ?? '')} />
-      ) : field.as === 'category' ? (
+      <Under id={id} {...props} value={String(value ?? '')} />
+    </div>
+  );
+}
+
+/** What stands under a label and asks for one thing. */
+function Under({ id, ...props }: FieldProps & { id: string; value: string }) {
+  const { field, value, onSet } = props;
+  switch (field.as) {
+    case 'goods':
+      return <GoodsPick id={id} {...props} />;
+    case 'picture':
+      return <PicturePick id={id} {...props} />;
+    case 'category':
+      return (
         <select
           id={id}
           className="in"
-          value={props.former[String(value ?? '')] ?? String(value ?? '')}
+          value={props.former[value] ?? value}
           onChange={(e) => onSet(e.target.value)}
         >
           <option value="">{say.allGoods}</option>
@@ -82,29 +94,30 @@ function Field(props: FieldProps) {
             <option key={c}>{c}</option>
           ))}
         </select>
-      ) : field.as === 'number' ? (
+      );
+    case 'number':
+      return (
         <input
           id={id}
           className="in mono"
           type="number"
           min={field.least}
           max={field.most}
-          value={Number(value ?? field.least ?? 1)}
+          value={Number(value || field.least || 1)}
           onChange={(e) => e.target.checkValidity() && e.target.value && onSet(Number(e.target.value))}
         />
-      ) : field.as === 'picture' ? (
-        <PicturePick id={id} {...props} value={String(value ?? '')} />
-      ) : (
+      );
+    default:
+      return (
         <Typed
           id={id}
-          value={String(value ?? '')}
+          value={value}
           long={field.as === 'long-text'}
           placeholder={field.placeholder ?? ''}
           onSave={onSet}
         />
-      )}
-    </div>
-  );
+      );
+  }
 }
 
 function GoodsPick({ id, value, goods, onSet }: FieldProps & { id: string; value: string }) {

@@ -153,19 +153,16 @@ function HandOut({
     setLooking(false);
     refresh('handed-out');
   };
+  const firstStep: Partial<Record<typeof spelling, string>> = {
+    shortcode: say.openThePageInItsEditor,
+    ssi: say.letTheServerPassStallOn,
+    link: say.openTheMailOrPost,
+  };
   return (
     <details className="handout">
       <summary>{say.toAPageThatGreenStall}</summary>
       <ol>
-        <li>
-          {spelling === 'shortcode'
-            ? say.openThePageInItsEditor
-            : spelling === 'ssi'
-              ? say.letTheServerPassStallOn
-              : spelling === 'link'
-                ? say.openTheMailOrPost
-                : say.openThePageInItsEditor2}
-        </li>
+        <li>{firstStep[spelling] ?? say.openThePageInItsEditor2}</li>
         <li>
           {say.pasteThisThere}
           <CopyButton text={text} what={say.copyIt} />

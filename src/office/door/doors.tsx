@@ -84,9 +84,9 @@ export function Field({
         <p className="field-error" id={`${name}-e`}>
           {error}
         </p>
-      ) : hint ? (
-        <p className="note mt-1">{hint}</p>
-      ) : null}
+      ) : (
+        hint && <p className="note mt-1">{hint}</p>
+      )}
     </div>
   );
 }
@@ -96,6 +96,12 @@ const post = (url: string, body: unknown) =>
 
 /** Only a path of the office: a link must not send an owner elsewhere after signing in. */
 const safe = (to: string | null): string => (to && /^\/(?![/\\])/.test(to) ? to : '/');
+
+/** @param status of an answer; none where there was no answer. */
+function troubleOf(status: number | undefined): string {
+  if (status === 429) return say.thatWasTooManyTriesWait;
+  return status === undefined ? say.theOfficeDoesNotAnswerCheck : say.eMailAndPasswordDoNot;
+}
 
 export function SignIn({ demo, to }: { demo: { email: string; password: string } | null; to: string }) {
   const [trouble, setTrouble] = useState('');
@@ -107,13 +113,7 @@ export function SignIn({ demo, to }: { demo: { email: string; password: string }
     const answer = await post('/api/auth/sign-in/email', { email, password }).catch(() => undefined);
     if (answer?.ok) return location.assign(safe(to));
     setBusy(false);
-    setTrouble(
-      answer?.status === 429
-        ? say.thatWasTooManyTriesWait
-        : answer
-          ? say.eMailAndPasswordDoNot
-          : say.theOfficeDoesNotAnswerCheck,
-    );
+    setTrouble(troubleOf(answer?.status));
   };
   return (
     <Door

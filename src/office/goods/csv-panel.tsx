@@ -55,7 +55,8 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
     report &&
     dry.mutate({
       f: file,
-      mapping: report.mapping.map((m, i) => (i === n ? to || null : m === to ? null : m)),
+      // A field is filled from one column alone.
+      mapping: report.mapping.map((m) => (m === to ? null : m)).with(n, to || null),
     });
   const { counts } = report ?? {};
   return (

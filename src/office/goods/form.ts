@@ -247,7 +247,7 @@ class Reader {
     if (bare === '' || bare === '\u2014') return null;
     const read = parseMoney(bare, this.currency);
     if (!read.ok) this.fault(at, read.error);
-    return read.ok ? (read.value === 0 ? null : read.value) : null;
+    return (read.ok && read.value) || null;
   }
   weight(at: string, text: string): number | null {
     if (text.trim() === '') return null;
@@ -393,11 +393,9 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
 /** Where an error stands in the sheet: "variants.3.gtin" is a cell of the grid. */
 const placeOf = (path: readonly PropertyKey[]): string => {
   const [field, n, part] = path;
-  return field === 'variants' && typeof n === 'number'
-    ? `row-${n}-${String(part ?? 'stock')}`
-    : (field === 'texts' || field === 'linkPrices') && typeof n === 'number'
-      ? `${field}-${n}`
-      : String(field ?? 'name');
+  if (typeof n !== 'number') return String(field ?? 'name');
+  if (field === 'variants') return `row-${n}-${String(part ?? 'stock')}`;
+  return field === 'texts' || field === 'linkPrices' ? `${field}-${n}` : String(field ?? 'name');
 };
 
 const percentIn = (r: Reader, text: string): number => {
@@ -414,12 +412,10 @@ const amountIn = (r: Reader, text: string): number => {
 /** What a form changes of a product: fields that differ, and counts as they were seen and written. */
 export function patchOf(product: Product, form: ProductForm, rows: readonly Row[]): Patch {
   const before = formOf(product);
-  const bare = (f: ProductForm, field: keyof ProductForm): unknown =>
-    field === 'variants'
-      ? f.variants.map(({ stock, ...v }) => (v.id ? v : { ...v, stock }))
-      : field === 'slug' && !f.slug
-        ? before.slug
-        : f[field];
+  const bare = (f: ProductForm, field: keyof ProductForm): unknown => {
+    if (field === 'variants') return f.variants.map(({ stock, ...v }) => (v.id ? v : { ...v, stock }));
+    return field === 'slug' && !f.slug ? before.slug : f[field];
+  };
   const fields = Object.fromEntries(
     productFields
       .filter((f) => JSON.stringify(sortKeys(bare(before, f))) !== JSON.stringify(sortKeys(bare(form, f))))
@@ -433,17 +429,12 @@ export function patchOf(product: Product, form: ProductForm, rows: readonly Row[
   return { fields, counts };
 }
 
-const sortKeys = (value: unknown): unknown =>
-  Array.isArray(value)
-    ? value.map(sortKeys)
-    : value && typeof value === 'object'
-      ? Object.fromEntries(
-          Object.entries(value)
-            .filter(([, v]) => v !== undefined)
-            .sort(([a], [b]) => (a < b ? -1 : 1))
-            .map(([k, v]) => [k, sortKeys(v)]),
-        )
-      : value;
+function sortKeys(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sortKeys);
+  if (!value || typeof value !== 'object') return value;
+  const known = Object.entries(value).filter(([, v]) => v !== undefined);
+  return Object.fromEntries(known.sort(([a], [b]) => (a < b ? -1 : 1)).map(([k, v]) => [k, sortKeys(v)]));
+}
 
 /** Half-filled sheets outlive a reload and a lost connection. The number is the shape of what is kept. */
 const keyOf = (slug: string, id: string) => `draft3:${slug}:${id}`;

@@ -237,11 +237,7 @@ function Row({
           />
         ) : (
           <button type="button" className="many" onClick={onOpen}>
-            {p.kind === 'bundle'
-              ? say.byItsParts
-              : p.kind === 'link'
-                ? '\u2014'
-                : say.in(pieces ?? 'any', p.variants.length)}
+            {stockOfMany(p, pieces)}
           </button>
         )}
       </td>
@@ -300,7 +296,7 @@ function Cell({
       setTyped(null);
       setWrong(undefined);
     }
-    const by = e.key === 'Enter' || e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
+    const by = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[e.key] ?? 0;
     if (!by) return;
     e.preventDefault();
     done();
@@ -351,4 +347,9 @@ function RemoveSamples({ ids }: { ids: readonly string[] }) {
       {say.remove(ids.length, ids.length === 1 ? say.sample : say.samples)}
     </button>
   );
+}
+
+function stockOfMany(p: GoodsLine, pieces: number | null): string {
+  if (p.kind === 'bundle') return say.byItsParts;
+  return p.kind === 'link' ? '\u2014' : say.in(pieces ?? 'any', p.variants.length);
 }

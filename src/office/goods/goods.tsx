@@ -49,11 +49,8 @@ export function Goods() {
     if (to.id !== undefined) setId(to.id);
     if (to.view !== undefined) setView(to.view);
     const now = { id, view, ...to };
-    window.history.replaceState(
-      null,
-      '',
-      now.view !== 'one' ? `?${now.view}` : now.id ? `?id=${now.id}` : location.pathname,
-    );
+    const one = now.id ? `?id=${now.id}` : location.pathname;
+    window.history.replaceState(null, '', now.view === 'one' ? one : `?${now.view}`);
   };
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">{say.fetchingTheGoods}</p>;
@@ -339,7 +336,7 @@ function Item({
       <span>
         <b>{p.name}</b>
         <em>
-          <i className={isOut(p) ? 'bad not-italic' : isLow(p) ? 'low not-italic' : 'not-italic'}>
+          <i className={['not-italic', isLow(p) && 'low', isOut(p) && 'bad'].filter(Boolean).join(' ')}>
             {standing(p)}
           </i>
           <span>
@@ -360,7 +357,8 @@ function standing(p: GoodsLine): string {
   if (isOut(p)) return say.soldOut;
   if (p.variants.length > 1) {
     const out = p.variants.filter((v) => v.stock !== null && v.stock <= 0).length;
-    return `${p.variants.length} options${out ? say.soldOut2(out) : isLow(p) ? say.fewLeft : ''}`;
+    const few = isLow(p) ? say.fewLeft : '';
+    return `${p.variants.length} options${out ? say.soldOut2(out) : few}`;
   }
   if (pieces === null) return p.kind === 'ships' ? say.notCounted : goodsKinds[p.kind].name.toLowerCase();
   return p.kind === 'event' ? say.seatsLeft(pieces) : say.inStock(pieces);

@@ -139,7 +139,8 @@ function Bundle({
   const can = draft.bundle.reduce<number | null>((least, b) => {
     const stock = nameOf.get(b.variantId)?.stock ?? null;
     const times = stock === null ? null : Math.floor(stock / b.quantity);
-    return times === null ? least : least === null ? times : Math.min(least, times);
+    if (times === null || least === null) return least ?? times;
+    return Math.min(least, times);
   }, null);
   return (
     <div>

@@ -158,13 +158,8 @@ function Book({ product }: { product: Product }) {
         {say.bookIt}
       </button>
       <p className="note" role="status">
-        {after === undefined ? (
-          ''
-        ) : after < 0 ? (
-          <b className="bad">{say.thereAreNotSoMany}</b>
-        ) : (
-          say.leaves(after)
-        )}
+        {after !== undefined && after < 0 && <b className="bad">{say.thereAreNotSoMany}</b>}
+        {after !== undefined && after >= 0 && say.leaves(after)}
       </p>
     </div>
   );

@@ -24,6 +24,7 @@ export function ReviewsView({ onGo }: { onGo: (to: GoodsView) => void }) {
   const count = (s: State) => data.filter((r) => r.state === s).length;
   const at = state ?? (count('waiting') ? 'waiting' : 'shown');
   const wanted = data.filter((r) => r.state === at);
+  const noneHere = at === 'waiting' ? say.allAreRead : say.noneAreHere;
   return (
     <div className="gtable">
       <div className="gtable-h">
@@ -40,13 +41,7 @@ export function ReviewsView({ onGo }: { onGo: (to: GoodsView) => void }) {
       </div>
       <div className="gtable-scroll">
         {wanted.length === 0 && (
-          <p className="empty note">
-            {data.length === 0
-              ? say.nobodyHasWrittenYetBuyersFind
-              : at === 'waiting'
-                ? say.allAreRead
-                : say.noneAreHere}
-          </p>
+          <p className="empty note">{data.length === 0 ? say.nobodyHasWrittenYetBuyersFind : noneHere}</p>
         )}
         <ul className="greviews">
           {wanted.map((r) => (
@@ -67,14 +62,12 @@ function Review({ review: r }: { review: ReviewLine }) {
     onSuccess: (before, to) => {
       refresh('reviews', 'goods');
       setAnswer(null);
-      const said =
-        to.answer !== undefined
-          ? say.yourAnswerStandsBeneathIt
-          : to.state === 'shown'
-            ? say.shownAndLive
-            : to.state === 'hidden'
-              ? say.hiddenNobodySeesIt
-              : say.itWaitsToBeReadAgain;
+      const states = {
+        shown: say.shownAndLive,
+        hidden: say.hiddenNobodySeesIt,
+        waiting: say.itWaitsToBeReadAgain,
+      };
+      const said = to.answer === undefined ? states[to.state ?? 'waiting'] : say.yourAnswerStandsBeneathIt;
       toast.success(said, {
         action: {
           label: say.undo,

@@ -119,6 +119,9 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
   };
   const fault = Object.keys(errors).length;
 
+  const saveWord = product ? say.save : say.addToTheGoods;
+  const saved = product ? say.savedAndLive : '';
+  const standing = changed ? say.goesLiveWhenYouSave : saved;
   return (
     <form
       className="gsheet"
@@ -248,7 +251,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       {product && product.kind !== 'link' && product.kind !== 'bundle' && <Ledger product={product} />}
       <div className="gfoot">
         <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>
-          {save.isPending ? say.saving : product ? say.save : say.addToTheGoods}
+          {save.isPending ? say.saving : saveWord}
         </button>
         {canUndo && (
           <button type="button" className="btn quiet" onClick={undo}>
@@ -269,13 +272,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
           </button>
         )}
         <span className={fault ? 'bad' : 'note'} role="status">
-          {fault
-            ? say.anotherLook(fault === 1 ? say.oneFieldNeeds : say.fieldsNeed(fault))
-            : changed
-              ? say.goesLiveWhenYouSave
-              : product
-                ? say.savedAndLive
-                : ''}
+          {fault ? say.anotherLook(fault === 1 ? say.oneFieldNeeds : say.fieldsNeed(fault)) : standing}
         </span>
         {product && (
           <button
@@ -333,6 +330,8 @@ function Single({
       ...d,
       rows: d.rows.map((r, n) => (n === 0 ? { ...r, [key]: value } : r)),
     }));
+  const stock = row.stock.trim();
+  const counted = stock ? say.shoppersAreToldWhenOrFewer(draft.low || 3) : say.emptyStockIsNotCountedAnd;
   return (
     <div className="g-4">
       <TextField
@@ -363,12 +362,10 @@ function Single({
         />
       )}
       <p className="note g-all">
-        {row.stock.trim() === '0' && draft.whenOut === 'refuse' ? (
+        {stock === '0' && draft.whenOut === 'refuse' ? (
           <b className="bad">{say.shoppersReadSoldOut}</b>
-        ) : row.stock.trim() === '' ? (
-          say.emptyStockIsNotCountedAnd
         ) : (
-          say.shoppersAreToldWhenOrFewer(draft.low || 3)
+          counted
         )}
       </p>
     </div>

@@ -20,7 +20,6 @@ const heads: Readonly<Record<Column, string>> = {
   stock: say.stock,
   weight: say.grams,
 };
-const money: readonly Column[] = ['difference', say.price2];
 
 /** Height of a row in CSS pixels, and how many stand before only those in view are drawn. */
 const ROW = 33;
@@ -159,14 +158,9 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
                 <tr key={row.values.join('\n')} className={first ? 'top' : ''}>
                   {options.map((option, o) => (
                     <th key={option.name} scope="row">
-                      {o === 0 ? (
-                        first || (many && n === shown[0]) ? (
-                          <b>{row.values[0]}</b>
-                        ) : (
-                          <span className="sr-only">{row.values[0]}</span>
-                        )
-                      ) : (
-                        row.values[o]
+                      {o > 0 && row.values[o]}
+                      {o === 0 && (
+                        <b className={first || (many && n === shown[0]) ? '' : 'sr-only'}>{row.values[0]}</b>
                       )}
                     </th>
                   ))}
@@ -180,21 +174,9 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
                         title={errors[`row-${n}-${c}`]}
                         value={row[c]}
                         placeholder={
-                          c === 'price'
-                            ? full(row)
-                            : c === 'stock'
-                              ? say.any
-                              : c === 'difference'
-                                ? '\u2014'
-                                : ''
+                          { price: full(row), stock: say.any, difference: '\u2014' }[c as string] ?? ''
                         }
-                        inputMode={
-                          money.includes(c)
-                            ? 'text'
-                            : c === 'stock' || c === 'weight' || c === 'gtin'
-                              ? 'numeric'
-                              : 'text'
-                        }
+                        inputMode={digitsOnly.has(c) ? 'numeric' : 'text'}
                         onFocus={() => setAt({ row: n, column: c })}
                         onChange={(e) => put(`cell ${n} ${c}`, [{ row: n, column: c, text: e.target.value }])}
                         onKeyDown={(e) => key(e, n, c)}
@@ -281,17 +263,19 @@ export function VariantGrid({ draft, change, errors }: { draft: Draft; change: C
   );
 }
 
-const some = (names: readonly string[]): string =>
-  names.length > 4
-    ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`
-    : names.length > 1
-      ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
-      : (names[0] ?? '');
+/** Columns that telephones offer digits for. */
+const digitsOnly: ReadonlySet<string> = new Set(['stock', 'weight', 'gtin']);
+
+function some(names: readonly string[]): string {
+  if (names.length > 4) return `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`;
+  return names.length > 1 ? `${names.slice(0, -1).join(', ')} and ${names.at(-1)}` : (names[0] ?? '');
+}
 
 function cellClass(c: Column, row: Row, d: Draft, error: string | undefined): string {
   const kind = c === 'sku' || c === 'gtin' || c === 'difference' || c === 'price' ? 'plain' : '';
   if (error) return `cell ${kind} wrong`;
   if (c !== 'stock' || row.stock.trim() === '') return `cell ${kind}`;
   const n = Number(row.stock);
-  return n <= 0 ? 'cell out' : n <= (d.low ? Number(d.low) : 3) ? 'cell low' : 'cell';
+  if (n <= 0) return 'cell out';
+  return n <= (d.low ? Number(d.low) : 3) ? 'cell low' : 'cell';
 }

@@ -104,7 +104,9 @@ export function tellMenu(menu: Element): void {
   const rows = rowsIn(items);
   const lefts = new Set(items.map((i) => Math.round(i.x)));
   const stacked = items.length > 1 && rows === items.length && lefts.size <= 2;
-  const shape = items.length === 0 ? 'folded' : stacked ? 'stacked' : rows > 1 ? 'wraps' : 'line';
+  const inRows = rows > 1 ? 'wraps' : 'line';
+  const seen = stacked ? 'stacked' : inRows;
+  const shape = items.length === 0 ? 'folded' : seen;
   const [first, second] = items;
   const style = first ? getComputedStyle(first.el) : undefined;
   const pad = style

@@ -19,9 +19,7 @@ export function ByPlacement({ order }: { order: OrderView }) {
     staleTime: 60_000,
   });
   if (!data || data.placements.length === 0) return null;
-  const own = new Set(
-    order.lines.flatMap((l) => (l.placementId ? [l.placementId] : l.page ? [`page ${l.page}`] : [])),
-  );
+  const own = new Set(order.lines.flatMap((l) => l.placementId ?? (l.page ? [`page ${l.page}`] : [])));
   const most = data.placements[0]?.amount || 1;
   return (
     <section className="take" aria-label={say.takingsByPlacement}>

@@ -238,16 +238,7 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
   const { site } = useBoot();
   const money = useMoney();
   const pictures = order.pictures.flatMap((p) => pictureOf(site.shopUrl, p) ?? []);
-  const says =
-    order.shelf === 'to-send' && order.doneAt
-      ? `packed ${when(order.doneAt)}`
-      : order.shelf === 'done' && order.doneAt
-        ? `done ${day(order.doneAt)}`
-        : order.shelf === 'nothing'
-          ? order.state === 'cancelled'
-            ? 'cancelled'
-            : say.notPaid
-          : `${order.pieces === 1 ? '1 good' : `${order.pieces} goods`}, ${goesWords[order.goes]}`;
+  const says = standingOf(order);
   return (
     <li>
       <button type="button" aria-current={current} onClick={onChoose}>
@@ -270,4 +261,12 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
       </button>
     </li>
   );
+}
+
+/** How far an order has come, in a few words. */
+function standingOf(order: OrderRow): string {
+  if (order.shelf === 'to-send' && order.doneAt) return `packed ${when(order.doneAt)}`;
+  if (order.shelf === 'done' && order.doneAt) return `done ${day(order.doneAt)}`;
+  if (order.shelf === 'nothing') return order.state === 'cancelled' ? 'cancelled' : say.notPaid;
+  return `${order.pieces === 1 ? '1 good' : `${order.pieces} goods`}, ${goesWords[order.goes]}`;
 }

@@ -143,11 +143,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         {o.refunds.map((r) => (
           <div key={r.at} className="note">
             <dt>
-              {r.state === 'failed'
-                ? say.couldNotBeGivenBack
-                : r.state === 'asked'
-                  ? say.beingGivenBack
-                  : say.givenBack2}
+              {refundWords[r.state] ?? say.givenBack2}
               <em>{[day(r.at), r.reason].filter(Boolean).join(', ')}</em>
             </dt>
             <dd className="mono">{money(r.state === 'failed' ? r.amount : -r.amount, o.currency)}</dd>
@@ -158,7 +154,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
       <div className="to">
         <div>
           <h2 className="lab">
-            {o.goes === 'collect' ? say.whoCollectsIt : o.goes === '' ? say.buyer : say.sendTo}
+            {{ collect: say.whoCollectsIt, '': say.buyer }[o.goes as string] ?? say.sendTo}
           </h2>
           <p>
             {o.address.map((line) => (
@@ -225,7 +221,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
           <h2 className="lab">{say.payment}</h2>
           {o.payments.map((p) => (
             <p key={p.at + p.state}>
-              {p.state === 'paid' ? say.paid : p.state === 'declined' ? say.declined : say.started}
+              {{ paid: say.paid, declined: say.declined }[p.state as string] ?? say.started}
               {p.detail && `, ${p.detail}`}
               <br />
               <span className="path">{p.ref}</span>
@@ -339,3 +335,8 @@ function Subscription({ of: x }: { of: SubscriptionView }) {
     </div>
   );
 }
+
+const refundWords: Readonly<Record<string, string>> = {
+  failed: say.couldNotBeGivenBack,
+  asked: say.beingGivenBack,
+};

@@ -22,7 +22,8 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
     o.lines.reduce((all, l) => all + worth(l, pieces[l.id] ?? 0), 0) + (shipping ? o.shipping : 0),
   );
   const own = typed === null ? null : parseMoney(typed, o.currency);
-  const amount = own === null ? sum : own.ok ? own.value : 0;
+  const written = own?.ok ? own.value : 0;
+  const amount = own === null ? sum : written;
   const wrong = own !== null && (!own.ok || own.value <= 0 || own.value > o.refundable);
   const any = Object.values(pieces).some((n) => n > 0);
   const give = () =>

@@ -169,7 +169,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
               <div>
                 <Seg
                   legend={say.taxOnPrices}
-                  value={!answers.taxed ? 'none' : answers.taxIncluded ? 'in' : 'out'}
+                  value={taxOf(answers)}
                   options={[
                     ['in', say.included],
                     ['out', say.added],
@@ -179,13 +179,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
                     set({ taxed: v !== 'none', ...(v !== 'none' && { taxIncluded: v === 'in' }) })
                   }
                 />
-                <p className="note mt-1">
-                  {!answers.taxed
-                    ? say.forABusinessBelowTheThreshold
-                    : known
-                      ? say.ratesForAreFilledInFrom(names.of(answers.country))
-                      : say.noRatesForAreKnownHere(names.of(answers.country))}
-                </p>
+                <p className="note mt-1">{taxWords(answers, known, names.of(answers.country) ?? '')}</p>
               </div>
               <Seg
                 legend={say.weightsAreIn}
@@ -356,4 +350,15 @@ function Seg({
       </fieldset>
     </div>
   );
+}
+
+const taxOf = ({ taxed, taxIncluded }: SetUp): 'none' | 'in' | 'out' => {
+  if (!taxed) return 'none';
+  return taxIncluded ? 'in' : 'out';
+};
+
+/** @param known whether the rates of the country are at hand. */
+function taxWords({ taxed }: SetUp, known: boolean, country: string): string {
+  if (!taxed) return say.forABusinessBelowTheThreshold;
+  return known ? say.ratesForAreFilledInFrom(country) : say.noRatesForAreKnownHere(country);
 }

@@ -48,6 +48,7 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
   if (!data) return <p className="empty note">{say.walkingTheLinksOfEveryPage}</p>;
   const farthest = Math.max(0, ...data.rows.map((r) => r.clicks ?? 0));
   const lost = data.rows.filter((r) => r.clicks === null).length;
+  const sorted = sort.down ? 'descending' : 'ascending';
   return (
     <div className="lens">
       <h1 className="sum">
@@ -75,11 +76,7 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
           <thead>
             <tr>
               {columns.map(([c, name]) => (
-                <th
-                  key={c}
-                  scope="col"
-                  aria-sort={sort.by === c ? (sort.down ? 'descending' : 'ascending') : 'none'}
-                >
+                <th key={c} scope="col" aria-sort={sort.by === c ? sorted : 'none'}>
                   <button
                     type="button"
                     onClick={() => setSort({ by: c, down: sort.by === c ? !sort.down : false })}
@@ -93,7 +90,7 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
             </tr>
             <tr className="mends">
               <td />
-              {(['shopInMenu', say.cart2] as const).map((what) => {
+              {(['shopInMenu', 'cart'] as const).map((what) => {
                 const m = data.mend[what];
                 return (
                   <td key={what}>

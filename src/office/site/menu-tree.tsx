@@ -131,7 +131,7 @@ function Row({
           }}
         />
       )}
-      <span className="mono w">{row.depth ? say.nested : width ? Math.round(width) : ''}</span>
+      <span className="mono w">{row.depth ? say.nested : Math.round(width ?? 0) || ''}</span>
       <button
         type="button"
         className="undo"

@@ -30,10 +30,7 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
   const [fits, setFits] = useState<Readonly<Record<number, MenuFit>>>({});
   const [copy, setCopy] = useState(0);
   const [trying, setTrying] = useState<string | null>(null);
-  const [past, setPast] = useState<{
-    done: readonly (readonly MenuChange[])[];
-    undone: readonly (readonly MenuChange[])[];
-  }>({ done: [], undone: [] });
+  const [past, setPast] = useState<Past>({ done: [], undone: [] });
   const changes = data?.changes;
 
   const put = useCallback(
@@ -44,13 +41,7 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
         queries.setQueryData(['menu'], view);
         refresh('slip', 'overview', 'coverage', 'bench', 'diff');
         setTrying(null);
-        setPast((p) =>
-          step === 'new'
-            ? { done: [...p.done, before], undone: [] }
-            : step === 'undo'
-              ? { done: p.done.slice(0, -1), undone: [...p.undone, before] }
-              : { done: [...p.done, before], undone: p.undone.slice(0, -1) },
-        );
+        setPast((p) => after(step, p, before));
       } catch (e) {
         toast.error((e as Error).message, { duration: 10_000 });
         refresh('menu');
@@ -167,6 +158,7 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
             {data.offers.map((o) => {
               const there = added(data.items, o.label);
               const width = fits[1280]?.widthOf(o.label);
+              const more = width ? `+${Math.round(width)}` : '';
               return (
                 <button
                   key={o.to}
@@ -181,13 +173,8 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
                 >
                   <Awning kind={o.kind} flat /> {o.label}{' '}
                   <em>
-                    {there
-                      ? say.inIt
-                      : trying === o.label
-                        ? say.putItThere
-                        : width
-                          ? `+${Math.round(width)}`
-                          : ''}
+                    {there && say.inIt}
+                    {!there && (trying === o.label ? say.putItThere : more)}
                   </em>
                 </button>
               );
@@ -247,4 +234,15 @@ function version(data: MenuView): string {
   let n = 0;
   for (let i = 0; i < text.length; i++) n = (Math.imul(n, 31) + text.charCodeAt(i)) | 0;
   return (n >>> 0).toString(36);
+}
+
+interface Past {
+  readonly done: readonly (readonly MenuChange[])[];
+  readonly undone: readonly (readonly MenuChange[])[];
+}
+
+/** What can be undone and redone after a step that left `before`. */
+function after(step: 'new' | 'undo' | 'redo', { done, undone }: Past, before: readonly MenuChange[]): Past {
+  if (step === 'undo') return { done: done.slice(0, -1), undone: [...undone, before] };
+  return { done: [...done, before], undone: step === 'redo' ? undone.slice(0, -1) : [] };
 }

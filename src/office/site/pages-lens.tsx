@@ -17,6 +17,13 @@ const kindNames = kinds.map((k) => [k.kind, k.name] as const);
 const selling = new Set(['buy', 'card', 'row', 'shop']);
 type Show = 'all' | 'sells' | 'bare' | 'slip';
 
+const shows: Readonly<Record<Show, (p: PageCard) => boolean>> = {
+  all: () => true,
+  sells: (p) => p.widgets.some((w) => w.kind !== 'cart'),
+  bare: (p) => !p.cart && !p.built,
+  slip: (p) => p.onSlip,
+};
+
 /** The site as the owner thinks of it: their pages, drawn small, in the order of their own menu. */
 export function PagesLens({ data: meant }: { data: SiteOverview }) {
   const data = useAsWritten(meant);
@@ -26,13 +33,7 @@ export function PagesLens({ data: meant }: { data: SiteOverview }) {
   const used = new Set(cards.flatMap((p) => p.widgets.map((w) => w.kind)));
   const wanted = find.trim().toLowerCase();
   const fits = (p: PageCard) =>
-    (!wanted || `${p.name} ${p.address} ${p.title}`.toLowerCase().includes(wanted)) &&
-    (show === 'all' ||
-      (show === 'sells'
-        ? p.widgets.some((w) => w.kind !== 'cart')
-        : show === 'bare'
-          ? !p.cart && !p.built
-          : p.onSlip));
+    (!wanted || `${p.name} ${p.address} ${p.title}`.toLowerCase().includes(wanted)) && shows[show](p);
   const columns =
     wanted || show !== 'all'
       ? data.columns.map((c) => ({ ...c, pages: c.pages.filter(fits) })).filter((c) => c.pages.length > 0)
@@ -239,11 +240,12 @@ function PageItem({
   const { site } = useBoot();
   const kinds = new Map(page.widgets.map((w) => [w.id, w.kind]));
   const words = page.widgets.map((w) => w.words.split(':')[0]?.toLowerCase()).join(' · ');
+  const tallest = page.built ? 110 : 300;
   const picture = (
     <Miniature
       src={`${draftUrl}${page.address}?stall=mini&v=${page.version}`}
       width={width}
-      tallest={page.depth ? 100 : page.built ? 110 : 300}
+      tallest={page.depth ? 100 : tallest}
       built={page.built}
       kinds={kinds}
     />

@@ -63,15 +63,23 @@ export function SiteView() {
       </div>
       {adding && !data.selling ? (
         <AddSelling onDone={() => setAdding(false)} />
-      ) : lens === 'pages' ? (
-        <PagesLens data={data} />
-      ) : lens === 'menus' ? (
-        <MenusLens onAdd={() => setAdding(true)} />
-      ) : lens === 'coverage' ? (
-        <CoverageLens onAdd={() => setAdding(true)} />
       ) : (
-        <PublishingLens data={data} />
+        <Through lens={lens} data={data} onAdd={() => setAdding(true)} />
       )}
     </div>
   );
+}
+
+/** The site as one of the lenses shows it. */
+function Through({ lens, data, onAdd }: { lens: Lens; data: SiteOverview; onAdd: () => void }) {
+  switch (lens) {
+    case 'pages':
+      return <PagesLens data={data} />;
+    case 'menus':
+      return <MenusLens onAdd={onAdd} />;
+    case 'coverage':
+      return <CoverageLens onAdd={onAdd} />;
+    case 'publishing':
+      return <PublishingLens data={data} />;
+  }
 }

@@ -50,7 +50,7 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
       <div className="slip">
         <div className="slip-h">
           <h2>{say.slip}</h2>
-          <span>{!data ? '' : waiting ? say.waitsForPublish : say.nothingWaiting}</span>
+          <span>{data && (waiting ? say.waitsForPublish : say.nothingWaiting)}</span>
           <button type="button" className="fold" onClick={onFold} aria-label={say.foldTheSlip}>
             <ChevronsRight size={15} />
           </button>
@@ -147,11 +147,8 @@ function SlipBody({ data }: { data: SlipData }) {
           aria-busy={publish.isPending}
           onClick={() => publish.mutate()}
         >
-          {publish.isPending
-            ? say.publishing
-            : waiting
-              ? say.publish(count(waiting, 'change'))
-              : say.nothingToPublish}
+          {publish.isPending && say.publishing}
+          {!publish.isPending && (waiting ? say.publish(count(waiting, 'change')) : say.nothingToPublish)}
         </button>
       )}
       {data.live.length > 0 && (

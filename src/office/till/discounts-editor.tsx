@@ -114,29 +114,7 @@ function Card({
           onChange={(code) => put({ code: code.replace(/[^\w-]/g, '').toUpperCase() })}
         />
         <Choice label={say.gives} value={d.kind} options={kinds} onChange={(kind) => put({ kind })} />
-        {d.kind === 'percent' ? (
-          <Count
-            label={say.howMuch}
-            value={d.percent}
-            after="%"
-            most={100}
-            onChange={(percent) => put({ percent })}
-          />
-        ) : d.kind === 'amount' || d.kind === 'price' ? (
-          <Amount
-            label={d.kind === 'amount' ? say.howMuch : say.priceOfEach}
-            value={d.amount}
-            onChange={(amount) => put({ amount })}
-          />
-        ) : d.kind === 'buy-get' ? (
-          <div className="tbuy">
-            <Count label={say.buy} value={d.buy} most={999} onChange={(buy) => put({ buy })} />
-            <Count label={say.get} value={d.get} most={999} onChange={(get) => put({ get })} />
-            <Count label={say.atOff} value={d.off} most={100} onChange={(off) => put({ off })} />
-          </div>
-        ) : (
-          <p className="note g-hint">{say.whateverIsBroughtCostsNothingTo}</p>
-        )}
+        <Gives of={d} put={put} />
         <Choice
           label={say.of}
           value={d.scope.to}
@@ -280,4 +258,39 @@ function Pick({
       </select>
     </p>
   );
+}
+
+/** How much a discount gives, asked for as its kind needs it. */
+function Gives({ of: d, put }: { of: DiscountRule; put: (change: Partial<DiscountRule>) => void }) {
+  switch (d.kind) {
+    case 'percent':
+      return (
+        <Count
+          label={say.howMuch}
+          value={d.percent}
+          after="%"
+          most={100}
+          onChange={(percent) => put({ percent })}
+        />
+      );
+    case 'amount':
+    case 'price':
+      return (
+        <Amount
+          label={d.kind === 'amount' ? say.howMuch : say.priceOfEach}
+          value={d.amount}
+          onChange={(amount) => put({ amount })}
+        />
+      );
+    case 'buy-get':
+      return (
+        <div className="tbuy">
+          <Count label={say.buy} value={d.buy} most={999} onChange={(buy) => put({ buy })} />
+          <Count label={say.get} value={d.get} most={999} onChange={(get) => put({ get })} />
+          <Count label={say.atOff} value={d.off} most={100} onChange={(off) => put({ off })} />
+        </div>
+      );
+    case 'shipping':
+      return <p className="note g-hint">{say.whateverIsBroughtCostsNothingTo}</p>;
+  }
 }

@@ -66,15 +66,7 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
             <div className="rh">
               <h2>{w.name || names[w.kind]}</h2>
               <span className={not === 'not-connected' || not === 'no-account' ? 'bad' : 'note'}>
-                {!w.active
-                  ? say.switchedOff
-                  : not === 'not-connected'
-                    ? say.notSetUpOnThisServer
-                    : not === 'no-account'
-                      ? say.notOfferedSayWhereTheMoney
-                      : viaProvider(w.kind)
-                        ? say.connected
-                        : say.youMarkItAsPaid}
+                {standingOf(w, not)}
               </span>
               <span className="flex gap-1 ml-auto">
                 <button
@@ -223,4 +215,12 @@ function Countries({
       </select>
     </p>
   );
+}
+
+/** What becomes of a way to pay as it is set. @param not why it is not offered. */
+function standingOf(w: PayWay, not: ReturnType<typeof whyNot>): string {
+  if (!w.active) return say.switchedOff;
+  if (not === 'not-connected') return say.notSetUpOnThisServer;
+  if (not === 'no-account') return say.notOfferedSayWhereTheMoney;
+  return viaProvider(w.kind) ? say.connected : say.youMarkItAsPaid;
 }

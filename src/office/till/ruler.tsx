@@ -54,7 +54,7 @@ export function Ruler({
           <div
             // biome-ignore lint/suspicious/noArrayIndexKey: a band has no identity but its place
             key={n}
-            className={drawn[n]?.over ? 'bd bad' : n === cart?.band ? 'bd here' : 'bd'}
+            className={['bd', n === cart?.band && 'here', drawn[n]?.over && 'bad'].filter(Boolean).join(' ')}
             style={{ width: widthOf(n) }}
           >
             <b>{money(b.price)}</b>
@@ -80,13 +80,15 @@ export function Ruler({
       )}
       {faults.map((f) => (
         <p key={f.kind + f.at} className={f.kind === 'end' ? 'note' : 'field-error'}>
-          {f.kind === 'end'
-            ? say.beyondThisWayIsNotOffered(unit(bands.at(-1)?.upTo ?? 0))
-            : f.kind === 'none'
-              ? say.noBandYetThisWayIs
-              : `${f.says.charAt(0).toUpperCase()}${f.says.slice(1)}.`}
+          {faultWords(f, unit(bands.at(-1)?.upTo ?? 0))}
         </p>
       ))}
     </div>
   );
+}
+
+function faultWords(fault: ReturnType<typeof bandFaults>[number], last: string): string {
+  if (fault.kind === 'end') return say.beyondThisWayIsNotOffered(last);
+  if (fault.kind === 'none') return say.noBandYetThisWayIs;
+  return `${fault.says.charAt(0).toUpperCase()}${fault.says.slice(1)}.`;
 }

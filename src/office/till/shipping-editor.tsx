@@ -187,10 +187,22 @@ const placeName = (view: TillView, code: string): string =>
   code === '*' ? say.everywhereElse : (view.countries.find((c) => c.code === code)?.name ?? code);
 
 /** What a way's bands are told in. */
-const measureText =
-  (x: ShippingWay, weight: WeightUnit, money: (n: number) => string) =>
-  (n: number): string =>
-    x.by === 'weight' ? weightText(n, weight) : x.by === 'value' ? money(n) : `${n} pieces`;
+function measureText(
+  x: ShippingWay,
+  weight: WeightUnit,
+  money: (n: number) => string,
+): (n: number) => string {
+  if (x.by === 'weight') return (n) => weightText(n, weight);
+  return x.by === 'value' ? money : (n) => `${n} pieces`;
+}
+
+/** How much farther than the band before a new one ends: pieces, grams or minor units. */
+const nextBand: Readonly<Record<ShippingWay['by'], number>> = {
+  flat: 0,
+  pieces: 5,
+  weight: 2000,
+  value: 5000,
+};
 
 /** Where this cart lies on a way's ruler. */
 function onRuler(
@@ -199,6 +211,14 @@ function onRuler(
 ): { readonly band: number; readonly measure: number } | null {
   const offered = cart?.ways?.find((o) => o.id === x.id);
   return offered && offered.band !== null ? { band: offered.band, measure: offered.measure } : null;
+}
+
+function whereWords({ areas }: Region, view: TillView): string {
+  const [first] = areas;
+  if (!first) return 'nowhere';
+  if (areas.length > 1) return `${areas.length} countries`;
+  const part = first.postcodes.join(', ') || first.states.join(', ');
+  return [placeName(view, first.country), part].filter(Boolean).join(', ');
 }
 
 /** A region that is not open: what it costs at one look, and a press to open it. */
@@ -216,15 +236,7 @@ function FoldedRegion({
   onOpen: () => void;
 }) {
   const money = useMoney();
-  const [first] = r.areas;
-  const where =
-    r.areas.length > 1
-      ? `${r.areas.length} countries`
-      : first
-        ? [placeName(view, first.country), first.postcodes.join(', ') || first.states.join(', ')]
-            .filter(Boolean)
-            .join(', ')
-        : 'nowhere';
+  const where = whereWords(r, view);
   const priceOf = (x: ShippingWay): string =>
     [
       money(x.base),
@@ -486,36 +498,13 @@ function WayCard({
               // biome-ignore lint/suspicious/noArrayIndexKey: a band has no identity but its place
               <div key={n} className={here?.band === n ? 'here' : ''}>
                 <span className="mono">{n === 0 ? unit(0) : say.above(unit(x.bands[n - 1]?.upTo ?? 0))}</span>
-                {x.by === 'value' ? (
-                  <Amount<number | null>
-                    label={say.endOfBand(n + 1)}
-                    hidden
-                    empty
-                    value={b.upTo}
-                    placeholder={say.noEnd}
-                    onChange={(upTo) => band(n, { upTo })}
-                  />
-                ) : x.by === 'weight' ? (
-                  <Count<number | null>
-                    key={weight}
-                    label={say.endOfBand(n + 1)}
-                    hidden
-                    empty
-                    value={b.upTo === null ? null : inUnit(b.upTo, weight)}
-                    after={weight}
-                    placeholder={say.noEnd}
-                    onChange={(v) => band(n, { upTo: v === null ? null : toGrams(v, weight) })}
-                  />
-                ) : (
-                  <Count<number | null>
-                    label={say.endOfBand(n + 1)}
-                    hidden
-                    empty
-                    value={b.upTo}
-                    placeholder={say.noEnd}
-                    onChange={(upTo) => band(n, { upTo })}
-                  />
-                )}
+                <BandEnd
+                  by={x.by}
+                  weight={weight}
+                  label={say.endOfBand(n + 1)}
+                  upTo={b.upTo}
+                  onChange={(upTo) => band(n, { upTo })}
+                />
                 <Amount
                   label={say.priceOfBand(n + 1)}
                   hidden
@@ -540,10 +529,7 @@ function WayCard({
                 bands: [
                   ...x.bands,
                   {
-                    upTo:
-                      last === null
-                        ? null
-                        : (last ?? 0) + (x.by === 'pieces' ? 5 : x.by === 'weight' ? 2000 : 5000),
+                    upTo: last === null ? null : (last ?? 0) + nextBand[x.by],
                     price: x.bands.at(-1)?.price ?? (500 as Minor),
                   },
                 ],
@@ -663,5 +649,29 @@ function OwnAmounts({
         </select>
       </p>
     </div>
+  );
+}
+
+interface BandEndProps {
+  readonly by: ShippingWay['by'];
+  readonly weight: WeightUnit;
+  readonly label: string;
+  readonly upTo: number | null;
+  readonly onChange: (upTo: number | null) => void;
+}
+
+/** Where a band ends: an amount, a weight in the shop's unit, or pieces. */
+function BandEnd({ by, weight, label, upTo, onChange }: BandEndProps) {
+  const field = { label, hidden: true, empty: true, placeholder: say.noEnd };
+  if (by === 'value') return <Amount<number | null> {...field} value={upTo} onChange={onChange} />;
+  if (by === 'pieces') return <Count<number | null> {...field} value={upTo} onChange={onChange} />;
+  return (
+    <Count<number | null>
+      {...field}
+      key={weight}
+      value={upTo === null ? null : inUnit(upTo, weight)}
+      after={weight}
+      onChange={(v) => onChange(v === null ? null : toGrams(v, weight))}
+    />
   );
 }

@@ -237,15 +237,16 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
   );
 }
 
+const rowClass: Partial<Record<NonNullable<Step['kind']>, string>> = {
+  discount: 'sl leafy',
+  voucher: 'sl leafy',
+  included: 'sl vatl',
+};
+
 function Sum({ worked }: { worked: TriedCart }) {
   const money = useMoney();
   const row = (s: Step) => (
-    <div
-      key={`${s.kind} ${s.id ?? s.what}`}
-      className={
-        s.kind === 'discount' || s.kind === 'voucher' ? 'sl leafy' : s.kind === 'included' ? 'sl vatl' : 'sl'
-      }
-    >
+    <div key={`${s.kind} ${s.id ?? s.what}`} className={rowClass[s.kind ?? 'goods'] ?? 'sl'}>
       <dt>
         {s.what}
         <em>{s.rule}</em>

@@ -494,7 +494,6 @@ export const variantGrid = {
   price: 'Price',
   stock: 'Stock',
   grams: 'Grams',
-  price2: 'price',
   any: 'any',
   fillDown: (a: string | number) => `Fill ${a} down`,
   gtins: 'GTINs',

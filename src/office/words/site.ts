@@ -93,7 +93,6 @@ export const coverageLens = {
   everyPageReachesCheckoutInAt: 'every page reaches checkout in at most ',
   clicks: ' clicks',
   coverage: 'Coverage',
-  cart2: 'cart',
   add: 'Add',
   putItThere: (a: number) => `Add it there, ${a}`,
   noWay: 'no way',

@@ -125,7 +125,7 @@ export function afterRoutes(ctx: Ctx) {
   };
   const saysOf = (error: { detail: Record<string, unknown> }, s: Site) => {
     const w = stepWordsIn(s.row.locale);
-    return error.detail.why === 'used' ? w.usedUp : error.detail.why === 'over' ? w.timeOver : w.linkTooOld;
+    return { used: w.usedUp, over: w.timeOver }[String(error.detail.why)] ?? w.linkTooOld;
   };
 
   const film = async (c: Call) => {

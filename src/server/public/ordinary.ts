@@ -223,7 +223,8 @@ export function ordinaryRoutes(ctx: Ctx, answers: PreparedAnswers) {
     const view = await orderPageView(ctx, s, c.params.token ?? '', ordinaryOrderWays(ctx, s));
     const failed = view.state === 'failed' || (part === 'failed' && view.state === 'waiting');
     const w = stepWordsIn(s.row.locale);
-    const title = failed ? w.notThrough : view.state === 'waiting' ? w.oneMoment : w.thanks;
+    const titles: Partial<Record<typeof view.state, string>> = { waiting: w.oneMoment };
+    const title = failed ? w.notThrough : (titles[view.state] ?? w.thanks);
     await page(
       c,
       s,

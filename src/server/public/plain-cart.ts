@@ -28,15 +28,16 @@ const cookieIn = (c: Call, name: string): string => {
 };
 
 function setCookie(ctx: Ctx, c: Call, site: Site, name: string, token: string): void {
+  const kept = name === CART ? KEPT_S : ADDED_S;
   const cookie = serialize(name, token, {
     path: `/${site.row.slug}`,
     httpOnly: true,
     sameSite: 'lax',
-    maxAge: token === '' ? 0 : name === CART ? KEPT_S : ADDED_S,
+    maxAge: token === '' ? 0 : kept,
     secure: ctx.addresses.shop.startsWith('https:'),
   });
   const set = c.res.getHeader('set-cookie');
-  c.res.setHeader('set-cookie', [...(Array.isArray(set) ? set : set ? [String(set)] : []), cookie]);
+  c.res.setHeader('set-cookie', [...[set ?? []].flat().map(String), cookie]);
 }
 
 /** Whether a browser says that it has a cart here: pages that are the same for all are then told apart. */

@@ -69,15 +69,14 @@ function words(
       : 'none';
   if (c.field === 'removed') return { from: 'among the goods', to: 'removed' };
   if (c.field === 'price' || c.field === 'was') return { from: money(c.from), to: money(c.to) };
-  const text = (v: unknown): string =>
-    Array.isArray(v)
-      ? v.join(', ') || 'none'
-      : v === null || v === ''
-        ? 'none'
-        : typeof v === 'object'
-          ? `${(v as { value: number }).value} % off`
-          : String(v);
-  return { from: text(c.from), to: text(c.to) };
+  return { from: valueWords(c.from), to: valueWords(c.to) };
+}
+
+/** A value of a product's form as people read it: a list, an offer, a word. */
+function valueWords(v: unknown): string {
+  if (v === null || v === '') return 'none';
+  if (Array.isArray(v)) return v.join(', ') || 'none';
+  return typeof v === 'object' ? `${(v as { value: number }).value} % off` : String(v);
 }
 
 /** Makes one change to many products: all or none, one line on the slip, one undo. */

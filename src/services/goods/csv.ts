@@ -270,11 +270,12 @@ function planOne(read: CsvProduct, before: Product | undefined, table: CsvTable,
       ...(counts.length ? ['stock'] : []),
       ...(fresh.length && !fields.includes('pictures') ? ['pictures'] : []),
     ].join(', ') + (missing ? `; the picture ${missing.file} is not in the ZIP and is left out` : '');
+  const changed = what ? 'changed' : 'same';
   return {
     fate: {
       lines: read.lines,
       name: name || before?.name || '',
-      fate: !before ? 'new' : what ? 'changed' : 'same',
+      fate: before ? changed : 'new',
       what,
     },
     after,
@@ -332,8 +333,9 @@ function withPictures(p: Plan, hashes: ReadonlyMap<string, string>): ProductForm
   if (!p.pictures) return after;
   const pictures = p.pictures.flatMap(({ file, alt }) => {
     const kept = after.pictures.find((x) => file.startsWith(x.hash.slice(0, 16)));
+    if (kept) return [kept];
     const hash = hashes.get(file);
-    return kept ? [kept] : hash ? [{ hash, alt, x: 0.5, y: 0.5 }] : [];
+    return hash ? [{ hash, alt, x: 0.5, y: 0.5 }] : [];
   });
   return { ...after, pictures };
 }

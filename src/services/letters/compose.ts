@@ -5,7 +5,7 @@ import type { LetterKind } from '../../core/letters/kinds';
 import { type LetterFigures, letterOf, type Written, writeLetter } from '../../core/letters/render';
 import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
-import { fill, payName, stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { fill, payName, type StepWords, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { TillRules } from '../../core/till/rules';
 import { goods, type letters, orders, refunds, user } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -171,6 +171,20 @@ export function appointment(of: {
   return calendar.toString();
 }
 
+/** How a buyer pays who has not paid yet. */
+function instructionText(rules: TillRules, order: Order, s: StepWords): string {
+  const instruction = instructionOf(rules, order, s);
+  if (!instruction) return '';
+  const rows = instruction.rows.map((r) => `${r.label}: ${r.value}`);
+  return [instruction.name, instruction.words, ...rows].filter(Boolean).join('\n');
+}
+
+/** The way to pay by which money is waited for. */
+function waitsFor(rules: TillRules, order: Order, locale: string): string {
+  const way = rules.pay.ways.find((x) => x.id === order.payBy);
+  return way ? `${payName(way, stepWordsIn(locale))}: ${wordsIn(locale).waiting}` : '';
+}
+
 /** What every letter about an order can say of it. @param more what this one says beside. */
 export async function orderFigures(
   ctx: Ctx,
@@ -185,8 +199,8 @@ export async function orderFigures(
   const money = (amount: number) =>
     formatMoney({ amount: amount as Minor, currency: order.currency }, locale);
   const paid = order.state === 'paid';
-  const instruction = instructionOf(rules, order, s);
-  const own = rules.pay.ways.find((x) => x.id === order.payBy);
+  // The instruction is for whoever pays; the owner is told by which way.
+  const unpaid = toOwner ? waitsFor(rules, order, locale) : instructionText(rules, order, s);
   const vouchers = paid ? await vouchersOf(ctx.store.db, order.id) : [];
   const sends = order.worked.lines.some((l) => l.ships);
   const way = order.worked.ways?.find((w) => w.id === order.worked.way);
@@ -210,18 +224,7 @@ export async function orderFigures(
       order: toOwner
         ? `${ctx.addresses.office}/${site.row.slug}/orders?id=${order.id}`
         : `${shopUrl(ctx, site)}/thanks/${order.token}`,
-      // The instruction is for whoever pays; the owner is told by which way.
-      pay: paid
-        ? s.paid
-        : toOwner
-          ? own
-            ? `${payName(own, s)}: ${wordsIn(locale).waiting}`
-            : ''
-          : instruction
-            ? [instruction.name, instruction.words, ...instruction.rows.map((r) => `${r.label}: ${r.value}`)]
-                .filter(Boolean)
-                .join('\n')
-            : '',
+      pay: paid ? s.paid : unpaid,
       way: sends ? (way?.name ?? '') : '',
       address:
         sends && way?.kind !== 'collect'

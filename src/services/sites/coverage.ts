@@ -120,12 +120,8 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
     mend: {
       shopInMenu: {
         pages: rows.filter((r) => !r.shopInMenu).length,
-        can: !shop ? site.row.shop === null : !adds,
-        how: !shop
-          ? 'Add selling builds the shop and puts it into the menu'
-          : adds
-            ? 'These pages have a menu of their own, or none: change them on the Menus lens'
-            : 'Puts the shop into every copy of the menu',
+        can: shop ? !adds : site.row.shop === null,
+        how: shop ? shopInMenuWords(adds) : 'Add selling builds the shop and puts it into the menu',
       },
       cart: {
         pages: rows.filter((r) => !r.cart).length,
@@ -137,6 +133,12 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
     },
   };
 }
+
+/** @param adds whether the menu was given the shop already. */
+const shopInMenuWords = (adds: boolean): string =>
+  adds
+    ? 'These pages have a menu of their own, or none: change them on the Menus lens'
+    : 'Puts the shop into every copy of the menu';
 
 /** From a product: add it, see the cart, go to the checkout. */
 const TO_CHECKOUT = 3;

@@ -12,6 +12,11 @@ export interface ChangedFile {
   readonly isPage: boolean;
 }
 
+function fateOf(before: string | undefined, after: string | undefined): ChangedFile['what'] {
+  if (before === undefined) return 'added';
+  return after === undefined ? 'removed' : 'changed';
+}
+
 /** Files that publishing would write, and what would be left out and why. */
 export async function changedFiles(
   ctx: Ctx,
@@ -24,7 +29,7 @@ export async function changedFiles(
       (path): ChangedFile => ({
         path,
         isPage: isPagePath(path),
-        what: live[path] === undefined ? 'added' : next[path] === undefined ? 'removed' : 'changed',
+        what: fateOf(live[path], next[path]),
       }),
     );
   return { files, lost };

@@ -155,11 +155,8 @@ async function menuAfter(
 export function describeMenuChange(c: MenuChange): string {
   if (c.do === 'add') return `Menu: ${c.label} added`;
   const item = c.item.join(' \u203a ');
-  return c.do === 'rename'
-    ? `Menu: ${item} renamed to ${c.label}`
-    : c.do === 'move'
-      ? `Menu: ${item} moved`
-      : `Menu: ${item} taken out`;
+  if (c.do === 'rename') return `Menu: ${item} renamed to ${c.label}`;
+  return `Menu: ${item} ${c.do === 'move' ? 'moved' : 'taken out'}`;
 }
 
 /** The draft as a plan: what the command line works with, and what could be carried to another installation. */

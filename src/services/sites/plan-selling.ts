@@ -180,10 +180,15 @@ async function planLine(
     : {
         spot: able[0]?.pitch,
         will: [
-          `a line \u201c${name}\u201d at the head of the content, on ${pages.size === all ? (all === 1 ? 'the page' : 'every page') : `${pages.size} of ${all} pages`}`,
+          `a line \u201c${name}\u201d at the head of the content, on ${pagesOf(pages.size, all, 'every page')}`,
         ],
         cannot: [],
       };
+}
+
+function pagesOf(n: number, all: number, every: string): string {
+  if (n < all) return `${n} of ${all} pages`;
+  return all === 1 ? 'the page' : every;
 }
 
 /** Where a cart can stand on a page that has no header: it floats then, so it is seen wherever it is written. */
@@ -213,9 +218,7 @@ async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot
     const without = site.reading.pages.filter((p) => !header.pages.has(p.path));
     return {
       spot: { pitch: header.pitch, floats: false },
-      will: [
-        `a cart at the end of the header, on ${all === 1 ? 'the page' : without.length === 0 ? `all ${all} pages` : `${header.pages.size} of ${all} pages`}`,
-      ],
+      will: [`a cart at the end of the header, on ${pagesOf(header.pages.size, all, `all ${all} pages`)}`],
       cannot: without.length ? [`${named(site, without)} no header, so there is no cart there.`] : [],
     };
   }

@@ -33,19 +33,16 @@ const liveShops = new Recent<string, ShopAddress | null>(60);
 const pageCache = new Recent<string, ParsedPage>(60);
 const lookCache = new Recent<string, Look>(20);
 
+type SiteKey = { id: string } | { slug: string } | { draftKey: string };
+
+function siteIs(by: SiteKey) {
+  if ('id' in by) return eq(sites.id, by.id);
+  return 'slug' in by ? eq(sites.slug, by.slug) : eq(sites.draftKey, by.draftKey);
+}
+
 /** A site with what was read of it; on another of its snapshots where one is named. */
-export async function loadSite(
-  ctx: Ctx,
-  by: { id: string } | { slug: string } | { draftKey: string },
-  snapshotId?: string,
-): Promise<Site> {
-  const where =
-    'id' in by
-      ? eq(sites.id, by.id)
-      : 'slug' in by
-        ? eq(sites.slug, by.slug)
-        : eq(sites.draftKey, by.draftKey);
-  const [found] = await ctx.store.db.select().from(sites).where(where);
+export async function loadSite(ctx: Ctx, by: SiteKey, snapshotId?: string): Promise<Site> {
+  const [found] = await ctx.store.db.select().from(sites).where(siteIs(by));
   if (!found) throw missing('There is no such site.');
   const row = snapshotId ? { ...found, snapshotId } : found;
   const snapshot = await snapshotCache.get(row.snapshotId, async () => {

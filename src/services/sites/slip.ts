@@ -128,7 +128,8 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
     ),
     ...newerLines(site, publication),
   ];
-  const shopPages = sellsIn(now) === sellsIn(published) ? 'same' : sellsIn(now) ? 'added' : 'removed';
+  const changed = sellsIn(now) ? 'added' : 'removed';
+  const shopPages = sellsIn(now) === sellsIn(published) ? 'same' : changed;
   return {
     waiting,
     live,
@@ -174,16 +175,14 @@ function waitingLine(
   const pages = site.reading.pages
     .filter((page) => [before, after].some((x) => x && within(x.reach, page.path)))
     .map((page) => page.path);
-  const moved =
-    before && after && (before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side);
-  const verb = !before
-    ? `added ${p.pitchLabel}`
-    : !after
-      ? 'taken away'
-      : moved
-        ? `moved ${p.pitchLabel}`
-        : 'changed';
-  return { id, where: placeName(site, p), what: `${what} ${verb}`, pages };
+  return { id, where: placeName(site, p), what: `${what} ${verbOf(before, after)}`, pages };
+}
+
+function verbOf(before: Placement | undefined, after: Placement | undefined): string {
+  if (!after) return 'taken away';
+  if (!before) return `added ${after.pitchLabel}`;
+  const moved = before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side;
+  return moved ? `moved ${after.pitchLabel}` : 'changed';
 }
 
 async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {

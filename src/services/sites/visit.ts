@@ -10,12 +10,11 @@ const PATIENCE_MS = 15_000;
 const LEADS_ON = 5;
 
 /** Browsers take every *.localhost for this machine (RFC 6761, 6.3); Node.js asks a name server, which knows none. */
-const find: LookupFunction = (host, options, done) =>
-  host === 'localhost' || host.endsWith('.localhost')
-    ? options.all
-      ? done(null, [{ address: '127.0.0.1', family: 4 }])
-      : done(null, '127.0.0.1', 4)
-    : lookup(host, options, done);
+const find: LookupFunction = (host, options, done) => {
+  if (host !== 'localhost' && !host.endsWith('.localhost')) return lookup(host, options, done);
+  if (options.all) return done(null, [{ address: '127.0.0.1', family: 4 }]);
+  done(null, '127.0.0.1', 4);
+};
 
 /**
  * A page as its visitors get it: fetched without being remembered, redirects followed.

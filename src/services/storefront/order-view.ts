@@ -88,14 +88,13 @@ export function progressOf(site: Site, order: typeof orders.$inferSelect): strin
   const parcels = order.parcels.flatMap((p) =>
     p.number ? [fill(w.trackingIs, { x: [p.carrier, p.number].filter(Boolean).join(', ') })] : [],
   );
+  const came = (): string[] => {
+    if (order.sentAt) return [`${w.sentState}: ${day(order.sentAt)}`, ...parcels];
+    if (order.collectedAt) return [`${w.collectedState}: ${day(order.collectedAt)}`];
+    return order.packedAt ? [`${w.packedState}: ${day(order.packedAt)}`] : [];
+  };
   return [
-    ...(order.sentAt
-      ? [`${w.sentState}: ${day(order.sentAt)}`, ...parcels]
-      : order.collectedAt
-        ? [`${w.collectedState}: ${day(order.collectedAt)}`]
-        : order.packedAt
-          ? [`${w.packedState}: ${day(order.packedAt)}`]
-          : []),
+    ...came(),
     ...(order.refunded > 0 ? [fill(w.givenBack, { x: money(site, order.refunded, order.currency) })] : []),
   ];
 }

@@ -196,7 +196,9 @@ function viewOf(d: Drawing, p: Product): ProductView {
   const price = cheapest
     ? priceNow(p, cheapest, d.at, d.lowest.get(cheapest.id))
     : { price: p.price, was: null };
+  const from = p.openLeast ?? (differs ? least : null);
   const partGone = d.partGone(p);
+  const gone = partGone ? w.notNow : w.soldOutLong;
   const soldOut = p.kind !== 'link' && variants.length > 0 && variants.every((v) => v.soldOut);
   const lowest = cheapest && price.was !== null ? d.lowest.get(cheapest.id) : undefined;
   const unit = p.unit && pricePerUnit(price.price, p.unit);
@@ -211,12 +213,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
     description: new Html(p.description),
     summary: p.plain,
     badge,
-    price:
-      p.openLeast !== null
-        ? fill(w.from, { x: money(d, p.openLeast) })
-        : differs
-          ? fill(w.from, { x: money(d, least) })
-          : money(d, price.price),
+    price: from === null ? money(d, price.price) : fill(w.from, { x: money(d, from) }),
     was: price.was === null ? '' : money(d, price.was),
     lowest: lowest === undefined ? '' : fill(w.lowest, { x: money(d, lowest) }),
     perUnit: unit
@@ -238,7 +235,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
               text: money(d, s),
             })),
           },
-    stock: soldOut ? (partGone ? w.notNow : w.soldOutLong) : (single?.stock ?? ''),
+    stock: soldOut ? gone : (single?.stock ?? ''),
     soldOut,
     partGone,
     max: single?.max ?? null,
@@ -273,16 +270,12 @@ function viewOf(d: Drawing, p: Product): ProductView {
 }
 
 /** What a card's button does: whatever has to be chosen or written first leads to the product's page. */
-const actionOf = (p: Product): CardAction =>
-  p.kind === 'link'
-    ? 'see'
-    : p.options.length > 0 || p.texts.some((t) => t.required)
-      ? 'choose'
-      : p.openLeast !== null
-        ? 'amount'
-        : p.kind === 'event'
-          ? 'book'
-          : 'add';
+function actionOf(p: Product): CardAction {
+  if (p.kind === 'link') return 'see';
+  if (p.options.length > 0 || p.texts.some((t) => t.required)) return 'choose';
+  if (p.openLeast !== null) return 'amount';
+  return p.kind === 'event' ? 'book' : 'add';
+}
 
 export const everyWords = (e: NonNullable<Product['every']>, w: Words): string =>
   count(w, { week: w.everyWeek, month: w.everyMonth, year: w.everyYear }[e.unit], e.count);

@@ -10,7 +10,7 @@ import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
 import { letterOf } from '../../core/letters/render';
 import { addressAsked, servedCountries } from '../../core/till/address-asked';
-import { viaProvider } from '../../core/till/paying';
+import { type PayWay, viaProvider } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { Step } from '../../core/till/worked-sum';
 import {
@@ -76,6 +76,12 @@ function goodsHref(ctx: Ctx, site: Site, ways: Ways, slug: string): string {
   return url.href;
 }
 
+/** What is said beside a line that asks for more than there is. */
+function shortOf(available: number | null, asked: number, w: StepWords): string {
+  if (available === null || asked <= available) return '';
+  return available === 0 ? w.soldOutMeanwhile : fill(w.leftMeanwhile, { n: available });
+}
+
 function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
   const w = stepWordsIn(site.row.locale);
   const asked = new Map<string, number>();
@@ -94,12 +100,7 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
       unit: money(site, l.unit),
       amount: money(site, l.amount),
       action: `${ways.cartAction}/lines/${l.id}${ways.query}`,
-      note:
-        l.available !== null && (asked.get(l.variantId) ?? 0) > l.available
-          ? l.available === 0
-            ? w.soldOutMeanwhile
-            : fill(w.leftMeanwhile, { n: l.available })
-          : '',
+      note: shortOf(l.available, asked.get(l.variantId) ?? 0, w),
     })),
     steps: cart.steps
       .filter((s) => s.kind !== 'included')
@@ -140,6 +141,11 @@ export const cartPageView = (
   problem,
 });
 
+function payKindOf(way: PayWay | undefined): CheckoutPageView['payKind'] {
+  if (!way) return 'none';
+  return viaProvider(way.kind) ? way.kind : 'later';
+}
+
 export async function checkoutPageView(
   ctx: Ctx,
   site: Site,
@@ -174,7 +180,7 @@ export async function checkoutPageView(
     phone: rules.checkout.phone,
     company: rules.checkout.company,
     account: ways.account || `${shopUrl(ctx, site)}/account`,
-    payKind: cart.total === 0 ? 'free' : !chosen ? 'none' : viaProvider(chosen.kind) ? chosen.kind : 'later',
+    payKind: cart.total === 0 ? 'free' : payKindOf(chosen),
     pays:
       cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: payName(x, w), chosen: x === chosen })),
     policies: policiesOf(ctx, site, rules).map((p) => ({

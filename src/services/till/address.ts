@@ -50,9 +50,11 @@ export function addressForm(country: string): AddressForm {
   const states = parts.includes('state')
     ? listed.flatMap(([name, code]) => (code ? [{ code, name }] : []))
     : [];
-  const needs = parts.filter((p) =>
-    p === 'postcode' ? patterns.has(country) || !country : p === 'state' ? stateNeeded.has(country) : true,
-  );
+  const needless = new Set([
+    ...(patterns.has(country) || !country ? [] : ['postcode']),
+    ...(stateNeeded.has(country) ? [] : ['state']),
+  ]);
+  const needs = parts.filter((p) => !needless.has(p));
   const form = { parts, states, needs };
   forms.set(country, form);
   return form;

@@ -291,8 +291,9 @@ async function insertLine(
     null;
   if (free !== null && inCart + input.quantity > free) {
     const label = variantLabel(variant);
+    const left = inCart >= free ? w.allInCart : w.leftOf;
     throw conflict(
-      fill(free === 0 ? w.soldOutOf : inCart >= free ? w.allInCart : w.leftOf, {
+      fill(free === 0 ? w.soldOutOf : left, {
         n: free,
         x: label ? `${product.name} (${label})` : product.name,
       }),

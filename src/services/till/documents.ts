@@ -107,7 +107,8 @@ export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order, paid: Pa
   const vouchers = order.worked.totals?.paid ?? 0;
   // A provider says how it was paid; who marked it as paid by hand is the owner's own business, and no buyer's.
   const way = rules.pay.ways.find((x) => x.id === order.payBy);
-  const by = paid.provider ? paid.detail : way ? payName(way, stepWordsIn(head.locale)) : '';
+  const byHand = way ? payName(way, stepWordsIn(head.locale)) : '';
+  const by = paid.provider ? paid.detail : byHand;
   const w = paperWordsIn(head.locale);
   const how =
     vouchers > 0

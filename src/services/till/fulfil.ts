@@ -86,6 +86,12 @@ interface Doing extends Asked {
 const set = (d: Doing, values: Partial<typeof orders.$inferInsert>) =>
   d.tx.update(orders).set(values).where(eq(orders.id, d.order.id));
 
+/** The last that was done with an order, and what it is without. */
+function lastDone(order: Doing['order']): readonly [string, Partial<typeof orders.$inferInsert>] {
+  if (order.sentAt) return ['Sent', { sentAt: null, parcels: order.parcels.slice(0, -1) }];
+  return order.collectedAt ? ['Collected', { collectedAt: null }] : ['Packed', { packedAt: null }];
+}
+
 const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
   async 'mark-paid'(d) {
     await d.tx
@@ -161,15 +167,8 @@ const acts: Record<Exclude<OrderAct, 'refund'>, (d: Doing) => Promise<void>> = {
   },
   async 'take-back'(d) {
     const { order } = d;
-    const what = order.sentAt ? 'Sent' : order.collectedAt ? 'Collected' : 'Packed';
-    await set(
-      d,
-      order.sentAt
-        ? { sentAt: null, parcels: order.parcels.slice(0, -1) }
-        : order.collectedAt
-          ? { collectedAt: null }
-          : { packedAt: null },
-    );
+    const [what, undone] = lastDone(order);
+    await set(d, undone);
     // A letter that has not gone out yet does not go out.
     const unsent = order.sentAt
       ? await d.tx

@@ -422,11 +422,8 @@ export function pageOf(site: Site, address: string): string {
   const page = site.reading.pages.find((p) => p.address === address);
   if (page) return pageName(site, page.path);
   const ours = shopPagesOf(site, site.row.shop).find((p) => p.address === address);
-  return ours
-    ? (site.row.shop?.name ?? 'Shop')
-    : address.startsWith('/goods/')
-      ? 'Plain product page'
-      : address;
+  if (ours) return site.row.shop?.name ?? 'Shop';
+  return address.startsWith('/goods/') ? 'Plain product page' : address;
 }
 
 export async function orderByToken(ctx: Ctx, siteId: string, token: string): Promise<Order> {

@@ -41,16 +41,18 @@ export async function keepSurplus(
     .where(eq(payments.id, payment.id));
   await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
   const money = await moneyIn(tx, order);
-  const [what, detail] =
-    taken.amount !== payment.amount
-      ? [
-          'The provider took another amount',
-          `${money(taken.amount)} instead of ${money(payment.amount)}. The order is not paid by it: refund it, and ask the buyer.`,
-        ]
-      : order.state === 'cancelled'
-        ? ['Paid after it was cancelled', `Refund the ${money(taken.amount)}.`]
-        : ['Paid a second time', `Refund one of the two, ${money(taken.amount)}.`];
+  const [what, detail] = surplusWords(order.state, money(taken.amount), money(payment.amount));
   await event(tx, order.id, ctx.now(), what, detail);
+}
+
+function surplusWords(state: Order['state'], taken: string, asked: string): readonly [string, string] {
+  if (taken !== asked)
+    return [
+      'The provider took another amount',
+      `${taken} instead of ${asked}. The order is not paid by it: refund it, and ask the buyer.`,
+    ];
+  if (state === 'cancelled') return ['Paid after it was cancelled', `Refund the ${taken}.`];
+  return ['Paid a second time', `Refund one of the two, ${taken}.`];
 }
 
 const surplusAsked = z.object({ payment: z.string().max(80) });

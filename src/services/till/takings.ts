@@ -119,6 +119,10 @@ export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<T
   const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
   const named = (s: Share, of: (key: string) => string): Share => ({ ...s, name: of(s.key) });
   const page = (key: string) => (key ? pageOf(site, key) : 'Not known');
+  const placeOf = (key: string) => {
+    if (key.startsWith('page ')) return page(key.slice(5));
+    return key ? 'A widget that is gone' : 'Not known';
+  };
   return {
     ...made,
     from,
@@ -126,14 +130,7 @@ export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<T
     currency: site.row.currency,
     categories: made.categories.map((s) => named(s, (key) => key || 'In no category')),
     pages: made.pages.map((s) => named(s, page)),
-    placements: made.placements.map((s) =>
-      named(
-        s,
-        (key) =>
-          nameOf.get(key) ??
-          (key.startsWith('page ') ? page(key.slice(5)) : key ? 'A widget that is gone' : 'Not known'),
-      ),
-    ),
+    placements: made.placements.map((s) => named(s, (key) => nameOf.get(key) ?? placeOf(key))),
   };
 }
 
