@@ -37,6 +37,44 @@ const hashesAt = async (site: string, of: Stranger) =>
     ),
   );
 
+const WIDTHS = [390, 1280] as const;
+
+/** Where running text ends at each width, on a page of the owner's. */
+async function textEnds(visit: Page): Promise<number[]> {
+  const out: number[] = [];
+  for (const width of WIDTHS) {
+    await visit.setViewportSize({ width, height: 800 });
+    out.push(
+      await visit.evaluate(() => {
+        const text = [...document.querySelectorAll('p')].find((p) => (p.textContent ?? '').length > 60);
+        return Math.round(text?.getBoundingClientRect().right ?? 0);
+      }),
+    );
+  }
+  return out;
+}
+
+/**
+ * The shop ends where the site's own text ends, and the cart is as wide as a sign, a word and a number: boxes of the owner's that hide what
+ * is too wide, or stretch what stands in them, do neither to the shop.
+ * @param ends where the owner's text ends.
+ */
+async function holdsItsPlace(visit: Page, ends: readonly number[]): Promise<void> {
+  for (const [n, width] of WIDTHS.entries()) {
+    await visit.setViewportSize({ width, height: 800 });
+    const at = await visit.evaluate(() => {
+      const box = (el: Element | null | undefined) => el?.getBoundingClientRect() ?? new DOMRect();
+      return {
+        shop: Math.round(box(document.querySelector('stall-shop')).right),
+        cart: Math.round(box(document.querySelector('stall-cart')).width),
+      };
+    });
+    const seen = `at ${width}, text to ${ends[n]}: ${JSON.stringify(at)}`;
+    expect(at.shop, seen).toBeLessThanOrEqual((ends[n] ?? 0) + 1);
+    expect(at.cart, seen).toBeLessThanOrEqual(240);
+  }
+}
+
 for (const make of allMakes)
   test(`a site of the make "${make}" sells, and is given back byte for byte`, async ({ page }) => {
     const own = stranger(make, seed);
@@ -50,6 +88,7 @@ for (const make of allMakes)
 
     const { visit, person } = await shopper(page, seed);
     await visit.goto(at(STRANGE, site));
+    const ends = await textEnds(visit);
     const { text } = await edges(visit);
     await person.press(visit.getByRole('link', { name: 'Shop', exact: true }));
     await expect(visit.getByRole('heading', { level: 1 })).toHaveText('Shop');
@@ -57,6 +96,7 @@ for (const make of allMakes)
     // The shop stands on the site's own left edge.
     const shop = await edges(visit);
     expect(Math.abs((shop.shop ?? 0) - (text ?? -99)), JSON.stringify({ text, shop })).toBeLessThanOrEqual(1);
+    await holdsItsPlace(visit, ends);
     await person.press(
       visit
         .locator('stall-shop')
