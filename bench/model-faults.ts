@@ -126,7 +126,7 @@ export const faults: readonly Fault[] = [
   },
   {
     what: 'pieces of others are not looked at when going to pay',
-    file: 'src/services/till/checkout.ts',
+    file: 'src/services/till/go-to-pay.ts',
     from: "await checkStock(shop, worked, pieces, open?.id ?? '', w);",
     to: '',
   },

@@ -1,7 +1,7 @@
 import { takeNotice } from '../src/services/till/payment';
 import { makeWorld, walletSecret } from '../src/services/testing';
 import { addToCart } from '../src/services/till/cart';
-import { goToPay } from '../src/services/till/checkout';
+import { goToPay } from '../src/services/till/go-to-pay';
 import { sign } from '../standins/payments/signature';
 import { figure, type Measurement } from './support/figure';
 

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { sql } from 'drizzle-orm';
 import { addToCart } from '../src/services/till/cart';
-import { goToPay } from '../src/services/till/checkout';
+import { goToPay } from '../src/services/till/go-to-pay';
 import { takeNotice } from '../src/services/till/payment';
 import { makeWorld, noticeSecret, type World } from '../src/services/testing';
 import { sign } from '../standins/payments/signature';

@@ -22,7 +22,7 @@ import { letters } from '../src/data/schema';
 import { actOnOrder } from '../src/services/till/fulfil';
 import { orderByToken } from '../src/services/till/orders';
 import { policiesOf } from '../src/services/till/policies';
-import { goToPay } from '../src/services/till/checkout';
+import { goToPay } from '../src/services/till/go-to-pay';
 import { reconcile } from '../src/services/till/payment';
 import { readRules, saveRules } from '../src/services/till/rules';
 import { post } from '../standins/local-request';

@@ -20,7 +20,7 @@ import { type AddInput, addToCart, type CartView } from './till/cart';
 import type { TillRules } from '../core/till/rules';
 import type { CheckoutInput } from './till/checkout-form';
 import { readRules, saveRules } from './till/rules';
-import { goToPay } from './till/checkout';
+import { goToPay } from './till/go-to-pay';
 import { type OrderView, readOrder } from './till/orders';
 import { takeNotice } from './till/payment';
 

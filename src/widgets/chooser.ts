@@ -38,41 +38,51 @@ function options(
 ): void {
   const rows = JSON.parse(form.dataset.variants ?? '[]') as Row[];
   const sets = choicesIn(form, words);
+  const tellRow = rowTeller(product, form);
+  const tell = () => {
+    const chosen = sets.map((set) => set.chosen());
+    for (const [n, set] of sets.entries())
+      for (let x = 0; x < set.size; x++)
+        set.mark(
+          x,
+          rows.some((r) => canBeHad(r, n, x, chosen)),
+        );
+    const row = chosen.includes(-1) ? undefined : rows.find((r) => r[1].every((y, o) => y === chosen[o]));
+    tellRow(row);
+    if (row && row[7] >= 0) show(row[7]);
+  };
+  form.addEventListener('change', tell);
+  tell();
+}
+
+/** Whether a row has value `x` of choice `n`, is not sold out, and goes with what else is chosen; -1 is not chosen yet. */
+const canBeHad = (row: Row, n: number, x: number, chosen: readonly number[]): boolean =>
+  !row[5] && row[1][n] === x && row[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y);
+
+/** Writes price, stock and most pieces of a row into the page; what stood there first where no row is chosen. */
+function rowTeller(product: HTMLElement, form: HTMLFormElement): (row: Row | undefined) => void {
   const price = product.querySelector<HTMLElement>('[data-price]');
   const from = price?.innerHTML ?? '';
   const stock = product.querySelector<HTMLElement>('[data-stock]');
   const left = stock?.textContent ?? '';
   const quantity = form.querySelector<HTMLInputElement>('[name=quantity]');
-  const tell = () => {
-    const chosen = sets.map((set) => set.chosen());
-    for (const [n, set] of sets.entries()) {
-      for (let x = 0; x < set.size; x++)
-        set.mark(
-          x,
-          rows.some(
-            (r) =>
-              !r[5] && r[1][n] === x && r[1].every((y, o) => o === n || chosen[o] === -1 || chosen[o] === y),
-          ),
-        );
-    }
-    const row = chosen.includes(-1) ? undefined : rows.find((r) => r[1].every((y, o) => y === chosen[o]));
+  return (row) => {
     const button = form.querySelector<HTMLButtonElement>('button.stall-button');
     if (button) button.disabled = row?.[5] === 1;
     if (stock) stock.textContent = row ? row[4] : left;
     if (quantity) quantity.max = String(row?.[6] || 99);
-    if (price && row) {
-      price.textContent = row[2];
-      if (row[3]) {
-        const was = document.createElement('s');
-        was.className = 'stall-was';
-        was.textContent = row[3];
-        price.append(' ', was);
-      }
-    } else if (price) price.innerHTML = from;
-    if (row && row[7] >= 0) show(row[7]);
+    if (price && row) writePrice(price, row[2], row[3]);
+    else if (price) price.innerHTML = from;
   };
-  form.addEventListener('change', tell);
-  tell();
+}
+
+function writePrice(into: HTMLElement, price: string, before: string): void {
+  into.textContent = price;
+  if (!before) return;
+  const was = document.createElement('s');
+  was.className = 'stall-was';
+  was.textContent = before;
+  into.append(' ', was);
 }
 
 /** One choice of a form, whether it is asked by radio buttons or by a list. */

@@ -75,54 +75,60 @@ function longestText(root: Element, except: Element | undefined): TextNode | und
  * A new item made like another: its markup with label and address replaced; names that must be single (id), marks of
  * the current item, lists it nests, pictures and second texts (a count, a description) left out.
  */
-export function itemLike(
-  page: ParsedPage,
-  like: MenuNode,
-  item: { label: string; href: string; current: CurrentStyle | undefined },
-): Result<string> {
+export function itemLike(page: ParsedPage, like: MenuNode, item: NewItem): Result<string> {
   const { structure } = page.source;
   const at = like.element.sourceCodeLocation;
-  const label = like.link && longestText(like.link, like.list);
   if (!at || !like.link) return fail('the source does not show how an item of its menu is written');
+  const label = longestText(like.link, like.list);
   const edits: Edit[] = [];
-  const cut = (from: number, to: number, inserted = '') =>
-    edits.push({ at: from, removed: structure.slice(from, to), inserted });
   const stack: Node[] = [like.element];
   for (let node = stack.pop(); node; node = stack.pop()) {
-    const place = node.sourceCodeLocation;
-    if (!place) continue;
-    if (isText(node)) {
-      if (node === label) edits.push(replaceText(structure, place.startOffset, place.endOffset, item.label));
-      else if (/[\p{L}\p{N}]/u.test(node.value)) cut(place.startOffset, place.endOffset);
-    } else if (isElement(node)) {
-      if (node === like.list || ((node.tagName === 'img' || node.tagName === 'svg') && label))
-        cut(place.startOffset, place.endOffset);
-      else {
-        edits.push(
-          ...attributeEdits(
-            page,
-            node,
-            node === like.link ? item.href : undefined,
-            stateFor(node, like, item.current),
-          ),
-        );
-        stack.push(...childrenOf(node));
-        // A menu of pictures gets its new item in words.
-        const open = node.sourceCodeLocation?.startTag;
-        if (!label && node === like.link && open)
-          edits.push({ at: open.endOffset, removed: '', inserted: asciiHtml(escapeHtml(item.label)) });
-        if (!label && node.tagName === 'img') cut(place.startOffset, place.endOffset);
-      }
-    } else if (node.nodeName === '#comment') cut(place.startOffset, place.endOffset);
+    if (isElement(node) && !isLeftOut(node, like, label)) {
+      edits.push(...elementEdits(page, node, like, item, label));
+      stack.push(...childrenOf(node));
+    } else edits.push(...nodeEdits(structure, node, label, item.label));
   }
   return ok(slice(structure, at.startOffset, at.endOffset, edits));
 }
 
-function stateFor(
+interface NewItem {
+  readonly label: string;
+  readonly href: string;
+  readonly current: CurrentStyle | undefined;
+}
+
+/** Lists that are nested, and pictures beside a label; a menu of pictures gets its new item in words. */
+const isLeftOut = (el: Element, like: MenuNode, label: TextNode | undefined): boolean =>
+  el === like.list || el.tagName === 'img' || (el.tagName === 'svg' && label !== undefined);
+
+/** An element that stays, with its own names and states left out; words of its own where its menu has only pictures. */
+function elementEdits(
+  page: ParsedPage,
   el: Element,
   like: MenuNode,
-  current: CurrentStyle | undefined,
-): { classes: readonly string[]; aria: string | undefined } {
+  item: NewItem,
+  label: TextNode | undefined,
+): Edit[] {
+  const isLink = el === like.link;
+  const state = stateFor(el, like, item.current);
+  const edits = attributeEdits(page, el, isLink ? item.href : undefined, state);
+  const open = el.sourceCodeLocation?.startTag;
+  if (isLink && !label && open)
+    edits.push({ at: open.endOffset, removed: '', inserted: asciiHtml(escapeHtml(item.label)) });
+  return edits;
+}
+
+/** What is no element, or one that is left out: the label is written anew, other words go, blanks stay. */
+function nodeEdits(structure: string, node: Node, label: TextNode | undefined, text: string): Edit[] {
+  const place = node.sourceCodeLocation;
+  if (!place) return [];
+  const { startOffset, endOffset } = place;
+  if (node === label) return [replaceText(structure, startOffset, endOffset, text)];
+  if (isText(node) && !/[\p{L}\p{N}]/u.test(node.value)) return [];
+  return [{ at: startOffset, removed: structure.slice(startOffset, endOffset), inserted: '' }];
+}
+
+function stateFor(el: Element, like: MenuNode, current: CurrentStyle | undefined): ItemState {
   if (!current) return { classes: [], aria: undefined };
   if (el === like.link) return { classes: current.link, aria: current.aria };
   return { classes: el === like.element ? current.item : [], aria: undefined };
@@ -145,55 +151,52 @@ const ownAttributes = new Set([
   'data-id',
 ]);
 
+interface ItemState {
+  readonly classes: readonly string[];
+  readonly aria: string | undefined;
+}
+
 function attributeEdits(
   page: ParsedPage,
   el: Element,
   href: string | undefined,
-  state: { classes: readonly string[]; aria: string | undefined },
+  state: ItemState,
   drop: readonly string[] = [],
 ): Edit[] {
   const { structure } = page.source;
-  const places = el.sourceCodeLocation?.attrs ?? {};
-  const edits: Edit[] = [];
-  const replace = (name: string, value: string | undefined) => {
-    const place = places[name];
-    if (!place) return;
-    const removed = structure.slice(place.startOffset, place.endOffset);
-    // With its blank before it, so that nothing is left of an attribute that goes.
-    if (value === undefined)
-      edits.push({
-        at: place.startOffset - 1,
-        removed: structure.slice(place.startOffset - 1, place.endOffset),
-        inserted: '',
-      });
-    else
-      edits.push({
-        at: place.startOffset,
-        removed,
-        inserted: `${structure.slice(place.startOffset, place.startOffset + name.length)}="${asciiHtml(escapeHtml(value))}"`,
-      });
-  };
-  for (const { name } of el.attrs) {
-    if (name === 'href' && href !== undefined) replace(name, href);
-    else if (ownAttributes.has(name)) replace(name, undefined);
-  }
+  const own = el.attrs.flatMap(({ name }) => {
+    if (name === 'href' && href !== undefined) return attributeEdit(structure, el, name, href);
+    return ownAttributes.has(name) ? attributeEdit(structure, el, name, undefined) : [];
+  });
   const classes = classesOf(el);
-  const kept = [
-    ...classes
-      .filter((c) => !drop.includes(c))
-      .filter((c) => !/active|current|selected|here/i.test(c) || !stateName.test(c)),
-    ...state.classes,
-  ];
-  if (places.class && kept.join(' ') !== classes.join(' '))
-    replace('class', kept.length ? kept.join(' ') : undefined);
+  const kept = [...classes.filter((c) => !drop.includes(c) && !tellsState(c)), ...state.classes].join(' ');
+  const hasClass = el.sourceCodeLocation?.attrs?.class !== undefined;
+  const changed =
+    hasClass && kept !== classes.join(' ') ? attributeEdit(structure, el, 'class', kept || undefined) : [];
   const extra = [
-    !places.class && kept.length ? ` class="${kept.join(' ')}"` : '',
+    !hasClass && kept ? ` class="${kept}"` : '',
     state.aria !== undefined ? ` aria-current="${escapeHtml(state.aria)}"` : '',
   ].join('');
+  return [...own, ...changed, ...addedToTag(el, extra)];
+}
+
+const tellsState = (name: string): boolean =>
+  /active|current|selected|here/i.test(name) && stateName.test(name);
+
+/** An attribute with another value, or without it: then with the blank before it, so that nothing is left of it. */
+function attributeEdit(structure: string, el: Element, name: string, value: string | undefined): Edit[] {
+  const place = el.sourceCodeLocation?.attrs?.[name];
+  if (!place) return [];
+  const at = value === undefined ? place.startOffset - 1 : place.startOffset;
+  const written = structure.slice(place.startOffset, place.startOffset + name.length);
+  const inserted = value === undefined ? '' : `${written}="${asciiHtml(escapeHtml(value))}"`;
+  return [{ at, removed: structure.slice(at, place.endOffset), inserted }];
+}
+
+function addedToTag(el: Element, attributes: string): Edit[] {
   const open = el.sourceCodeLocation?.startTag;
-  if (extra && open)
-    edits.push({ at: open.startOffset + 1 + el.tagName.length, removed: '', inserted: extra });
-  return edits;
+  if (!attributes || !open) return [];
+  return [{ at: open.startOffset + 1 + el.tagName.length, removed: '', inserted: attributes }];
 }
 
 /** A piece of source with edits inside it. */

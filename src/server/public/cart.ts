@@ -17,7 +17,8 @@ import {
   setQuantity,
   whileUnchanged,
 } from '../../services/till/cart';
-import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
+import { atCheckout, lookAgain } from '../../services/till/checkout';
+import { goToPay } from '../../services/till/go-to-pay';
 import { checkoutForm } from '../../services/till/checkout';
 import { reconcile, takeNotice } from '../../services/till/payment';
 import { loadSite, type Site, siteForReading } from '../../services/sites/site';

@@ -20,7 +20,8 @@ import {
 } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
 import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
-import { atCheckout, goToPay, lookAgain } from '../../services/till/checkout';
+import { atCheckout, lookAgain } from '../../services/till/checkout';
+import { goToPay } from '../../services/till/go-to-pay';
 import { checkoutForm } from '../../services/till/checkout';
 import { reconcile } from '../../services/till/payment';
 import { HttpError, problem, readFields, send } from '../http';

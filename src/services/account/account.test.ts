@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import { goToPay } from '../till/checkout';
+import { goToPay } from '../till/go-to-pay';
 import { parseCheckout } from '../till/checkout-form';
 import { addToCart } from '../till/cart';
 import { takeNotice } from '../till/payment';

@@ -12,7 +12,7 @@ import { drawWidget } from '../storefront/widgets';
 import { wordsIn } from '../../core/storefront/words';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart } from '../till/cart';
-import { goToPay } from '../till/checkout';
+import { goToPay } from '../till/go-to-pay';
 import { parseCheckout } from '../till/checkout-form';
 import { catalogueOf } from './catalogue';
 import {

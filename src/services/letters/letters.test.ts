@@ -7,7 +7,7 @@ import { letters, orderEvents } from '../../data/schema';
 import type { Letter } from '../mail/mailer';
 import { mailOf } from '../mail/mailer';
 import { addToCart } from '../till/cart';
-import { goToPay } from '../till/checkout';
+import { goToPay } from '../till/go-to-pay';
 import { actOnOrder } from '../till/fulfil';
 import { refundOrder } from '../till/refunds';
 import { makeWorld, type World } from '../testing';

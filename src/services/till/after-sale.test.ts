@@ -13,7 +13,8 @@ import {
 } from '../../data/schema';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode } from './cart';
-import { goToPay, waysToPay } from './checkout';
+import { waysToPay } from './checkout';
+import { goToPay } from './go-to-pay';
 import { vouchersIn } from './codes';
 import { hasDownloads } from './downloads';
 import { actOnOrder } from './fulfil';

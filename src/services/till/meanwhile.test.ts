@@ -7,7 +7,7 @@ import { removeProduct, saveProduct, undoLive } from '../goods/goods';
 import { readSlip } from '../sites/slip';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart } from './cart';
-import { goToPay } from './checkout';
+import { goToPay } from './go-to-pay';
 
 /** What owners change while shoppers pay. Goods and rules are remembered by version: what was changed must count from the next act on. */
 let w: World;

@@ -4,7 +4,7 @@ import { documents, orders, payments, sites, vouchers, voucherUses } from '../..
 import { listGoods } from '../goods/goods';
 import { buyerOf, makeWorld, type World } from '../testing';
 import { addToCart, readCart, setCode, setQuantity } from './cart';
-import { goToPay } from './checkout';
+import { goToPay } from './go-to-pay';
 import { actOnOrder } from './fulfil';
 import { HELD_MS, releaseExpired } from './reserve';
 import { resendReturns, returnSurplus } from './surplus';

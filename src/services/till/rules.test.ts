@@ -10,7 +10,7 @@ import { makeWorld, type World } from '../testing';
 import { readBasics, saveBasics } from './basics';
 import { addToCart, readCart, setCode, setPlace } from './cart';
 import { bareCode, readableCode, vouchersIn, vouchersOf } from './codes';
-import { goToPay } from './checkout';
+import { goToPay } from './go-to-pay';
 import { countriesIn, countryCode, countryName } from './countries';
 import { orderByToken } from './orders';
 import { wallClock } from './pricing';

@@ -4,7 +4,7 @@ import { orderEvents, orders, payments, subscriptions } from '../../data/schema'
 import { listGoods, saveProduct } from '../goods/goods';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setPlace } from './cart';
-import { goToPay } from './checkout';
+import { goToPay } from './go-to-pay';
 import { readRules, saveRules } from './rules';
 import { orderByToken } from './orders';
 import { chargeDue, resumeSubscription, stopSubscription, subscriptionsOf } from './subscriptions';

@@ -6,7 +6,7 @@ import { cartLines, orders, payments, reservations } from '../../data/schema';
 import { ledgerSum, listGoods, removeProduct, saveProduct } from '../goods/goods';
 import { makeWorld, noticeSecret, type World } from '../testing';
 import { addToCart, readCart, setQuantity } from './cart';
-import { goToPay } from './checkout';
+import { goToPay } from './go-to-pay';
 import { parseCheckout } from './checkout-form';
 import { takeNotice } from './payment';
 import { HELD_MS, releaseExpired } from './reserve';

@@ -6,7 +6,7 @@ import { isRefusal } from '../../errors';
 import { listGoods, saveProduct } from '../../goods/goods';
 import { may } from '../../../core/till/order-life';
 import { addToCart, type CartView, readCart, setCode, setPlace, setQuantity } from '../cart';
-import { goToPay } from '../checkout';
+import { goToPay } from '../go-to-pay';
 import { actOnOrder } from '../fulfil';
 import { factsOf } from '../order-facts';
 import { reconcile, reconcileSilent } from '../payment';
