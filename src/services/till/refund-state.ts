@@ -18,6 +18,7 @@ import { vouchersIn } from './codes';
 import { issueCredit } from './documents';
 import { moneyIn } from './order-money';
 import { event } from './settle';
+import { isShort } from './short';
 
 type Refund = typeof refunds.$inferSelect;
 type Order = typeof orders.$inferSelect;
@@ -51,9 +52,11 @@ export async function actOnRefund(
 
 async function failRefund(ctx: Ctx, tx: Tx, refund: Refund, order: Order, detail: string): Promise<void> {
   await tx.update(refunds).set({ state: 'failed', detail }).where(eq(refunds.id, refund.id));
+  const refunded = order.refunded - refund.amount;
+  // What the owner was to look into before is to be looked into again.
   await tx
     .update(orders)
-    .set({ refunded: sql`${orders.refunded} - ${refund.amount}` })
+    .set({ refunded, short: await isShort(tx, { ...order, refunded }) })
     .where(eq(orders.id, order.id));
   await event(
     tx,

@@ -53,6 +53,8 @@ const step = <T>(
   work: (stage: Stage, given: T) => Promise<void>,
 ): fc.Arbitrary<Act> => given.map((g) => new Step(name, g, (stage) => work(stage, g)));
 
+const MINUTE = 60_000;
+
 /** Three shoppers, of whom one does most: what needs several steps of the same one comes about. */
 const who = fc.constantFrom(0, 0, 0, 1, 1, 2);
 const nth = fc.nat(9);
@@ -266,6 +268,28 @@ const cheat = step(
   },
 );
 
+/** Somebody reads the payment page for half an hour, others buy what there is meanwhile, and then the page is paid. */
+const payTooLate = step('pay too late', fc.record({ who, other: who }), async (stage, g) => {
+  const [late, quick] = [stage.shopper(g.who), stage.shopper(g.other)];
+  if (!late.cart || late === quick) return;
+  const site = await stage.site();
+  await goPaying(stage, late, late.cart, 'card');
+  const [page] = pagesOf(stage, 'open').slice(-1);
+  stage.clock.ms += 31 * MINUTE;
+  quick.cart = null;
+  for (const l of (await readCart(stage.ctx, site, late.cart)).lines) {
+    if (l.available === null || l.available < 1) continue;
+    const input = { goods: l.slug, quantity: l.available, placement: null, page: '/' };
+    quick.cart = (await addToCart(stage.ctx, site, quick.cart, input, null)).token;
+  }
+  if (quick.cart) {
+    await setPlace(stage.ctx, site, quick.cart, home, 'post');
+    await goPaying(stage, quick, quick.cart, 'card');
+    await payAll(stage, pagesOf(stage, 'open').slice(-1));
+  }
+  if (page) await payAll(stage, [page]);
+});
+
 const deliver = step(
   'deliver',
   fc.record({ nth, keep: fc.boolean(), asNew: fc.boolean() }),
@@ -292,7 +316,7 @@ const comeBack = step('come back', fc.record({ nth }), async (stage, g) => {
 
 /** Time, and what is done in the background. */
 const later = step('later', fc.constantFrom(1, 5, 20, 31, 31, 60, 60 * 25), async (stage, minutes) => {
-  stage.clock.ms += minutes * 60_000;
+  stage.clock.ms += minutes * MINUTE;
 });
 
 const sweep = step('sweep', fc.constant(null), async (stage) => {
@@ -368,6 +392,24 @@ const ownerActs = step(
       g.nth,
     );
     if (order) await onOrder(stage, order.id, { act: g.act });
+  },
+);
+
+/** What waits for the owner is accepted as it is; then the buyer sends it back. */
+const acceptAndTakeBack = step(
+  'accept and take back',
+  fc.record({ nth, restock: fc.boolean() }),
+  async (stage, g) => {
+    const { pay } = await readRules(stage.ctx.store.db, stage.template.siteId);
+    const all = await stage.ctx.store.db.select().from(orders);
+    const order = pick(
+      all.filter((o) => may('accept', factsOf(o, pay))),
+      g.nth,
+    );
+    if (!order) return;
+    await onOrder(stage, order.id, { act: 'accept' });
+    const lines = order.worked.lines.map((l) => ({ lineId: l.id, quantity: l.quantity }));
+    await onOrder(stage, order.id, { act: 'refund', refund: { lines, restock: g.restock } });
   },
 );
 
@@ -456,9 +498,11 @@ const weights: readonly (readonly [number, fc.Arbitrary<Act>])[] = [
   [2, sweep],
   [2, providerIs],
   [4, cheat],
+  [3, payTooLate],
   [2, refundPieces],
   [3, refundAmount],
   [4, ownerActs],
+  [2, acceptAndTakeBack],
   [2, giveSurplusBack],
   [1, price],
   [1, morePieces],
