@@ -151,6 +151,27 @@ test('a folder is sold from in place, and left as it was; the secrets beside its
   expect(stateOf(folder)).toEqual(stateOf(`${folder}-kept`));
 });
 
+const escaped = (code: string): string => code.replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+
+/** The cart's code is fetched on the bench, and looked for on a page elsewhere; what was seen stands with the publishings. */
+async function handedOut(page: Page, site: string, host: string): Promise<void> {
+  await page.goto(`${office(STRANGE)}/${site}/bench?page=index.html`);
+  await page.waitForSelector('[data-ready]');
+  await page.getByRole('button', { name: /^Cart at / }).click();
+  await page.getByText('How it is written', { exact: false }).first().click();
+  await page.getByText('Paste it into a page elsewhere').click();
+  await page.getByLabel('Address of the page').fill(`${host}/far/off/page.html`);
+  await page.getByRole('button', { name: 'Has it arrived?' }).click();
+  await expect(
+    page
+      .getByRole('status')
+      .filter({ hasText: /arrived|is there|seen/ })
+      .first(),
+  ).toBeVisible();
+  await page.goto(`${office(STRANGE)}/${site}/site?lens=publishing`);
+  await page.waitForSelector('[data-ready]');
+}
+
 test('code that is pasted into a page elsewhere sells there, and its ways lead to the owner\u2019s own pages', async ({
   page,
 }) => {
@@ -205,10 +226,23 @@ test('code that is pasted into a page elsewhere sells there, and its ways lead t
     );
     await expect(visit.getByRole('link', { name: 'Cart, 1 piece' })).toBeVisible();
     await visit.goto(`${host}/far/off/page.html`);
+    // As large there as on the owner's own pages, whose rem is another.
+    expect((await visit.locator('stall-cart').boundingBox())?.height).toBe(44);
     await person.press(visit.getByRole('link', { name: 'Cart, 1 piece' }));
     await expect(visit).toHaveURL(`${host}/cart.html`);
     await expect(visit.getByText('Tall jug').first()).toBeVisible();
     await visit.context().close();
+
+    await handedOut(page, site, host);
+    // An editor escapes what was pasted: it is named as such, where all that was handed out is looked at.
+    served.set('far/off/page.html', Buffer.from(`<!doctype html><title>x</title><p>${escaped(pasted)}</p>`));
+    const list = page.getByRole('region', { name: 'Pasted elsewhere' });
+    await expect(list.getByRole('status')).toHaveText('all of it was seen there');
+    await list.getByRole('button', { name: 'Look at all of them' }).click();
+    await expect(list.getByRole('status')).toHaveText('1 of 1 not seen there');
+    await expect(list.getByText(/stands there as text/)).toBeVisible();
+    await list.getByRole('button', { name: /^Forget/ }).click();
+    await expect(list).toHaveCount(0);
   } finally {
     server.close();
   }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { findLook } from './find-look';
 import { lookCss } from './look';
-import { inSiteRem, remFor } from './rem';
+import { fromSiteRem, inPixels, inSiteRem, remFor } from './rem';
 
 describe('a rem of the shop', () => {
   it('is 16 px whatever the root is set to', () => {
@@ -48,5 +48,15 @@ describe('a rem of the shop', () => {
       'min-height:calc(4rem + 1px);gap:0.8rem',
     );
     expect(inSiteRem('min-height:2.5rem', 1)).toBe('min-height:2.5rem');
+    // What the site says itself comes back as it said it.
+    expect(inSiteRem(`max-width:calc(${fromSiteRem('110rem', 1.6)} + 3rem)`, 1.6)).toBe(
+      'max-width:calc(110rem + 4.8rem)',
+    );
+  });
+
+  it('is written in pixels for pages elsewhere', () => {
+    expect(inPixels('min-width:clamp(2.75rem,14vw,7.5rem);height:.5rem')).toBe(
+      'min-width:clamp(44px,14vw,120px);height:8px',
+    );
   });
 });

@@ -23,6 +23,14 @@ export function remFor(size: string | undefined): number {
  * site's own.
  */
 export const inSiteRem = (style: string, rem: number): string =>
-  rem === 1
-    ? style
-    : style.replace(/(\d*\.?\d+)rem\b/g, (_, n: string) => `${Math.round(Number(n) * rem * 1000) / 1000}rem`);
+  rem === 1 ? style : eachRem(style, (n) => `${Math.round(n * rem * 1000) / 1000}rem`);
+
+/** Style in the shop's rem as pixels: for pages elsewhere, whose root nobody has seen. */
+export const inPixels = (style: string): string =>
+  eachRem(style, (n) => `${Math.round(n * 16 * 100) / 100}px`);
+
+/** What a site says in its own rem, in the shop's. */
+export const fromSiteRem = (style: string, rem: number): string => inSiteRem(style, 1 / rem);
+
+const eachRem = (style: string, write: (n: number) => string): string =>
+  style.replace(/(\d*\.?\d+)rem\b/g, (_, n: string) => write(Number(n)));

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../html/escape';
-import { inSiteRem } from '../look/rem';
+import { inPixels, inSiteRem } from '../look/rem';
 import { fail, ok, type Result } from '../result';
 
 /** What a placement's HTML may depend on beside its own settings. */
@@ -18,7 +18,7 @@ export interface WriteContext {
   readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */
   readonly productName: (slug: string) => string | undefined;
-  /** The site's content width, for widgets in the main part; nothing elsewhere. */
+  /** The site's content width in the shop's rem, for widgets in the main part; nothing elsewhere. */
   readonly contentWidth?: string | undefined;
   /** What a rem of 16 px is in the site's own; left out, it is one. */
   readonly rem?: number | undefined;
@@ -148,7 +148,8 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
       const parsed = read(settings);
       if (!parsed.success) return undefined;
       const own = departing(table.settings, parsed.data);
-      const rem = context.rem ?? 1;
+      const sized = (style: string) =>
+        context.anywhere ? inPixels(style) : inSiteRem(style, context.rem ?? 1);
       const inner = table.inner?.(parsed.data, context);
       const attributes =
         table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined);
@@ -163,8 +164,8 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
           name === 'picture' ? (context.absolute?.(value) ?? value) : value,
         ]),
         link: table.link(parsed.data, context),
-        attributes: attributes.map((a) => (a.startsWith('style=') ? inSiteRem(a, rem) : a)),
-        ...(inner !== undefined && { inner: inner.replace(/style="[^"]*"/g, (s) => inSiteRem(s, rem)) }),
+        attributes: attributes.map((a) => (a.startsWith('style=') ? sized(a) : a)),
+        ...(inner !== undefined && { inner: inner.replace(/style="[^"]*"/g, sized) }),
       };
     },
     describe(settings, productName) {

@@ -227,7 +227,7 @@ function Newer({ data }: { data: SiteOverview }) {
       {folder ? (
         <button
           type="button"
-          className="btn sm mt-2"
+          className="btn sm mt-2 mr-1.5"
           disabled={bring.isPending}
           onClick={() => bring.mutate(undefined)}
         >

@@ -7,6 +7,7 @@ import { buildSitePage, homePage, movedPage } from './shop-pages';
 import { type ShopPage, shopPagesOf } from './shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { countShown } from '../storefront/widgets';
+import { fromSiteRem } from '../../core/look/rem';
 import { sellsIn, type SiteState } from './state';
 import type { Look } from '../../core/look/look';
 import { loadPage, type Site, siteLook } from './site';
@@ -112,6 +113,7 @@ export function placeContext(
     return rooted ? to.address : relativeAddress(path, to.address);
   };
   const names = r.names;
+  const rem = Number.parseFloat(r.look.rem);
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
@@ -128,8 +130,8 @@ export function placeContext(
     shopHref: href('shop', ''),
     accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
-    contentWidth: r.look.width,
-    rem: Number.parseFloat(r.look.rem),
+    contentWidth: fromSiteRem(r.look.width, rem),
+    rem,
     anywhere: way === 'anywhere',
     absolute: (address) =>
       liveUrl.startsWith('http') ? new URL(address, new URL(path, liveUrl)).href : address,
