@@ -265,8 +265,8 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
 
 /** How far an order has come, in a few words. */
 function standingOf(order: OrderRow): string {
-  if (order.shelf === 'to-send' && order.doneAt) return `packed ${when(order.doneAt)}`;
-  if (order.shelf === 'done' && order.doneAt) return `done ${day(order.doneAt)}`;
+  if (order.shelf === 'to-send' && order.doneAt) return say.packedAt(when(order.doneAt));
+  if (order.shelf === 'done' && order.doneAt) return say.doneOn(day(order.doneAt));
   if (order.shelf === 'nothing') return order.state === 'cancelled' ? 'cancelled' : say.notPaid;
   return `${order.pieces === 1 ? '1 good' : `${order.pieces} goods`}, ${goesWords[order.goes]}`;
 }

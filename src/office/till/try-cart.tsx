@@ -6,6 +6,7 @@ import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView, TriedCart } from '../../services/till/try-cart';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import type { ChangeTried, TriedInput } from './use-try';
+import { day } from '../ui/when';
 import { tryCart as say } from '../words/till';
 
 interface Props {
@@ -256,6 +257,7 @@ function Sum({ worked }: { worked: TriedCart }) {
   );
   const off = worked.steps.filter((s) => s.kind === 'discount');
   const goods = worked.steps.find((s) => s.kind === 'goods');
+  const days = worked.ways?.find((x) => x.id === worked.way)?.days;
   return (
     <>
       <dl className="tsum" aria-live="polite">
@@ -289,13 +291,7 @@ function Sum({ worked }: { worked: TriedCart }) {
         </div>
         {worked.steps.filter((s) => s.kind === 'included').map(row)}
       </dl>
-      {worked.ways?.find((x) => x.id === worked.way)?.days && (
-        <p className="note">
-          {say.expected}
-          {worked.ways.find((x) => x.id === worked.way)?.days?.from}
-          {say.to} {worked.ways.find((x) => x.id === worked.way)?.days?.to}.
-        </p>
-      )}
+      {days && <p className="note">{say.expectedBetween(day(days.from), day(days.to))}</p>}
     </>
   );
 }

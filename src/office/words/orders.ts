@@ -81,6 +81,8 @@ export const acts = {
 
 /** orders/order-list.tsx */
 export const orderList = {
+  packedAt: (a: string) => `packed ${a.replace(/^Y/, 'y')}`,
+  doneOn: (a: Said) => `done ${a}`,
   lookInto: 'Look into',
   toPack: 'To pack',
   toSend: 'To send',

@@ -427,8 +427,7 @@ export const tryCart = {
   beyondEveryBandShoppersAreTold: 'Beyond every band: shoppers are told that it is too much.',
   noWay: 'no shipping method',
   toPay: 'To pay',
-  expected: 'Expected delivery ',
-  to: ' to',
+  expectedBetween: (from: string, to: string) => `Expected delivery ${from} to ${to}.`,
 } as const;
 
 /** till/till.tsx */
