@@ -9,10 +9,10 @@ import type { ParsedPage } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
 import type { Ctx } from '../../services/context';
 import { fragmentHtml } from '../../services/storefront/embedded';
-import { renderPage, rendering } from '../../services/sites/render';
+import { renderPage, type Rendering, rendering } from '../../services/sites/render';
 import { draftState } from '../../services/sites/state';
 import { loadSite, type Site } from '../../services/sites/site';
-import { HttpError, problem, requestUrl, send } from '../http';
+import { type Answer, HttpError, problem, requestUrl, send } from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
 
@@ -26,50 +26,63 @@ type View = 'shopper' | 'bench' | 'mini' | 'menu';
 export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener {
   return async (req, res) => {
     try {
-      const host = String(req.headers.host ?? '');
       const url = requestUrl(req, 'http://draft.invalid');
       if (url.pathname === '/.stall/frame.js') return sendPrepared(req, res, frameScript);
       if (req.method !== 'GET' && req.method !== 'HEAD')
         throw new HttpError(405, 'This is a draft: forms of the site lead nowhere here.');
-      const site = await loadSite(ctx, { draftKey: host.split('.')[0] ?? '' });
-      const r = await rendering(ctx, site, await draftState(ctx, site));
-      const known = (p: string) => site.manifest[p] !== undefined || r.shopPages.some((s) => s.path === p);
-      const path =
-        url.pathname === '/'
-          ? (['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath)
-          : resolveLink('index.html' as PagePath, url.pathname, known);
-      if (!path) throw new HttpError(404, 'The draft has no such page.');
-      if (/\/index\.html?$/i.test(path) && !/\/(index\.html?)?$/i.test(url.pathname)) {
-        return send(res, { status: 302, headers: { location: `${url.pathname}/${url.search}` } });
-      }
-      const view = viewOf(url.searchParams.get('stall'));
-      const isPage =
-        r.shopPages.some((s) => s.path === path) || site.reading.pages.some((p) => p.path === path);
-      if (!isPage && !isOfSite(path)) throw new HttpError(404, 'The draft has no such file.');
-      if (!isPage)
-        return send(res, {
-          type: typeOf(path),
-          body: await ctx.blobs.get(site.manifest[path] ?? ''),
-          headers: { 'access-control-allow-origin': '*', 'cache-control': 'private, max-age=60' },
-        });
-      const out = await renderPage(ctx, r, path);
-      const written = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
-      const body = await assembled(ctx, site, written);
-      send(res, {
-        type: htmlType(site, path),
-        body,
-        headers: {
-          'cache-control': view === 'mini' && url.searchParams.has('v') ? KEPT : 'no-store',
-          'content-security-policy': policy(ctx, view),
-          'x-robots-tag': 'noindex',
-        },
-      });
+      const key = String(req.headers.host ?? '').split('.')[0] ?? '';
+      send(res, await draftAnswer(ctx, await loadSite(ctx, { draftKey: key }), url));
     } catch (error) {
       const { status, body } = problem(error);
       if (status >= 500)
         ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
       send(res, { status, type: 'text/plain; charset=utf-8', body: String(body.title) });
     }
+  };
+}
+
+async function draftAnswer(ctx: Ctx, site: Site, url: URL): Promise<Answer> {
+  const r = await rendering(ctx, site, await draftState(ctx, site));
+  const path = pathOf(site, r.shopPages, url.pathname);
+  if (!path) throw new HttpError(404, 'The draft has no such page.');
+  // Relative links of a page in a folder need the slash at the end of its address.
+  if (/\/index\.html?$/i.test(path) && !/\/(index\.html?)?$/i.test(url.pathname))
+    return { status: 302, headers: { location: `${url.pathname}/${url.search}` } };
+  const isPage = [...r.shopPages, ...site.reading.pages].some((p) => p.path === path);
+  return isPage ? pageAnswer(ctx, site, r, path, url) : fileAnswer(ctx, site, path);
+}
+
+function pathOf(
+  site: Site,
+  shopPages: readonly { readonly path: string }[],
+  asked: string,
+): PagePath | undefined {
+  const known = (p: string) => site.manifest[p] !== undefined || shopPages.some((s) => s.path === p);
+  if (asked !== '/') return resolveLink('index.html' as PagePath, asked, known);
+  return ['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath | undefined;
+}
+
+async function fileAnswer(ctx: Ctx, site: Site, path: PagePath): Promise<Answer> {
+  if (!isOfSite(path)) throw new HttpError(404, 'The draft has no such file.');
+  return {
+    type: typeOf(path),
+    body: await ctx.blobs.get(site.manifest[path] ?? ''),
+    headers: { 'access-control-allow-origin': '*', 'cache-control': 'private, max-age=60' },
+  };
+}
+
+async function pageAnswer(ctx: Ctx, site: Site, r: Rendering, path: PagePath, url: URL): Promise<Answer> {
+  const view = viewOf(url.searchParams.get('stall'));
+  const out = await renderPage(ctx, r, path);
+  const written = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
+  return {
+    type: htmlType(site, path),
+    body: await assembled(ctx, site, written),
+    headers: {
+      'cache-control': view === 'mini' && url.searchParams.has('v') ? KEPT : 'no-store',
+      'content-security-policy': policy(ctx, view),
+      'x-robots-tag': 'noindex',
+    },
   };
 }
 

@@ -45,40 +45,42 @@ export function publicListener(
   const limiter = writesPerMinute
     ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 })
     : undefined;
-  const serve = async (req: IncomingMessage, res: ServerResponse) => {
-    const started = req.url ?? '/';
-    try {
-      const url = requestUrl(req, ctx.addresses.shop);
-      const file = files.get(url.pathname);
-      if (file && (req.method === 'GET' || req.method === 'HEAD')) return sendPrepared(req, res, file);
-      const found = match(routes, req.method ?? 'GET', url.pathname);
-      if (!found) throw new HttpError(404, 'There is nothing at this address.');
-      if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/'))
-        await limit(limiter, req.socket.remoteAddress ?? '');
-      await found.handler({ req, res, url, params: found.params });
-    } catch (error) {
-      const { status, body } = problem(error);
-      if (status >= 500)
-        ctx.log.error(
-          { path: started.split('?')[0], error: error instanceof Error ? error.stack : String(error) },
-          'request failed',
-        );
-      if (res.headersSent) return void res.destroy();
-      if (started.startsWith('/v1/'))
-        send(res, { ...json(body, cors, status), type: 'application/problem+json' });
-      else
-        send(res, {
-          status,
-          type: 'text/html; charset=utf-8',
-          body: `<!doctype html><meta name=viewport content="width=device-width"><title>${status}</title><p style="font:1.1rem/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">${escapeHtml(String(body.title))}`,
-        });
-    }
+  const answer = async (req: IncomingMessage, res: ServerResponse): Promise<void> => {
+    const url = requestUrl(req, ctx.addresses.shop);
+    const file = files.get(url.pathname);
+    if (file && (req.method === 'GET' || req.method === 'HEAD')) return sendPrepared(req, res, file);
+    const found = match(routes, req.method ?? 'GET', url.pathname);
+    if (!found) throw new HttpError(404, 'There is nothing at this address.');
+    if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/'))
+      await limit(limiter, req.socket.remoteAddress ?? '');
+    await found.handler({ req, res, url, params: found.params });
   };
+  const serve = (req: IncomingMessage, res: ServerResponse) =>
+    answer(req, res).catch((error: unknown) => tellWrong(ctx, req.url ?? '/', res, error));
   return (req, res) => {
     const ready = req.method === 'GET' && isSame(req) ? answers.ready(req.url ?? '') : undefined;
     if (ready) sendPrepared(req, res, ready);
     else void serve(req, res);
   };
+}
+
+/** Programs are answered with problem details (RFC 9457), people with a page. What is our own fault is logged, without what was asked. */
+function tellWrong(ctx: Ctx, path: string, res: ServerResponse, error: unknown): void {
+  const { status, body } = problem(error);
+  if (status >= 500)
+    ctx.log.error(
+      { path: path.split('?')[0], error: error instanceof Error ? error.stack : String(error) },
+      'request failed',
+    );
+  if (res.headersSent) res.destroy();
+  else if (path.startsWith('/v1/'))
+    send(res, { ...json(body, cors, status), type: 'application/problem+json' });
+  else
+    send(res, {
+      status,
+      type: 'text/html; charset=utf-8',
+      body: `<!doctype html><meta name=viewport content="width=device-width"><title>${status}</title><p style="font:1.1rem/1.5 sans-serif;max-width:34rem;margin:4rem auto;padding:0 1rem">${escapeHtml(String(body.title))}`,
+    });
 }
 
 /** Whether an address alone says what is answered: plain pages show whoever has a cart the way to it. */

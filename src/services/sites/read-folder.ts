@@ -23,8 +23,7 @@ export async function walkFolder(
   onFile: (path: PagePath, file: string) => Promise<void>,
 ): Promise<string[]> {
   const notes: string[] = [];
-  let files = 0;
-  let total = 0;
+  const room = new Room();
   const queue = [''];
   for (let dir = queue.pop(); dir !== undefined; dir = queue.pop()) {
     for (const entry of await readdir(join(folder, dir), { withFileTypes: true })) {
@@ -34,10 +33,7 @@ export async function walkFolder(
         notes.push(`${name} is a link and was left alone: Green Stall works on files inside the site only.`);
       else if (entry.isDirectory()) queue.push(name);
       else if (entry.isFile()) {
-        if (++files > limits.files) throw invalid(tooMany);
-        const { size } = await stat(join(folder, name));
-        if (size > limits.fileBytes) throw invalid(tooLarge(name));
-        if ((total += size) > limits.totalBytes) throw invalid(tooMuch);
+        await room.take(name, join(folder, name));
         const path = parsePath(name);
         if (path.ok) await onFile(path.value, join(folder, name));
         else notes.push(`${path.error} and was left alone.`);
@@ -45,6 +41,21 @@ export async function walkFolder(
     }
   }
   return notes;
+}
+
+/** What a site may hold. @throws Refusal where a file is one too many, too large, or makes all too much. */
+class Room {
+  #files = 0;
+  #bytes = 0;
+
+  async take(name: string, file: string): Promise<void> {
+    this.#files++;
+    if (this.#files > limits.files) throw invalid(tooMany);
+    const { size } = await stat(file);
+    if (size > limits.fileBytes) throw invalid(tooLarge(name));
+    this.#bytes += size;
+    if (this.#bytes > limits.totalBytes) throw invalid(tooMuch);
+  }
 }
 
 async function checkFolder(folder: string): Promise<void> {

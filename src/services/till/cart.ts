@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import type { Product } from '../../core/goods/product';
+import type { Product, Variant } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
 import type { ExchangeRules } from '../../core/money/exchange';
 import { formatMoney, parseMoney } from '../../core/money/format';
@@ -13,7 +13,7 @@ import type { Db, Tx } from '../../data/database';
 import { keep, keepInsert } from '../../data/kept-queries';
 import { cartLines, carts, idempotency } from '../../data/schema';
 import type { Ctx } from '../context';
-import { conflict, invalid, missing } from '../errors';
+import { conflict, invalid, missing, type Refusal } from '../errors';
 import { buyable } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import { newId, newToken } from '../ids';
@@ -259,6 +259,30 @@ const setPieces = keep(
       .where(and(eq(cartLines.id, id), eq(cartLines.cart, cart))),
 );
 
+/** What is to be added. @throws Refusal where it is not for sale, or a choice is still to be made. */
+function chosenIn(shop: ShopNow, site: Site, input: AddInput): { product: Product; variant: Variant } {
+  // A former address of a product leads to it too.
+  const product = shop.goods.bySlug.get(input.goods);
+  if (!product || product.shows === 'hidden' || product.kind === 'link')
+    throw missing(wordsIn(site.row.locale).gone);
+  const asked = { id: input.variant ?? null, ...(input.options && { values: input.options }) };
+  const variant = findVariant(product, asked);
+  if (variant) return { product, variant };
+  const options = product.options.map((o) => o.name).join(', ');
+  throw invalid(fill(stepWordsIn(site.row.locale).chooseFirst, { x: options }), { field: 'variant' });
+}
+
+function notThatMany(
+  of: { product: Product; variant: Variant; free: number; inCart: number },
+  w: StepWords,
+): Refusal {
+  const { product, variant, free, inCart } = of;
+  const label = variantLabel(variant);
+  const left = inCart >= free ? w.allInCart : w.leftOf;
+  const x = label ? `${product.name} (${label})` : product.name;
+  return conflict(fill(free === 0 ? w.soldOutOf : left, { n: free, x }), { available: free });
+}
+
 /** @returns the cart's lines and what was said of it, as they are then. */
 async function insertLine(
   shop: ShopNow,
@@ -267,19 +291,8 @@ async function insertLine(
   input: AddInput,
   known: boolean,
 ): Promise<{ rows: Line[]; row: CartRow | undefined }> {
-  // A former address of a product leads to it too.
-  const product = shop.goods.bySlug.get(input.goods);
-  if (!product || product.shows === 'hidden' || product.kind === 'link')
-    throw missing(wordsIn(site.row.locale).gone);
   const w = stepWordsIn(site.row.locale);
-  const variant = findVariant(product, {
-    id: input.variant ?? null,
-    ...(input.options && { values: input.options }),
-  });
-  if (!variant)
-    throw invalid(fill(w.chooseFirst, { x: product.options.map((o) => o.name).join(', ') }), {
-      field: 'variant',
-    });
+  const { product, variant } = chosenIn(shop, site, input);
   const texts = textsOf(product, input.texts ?? [], w);
   const [said] = await openCart(shop.db, { token: cart, siteId: site.row.id, now: shop.now });
   const open = known ? ((await rowOf(shop.db, { token: cart }))[0]?.open ?? null) : null;
@@ -289,17 +302,8 @@ async function insertLine(
   const free =
     (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }], open ?? '')).get(variant.id) ??
     null;
-  if (free !== null && inCart + input.quantity > free) {
-    const label = variantLabel(variant);
-    const left = inCart >= free ? w.allInCart : w.leftOf;
-    throw conflict(
-      fill(free === 0 ? w.soldOutOf : left, {
-        n: free,
-        x: label ? `${product.name} (${label})` : product.name,
-      }),
-      { available: free },
-    );
-  }
+  if (free !== null && inCart + input.quantity > free)
+    throw notThatMany({ product, variant, free, inCart }, w);
   const named =
     product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
   // A link that is no longer good sells at the usual price, as the page showed it.
