@@ -23,25 +23,8 @@ export function PriceBox({
   errors: Errors;
   symbol: string;
 }) {
-  const { site } = useBoot();
   const money = useMoney();
-  const read = (text: string): Minor | null => {
-    const r = parseMoney(text, site.currency);
-    return r.ok ? r.value : null;
-  };
-  const [price, cost] = [read(draft.price), read(draft.cost)];
-  const offer = offerOf(draft, read);
-  const now =
-    price !== null && offer ? offered(fullPrice({ price }, { price: null, difference: null }), offer) : price;
-  // The till's own rates: what is charged is what is reckoned with.
-  const rate = site.taxRates[draft.taxClass];
-  const margin =
-    now !== null && cost !== null && draft.cost.trim() ? marginOf(now, cost, rate, site.taxIncluded) : null;
-  const amount = Number(draft.unit?.amount.replace(',', '.'));
-  const unit =
-    draft.unit && amount > 0 && now !== null
-      ? pricePerUnit(now, { amount, measure: draft.unit.measure })
-      : null;
+  const { price, offer, now, unit, keeps } = useReckoned(draft);
   return (
     <div className="g-price">
       <div className="g-p">
@@ -71,30 +54,7 @@ export function PriceBox({
           placeholder={say.none}
           error={errors.cost}
         />
-        <div className="keep" role="status">
-          {margin ? (
-            <>
-              <p>
-                <span>{say.youKeep}</span>
-                <b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{money(margin.profit)}</b>
-                <b className={margin.profit < 0 ? 'mono bad' : 'mono'}>{margin.percent}%</b>
-              </p>
-              <div className="keep-bar" aria-hidden="true">
-                <i className="t" style={{ flexGrow: Math.max(0, margin.tax) }} />
-                <i className="c" style={{ flexGrow: cost ?? 0 }} />
-                <i className="k" style={{ flexGrow: Math.max(0, margin.profit) }} />
-              </div>
-              <p className="mono keep-key">
-                <span>{site.taxIncluded && rate ? say.tax(rate, money(margin.tax)) : say.noTaxInside}</span>
-                <span>{say.cost2(money(margin.cost))}</span>
-              </p>
-            </>
-          ) : (
-            <p className="note">
-              {say.enterWhatItCostsYouAnd(rate && site.taxIncluded ? say.afterTax(rate) : '')}
-            </p>
-          )}
-        </div>
+        <Keeps of={keeps} />
       </div>
       <div className="g-row">
         <Tick
@@ -114,78 +74,28 @@ export function PriceBox({
         </Tick>
       </div>
       {draft.offer && (
-        <div className="g-2">
-          <TextField
-            label={draft.offer.kind === 'percent' ? say.perCentOff : say.amountOff}
-            value={draft.offer.value}
-            onChange={(value) =>
-              change('offer-value', (d) => (d.offer ? { ...d, offer: { ...d.offer, value } } : d))
-            }
-            mode="decimal"
-            unit={draft.offer.kind === 'amount' ? symbol : undefined}
-            after={draft.offer.kind === 'percent' ? '%' : undefined}
-            error={errors.offer}
-          />
-          <Choice
-            label={say.takesOff}
-            value={draft.offer.kind}
-            options={[
-              ['percent', say.perCent],
-              ['amount', say.anAmount],
-            ]}
-            onChange={(kind) =>
-              change('offer-kind', (d) => (d.offer ? { ...d, offer: { ...d.offer, kind } } : d))
-            }
-          />
-          <TextField
-            label={say.from}
-            type="datetime-local"
-            value={draft.offer.from}
-            onChange={(from) =>
-              change('offer-from', (d) => (d.offer ? { ...d, offer: { ...d.offer, from } } : d))
-            }
-          />
-          <TextField
-            label={say.until}
-            type="datetime-local"
-            value={draft.offer.until}
-            onChange={(until) =>
-              change('offer-until', (d) => (d.offer ? { ...d, offer: { ...d.offer, until } } : d))
-            }
-          />
-        </div>
+        <OfferFields
+          offer={draft.offer}
+          symbol={symbol}
+          error={errors.offer}
+          put={(part) =>
+            change(`offer-${Object.keys(part)[0]}`, (d) =>
+              d.offer ? { ...d, offer: { ...d.offer, ...part } } : d,
+            )
+          }
+        />
       )}
       {(draft.offer || draft.was.trim() !== '') && <p className="note">{say.shoppersSeeTheLowestPriceOf}</p>}
       {draft.unit && (
-        <div className="g-4">
-          <TextField
-            label={say.onePieceHolds}
-            value={draft.unit.amount}
-            mode="decimal"
-            onChange={(amount_) =>
-              change('unit', (d) => (d.unit ? { ...d, unit: { ...d.unit, amount: amount_ } } : d))
-            }
-            error={errors.unit}
-          />
-          <Choice
-            label={say.of}
-            value={draft.unit.measure}
-            options={[
-              ['g', say.grams],
-              ['kg', say.kilograms],
-              ['ml', say.millilitres],
-              ['cl', say.centilitres],
-              ['l', say.litres],
-              ['cm', say.centimetres],
-              ['m', say.metres],
-              ['m2', say.squareMetres],
-              ['piece', say.pieces],
-            ]}
-            onChange={(measure) =>
-              change('unit-measure', (d) => (d.unit ? { ...d, unit: { ...d.unit, measure } } : d))
-            }
-          />
-        </div>
+        <UnitFields
+          unit={draft.unit}
+          error={errors.unit}
+          put={(part) =>
+            change(`unit-${Object.keys(part)[0]}`, (d) =>
+              d.unit ? { ...d, unit: { ...d.unit, ...part } } : d,
+            )
+          }
+        />
       )}
       {draft.open && (
         <TextField
@@ -198,6 +108,144 @@ export function PriceBox({
         />
       )}
       <Wrong text={errors.offer && !draft.offer ? errors.offer : undefined} />
+    </div>
+  );
+}
+
+/** What follows from the prices as they are typed: the price of today, what is kept of it, the price per unit. */
+function useReckoned(draft: Draft) {
+  const { site } = useBoot();
+  const read = (text: string): Minor | null => {
+    const r = parseMoney(text, site.currency);
+    return r.ok ? r.value : null;
+  };
+  const [price, cost] = [read(draft.price), read(draft.cost)];
+  const offer = offerOf(draft, read);
+  const full = price === null ? null : fullPrice({ price }, { price: null, difference: null });
+  const now = full !== null && offer ? offered(full, offer) : price;
+  // The till's own rates: what is charged is what is reckoned with.
+  const rate = site.taxRates[draft.taxClass];
+  const known = now !== null && cost !== null && draft.cost.trim() !== '';
+  const margin = known ? marginOf(now, cost, rate, site.taxIncluded) : null;
+  return { price, offer, now, unit: unitOf(draft, now), keeps: { margin, rate, cost } };
+}
+
+function unitOf({ unit }: Draft, now: Minor | null) {
+  const amount = Number(unit?.amount.replace(',', '.'));
+  return unit && amount > 0 && now !== null ? pricePerUnit(now, { amount, measure: unit.measure }) : null;
+}
+
+/** What the owner keeps of the price, drawn and with the rule it comes from. */
+function Keeps({ of: { margin, rate, cost } }: { of: ReturnType<typeof useReckoned>['keeps'] }) {
+  const { site } = useBoot();
+  const money = useMoney();
+  const taxInside = site.taxIncluded && rate;
+  if (!margin)
+    return (
+      <div className="keep" role="status">
+        <p className="note">{say.enterWhatItCostsYouAnd(taxInside ? say.afterTax(rate) : '')}</p>
+      </div>
+    );
+  const tone = margin.profit < 0 ? 'mono bad' : 'mono';
+  return (
+    <div className="keep" role="status">
+      <p>
+        <span>{say.youKeep}</span>
+        <b className={tone}>{money(margin.profit)}</b>
+        <b className={tone}>{margin.percent}%</b>
+      </p>
+      <div className="keep-bar" aria-hidden="true">
+        <i className="t" style={{ flexGrow: Math.max(0, margin.tax) }} />
+        <i className="c" style={{ flexGrow: cost ?? 0 }} />
+        <i className="k" style={{ flexGrow: Math.max(0, margin.profit) }} />
+      </div>
+      <p className="mono keep-key">
+        <span>{taxInside ? say.tax(rate, money(margin.tax)) : say.noTaxInside}</span>
+        <span>{say.cost2(money(margin.cost))}</span>
+      </p>
+    </div>
+  );
+}
+
+type DraftOffer = NonNullable<Draft['offer']>;
+interface OfferProps {
+  readonly offer: DraftOffer;
+  readonly symbol: string;
+  readonly error: string | undefined;
+  readonly put: (part: Partial<DraftOffer>) => void;
+}
+
+function OfferFields({ offer, symbol, error, put }: OfferProps) {
+  const percent = offer.kind === 'percent';
+  return (
+    <div className="g-2">
+      <TextField
+        label={percent ? say.perCentOff : say.amountOff}
+        value={offer.value}
+        onChange={(value) => put({ value })}
+        mode="decimal"
+        unit={percent ? undefined : symbol}
+        after={percent ? '%' : undefined}
+        error={error}
+      />
+      <Choice
+        label={say.takesOff}
+        value={offer.kind}
+        options={[
+          ['percent', say.perCent],
+          ['amount', say.anAmount],
+        ]}
+        onChange={(kind) => put({ kind })}
+      />
+      <TextField
+        label={say.from}
+        type="datetime-local"
+        value={offer.from}
+        onChange={(from) => put({ from })}
+      />
+      <TextField
+        label={say.until}
+        type="datetime-local"
+        value={offer.until}
+        onChange={(until) => put({ until })}
+      />
+    </div>
+  );
+}
+
+type DraftUnit = NonNullable<Draft['unit']>;
+interface UnitProps {
+  readonly unit: DraftUnit;
+  readonly error: string | undefined;
+  readonly put: (part: Partial<DraftUnit>) => void;
+}
+
+function UnitFields({ unit, error, put }: UnitProps) {
+  return (
+    <div className="g-4">
+      <TextField
+        label={say.onePieceHolds}
+        value={unit.amount}
+        mode="decimal"
+        onChange={(amount) => put({ amount })}
+        error={error}
+      />
+      <Choice
+        label={say.of}
+        value={unit.measure}
+        options={[
+          ['g', say.grams],
+          ['kg', say.kilograms],
+          ['ml', say.millilitres],
+          ['cl', say.centilitres],
+          ['l', say.litres],
+          ['cm', say.centimetres],
+          ['m', say.metres],
+          ['m2', say.squareMetres],
+          ['piece', say.pieces],
+        ]}
+        onChange={(measure) => put({ measure })}
+      />
     </div>
   );
 }
