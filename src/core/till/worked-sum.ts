@@ -153,29 +153,57 @@ export function workOut({
   return { ...sum, codes: buyer.codes.map((code) => ({ code, says: says(code) })) };
 }
 
+type Weigh = (chosen: readonly DiscountRule[]) => number;
+
+/** Up to so many discounts every way to leave some of them out is weighed: 256 sums at most. */
+const WEIGHED_WHOLE = 8;
+
 /**
- * Discounts that go together, without those that would make the whole dearer: what takes the goods under
- * the line from which shipping is free
- * may cost more than it takes off. Where a rule's absence leaves less to pay it is left out, the one that
- * helps most first.
+ * Discounts that go together, without those that would make the whole dearer: what takes the goods under the line from which shipping
+ * is free may cost more than it takes off. The choice that leaves least to pay is taken, of equal ones that with most discounts. Two may
+ * do harm together that neither mends by going alone, so all choices are weighed; of very many those that are met by leaving out, or
+ * taking in, what helps most first.
  */
-function withoutHarm(
-  together: readonly DiscountRule[],
-  weigh: (chosen: readonly DiscountRule[]) => number,
-): readonly DiscountRule[] {
-  let chosen = together;
-  let left = together.length > 0 ? weigh(together) : 0;
-  while (chosen.length > 0) {
-    const tried = chosen
-      .map((r) => chosen.filter((x) => x !== r))
-      .map((rules) => ({ rules, left: weigh(rules) }));
-    const best = tried.reduce((a, b) => (b.left < a.left ? b : a));
-    if (best.left >= left) break;
-    chosen = best.rules;
-    left = best.left;
-  }
-  return chosen;
+function withoutHarm(together: readonly DiscountRule[], weigh: Weigh): readonly DiscountRule[] {
+  const choices =
+    together.length <= WEIGHED_WHOLE
+      ? subsetsOf(together)
+      : [...fewerAndFewer(together, weigh), ...moreAndMore(together, weigh)];
+  const weighed = choices.map((chosen) => ({ chosen, left: weigh(chosen) }));
+  const best = weighed.reduce((a, b) =>
+    b.left < a.left || (b.left === a.left && b.chosen.length > a.chosen.length) ? b : a,
+  );
+  return best.chosen;
 }
+
+const subsetsOf = (rules: readonly DiscountRule[]): DiscountRule[][] =>
+  Array.from({ length: 2 ** rules.length }, (_, n) => rules.filter((_, i) => n & (1 << i)));
+
+function fewerAndFewer(together: readonly DiscountRule[], weigh: Weigh): (readonly DiscountRule[])[] {
+  const met = [together];
+  for (let chosen = together; chosen.length > 0; met.push(chosen))
+    chosen = lightest(
+      chosen.map((r) => chosen.filter((x) => x !== r)),
+      weigh,
+    );
+  return met;
+}
+
+function moreAndMore(together: readonly DiscountRule[], weigh: Weigh): (readonly DiscountRule[])[] {
+  const met: (readonly DiscountRule[])[] = [];
+  for (let chosen: readonly DiscountRule[] = []; chosen.length < together.length; met.push(chosen)) {
+    const taken = new Set(chosen);
+    chosen = lightest(
+      together.filter((r) => !taken.has(r)).map((r) => together.filter((x) => x === r || taken.has(x))),
+      weigh,
+    );
+  }
+  return met;
+}
+
+const lightest = (choices: readonly (readonly DiscountRule[])[], weigh: Weigh): readonly DiscountRule[] =>
+  choices.map((chosen) => ({ chosen, left: weigh(chosen) })).reduce((a, b) => (b.left < a.left ? b : a))
+    .chosen;
 
 const beforeVouchers = (s: WorkedSum): number => s.totals?.withTax ?? s.total;
 const sameCode = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();

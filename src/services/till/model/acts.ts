@@ -268,6 +268,47 @@ const cheat = step(
   },
 );
 
+/**
+ * A card is declined, and another page of the same order is paid; then the first is paid after all, or its decline is told once more.
+ */
+const anotherCard = step(
+  'another card',
+  fc.record({ who, then: fc.constantFrom('first is paid too', 'decline is told again') }),
+  async (stage, g) => {
+    const shopper = stage.shopper(g.who);
+    if (!shopper.cart) return;
+    await goPaying(stage, shopper, shopper.cart, 'card');
+    const [first] = pagesOf(stage, 'open').slice(-1);
+    if (!first) return;
+    first.state = 'declined';
+    const declined = noticeOf(first);
+    await stage.deliver(declined);
+    await goPaying(stage, shopper, shopper.cart, 'card');
+    await payAll(stage, pagesOf(stage, 'open').slice(-1));
+    if (g.then === 'first is paid too') await payAll(stage, [first]);
+    else await stage.deliver({ ...declined, id: `${declined.id}-again-${stage.clock.ms}` });
+  },
+);
+
+/** Somebody leaves the card's page open and pays by transfer, which the owner sees come; then the card's page is decided after all. */
+const transferAfterAll = step(
+  'transfer after all',
+  fc.record({ who, then: fc.constantFrom('approved', 'declined') }),
+  async (stage, g) => {
+    const shopper = stage.shopper(g.who);
+    if (!shopper.cart) return;
+    await goPaying(stage, shopper, shopper.cart, 'card');
+    const [page] = pagesOf(stage, 'open').slice(-1);
+    await goPaying(stage, shopper, shopper.cart, 'bank');
+    const placed = await stage.ctx.store.db.select().from(orders).where(eq(orders.state, 'placed'));
+    const [order] = placed.slice(-1);
+    if (order) await onOrder(stage, order.id, { act: 'mark-paid' });
+    if (page?.state !== 'open') return;
+    decide(stage, page, g.then);
+    await stage.deliver(noticeOf(page));
+  },
+);
+
 /** Somebody reads the payment page for half an hour, others buy what there is meanwhile, and then the page is paid. */
 const payTooLate = step('pay too late', fc.record({ who, other: who }), async (stage, g) => {
   const [late, quick] = [stage.shopper(g.who), stage.shopper(g.other)];
@@ -458,14 +499,31 @@ const rules = step(
       d.id === 'third' ? { ...d, active: g.active } : { ...d, percent: g.percent },
     );
     await saveRules(stage.ctx, site, { part: 'discounts', value: discounts, from: now.discounts }, 'Marnie');
-    const regions = now.shipping.regions.map((r) => ({
-      ...r,
-      ways: r.ways.map((way) => ({ ...way, freeFrom: g.freeFrom })),
-    }));
-    const shipping = { ...now.shipping, regions };
-    await saveRules(stage.ctx, site, { part: 'shipping', value: shipping, from: now.shipping }, 'Marnie');
+    await setFreeFrom(stage, g.freeFrom);
   },
 );
+
+/** Shipping is free just from what lies in a cart; then a code takes some of it off. */
+const codeAtTheLine = step('code at the line', fc.record({ who, nth }), async (stage, g) => {
+  const { cart } = stage.shopper(g.who);
+  if (!cart) return;
+  const site = await stage.site();
+  const { steps } = await readCart(stage.ctx, site, cart);
+  const goodsCost = steps.find((s) => s.kind === 'goods')?.amount ?? 0;
+  if (goodsCost <= 0) return;
+  await setFreeFrom(stage, goodsCost);
+  const before = await readCart(stage.ctx, site, cart);
+  const typed = pick(['ONCE', 'EACH', 'THREE'], g.nth) ?? '';
+  const after = await setCode(stage.ctx, site, cart, typed, 'in');
+  claim(after.total <= before.total, `${typed} made ${before.total} cost ${after.total}`);
+});
+
+async function setFreeFrom(stage: Stage, freeFrom: number): Promise<void> {
+  const { shipping } = await readRules(stage.ctx.store.db, stage.template.siteId);
+  const regions = shipping.regions.map((r) => ({ ...r, ways: r.ways.map((way) => ({ ...way, freeFrom })) }));
+  const part = { part: 'shipping' as const, value: { ...shipping, regions }, from: shipping };
+  await saveRules(stage.ctx, await stage.site(), part, 'Marnie');
+}
 
 /** The machine stops after some writes of whatever comes next, or right here; it starts again on what is on the disk. */
 const restart = step('restart', fc.constant(null), (stage) => stage.start());
@@ -499,6 +557,9 @@ const weights: readonly (readonly [number, fc.Arbitrary<Act>])[] = [
   [2, providerIs],
   [4, cheat],
   [3, payTooLate],
+  [3, anotherCard],
+  [2, transferAfterAll],
+  [2, codeAtTheLine],
   [2, refundPieces],
   [3, refundAmount],
   [4, ownerActs],
