@@ -13,7 +13,8 @@ const LONG = 2_000_000;
 export async function office(): Promise<Figure[]> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-office-'));
   await writeSite(dir);
-  const demo = await startDemo(4860);
+  // Folders are connected below named roots alone.
+  const demo = await startDemo(4860, { STALL_FOLDERS: dir });
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     args: [

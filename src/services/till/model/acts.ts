@@ -273,7 +273,7 @@ const cheat = step(
  */
 const anotherCard = step(
   'another card',
-  fc.record({ who, then: fc.constantFrom('first is paid too', 'decline is told again') }),
+  fc.record({ who, end: fc.constantFrom('first is paid too', 'decline is told again') }),
   async (stage, g) => {
     const shopper = stage.shopper(g.who);
     if (!shopper.cart) return;
@@ -285,7 +285,7 @@ const anotherCard = step(
     await stage.deliver(declined);
     await goPaying(stage, shopper, shopper.cart, 'card');
     await payAll(stage, pagesOf(stage, 'open').slice(-1));
-    if (g.then === 'first is paid too') await payAll(stage, [first]);
+    if (g.end === 'first is paid too') await payAll(stage, [first]);
     else await stage.deliver({ ...declined, id: `${declined.id}-again-${stage.clock.ms}` });
   },
 );
@@ -293,7 +293,7 @@ const anotherCard = step(
 /** Somebody leaves the card's page open and pays by transfer, which the owner sees come; then the card's page is decided after all. */
 const transferAfterAll = step(
   'transfer after all',
-  fc.record({ who, then: fc.constantFrom('approved', 'declined') }),
+  fc.record({ who, end: fc.constantFrom('approved', 'declined') }),
   async (stage, g) => {
     const shopper = stage.shopper(g.who);
     if (!shopper.cart) return;
@@ -304,7 +304,7 @@ const transferAfterAll = step(
     const [order] = placed.slice(-1);
     if (order) await onOrder(stage, order.id, { act: 'mark-paid' });
     if (page?.state !== 'open') return;
-    decide(stage, page, g.then);
+    decide(stage, page, g.end);
     await stage.deliver(noticeOf(page));
   },
 );
