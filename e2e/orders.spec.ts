@@ -51,8 +51,16 @@ test('the owner packs, sends, refunds; papers, letters and takings follow', asyn
   await page.getByRole('searchbox', { name: 'Find an order' }).fill('penhallow');
   await page.getByRole('button', { name: /Ada Penhallow.*1004/ }).click();
   const strip = page.getByRole('region', { name: 'So far' });
+  // The answer comes while the carrier is being typed: nothing of it is lost, and the focus stays.
+  await page.route(/\/api\/[^/]+\/orders\/[^/]+$/, async (route) => {
+    if (route.request().method() === 'POST') await new Promise((soon) => setTimeout(soon, 700));
+    await route.continue();
+  });
   await strip.getByRole('button', { name: 'Mark packed' }).click();
-  await strip.getByLabel('Carrier').fill('Parcel post');
+  await strip.getByLabel('Carrier').pressSequentially('Parcel post', { delay: 140 });
+  await expect(strip.getByLabel('Carrier')).toHaveValue('Parcel post');
+  await expect(strip.getByText('Packed', { exact: true })).toBeVisible();
+  await expect(strip.getByLabel('Carrier')).toBeFocused();
   await strip.getByLabel('Tracking number').fill('RR473124825GB');
   await expect(strip.getByRole('alert')).toContainText('ninth digit should be 9');
   await strip.getByLabel('Tracking number').fill('RR473124829GB');

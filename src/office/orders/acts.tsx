@@ -85,16 +85,11 @@ export function Acts({ order: o }: { order: OrderView }) {
               </li>
             ))}
         </ol>
-        {o.acts.now && (
-          <div className="nx now">
-            <span className="mono">{say.now}</span>
-            <Act order={o} act={o.acts.now} first run={act} send={send} />
-          </div>
-        )}
-        {o.acts.later.map((a) => (
-          <div key={a} className="nx">
-            <span className="mono">{say.andThen}</span>
-            <Act order={o} act={a} run={act} send={send} />
+        {[...(o.acts.now ? [o.acts.now] : []), ...o.acts.later].map((a) => (
+          // One list: an act that moves from "then" to "now" keeps its fields, and whoever types in them the focus.
+          <div key={a} className={a === o.acts.now ? 'nx now' : 'nx'}>
+            <span className="mono">{a === o.acts.now ? say.now : say.andThen}</span>
+            <Act order={o} act={a} first={a === o.acts.now} run={act} send={send} />
           </div>
         ))}
         <div className="nx">
