@@ -1,6 +1,7 @@
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { chromium, type Page } from 'playwright-core';
+import { chromiumSwitches } from '../e2e/support/chromium';
 import { type Figure, figure } from './support/figure';
 import { addSelling, startDemo } from './support/installation';
 import { makeSite, seeded, sentence } from './support/make-site';
@@ -16,14 +17,7 @@ export async function office(): Promise<Figure[]> {
   await writeSite(dir);
   const browser = await chromium.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--no-first-run',
-    ],
+    args: [...chromiumSwitches],
   });
   try {
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();

@@ -38,7 +38,7 @@ export const layers = [
     in: 'demo',
     may: ['demo', 'src/core', 'src/data', 'src/services', 'src/server/settings', 'standins', 'npm:*'],
   },
-  { in: 'bench', may: ['bench', 'src', 'standins', 'demo', 'npm:*'] },
+  { in: 'bench', may: ['bench', 'src', 'standins', 'demo', 'e2e/support/chromium', 'npm:*'] },
   { in: 'e2e', may: ['e2e', 'src/core/storefront/room', 'npm:*'] },
 ];
 /** Core does no input or output: of Node it may use nothing. Widgets run in browsers. */
