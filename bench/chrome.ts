@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bodyOf, type Element, elementsIn, find, rawText } from '../src/core/html/tree';
 import type { PagePath } from '../src/core/site/paths';
-import { parsePageFile } from '../src/core/site/read-page';
+import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
 import { readSite } from '../src/core/site/read-site';
 import { namesOf, type RegionSpot, regionsOf } from '../src/core/site/regions';
 import { openSite } from '../src/services/reading/open-site';
@@ -66,25 +66,36 @@ async function compare(
     if (!facts) throw new Error(`${site.of.name} has no page ${name}: look at the marks again`);
     const parsed = parsePageFile(name as PagePath, await readFile(join(root, name)), facts.regions);
     if ('problem' in parsed) throw new Error(parsed.problem);
-    const found = regionsOf(parsed.page);
-    const body = bodyOf(parsed.page.doc) as Element;
-    for (const region of regions) {
-      const mark = { ...site.marks, ...site.pages[name] }[region as keyof Marks];
-      const marked = mark ? elementsOf(body, mark, `${site.of.name} ${name}`) : [];
-      const spot = found.get(region);
-      const got = spot ? blocksOf(spot) : [];
-      const t = tally[region];
-      if (got.length) t.found++;
-      if (marked.length) t.marked++;
-      const right = got.length > 0 && marked.length > 0 && overlap(got, marked) >= SAME;
-      if (right) t.right++;
-      else if (got.length || marked.length)
-        misses.push(
-          `${site.of.name} ${name} ${region}: marked ${mark ?? 'none'}, found ${got.map(nameOf).join(' + ') || 'none'} ${got.length && marked.length ? overlap(got, marked).toFixed(2) : ''} (${spot?.by ?? ''} ${spot?.confidence ?? ''})`,
-        );
-    }
+    misses.push(
+      ...comparePage(parsed.page, { ...site.marks, ...site.pages[name] }, tally, `${site.of.name} ${name}`),
+    );
   }
   return names.length;
+}
+
+/** Counts the regions of one page; those that were missed, each with what was found in its place. */
+function comparePage(page: ParsedPage, marks: Marks, tally: Record<Region, Tally>, where: string): string[] {
+  const found = regionsOf(page);
+  const body = bodyOf(page.doc) as Element;
+  return regions.flatMap((region) => {
+    const mark = marks[region as keyof Marks];
+    const marked = mark ? elementsOf(body, mark, where) : [];
+    const spot = found.get(region);
+    const miss = count(tally[region], spot ? blocksOf(spot) : [], marked);
+    if (miss === undefined) return [];
+    const how = spot ? ` (${spot.by} ${spot.confidence})` : '';
+    return `${where} ${region}: marked ${mark ?? 'none'}, ${miss}${how}`;
+  });
+}
+
+/** Counts one region of one page; what was found in its place where it is not what was marked. */
+function count(t: Tally, found: readonly Element[], marked: readonly Element[]): string | undefined {
+  if (found.length) t.found++;
+  if (marked.length) t.marked++;
+  const same = found.length && marked.length ? overlap(found, marked) : 0;
+  if (same >= SAME) t.right++;
+  if (same >= SAME || (found.length === 0 && marked.length === 0)) return undefined;
+  return `found ${found.map(nameOf).join(' + ') || 'none'} ${same.toFixed(2)}`;
 }
 
 const nameOf = (el: Element): string => [el.tagName, ...namesOf(el)].join('.');

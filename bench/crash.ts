@@ -72,19 +72,22 @@ async function atEveryStep() {
     await work.catch(() => undefined);
     await s.startAgain();
   };
+  const buyOnce = async (step: 'cart' | 'pay' | 'notice', ms: number): Promise<void> => {
+    const put = () => ask(`${api}/carts`, 'POST', { goods: GOODS, quantity: '1' });
+    if (step === 'cart') await killed(put(), ms);
+    const { token } = JSON.parse((await put()).body) as { token: string };
+    const pay = () => ask(`${api}/carts/${token}/page/checkout${ways}`, 'POST', form);
+    if (step === 'pay') await killed(pay(), ms);
+    const { url } = JSON.parse((await pay()).body) as { url: string };
+    if (step === 'notice') await killed(ask(url, 'POST', card), ms);
+    else await ask(url, 'POST', card);
+    await wait(150);
+    await lookAgain(s);
+  };
   for (const ms of MOMENTS) {
     for (const step of ['cart', 'pay', 'notice'] as const) {
       n++;
-      const put = () => ask(`${api}/carts`, 'POST', { goods: GOODS, quantity: '1' });
-      if (step === 'cart') await killed(put(), ms);
-      const { token } = JSON.parse((await put()).body) as { token: string };
-      const pay = () => ask(`${api}/carts/${token}/page/checkout${ways}`, 'POST', form);
-      if (step === 'pay') await killed(pay(), ms);
-      const { url } = JSON.parse((await pay()).body) as { url: string };
-      if (step === 'notice') await killed(ask(url, 'POST', card), ms);
-      else await ask(url, 'POST', card);
-      await wait(150);
-      await lookAgain(s);
+      await buyOnce(step, ms);
       const found = await s.audit();
       if (found.paid !== n) faults.push(`${step} at ${ms} ms: ${found.paid} of ${n} paid`);
       faults.push(...found.faults.map((f) => `${step} at ${ms} ms: ${f}`));

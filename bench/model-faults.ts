@@ -61,8 +61,8 @@ export const faults: readonly Fault[] = [
   {
     what: 'another amount pays for an order',
     file: 'src/services/till/payment.ts',
-    from: 'if (unwanted || payment.amount !== data.amount) {',
-    to: 'if (unwanted) {',
+    from: 'if (unwanted || payment.amount !== data.amount) return',
+    to: 'if (unwanted) return',
   },
   {
     what: 'money that came without a notice is taken for what was asked',

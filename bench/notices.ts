@@ -13,6 +13,30 @@ function random(seed: number): () => number {
   return () => (x = (x * 16_807) % 2_147_483_647) / 2_147_483_647;
 }
 
+interface Delivery {
+  readonly at: number;
+  readonly id: string;
+  readonly type: string;
+  readonly reference: string;
+}
+
+/** What a wallet that was tried several times sends of one order: pending and declined ones beside the one that counts. */
+function deliveriesOf(order: number, reference: string, approved: boolean, next: () => number): Delivery[] {
+  const types = [
+    ...(next() < 0.6 ? ['payment.pending'] : []),
+    ...(next() < 0.4 ? ['payment.declined'] : []),
+    approved ? 'payment.approved' : 'payment.declined',
+  ];
+  return types.flatMap((type, n) =>
+    Array.from({ length: 1 + Math.floor(next() * 3) }, (_, k) => ({
+      at: next(),
+      id: next() < 0.5 ? `msg_${order}_${n}` : `msg_${order}_${n}_${k}`,
+      type,
+      reference,
+    })),
+  );
+}
+
 /** A wallet's notices for 1,000 orders: late, repeated, out of order, of several tries, those of all orders mixed. One right end state to each. */
 export const notices: Measurement = async () => {
   const w = await makeWorld();
@@ -29,7 +53,7 @@ export const notices: Measurement = async () => {
     total: 4200,
     payBy: 'wallet',
   };
-  const deliveries: { at: number; id: string; type: string; reference: string }[] = [];
+  const deliveries: Delivery[] = [];
   let approved = 0;
   let declined = 0;
   for (let i = 0; i < ORDERS; i++) {
@@ -45,22 +69,7 @@ export const notices: Measurement = async () => {
     const yes = next() < 0.7;
     if (yes) approved++;
     else declined++;
-    // What a wallet that was tried several times sends: pending and declined ones beside the one that counts.
-    const types = [
-      ...(next() < 0.6 ? ['payment.pending'] : []),
-      ...(next() < 0.4 ? ['payment.declined'] : []),
-      yes ? 'payment.approved' : 'payment.declined',
-    ];
-    for (const [n, type] of types.entries()) {
-      const repeats = 1 + Math.floor(next() * 3);
-      for (let k = 0; k < repeats; k++)
-        deliveries.push({
-          at: next(),
-          id: next() < 0.5 ? `msg_${i}_${n}` : `msg_${i}_${n}_${k}`,
-          type,
-          reference,
-        });
-    }
+    deliveries.push(...deliveriesOf(i, reference, yes, next));
   }
   deliveries.sort((a, b) => a.at - b.at);
   const started = performance.now();

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { judge, mutate, mutations, type Verdict } from '../src/core/placement/testing';
 import { reanchor as findAgain, type SiteVersion } from '../src/core/placement/reanchor';
 import { placement } from '../src/core/placement/placement';
-import { listPitches } from '../src/core/site/pitch';
+import { listPitches, type Pitch } from '../src/core/site/pitch';
 import type { PagePath } from '../src/core/site/paths';
 import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
 import { readSite } from '../src/core/site/read-site';
@@ -32,21 +32,11 @@ export async function reanchor(): Promise<Figure[]> {
     const t = (tallies[name] = tally());
     for (const page of pages) {
       const all = listPitches(page).filter((p) => name !== 'template changed' || p.region === 'main');
-      const step = Math.max(1, all.length / PITCHES);
+      const tried = spread(all).filter((pitch) => pitch.address.path !== '');
       for (let copy = 0; copy < COPIES; copy++) {
         const after = mutate(page, mutation, next);
-        for (let n = 0; after && n < all.length; n += step) {
-          const pitch = all[Math.floor(n)];
-          if (!pitch || pitch.address.path === '') continue;
-          const { verdict, stands, got } = judge(page, pitch, after);
-          t[verdict]++;
-          if (stands) t.stood++;
-          if (stands && verdict === 'right') t.stoodRight++;
-          if (verdict === 'wrong' && process.env.STALL_BENCH_MISSES)
-            process.stderr.write(
-              `${name} ${page.path}: ${pitch.label} ${JSON.stringify(pitch.address)} -> ${got?.label} ${JSON.stringify(got?.address)}\n`,
-            );
-        }
+        if (!after) continue;
+        for (const pitch of tried) tryPitch(t, name, page, pitch, after);
       }
     }
   }
@@ -71,6 +61,29 @@ export async function reanchor(): Promise<Figure[]> {
       '0',
     ),
   ];
+}
+
+/** At most about PITCHES of them, taken evenly from first to last. */
+function spread(all: readonly Pitch[]): Pitch[] {
+  const step = Math.max(1, all.length / PITCHES);
+  const taken = Array.from({ length: Math.ceil(all.length / step) }, (_, n) => all[Math.floor(n * step)]);
+  return taken.filter((p) => p !== undefined);
+}
+
+function tryPitch(
+  t: Tally,
+  mutation: string,
+  page: ParsedPage,
+  pitch: Pitch,
+  after: NonNullable<ReturnType<typeof mutate>>,
+): void {
+  const { verdict, stands, got } = judge(page, pitch, after);
+  t[verdict]++;
+  if (stands) t.stood++;
+  if (stands && verdict === 'right') t.stoodRight++;
+  if (verdict !== 'wrong' || !process.env.STALL_BENCH_MISSES) return;
+  const written = (p: Pitch | undefined) => `${p?.label} ${JSON.stringify(p?.address)}`;
+  process.stderr.write(`${mutation} ${page.path}: ${written(pitch)} -> ${written(got)}\n`);
 }
 
 async function realPages(): Promise<ParsedPage[]> {

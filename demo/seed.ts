@@ -35,6 +35,7 @@ import { buyers, laterBuyers, catalogue, others, said, till } from './catalogue'
  * that wait on the slip. Does nothing when a site is there already.
  */
 const BY = 'Marnie';
+const HOUR = 3_600_000;
 const repo = fileURLToPath(new URL('../..', import.meta.url));
 
 async function main(): Promise<void> {
@@ -55,58 +56,64 @@ async function main(): Promise<void> {
     now: () => new Date(Date.now() - offset),
     changed: () => {},
   };
-  if (!(await firstSite(ctx))) {
-    offset = 9 * 86_400_000;
-    const folder = resolve(settings.data, 'live/withybed');
-    if (!(await stat(folder).catch(() => undefined))) {
-      await mkdir(folder, { recursive: true });
-      await cp(join(repo, 'demo/withybed'), folder, { recursive: true });
-    }
-    const { id } = await bringIn(ctx, { how: 'folder', folder }, { currency: 'GBP', liveUrl: '' });
-    const site = () => loadSite(ctx, { id });
-    await addGoods(ctx, await site());
-    // Before the first invoice: its number has the prefix.
+  if (!(await firstSite(ctx)))
+    await fill(ctx, settings.data, (ms) => {
+      offset = ms;
+    });
+  ctx.store.close();
+}
+
+/** @param back sets the shop's clock so many milliseconds back. */
+async function fill(ctx: Ctx, data: string, back: (ms: number) => void): Promise<void> {
+  back(9 * 86_400_000);
+  const folder = resolve(data, 'live/withybed');
+  if (!(await stat(folder).catch(() => undefined))) {
+    await mkdir(folder, { recursive: true });
+    await cp(join(repo, 'demo/withybed'), folder, { recursive: true });
+  }
+  const { id } = await bringIn(ctx, { how: 'folder', folder }, { currency: 'GBP', liveUrl: '' });
+  const site = () => loadSite(ctx, { id });
+  await addGoods(ctx, await site());
+  // Before the first invoice: its number has the prefix.
+  await saveRules(
+    ctx,
+    await site(),
+    { part: 'seller', value: till.seller, from: (await readRules(ctx.store.db, id)).seller },
+    BY,
+  );
+  const placements = await placeFirst(ctx, await site());
+  await publish(ctx, await site(), BY);
+  const tokens: string[] = [];
+  for (const b of buyers) {
+    back(b.hoursAgo * HOUR);
+    tokens.push(await buy(ctx, await site(), b, placements));
+  }
+  for (const s of said) {
+    back(((buyers[s.buyer]?.hoursAgo ?? 1) - 1) * HOUR);
+    await review(ctx, await site(), tokens[s.buyer] ?? '', s);
+  }
+  // Set after the first orders, which were before there was a till.
+  for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'letters', 'exchange'] as const)
     await saveRules(
       ctx,
       await site(),
-      { part: 'seller', value: till.seller, from: (await readRules(ctx.store.db, id)).seller },
+      { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] },
       BY,
     );
-    const placements = await placeFirst(ctx, await site());
-    await publish(ctx, await site(), BY);
-    const tokens: string[] = [];
-    for (const b of buyers) {
-      offset = b.hoursAgo * 3_600_000;
-      tokens.push(await buy(ctx, await site(), b, placements));
-    }
-    for (const s of said) {
-      offset = ((buyers[s.buyer]?.hoursAgo ?? 1) - 1) * 3_600_000;
-      await review(ctx, await site(), tokens[s.buyer] ?? '', s);
-    }
-    // Set after the first orders, which were before there was a till.
-    for (const part of ['tax', 'shipping', 'discounts', 'pay', 'checkout', 'letters', 'exchange'] as const)
-      await saveRules(
-        ctx,
-        await site(),
-        { part, value: till[part], from: (await readRules(ctx.store.db, id))[part] },
-        BY,
-      );
-    for (const b of laterBuyers) {
-      offset = b.hoursAgo * 3_600_000;
-      const token = await buyByTill(ctx, await site(), b);
-      offset -= 2 * 3_600_000;
-      await work(ctx, await site(), token, b.done);
-    }
-    offset = 20 * 3_600_000;
-    await work(ctx, await site(), tokens[1] ?? '', ['pack', 'send']);
-    await work(ctx, await site(), tokens[2] ?? '', ['pack']);
-    // Letters of the demo's own past are not sent: nobody wants eight of them on coming in.
-    await ctx.store.write((tx) => tx.delete(letters));
-    offset = 40 * 60_000;
-    await leaveChanges(ctx, await site());
-    for (const other of others) await bringOther(ctx, settings.data, other);
+  for (const b of laterBuyers) {
+    back(b.hoursAgo * HOUR);
+    const token = await buyByTill(ctx, await site(), b);
+    back((b.hoursAgo - 2) * HOUR);
+    await work(ctx, await site(), token, b.done);
   }
-  ctx.store.close();
+  back(20 * HOUR);
+  await work(ctx, await site(), tokens[1] ?? '', ['pack', 'send']);
+  await work(ctx, await site(), tokens[2] ?? '', ['pack']);
+  // Letters of the demo's own past are not sent: nobody wants eight of them on coming in.
+  await ctx.store.write((tx) => tx.delete(letters));
+  back(40 * 60_000);
+  await leaveChanges(ctx, await site());
+  for (const other of others) await bringOther(ctx, data, other);
 }
 
 async function addGoods(ctx: Ctx, site: Site): Promise<void> {

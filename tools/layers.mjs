@@ -87,22 +87,22 @@ export function importsOf(text, file) {
 export function fault(file, { name, typeOnly }) {
   const layer = layers.find((l) => file === l.in || file.startsWith(`${l.in}/`));
   if (!layer) return `${file}: stands in no layer; name its folder in tools/layers.mjs`;
-  if (name.startsWith('.')) {
-    const target = relative(process.cwd(), resolve(dirname(file), name)).replaceAll('\\', '/');
-    const within = (dir) => target === dir || target.startsWith(`${dir}/`);
-    if (layer.may.some((m) => !m.includes(':') && within(m))) return undefined;
-    if (typeOnly && layer.may.some((m) => m.startsWith('type:') && within(m.slice(5)))) return undefined;
-    return `${file}: may not import ${target}${typeOnly ? ' (even as a type)' : ''}`;
-  }
+  if (name.startsWith('.')) return ownFault(file, layer, { name, typeOnly });
   if (name.startsWith('node:'))
     return noNode.some((d) => file.startsWith(`${d}/`)) ? `${file}: may not use ${name}` : undefined;
   if (name.startsWith('astro:')) return undefined;
   const pack = name.startsWith('@') ? name.split('/').slice(0, 2).join('/') : name.split('/')[0];
-  return layer.may.includes('npm:*') ||
-    layer.may.includes(`npm:${pack}`) ||
-    (typeOnly && layer.may.includes(`type:npm:${pack}`))
-    ? undefined
-    : `${file}: may not use the package ${pack}`;
+  const ways = ['npm:*', `npm:${pack}`, ...(typeOnly ? [`type:npm:${pack}`] : [])];
+  return layer.may.some((m) => ways.includes(m)) ? undefined : `${file}: may not use the package ${pack}`;
+}
+
+/** An import of a file of ours. */
+function ownFault(file, layer, { name, typeOnly }) {
+  const target = relative(process.cwd(), resolve(dirname(file), name)).replaceAll('\\', '/');
+  const within = (dir) => target === dir || target.startsWith(`${dir}/`);
+  if (layer.may.some((m) => !m.includes(':') && within(m))) return undefined;
+  if (typeOnly && layer.may.some((m) => m.startsWith('type:') && within(m.slice(5)))) return undefined;
+  return `${file}: may not import ${target}${typeOnly ? ' (even as a type)' : ''}`;
 }
 
 export function checkAll() {

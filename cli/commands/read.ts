@@ -25,15 +25,7 @@ function tell(r: SiteReading, out: Output): void {
   );
   out.say('');
   const wide = Math.min(44, Math.max(...r.pages.map((p) => p.path.length)));
-  for (const p of r.pages.slice(0, 200)) {
-    const regions = p.regions.map((x) => `${x.region} ${Math.round(x.confidence * 100)}%`).join(', ');
-    out.say(
-      `${p.path.padEnd(wide)}  ${p.kind.padEnd(7)}  ${(p.heading || p.title || '(no title)').slice(0, 40)}`,
-    );
-    out.say(
-      `${''.padEnd(wide)}  chrome ${p.chrome + 1}: ${regions || 'no region found'}; ${p.encoding} (${p.encodingFrom}), ${p.lineEnds}${p.dead.length ? `; ${count(p.dead.length, 'dead link')}: ${p.dead.slice(0, 3).join(', ')}` : ''}`,
-    );
-  }
+  for (const p of r.pages.slice(0, 200)) tellPage(p, wide, out);
   if (r.pages.length > 200) out.say(`… and ${r.pages.length - 200} more; --json has them all`);
   for (const c of r.chrome.slice(0, 12)) {
     out.say(`\nChrome ${c.id + 1}: ${count(c.pages, 'page')}, as on ${c.model}`);
@@ -45,17 +37,28 @@ function tell(r: SiteReading, out: Output): void {
     out.say(
       `Fonts: ${r.fonts.map((f) => `${f.family} ${f.weight} ${f.style}${f.missing ? ' (file missing)' : ''}`).join('; ')}`,
     );
-  if (r.pictures.length)
-    out.say(
-      `Pictures: ${r.pictures.length}, ${r.pictures
-        .slice(0, 4)
-        .map((p) => `${p.path} ${p.width}x${p.height}`)
-        .join(', ')}${r.pictures.length > 4 ? ', …' : ''}`,
-    );
+  if (r.pictures.length) tellPictures(r.pictures, out);
   for (const u of r.unsure)
     out.say(
       `Not sure: the ${u.region} of ${u.page}${u.pages > 1 ? ` and ${u.pages - 1} more` : ''} (${Math.round(u.confidence * 100)}%)`,
     );
+}
+
+function tellPage(p: SiteReading['pages'][number], wide: number, out: Output): void {
+  const regions = p.regions.map((x) => `${x.region} ${Math.round(x.confidence * 100)}%`).join(', ');
+  const title = (p.heading || p.title || '(no title)').slice(0, 40);
+  const dead = p.dead.length
+    ? `; ${count(p.dead.length, 'dead link')}: ${p.dead.slice(0, 3).join(', ')}`
+    : '';
+  out.say(`${p.path.padEnd(wide)}  ${p.kind.padEnd(7)}  ${title}`);
+  out.say(
+    `${''.padEnd(wide)}  chrome ${p.chrome + 1}: ${regions || 'no region found'}; ${p.encoding} (${p.encodingFrom}), ${p.lineEnds}${dead}`,
+  );
+}
+
+function tellPictures(pictures: SiteReading['pictures'], out: Output): void {
+  const some = pictures.slice(0, 4).map((p) => `${p.path} ${p.width}x${p.height}`);
+  out.say(`Pictures: ${pictures.length}, ${some.join(', ')}${pictures.length > some.length ? ', …' : ''}`);
 }
 
 function menu(items: readonly MenuItem[], out: Output, depth: number): void {

@@ -1,5 +1,5 @@
 import { writeFile } from 'node:fs/promises';
-import { reanchor as findAgain } from '../../src/core/placement/reanchor';
+import { type Anchoring, reanchor as findAgain } from '../../src/core/placement/reanchor';
 import type { Command } from '../support/command';
 import { loadPlan, readFrom } from '../support/site';
 import { count } from './read';
@@ -19,37 +19,31 @@ export const reanchor: Command = {
     );
     if (typeof flags.write === 'string')
       await writeFile(flags.write, `${JSON.stringify({ ...plan, placements: done.placements }, null, 2)}\n`);
-    const lost = done.anchorings.filter((a) => !a.found);
+    const lost = done.anchorings.filter((a) => !a.found).length;
+    const found = done.anchorings.length - lost;
+    const moved = [...done.pages].filter(([was, now]) => was !== now);
     out.give({
-      pages: [...done.pages]
-        .filter(([was, now]) => was !== now)
-        .map(([was, now]) => ({ was, now: now ?? null })),
-      found: done.anchorings.length - lost.length,
-      placements: done.anchorings.map((a) =>
-        a.found
-          ? { id: a.id, page: a.page, was: a.was, found: true, label: a.label, confidence: a.confidence }
-          : {
-              id: a.id,
-              page: a.page ?? null,
-              was: a.was,
-              found: false,
-              why: a.why,
-              best: a.best ? { label: a.best.label, confidence: a.confidence, pitch: a.best.address } : null,
-            },
-      ),
+      pages: moved.map(([was, now]) => ({ was, now: now ?? null })),
+      found,
+      placements: done.anchorings.map(asData),
     });
-    for (const [was, now] of done.pages)
-      if (was !== now) out.say(now ? `${was} is now ${now}` : `${was} is gone`);
-    for (const a of done.anchorings)
-      if (a.found) out.say(`${a.id}  ${a.page}  ${a.label} (${Math.round(a.confidence * 100)}%)`);
-    for (const a of lost)
-      if (!a.found)
-        out.warn(
-          `${a.id}  ${a.page ?? a.was}: lost: ${a.why}.${a.best ? ` Perhaps ${a.best.label} (${Math.round(a.confidence * 100)}%).` : ''}`,
-        );
-    out.say(
-      `${count(done.anchorings.length - lost.length, 'placement')} found again, ${lost.length} for the owner to look at.`,
-    );
-    return lost.length > 0 ? 1 : 0;
+    for (const [was, now] of moved) out.say(now ? `${was} is now ${now}` : `${was} is gone`);
+    for (const a of done.anchorings) if (a.found) out.say(inWords(a));
+    for (const a of done.anchorings) if (!a.found) out.warn(inWords(a));
+    out.say(`${count(found, 'placement')} found again, ${lost} for the owner to look at.`);
+    return lost > 0 ? 1 : 0;
   },
 };
+
+function asData(a: Anchoring): object {
+  if (a.found)
+    return { id: a.id, page: a.page, was: a.was, found: true, label: a.label, confidence: a.confidence };
+  const best = a.best ? { label: a.best.label, confidence: a.confidence, pitch: a.best.address } : null;
+  return { id: a.id, page: a.page ?? null, was: a.was, found: false, why: a.why, best };
+}
+
+function inWords(a: Anchoring): string {
+  const sure = `(${Math.round(a.confidence * 100)}%)`;
+  if (a.found) return `${a.id}  ${a.page}  ${a.label} ${sure}`;
+  return `${a.id}  ${a.page ?? a.was}: lost: ${a.why}.${a.best ? ` Perhaps ${a.best.label} ${sure}.` : ''}`;
+}

@@ -1,6 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
-import { createServer } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { text } from 'node:stream/consumers';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { zipSync } from 'fflate';
@@ -118,6 +119,49 @@ export const zipFrom = (files: Record<string, string | Uint8Array>): Buffer =>
     ),
   );
 
+/** Answers as docs/payment-provider.md has it: the same reference again is the same refund, the same charge. */
+function providerOf(provider: World['provider']): (req: IncomingMessage, res: ServerResponse) => void {
+  const refundEnds = new Map<string, World['provider']['refund']>();
+  const close = (page: string): Answer => {
+    if (!provider.closes) return [404, {}];
+    provider.closed.push(page);
+    return [200, { id: `pay_${page}`, reference: page, state: 'declined' }];
+  };
+  const refund = (raw: string): Answer => {
+    const wanted = JSON.parse(raw) as World['provider']['refunds'][number];
+    provider.refunds.push(wanted);
+    const state = refundEnds.get(wanted.reference) ?? provider.refund;
+    refundEnds.set(wanted.reference, state);
+    return [201, { state, detail: state === 'failed' ? 'The card is closed' : 'card' }];
+  };
+  const charge = (raw: string): Answer => {
+    const wanted = JSON.parse(raw) as World['provider']['charges'][number];
+    if (!provider.charges.some((c) => c.reference === wanted.reference)) provider.charges.push(wanted);
+    return [201, { id: `pay_${wanted.reference}`, state: provider.again, detail: 'card ending 0019' }];
+  };
+  const begin = (raw: string): Answer => {
+    const wanted = JSON.parse(raw) as World['provider']['asked'][number];
+    provider.asked.push(wanted);
+    const url = `https://cards.example/${wanted.reference}`;
+    return [201, { id: `pay_${wanted.reference}`, url }];
+  };
+  const answer = (method: string, url: string, raw: string): Answer => {
+    const page = /\/payments\/pay_([\w-]+)\/close$/.exec(url)?.[1];
+    if (page) return close(page);
+    // Asked how a payment stands: it is still open.
+    if (method === 'GET') return [200, { id: 'pay', reference: 'x', state: 'open' }];
+    if (url.endsWith('/refunds')) return refund(raw);
+    return url.endsWith('/charges') ? charge(raw) : begin(raw);
+  };
+  return async (req, res) => {
+    const raw = await text(req);
+    if (!provider.up) return void res.writeHead(503).end();
+    const [status, body] = answer(req.method ?? '', req.url ?? '', raw);
+    res.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
+  };
+}
+type Answer = readonly [status: number, body: object];
+
 /** @param cards the address of another card provider than the one that comes with the world. */
 export async function makeWorld(cards?: string): Promise<World> {
   const dir = await mkdtemp(join(tmpdir(), 'stall-test-'));
@@ -132,52 +176,7 @@ export async function makeWorld(cards?: string): Promise<World> {
     refunds: [],
     asked: [],
   };
-  const refundEnds = new Map<string, World['provider']['refund']>();
-  const server = createServer(async (req, res) => {
-    let raw = '';
-    for await (const chunk of req) raw += chunk;
-    if (!provider.up) return void res.writeHead(503).end();
-    const page = /\/payments\/pay_([\w-]+)\/close$/.exec(req.url ?? '')?.[1];
-    if (page) {
-      if (!provider.closes) return void res.writeHead(404).end('{}');
-      provider.closed.push(page);
-      return void res
-        .writeHead(200, { 'content-type': 'application/json' })
-        .end(JSON.stringify({ id: `pay_${page}`, reference: page, state: 'declined' }));
-    }
-    // Asked how a payment stands: it is still open.
-    if (req.method === 'GET')
-      return void res
-        .writeHead(200, { 'content-type': 'application/json' })
-        .end(JSON.stringify({ id: 'pay', reference: 'x', state: 'open' }));
-    if (req.url?.endsWith('/refunds')) {
-      const refund = JSON.parse(raw) as World['provider']['refunds'][number];
-      provider.refunds.push(refund);
-      // The same reference again is the same refund, with the same end (docs/payment-provider.md).
-      const state = refundEnds.get(refund.reference) ?? provider.refund;
-      refundEnds.set(refund.reference, state);
-      return void res
-        .writeHead(201, { 'content-type': 'application/json' })
-        .end(JSON.stringify({ state, detail: state === 'failed' ? 'The card is closed' : 'card' }));
-    }
-    if (req.url?.endsWith('/charges')) {
-      const charge = JSON.parse(raw) as World['provider']['charges'][number];
-      // The same reference again is the same charge.
-      if (!provider.charges.some((c) => c.reference === charge.reference)) provider.charges.push(charge);
-      return void res.writeHead(201, { 'content-type': 'application/json' }).end(
-        JSON.stringify({
-          id: `pay_${charge.reference}`,
-          state: provider.again,
-          detail: 'card ending 0019',
-        }),
-      );
-    }
-    const asked = JSON.parse(raw) as World['provider']['asked'][number];
-    provider.asked.push(asked);
-    res
-      .writeHead(201, { 'content-type': 'application/json' })
-      .end(JSON.stringify({ id: `pay_${asked.reference}`, url: `https://cards.example/${asked.reference}` }));
-  });
+  const server = createServer(providerOf(provider));
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   const letters: Letter[] = [];
   const whenChanged: World['whenChanged'] = [];

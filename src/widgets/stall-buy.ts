@@ -83,11 +83,9 @@ export class StallBuy extends StallElement {
     if (button.ariaBusy) return;
     button.ariaBusy = 'true';
     const after = this.getAttribute('after');
+    const leads = after === 'cart' || after === 'checkout';
     // Opened while the press is still heard: later the browser would take it for a pop-up.
-    const fresh =
-      this.getAttribute('window') === 'new' && (after === 'cart' || after === 'checkout')
-        ? open('', '_blank')
-        : null;
+    const fresh = leads && this.getAttribute('window') === 'new' ? open('', '_blank') : null;
     try {
       await addToCart(this.shop, {
         goods: this.getAttribute('goods') ?? '',
@@ -96,13 +94,9 @@ export class StallBuy extends StallElement {
         ...(variant && { variant }),
       });
       const cart = cartWay(this.shop, this.way('cart'));
-      if (after === 'cart' || after === 'checkout') {
-        const to = new URL(
-          after === 'cart' ? cart : checkoutWay(this.shop, this.way('checkout')),
-          document.baseURI,
-        ).href;
-        if (fresh) fresh.location.href = to;
-        else location.assign(to);
+      if (leads) {
+        const to = after === 'cart' ? cart : checkoutWay(this.shop, this.way('checkout'));
+        (fresh ?? window).location.assign(new URL(to, document.baseURI).href);
         return;
       }
       if (after === 'drawer') return void (await taken().more()).openDrawer(this);

@@ -32,6 +32,23 @@ const json = (res: ServerResponse, status: number, body: unknown): void => {
   res.end(JSON.stringify(body));
 };
 
+const html = (res: ServerResponse, status: number, body: string): void => {
+  res.writeHead(status, {
+    'content-type': 'text/html; charset=utf-8',
+    'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'",
+  });
+  res.end(body);
+};
+
+const go = (res: ServerResponse, location: string): void => void res.writeHead(303, { location }).end();
+
+const unknownPage = '<!doctype html><title>Unknown payment</title><p>This payment is not known here.';
+
+function closedPage({ declinedUrl }: Payment): string {
+  const href = declinedUrl.replace(/["&<>]/g, (c) => `&#${c.charCodeAt(0)};`);
+  return `<!doctype html><html lang="en"><title>Closed</title><meta name="viewport" content="width=device-width"><p>This payment was closed: the basket it was for has changed. Nothing was charged. <a href="${href}">Back to the shop</a>`;
+}
+
 async function read(req: IncomingMessage): Promise<string> {
   let text = '';
   for await (const chunk of req) {
@@ -69,16 +86,18 @@ export function serve(p: Provider): Server {
       JSON.stringify({ payments: [...payments].slice(-2_000), refunds: [...refunds].slice(-2_000) }),
     );
 
+  const acts: Readonly<Record<string, (res: ServerResponse, asked: Asked) => void>> = {
+    '/v1/payments': start,
+    '/v1/charges': charge,
+    '/v1/refunds': refund,
+  };
+
   async function api(req: IncomingMessage, res: ServerResponse, path: string): Promise<void> {
     if (req.headers.authorization !== `Bearer ${p.key}`) return json(res, 401, { title: 'Unknown key' });
-    if (req.method === 'POST') {
-      const asked = JSON.parse(await read(req)) as Asked;
-      if (path === '/v1/payments') return start(res, asked);
-      if (path === '/v1/charges') return charge(res, asked);
-      if (path === '/v1/refunds') return refund(res, asked);
-      const closing = /^\/v1\/payments\/([\w-]+)\/close$/.exec(path)?.[1];
-      if (closing) return close(res, closing);
-    }
+    const closing = /^\/v1\/payments\/([\w-]+)\/close$/.exec(path)?.[1];
+    const work = acts[path];
+    if (req.method === 'POST' && closing) return close(res, closing);
+    if (req.method === 'POST' && work) return work(res, JSON.parse(await read(req)) as Asked);
     const payment = payments.get(path.slice('/v1/payments/'.length));
     if (!payment) return json(res, 404, { title: 'Unknown payment' });
     json(res, 200, stateOf(payment));
@@ -143,10 +162,7 @@ export function serve(p: Provider): Server {
     const payment = payments.get(id);
     const why = whyNot(payment, amount, currency);
     const accepted = p.refundLate > 0 ? 'open' : 'done';
-    const made: Refund = {
-      state: why ? 'failed' : accepted,
-      detail: why || (payment?.detail ?? ''),
-    };
+    const made: Refund = { state: why ? 'failed' : accepted, detail: why || (payment?.detail ?? '') };
     refunds.set(reference, made);
     if (payment && !why) payment.refunded = (payment.refunded ?? 0) + amount;
     save();
@@ -168,27 +184,20 @@ export function serve(p: Provider): Server {
 
   async function pay(req: IncomingMessage, res: ServerResponse, id: string): Promise<void> {
     const payment = payments.get(id);
-    const html = (status: number, body: string): void => {
-      res.writeHead(status, {
-        'content-type': 'text/html; charset=utf-8',
-        'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'none'",
-      });
-      res.end(body);
-    };
-    const go = (location: string): void => void res.writeHead(303, { location }).end();
-    if (!payment)
-      return html(404, '<!doctype html><title>Unknown payment</title><p>This payment is not known here.');
-    if (payment.state === 'approved') return go(payment.approvedUrl);
-    if (payment.closed)
-      return html(
-        410,
-        `<!doctype html><html lang="en"><title>Closed</title><meta name="viewport" content="width=device-width"><p>This payment was closed: the basket it was for has changed. Nothing was charged. <a href="${payment.declinedUrl.replace(/["&<>]/g, (c) => `&#${c.charCodeAt(0)};`)}">Back to the shop</a>`,
-      );
-    if (req.method !== 'POST') return html(200, p.page(payment));
+    if (!payment) return html(res, 404, unknownPage);
+    if (payment.state === 'approved') return go(res, payment.approvedUrl);
+    if (payment.closed) return html(res, 410, closedPage(payment));
+    if (req.method !== 'POST') return html(res, 200, p.page(payment));
     const form = new URLSearchParams(await read(req));
-    if (form.get('leave')) return go(payment.declinedUrl);
+    if (form.get('leave')) return go(res, payment.declinedUrl);
     const outcome = p.press(payment, form);
-    if ('page' in outcome) return html(422, outcome.page);
+    if ('page' in outcome) return html(res, 422, outcome.page);
+    decide(payment, outcome);
+    tell(payment, outcome);
+    go(res, outcome.to ?? (outcome.state === 'declined' ? payment.declinedUrl : payment.approvedUrl));
+  }
+
+  function decide(payment: Payment, outcome: Outcome): void {
     Object.assign(payment, {
       state: outcome.state,
       detail: outcome.detail,
@@ -197,8 +206,6 @@ export function serve(p: Provider): Server {
     // A declined reference may be tried again, as a payment of its own.
     if (outcome.state === 'declined') byReference.delete(payment.reference);
     save();
-    tell(payment, outcome);
-    go(outcome.to ?? (outcome.state === 'declined' ? payment.declinedUrl : payment.approvedUrl));
   }
 
   function tell(payment: Payment, { notices }: Outcome): void {

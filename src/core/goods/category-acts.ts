@@ -48,40 +48,49 @@ export function actOnCategories(
  * removed one moves up into its place.
  */
 function rowsAfter(rows: readonly CategoryRow[], act: CategoryAct): Result<readonly CategoryRow[]> {
+  if (act.do === 'add') return added(rows, act);
   const known = rows.find((r) => r.id === act.id);
-  if (act.do !== 'add' && !known)
-    return fail('This category is gone. It may have been removed in another window.');
-  if (act.do === 'add' || act.do === 'rename') {
-    const [name = '', ...more] = namesIn(act.name);
-    if (!name || more.length || name.length > 60)
-      return fail(
-        more.length
-          ? 'A name has no slash; put the category into another by moving it.'
-          : 'A category needs a name of at most 60 letters.',
-      );
-    const parent = act.do === 'add' ? act.parent : (known?.parent ?? null);
-    const clash = sameName(rows, parent, name, act.id);
-    if (clash) return clash;
-    if (act.do === 'rename') return ok(rows.map((r) => (r.id === act.id ? { ...r, name } : r)));
-    if (parent !== null && !rows.some((r) => r.id === parent))
-      return fail('The category it is to stand in is gone.');
-    if (depthOf(rows, parent) >= DEEPEST) return fail(`Categories nest ${DEEPEST} deep at most.`);
-    const slugs = new Set(rows.map((r) => r.slug));
-    return ok(
-      numbered([
-        ...rows,
-        {
-          id: act.id,
-          slug: slugOf(name, (s) => slugs.has(s)),
-          name,
-          parent,
-          order: rows.length + 1,
-          former: [],
-        },
-      ]),
-    );
-  }
-  return act.do === 'move' ? moved(rows, known as CategoryRow, act) : removed(rows, known as CategoryRow);
+  if (!known) return fail('This category is gone. It may have been removed in another window.');
+  if (act.do === 'rename') return renamed(rows, known, act.name);
+  return act.do === 'move' ? moved(rows, known, act) : removed(rows, known);
+}
+
+/** One name, as an owner wrote it. */
+function readName(written: string): Result<string> {
+  const [name = '', ...more] = namesIn(written);
+  if (more.length > 0) return fail('A name has no slash; put the category into another by moving it.');
+  return name && name.length <= 60 ? ok(name) : fail('A category needs a name of at most 60 letters.');
+}
+
+function added(
+  rows: readonly CategoryRow[],
+  {
+    id,
+    parent,
+    name: written,
+  }: { readonly id: string; readonly parent: string | null; readonly name: string },
+): Result<readonly CategoryRow[]> {
+  const name = readName(written);
+  if (!name.ok) return name;
+  const clash = sameName(rows, parent, name.value, id);
+  if (clash) return clash;
+  if (parent !== null && !rows.some((r) => r.id === parent))
+    return fail('The category it is to stand in is gone.');
+  if (depthOf(rows, parent) >= DEEPEST) return fail(`Categories nest ${DEEPEST} deep at most.`);
+  const slugs = new Set(rows.map((r) => r.slug));
+  const slug = slugOf(name.value, (s) => slugs.has(s));
+  return ok(numbered([...rows, { id, slug, name: name.value, parent, order: rows.length + 1, former: [] }]));
+}
+
+function renamed(
+  rows: readonly CategoryRow[],
+  one: CategoryRow,
+  written: string,
+): Result<readonly CategoryRow[]> {
+  const name = readName(written);
+  if (!name.ok) return name;
+  const clash = sameName(rows, one.parent, name.value, one.id);
+  return clash ?? ok(rows.map((r) => (r === one ? { ...r, name: name.value } : r)));
 }
 
 function moved(

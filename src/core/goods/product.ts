@@ -272,46 +272,85 @@ export const productFields = Object.keys(productInput.shape) as (keyof ProductFo
 export const formOf = (p: Product): ProductForm =>
   Object.fromEntries(productFields.map((f) => [f, p[f as keyof Product]])) as unknown as ProductForm;
 
-/** What belongs together across fields; each fault with the field to look at. */
-export function formFaults(
-  f: ProductForm,
-): { readonly field: keyof ProductForm; readonly message: string } | undefined {
-  const fault = (field: keyof ProductForm, message: string) => ({ field, message });
-  const names = f.options.map((o) => o.name.toLowerCase());
-  if (new Set(names).size < names.length) return fault('options', 'Two options have the same name.');
-  for (const o of f.options)
-    if (new Set(o.values.map((v) => v.name)).size < o.values.length)
-      return fault('options', `${o.name} has the same value twice.`);
-  const keys = f.variants.map((v) => JSON.stringify(v.values));
-  if (new Set(keys).size < keys.length) return fault('variants', 'Two variants are the same choice.');
-  if (
-    f.variants.some(
-      (v) =>
-        v.values.length !== f.options.length ||
-        v.values.some((x, i) => !f.options[i]?.values.some((o) => o.name === x)),
-    )
-  )
-    return fault('variants', 'A variant names a value that its option does not have.');
-  if (f.was !== null && f.was <= f.price)
-    return fault('was', 'The price before is more than the price now; leave it empty where there is none.');
+interface FormFault {
+  readonly field: keyof ProductForm;
+  readonly message: string;
+}
+
+/** What is wrong with one field beside others, or undefined. */
+type FormRule = (f: ProductForm) => string | undefined;
+
+const repeats = (values: readonly string[]): boolean => new Set(values).size < values.length;
+
+/** What belongs together across fields, by the field to look at, in the order in which faults are told. */
+const formRules: readonly (readonly [keyof ProductForm, FormRule])[] = [
+  ['options', optionFault],
+  ['variants', variantFault],
+  [
+    'was',
+    (f) =>
+      f.was !== null && f.was <= f.price
+        ? 'The price before is more than the price now; leave it empty where there is none.'
+        : undefined,
+  ],
+  ['downloads', downloadFault],
+  ['linkPrices', linkPriceFault],
+  ['event', eventFault],
+  [
+    'bundle',
+    (f) => (f.kind === 'bundle' && f.bundle.length === 0 ? 'Choose what is in the bundle.' : undefined),
+  ],
+  ['link', (f) => (f.kind === 'link' && !f.link ? 'Enter where it is sold.' : undefined)],
+  ['every', (f) => (f.kind === 'subscription' && !f.every ? 'Say how often it is charged.' : undefined)],
+  [
+    'stockRule',
+    ({ stockRule: s }) => (s.whenOut === 'preorder' && !s.expected ? 'Say when it is expected.' : undefined),
+  ],
+];
+
+function optionFault(f: ProductForm): string | undefined {
+  if (repeats(f.options.map((o) => o.name.toLowerCase()))) return 'Two options have the same name.';
+  const doubled = f.options.find((o) => repeats(o.values.map((v) => v.name)));
+  return doubled && `${doubled.name} has the same value twice.`;
+}
+
+function variantFault(f: ProductForm): string | undefined {
+  if (repeats(f.variants.map((v) => JSON.stringify(v.values)))) return 'Two variants are the same choice.';
+  const isOfOptions = (values: readonly string[]) =>
+    values.length === f.options.length &&
+    values.every((x, i) => f.options[i]?.values.some((o) => o.name === x));
+  return f.variants.every((v) => isOfOptions(v.values))
+    ? undefined
+    : 'A variant names a value that its option does not have.';
+}
+
+function downloadFault(f: ProductForm): string | undefined {
+  const { releases } = f.downloads;
   const values = new Set(f.options.flatMap((o) => o.values.map((v) => v.name)));
-  const stray = f.downloads.releases.flatMap((r) => r.files).find((x) => x.only && !values.has(x.only));
-  if (stray)
-    return fault('downloads', `${stray.name} is meant for \u201c${stray.only}\u201d, which no option has.`);
-  const releases = f.downloads.releases.map((r) => r.name);
-  if (new Set(releases).size < releases.length) return fault('downloads', 'Two releases have the same name.');
-  if (new Set(f.linkPrices.map((l) => l.key)).size < f.linkPrices.length)
-    return fault('linkPrices', 'Two prices have the same link.');
-  if (f.linkPrices.length > 0 && f.openLeast !== null)
-    return fault('linkPrices', 'Where the buyer names the amount there is no price by link.');
-  if (f.kind === 'event' && !f.event) return fault('event', 'Say when it takes place.');
-  if (f.event?.end && Date.parse(f.event.end) < Date.parse(f.event.start))
-    return fault('event', 'It ends before it begins.');
-  if (f.kind === 'bundle' && f.bundle.length === 0) return fault('bundle', 'Choose what is in the bundle.');
-  if (f.kind === 'link' && !f.link) return fault('link', 'Enter where it is sold.');
-  if (f.kind === 'subscription' && !f.every) return fault('every', 'Say how often it is charged.');
-  if (f.stockRule.whenOut === 'preorder' && !f.stockRule.expected)
-    return fault('stockRule', 'Say when it is expected.');
+  const stray = releases.flatMap((r) => r.files).find((x) => x.only && !values.has(x.only));
+  if (stray) return `${stray.name} is meant for \u201c${stray.only}\u201d, which no option has.`;
+  return repeats(releases.map((r) => r.name)) ? 'Two releases have the same name.' : undefined;
+}
+
+function linkPriceFault(f: ProductForm): string | undefined {
+  if (repeats(f.linkPrices.map((l) => l.key))) return 'Two prices have the same link.';
+  return f.linkPrices.length > 0 && f.openLeast !== null
+    ? 'Where the buyer names the amount there is no price by link.'
+    : undefined;
+}
+
+function eventFault(f: ProductForm): string | undefined {
+  if (f.kind === 'event' && !f.event) return 'Say when it takes place.';
+  const { start = '', end = null } = f.event ?? {};
+  return end && Date.parse(end) < Date.parse(start) ? 'It ends before it begins.' : undefined;
+}
+
+/** The first thing that does not go together, with the field to look at. */
+export function formFaults(f: ProductForm): FormFault | undefined {
+  for (const [field, rule] of formRules) {
+    const message = rule(f);
+    if (message !== undefined) return { field, message };
+  }
   return undefined;
 }
 

@@ -167,18 +167,26 @@ export function sameTreeBut(
     const [a, b] = pair;
     if (label(a) !== label(b)) return false;
     if (a === opaque) continue;
-    const left = joined(contentOf(a), () => false);
-    const right = joined(contentOf(b), (node) => extra(node, a));
-    if (left.length !== right.length) return false;
-    for (let i = 0; i < left.length; i++) {
-      const x = left[i];
-      const y = right[i];
-      if (typeof x === 'string' || typeof y === 'string') {
-        if (x !== y) return false;
-      } else if (x && y) stack.push([x, y]);
-    }
+    const pairs = pairsOf(
+      joined(contentOf(a), () => false),
+      joined(contentOf(b), (node) => extra(node, a)),
+    );
+    if (!pairs) return false;
+    for (const next of pairs) stack.push(next);
   }
   return true;
+}
+
+/** The nodes of two rows side by side; undefined where their texts or numbers differ. */
+function pairsOf(left: (Node | string)[], right: (Node | string)[]): [Node, Node][] | undefined {
+  if (left.length !== right.length) return undefined;
+  const pairs: [Node, Node][] = [];
+  for (const [i, x] of left.entries()) {
+    const y = right[i];
+    if (typeof x !== 'string' && y !== undefined && typeof y !== 'string') pairs.push([x, y]);
+    else if (x !== y) return undefined;
+  }
+  return pairs;
 }
 
 const contentOf = (node: Node): Node[] => ('content' in node ? childrenOf(node.content) : childrenOf(node));

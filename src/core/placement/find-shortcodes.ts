@@ -36,37 +36,61 @@ const quotedIn = new Set([
  */
 export function findShortcodes(page: ParsedPage): FoundShortcode[] {
   const found: FoundShortcode[] = [];
-  const runs: { text: string; line: number } = { text: '', line: 0 };
-  const flush = () => {
-    for (const code of readShortcodes(runs.text))
-      found.push(told(code.kind, code.attributes, 'text', runs.line + lines(runs.text.slice(0, code.from))));
-    runs.text = '';
-  };
-  const stack: (Node | 'end')[] = [page.doc];
-  for (let node = stack.pop(); node; node = stack.pop()) {
-    if (node === 'end') flush();
-    else if (isText(node)) {
-      if (!runs.text) runs.line = node.sourceCodeLocation?.startLine ?? 1;
-      runs.text += textOf(page.source, node.value);
-    } else {
-      if (isElement(node)) {
-        found.push(...inAttributes(page, node));
-        if (quotedIn.has(node.tagName)) continue;
-        if (!joins.has(node.tagName)) {
-          flush();
-          stack.push('end');
-        } else if (node.tagName === 'br' && runs.text) runs.text += '\n';
-      }
-      const kids = childrenOf(node);
-      for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
-    }
+  const run = new Run();
+  for (const node of readingOrder(page.doc)) {
+    if (node === 'edge') found.push(...run.end());
+    else if (isText(node)) run.add(textOf(page.source, node.value), lineOf(node));
+    else if (isElement(node)) found.push(...inAttributes(page, node));
+    if (node !== 'edge' && isElement(node) && node.tagName === 'br') run.breakLine();
   }
-  flush();
-  return found.sort((a, b) => a.line - b.line);
+  return [...found, ...run.end()].sort((a, b) => a.line - b.line);
+}
+
+/** Nodes as they are read, with an edge wherever text of two elements does not run on. */
+function* readingOrder(root: Node): Generator<Node | 'edge'> {
+  const stack: (Node | 'edge')[] = [root];
+  for (let node = stack.pop(); node; node = stack.pop()) {
+    yield node;
+    if (node === 'edge' || isQuoted(node)) continue;
+    const parts = isElement(node) && !joins.has(node.tagName);
+    if (parts) {
+      yield 'edge';
+      stack.push('edge');
+    }
+    for (const kid of childrenOf(node).toReversed()) stack.push(kid);
+  }
+}
+
+const isQuoted = (node: Node): boolean => isElement(node) && quotedIn.has(node.tagName);
+
+/** Text that people see in one piece, gathered from neighbouring nodes. */
+class Run {
+  #text = '';
+  #line = 1;
+
+  add(text: string, line: number): void {
+    if (!this.#text) this.#line = line;
+    this.#text += text;
+  }
+
+  breakLine(): void {
+    if (this.#text) this.#text += '\n';
+  }
+
+  /** The shortcodes in it; the next run begins. */
+  end(): FoundShortcode[] {
+    const text = this.#text;
+    this.#text = '';
+    return readShortcodes(text).map((code) =>
+      read(code.kind, code.attributes, 'text', this.#line + lineBreaks(text.slice(0, code.from))),
+    );
+  }
 }
 
 const joins = new Set(['a', 'b', 'br', 'em', 'font', 'i', 'small', 'span', 'strong', 'u', 'wbr']);
-const lines = (text: string): number => text.split('\n').length - 1;
+const lineOf = (node: { sourceCodeLocation?: { startLine: number } | null | undefined }): number =>
+  node.sourceCodeLocation?.startLine ?? 1;
+const lineBreaks = (text: string): number => text.split('\n').length - 1;
 
 function inAttributes(
   page: ParsedPage,
@@ -78,13 +102,13 @@ function inAttributes(
   return el.attrs.flatMap(({ name, value }) =>
     value.includes('[')
       ? readShortcodes(textOf(page.source, value)).map((code) =>
-          told(code.kind, code.attributes, { attribute: name }, el.sourceCodeLocation?.startLine ?? 1),
+          read(code.kind, code.attributes, { attribute: name }, lineOf(el)),
         )
       : [],
   );
 }
 
-function told(
+function read(
   kindName: string,
   attributes: ReadonlyMap<string, string>,
   where: FoundShortcode['where'],

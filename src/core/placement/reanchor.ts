@@ -138,27 +138,41 @@ async function matchPages(
   const gone = [...then].filter((path) => !now.has(path));
   const come = [...now].filter((path) => !then.has(path));
   if (gone.length === 0 || come.length === 0) return pages;
-  const holders = new Map<string, PagePath[]>();
-  for (const path of come)
-    for (const mark of await marksOf(after, path)) holders.set(mark, [...(holders.get(mark) ?? []), path]);
+  const holders = await holdersOf(after, come);
   const common = await commonMarks(before);
   for (const path of gone) {
-    const marks = await marksOf(before, path);
     // Blocks that other pages hold too are chrome: they tell nothing.
-    const telling = [...marks].filter((m) => !common.has(m));
-    const counts = new Map<PagePath, number>();
-    for (const mark of telling)
-      for (const page of holders.get(mark) ?? []) counts.set(page, (counts.get(page) ?? 0) + 1);
-    const [best, second] = [...counts].sort((a, b) => b[1] - a[1]);
-    if (
-      best &&
-      telling.length > 0 &&
-      best[1] >= telling.length * SAME_PAGE &&
-      best[1] > (second?.[1] ?? 0) * 1.5
-    )
-      pages.set(path, best[0]);
+    const telling = [...(await marksOf(before, path))].filter((m) => !common.has(m));
+    const same = mostOf(telling, holders);
+    if (same) pages.set(path, same);
   }
   return pages;
+}
+
+/** The pages that hold a block, by what marks the block. */
+async function holdersOf(version: SiteVersion, paths: readonly PagePath[]): Promise<Map<string, PagePath[]>> {
+  const holders = new Map<string, PagePath[]>();
+  for (const path of paths) {
+    for (const mark of await marksOf(version, path)) {
+      const known = holders.get(mark);
+      if (known) known.push(path);
+      else holders.set(mark, [path]);
+    }
+  }
+  return holders;
+}
+
+/** The page that holds most of these blocks: enough of them, and clearly more than any other. */
+function mostOf(
+  telling: readonly string[],
+  holders: ReadonlyMap<string, readonly PagePath[]>,
+): PagePath | undefined {
+  const counts = new Map<PagePath, number>();
+  for (const mark of telling)
+    for (const page of holders.get(mark) ?? []) counts.set(page, (counts.get(page) ?? 0) + 1);
+  const [best, second] = [...counts].sort((a, b) => b[1] - a[1]);
+  const [page, held] = best ?? [undefined, 0];
+  return held >= telling.length * SAME_PAGE && held > (second?.[1] ?? 0) * 1.5 ? page : undefined;
 }
 
 /** Blocks that several pages of the older version hold; looked for on a few dozen of them. */

@@ -11,7 +11,6 @@ import {
   elementsIn,
   find,
   isElement,
-  type Node,
   parsePage,
 } from '../html/tree';
 import { menuNodes } from '../site/menu';
@@ -191,18 +190,9 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
     if (!at || cuts.holds(at.startOffset)) continue;
-    if (
-      el.tagName === 'title' &&
-      at.startTag &&
-      at.endTag &&
-      isElement(el.parentNode as Node) &&
-      (el.parentNode as Element).tagName === 'head'
-    )
+    if (isTitle(el) && at.startTag && at.endTag)
       cuts.cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
-    else if (
-      ownToModel(el) ||
-      (content.scripts === 'drop' && (el.tagName === 'script' || el.tagName === 'base'))
-    )
+    else if (ownToModel(el) || (content.scripts === 'drop' && steers(el)))
       cuts.cut(at.startOffset, at.endOffset);
     else cuts.add(attributeEdits(model, el, content));
   }
@@ -214,6 +204,12 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   // First in the list: where the head ends just where the main part begins, it comes before.
   return [...headEdits(model, content), ...cuts.edits];
 }
+
+/** The page's own title; pictures may have one too. */
+const isTitle = (el: Element): boolean =>
+  el.tagName === 'title' && el.parentNode !== null && el.parentNode.nodeName === 'head';
+
+const steers = (el: Element): boolean => el.tagName === 'script' || el.tagName === 'base';
 
 /** Pieces of the model that go, none inside another. */
 class Cuts {

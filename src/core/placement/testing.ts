@@ -1,6 +1,14 @@
 import { isBlock, isClosed, isInvisible } from '../html/content-model';
 import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
-import { ancestors, bodyOf, childrenOf, descendants, type Element, isText } from '../html/tree';
+import {
+  ancestors,
+  bodyOf,
+  childrenOf,
+  descendants,
+  type Element,
+  isText,
+  type TextNode,
+} from '../html/tree';
 import { type ParsedPage, parsePageFile } from '../site/read-page';
 import type { Pitch } from '../site/pitch';
 import { resolveFrom } from '../site/resolve-pitch';
@@ -78,22 +86,25 @@ function pick(page: ParsedPage, next: Next, howMany: number): Element[] {
   return picked;
 }
 
+function textsOf(page: ParsedPage): TextNode[] {
+  const body = bodyOf(page.doc);
+  const seen = [...(body ? descendants(body) : [])].filter((el) => !isInvisible(el));
+  return seen.flatMap((el) => childrenOf(el).filter(isText));
+}
+
 /** Where a block may come in: before a block whose parent holds blocks. */
 const fresh = (next: Next): string =>
   `<p>A new paragraph number ${next(100_000)} about lanterns, ladders and lime.</p>`;
 
 export const mutations: Readonly<Record<string, Mutation>> = {
   'text edited'(page, next) {
-    const body = bodyOf(page.doc);
     const edits: Edit[] = [];
-    for (const el of body ? descendants(body) : []) {
-      for (const node of childrenOf(el)) {
-        const at = node.sourceCodeLocation;
-        if (!isText(node) || !at || isInvisible(el) || node.value.trim().length < 20 || next(3) > 0) continue;
-        const raw = page.source.structure.slice(at.startOffset, at.endOffset);
-        for (const m of raw.matchAll(/[a-z]{4,}/g))
-          if (next(5) === 0) edits.push({ at: at.startOffset + m.index, removed: m[0], inserted: 'altered' });
-      }
+    for (const node of textsOf(page)) {
+      const at = node.sourceCodeLocation;
+      if (!at || node.value.trim().length < 20 || next(3) > 0) continue;
+      const raw = page.source.structure.slice(at.startOffset, at.endOffset);
+      for (const m of raw.matchAll(/[a-z]{4,}/g))
+        if (next(5) === 0) edits.push({ at: at.startOffset + m.index, removed: m[0], inserted: 'altered' });
     }
     return { edits };
   },

@@ -116,13 +116,10 @@ function cluster(signatures: readonly Signature[]): number[][] {
   const same = new Map<string, number[]>();
   for (const [page, signature] of signatures.entries()) {
     const key = [...signature.keys()].sort((a, b) => a - b).join();
-    const known =
-      same.get(key) ??
-      (signature.size
-        ? clusters
-            .slice(0, CLUSTERS)
-            .find(([first = 0]) => alike(signatures[first] as Signature, signature) >= ALIKE)
-        : undefined);
+    const isLike = ([first = 0]: readonly number[]) =>
+      alike(signatures[first] as Signature, signature) >= ALIKE;
+    const likeOne = () => (signature.size ? clusters.slice(0, CLUSTERS).find(isLike) : undefined);
+    const known = same.get(key) ?? likeOne();
     const home = known ?? [];
     if (!known) clusters.push(home);
     home.push(page);
@@ -139,11 +136,8 @@ function merge(clusters: readonly number[][], signatures: readonly Signature[]):
   const order = [...clusters].sort((a, b) => b.length - a.length);
   const merged: { pages: number[]; core: Signature }[] = [];
   const cores = order.map((pages) => weighted(coreOf(pages, signatures), pages, signatures));
-  const inCores = new Map<number, number>();
-  for (const [n, core] of cores.entries()) {
-    if ((order[n]?.length ?? 0) > 1)
-      for (const content of core.keys()) inCores.set(content, (inCores.get(content) ?? 0) + 1);
-  }
+  const ofGroups = cores.filter((_, n) => (order[n]?.length ?? 0) > 1);
+  const inCores = new Set(ofGroups.flatMap((core) => [...core.keys()]));
   for (const [n, pages] of order.entries()) {
     const own = cores[n] as Signature;
     const core: Signature =

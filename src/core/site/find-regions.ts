@@ -352,35 +352,45 @@ function pickMenu(
   hasTop: boolean,
 ): Found | undefined {
   const { o } = page;
-  const inMain = (i: number) => hasTop && (main?.blocks.some((b) => i >= b && i < o.end(b)) ?? false);
+  const mainBlocks = (hasTop && main?.blocks) || [];
   let best: { i: number; score: number } | undefined;
   for (let i = 1; i < o.count; i++) {
-    if (
-      o.links(i) < 2 ||
-      o.linked(i) < o.weight(i) * 0.6 ||
-      inMain(i) ||
-      o.meaning(i) === 'crumbs' ||
-      o.named(i) === 'crumbs' ||
-      (page.sign(i) !== 'menu' && o.ways(i) * 2 >= o.links(i))
-    )
-      continue;
-    // A menu that this page alone has is one only where it says so.
-    const shared = !page.compared || page.isChrome(i);
-    if ((!shared || (!page.compared && i > o.count / 2)) && page.sign(i) !== 'menu') continue;
-    const low = footer?.blocks.some((b) => i >= b && i < o.end(b)) ?? false;
-    const score =
-      (shared ? 0 : -3) +
-      (o.meaning(i) === 'menu' ? 5 : 0) +
-      (o.named(i) === 'menu' ? 3 : 0) +
-      Math.min(o.links(i), 8) / 2 -
-      (low ? 5 : 0) -
-      (i / o.count) * 2 -
-      (o.tag(i) === 'td' || o.tag(i) === 'tr' ? 0.2 : 0) -
-      (o.links(i) > 40 ? 2 : 0);
+    if (!mayBeMenu(page, i) || isWithin(page, i, mainBlocks)) continue;
+    const score = menuScore(page, i, isWithin(page, i, footer?.blocks ?? []));
     if (!best || score > best.score) best = { i, score };
   }
   if (!best) return undefined;
   return { blocks: [best.i], ...grade(page, best.i, 'menu', 0.72) };
+}
+
+const isWithin = (page: Bands, i: number, blocks: readonly number[]): boolean =>
+  blocks.some((b) => i >= b && i < page.o.end(b));
+
+/** Mostly links, no breadcrumbs; what does not call itself a menu is shared by pages, or near the top of one alone. */
+function mayBeMenu(page: Bands, i: number): boolean {
+  const { o } = page;
+  if (o.links(i) < 2 || o.linked(i) < o.weight(i) * 0.6) return false;
+  if (o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs') return false;
+  if (page.sign(i) === 'menu') return true;
+  if (o.ways(i) * 2 >= o.links(i)) return false;
+  return page.compared ? page.isChrome(i) : i <= o.count / 2;
+}
+
+/** How much speaks for the menu of the site; weights chosen by hand on the marked pages of `bench/labels`. */
+function menuScore(page: Bands, i: number, low: boolean): number {
+  const { o } = page;
+  const isShared = !page.compared || page.isChrome(i);
+  const isCell = o.tag(i) === 'td' || o.tag(i) === 'tr';
+  const parts: readonly [boolean, number][] = [
+    [!isShared, -3],
+    [o.meaning(i) === 'menu', 5],
+    [o.named(i) === 'menu', 3],
+    [low, -5],
+    [isCell, -0.2],
+    [o.links(i) > 40, -2],
+  ];
+  const said = parts.reduce((sum, [holds, weight]) => sum + (holds ? weight : 0), 0);
+  return said + Math.min(o.links(i), 8) / 2 - (i / o.count) * 2;
 }
 
 function fact(page: Bands, region: Landmark, { blocks, confidence, by }: Found): RegionFact {

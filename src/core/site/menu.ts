@@ -91,26 +91,21 @@ export function menuNodes(
 
   function itemOf(element: Element, sub: Element | undefined): MenuNode[] {
     const children = sub ? fromList(sub) : [];
-    const link =
-      element.tagName === 'a' && attr(element, 'href') !== undefined ? element : firstLink(element, sub);
-    const label = collapse(textOf(source, link ? labelText(link) : ownText(element, sub)));
-    const href = link ? textOf(source, attr(link, 'href') ?? '') : '';
-    const page = link && resolveLink(from, href, has);
+    const link = isLink(element) ? element : firstLink(element, sub);
+    const list = sub ? { list: sub } : {};
+    if (link) return [{ ...linked(element, link), children, element, link, ...list }];
     // Without a link an item is the current one, or a word over the items it nests; what holds no letter is a separator.
-    if (!link && !/[\p{L}\p{N}]/u.test(label)) return children;
-    const current = isCurrent(element, link) || page === here || (!link && children.length === 0);
-    return [
-      {
-        label: label || href,
-        href,
-        current,
-        children,
-        element,
-        ...(page && { page }),
-        ...(link && { link }),
-        ...(sub && { list: sub }),
-      },
-    ];
+    const label = collapse(textOf(source, ownText(element, sub)));
+    if (!/[\p{L}\p{N}]/u.test(label)) return children;
+    const current = isCurrent(element, undefined) || children.length === 0;
+    return [{ label, href: '', current, children, element, ...list }];
+  }
+
+  function linked(element: Element, link: Element) {
+    const href = textOf(source, attr(link, 'href') ?? '');
+    const page = resolveLink(from, href, has);
+    const label = collapse(textOf(source, labelText(link))) || href;
+    return { label, href, current: isCurrent(element, link) || page === here, ...(page && { page }) };
   }
 }
 
@@ -154,13 +149,14 @@ function firstList(el: Element): Element | undefined {
 function firstLink(item: Element, sub: Element | undefined): Element | undefined {
   for (const e of descendants(item)) {
     if (e === sub) return undefined;
-    if (e.tagName === 'a' && attr(e, 'href') !== undefined) return e;
+    if (isLink(e)) return e;
   }
   return undefined;
 }
 
-const linksIn = (root: Element): Element[] =>
-  [...descendants(root)].filter((e) => e.tagName === 'a' && attr(e, 'href') !== undefined);
+const isLink = (e: Element): boolean => e.tagName === 'a' && attr(e, 'href') !== undefined;
+
+const linksIn = (root: Element): Element[] => [...descendants(root)].filter(isLink);
 
 /** The element whose children are the items: down through wrappers that hold all the links in one child. */
 function rowOf(root: Element): Element {

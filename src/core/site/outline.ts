@@ -201,13 +201,17 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
     const block = index.get(node) ?? next.block;
     const at = block * STRIDE;
     const isLink = node.tagName === 'a' && attr(node, 'href') !== undefined;
-    if (isLink) rows[at + F.links] = (rows[at + F.links] as number) + 1;
-    if (isLink && isWay(node)) rows[at + F.ways] = (rows[at + F.ways] as number) + 1;
+    if (isLink) countLink(rows, at, node);
     if (node.tagName === 'img') addPicture(rows, at, node, next.inLink);
     const kids = node.childNodes;
     for (let i = kids.length - 1; i >= 0; i--)
       stack.push({ node: kids[i] as Node, block, inLink: next.inLink || isLink });
   }
+}
+
+function countLink(rows: Int32Array, at: number, link: Element): void {
+  rows[at + F.links] = (rows[at + F.links] as number) + 1;
+  if (isWay(link)) rows[at + F.ways] = (rows[at + F.ways] as number) + 1;
 }
 
 /** Letters of a run of text that are looked at one by one; of the rest, its length. */

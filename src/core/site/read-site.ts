@@ -10,7 +10,7 @@ import { isPicturePath, type PictureFacts, pictureSize } from './pictures';
 import { factsOf, type PageFacts, parsePageFile } from './read-page';
 import { elementAt, type Landmark, landmarks, type RegionFact, UNSURE } from './regions';
 import { type Section, sectionsOf } from './sections';
-import { readStyle } from './styles';
+import { type FontFace, readStyle } from './styles';
 import { type Survey, switchesPages } from './survey';
 import { type Surveyed, surveyFile } from './survey-file';
 
@@ -213,39 +213,41 @@ async function menuOf(
 /** Style sheets with all they import, round trips cut; the fonts they bring and the files that are not there. */
 async function readStyles(surveys: readonly Survey[], files: SiteFiles, index: FileIndex) {
   const fonts = new Map<string, SiteReading['fonts'][number]>();
-  const missing = new Map<string, PagePath>();
-  for (const s of surveys)
-    for (const href of s.missingSheets) if (!missing.has(href)) missing.set(href, s.path);
-  const queue = [...new Set(surveys.flatMap((s) => s.styleSheets))];
-  const seen = new Set(queue);
-  for (let path = queue.pop(); path; path = queue.pop()) {
+  // In reverse, so that the first page that asks for a file is the one that is named.
+  const missing = new Map(
+    surveys.flatMap((s) => s.missingSheets.map((href) => [href, s.path] as const)).toReversed(),
+  );
+  // The set grows while it is walked: each sheet is read once, whoever imports it.
+  const sheets = new Set(surveys.flatMap((s) => s.styleSheets));
+  for (const path of sheets) {
     const source = readSource(await files.read(path));
     const facts = readStyle(textOf(source, source.structure));
     for (const href of facts.imports) {
       const next = resolveLink(path, href, index.find);
-      if (next && !seen.has(next)) queue.push(next);
-      if (next) seen.add(next);
-      else if (!/^([a-z]+:)?\/\//i.test(href)) missing.set(href, path);
+      if (next) sheets.add(next);
+      else if (!isElsewhere(href)) missing.set(href, path);
     }
-    for (const face of facts.fonts) {
-      const src = face.sources.find((u) => !u.startsWith('data:')) ?? '';
-      const file = resolveLink(path, src, index.find);
-      fonts.set(`${face.family}|${face.weight}|${face.style}`, {
-        family: face.family,
-        weight: face.weight,
-        style: face.style,
-        file: file ?? src,
-        missing: !file && !/^(https?:)?\/\//.test(src) && src !== '',
-      });
-    }
+    for (const face of facts.fonts)
+      fonts.set(`${face.family}|${face.weight}|${face.style}`, fontFact(face, path, index));
   }
-  return {
-    fonts: [...fonts.values()],
-    notes: [...missing].map(
-      ([href, from]) =>
-        `${from} asks for the style sheet ${href}, and there is no such file. The page is read without it.`,
-    ),
-  };
+  return { fonts: [...fonts.values()], notes: [...missing].map(missingWords) };
+}
+
+const missingWords = ([href, from]: readonly [string, PagePath]): string =>
+  `${from} asks for the style sheet ${href}, and there is no such file. The page is read without it.`;
+
+/** A whole address, or one of another host. */
+const isElsewhere = (href: string): boolean => /^([a-z]+:)?\/\//i.test(href);
+
+function fontFact(
+  { family, weight, style, sources }: FontFace,
+  sheet: PagePath,
+  index: FileIndex,
+): SiteReading['fonts'][number] {
+  const src = sources.find((u) => !u.startsWith('data:')) ?? '';
+  const file = resolveLink(sheet, src, index.find);
+  const missing = !file && !isElsewhere(src) && src !== '';
+  return { family, weight, style, file: file ?? src, missing };
 }
 
 /** First bytes that hold a picture's size, nearly always; the whole file is read where they do not. */
@@ -273,15 +275,12 @@ async function howItMoves(
   files: SiteFiles,
   index: FileIndex,
 ): Promise<SiteReading['moves']> {
-  const scripts = new Map<PagePath, PagePath>();
-  for (const s of surveys) {
-    if (s.hints.switches) return { how: 'switches', why: `${s.path} moves between pages by script` };
-    for (const src of s.scripts) {
-      const path = resolveLink(s.base, src, index.find);
-      if (path && !scripts.has(path)) scripts.set(path, s.path);
-    }
-  }
-  for (const path of [...scripts.keys()].slice(0, 200)) {
+  const switches = surveys.find((s) => s.hints.switches);
+  if (switches) return { how: 'switches', why: `${switches.path} moves between pages by script` };
+  const scripts = new Set(
+    surveys.flatMap((s) => s.scripts.flatMap((src) => resolveLink(s.base, src, index.find) ?? [])),
+  );
+  for (const path of [...scripts].slice(0, 200)) {
     if (switchesPages(readSource(await files.read(path)).structure))
       return { how: 'switches', why: `${path} changes the address without loading a page` };
   }

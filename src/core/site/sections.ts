@@ -19,19 +19,7 @@ export function sectionsOf(
   menu: readonly MenuItem[],
   titleOf: (path: PagePath) => string,
 ): { sections: Section[]; of: Map<PagePath, string> } {
-  const of = new Map<PagePath, string>();
-  const names = new Map<string, string>();
-  const nested = (item: MenuItem): PagePath[] => [
-    ...(item.page ? [item.page] : []),
-    ...item.children.flatMap(nested),
-  ];
-  for (const item of menu) {
-    const [head, ...rest] = nested(item);
-    if (!head || of.has(head)) continue;
-    const id = addressOf(head);
-    names.set(id, item.label);
-    for (const page of [head, ...rest]) if (!of.has(page)) of.set(page, id);
-  }
+  const { of, names } = sectionsOfMenu(menu);
   const folders = [...names.keys()]
     .filter((id) => id !== '/' && id.endsWith('/'))
     .sort((a, b) => b.length - a.length);
@@ -43,12 +31,31 @@ export function sectionsOf(
     of.set(path, home);
     if (home && !names.has(home)) names.set(home, titleOf(paths.find((p) => addressOf(p) === home) ?? path));
   }
+  return { of, sections: counted(of, names) };
+}
+
+const nestedPages = (item: MenuItem): PagePath[] => [
+  ...(item.page ? [item.page] : []),
+  ...item.children.flatMap(nestedPages),
+];
+
+function sectionsOfMenu(menu: readonly MenuItem[]) {
+  const of = new Map<PagePath, string>();
+  const names = new Map<string, string>();
+  for (const item of menu) {
+    const [head, ...rest] = nestedPages(item);
+    if (!head || of.has(head)) continue;
+    const id = addressOf(head);
+    names.set(id, item.label);
+    for (const page of [head, ...rest]) if (!of.has(page)) of.set(page, id);
+  }
+  return { of, names };
+}
+
+function counted(of: ReadonlyMap<PagePath, string>, names: ReadonlyMap<string, string>): Section[] {
   const counts = new Map<string, number>();
   for (const id of of.values()) counts.set(id, (counts.get(id) ?? 0) + 1);
-  return {
-    of,
-    sections: [...names]
-      .map(([id, name]) => ({ id, name, pages: counts.get(id) ?? 0 }))
-      .filter((s) => s.pages > 0),
-  };
+  return [...names]
+    .map(([id, name]) => ({ id, name, pages: counts.get(id) ?? 0 }))
+    .filter((s) => s.pages > 0);
 }

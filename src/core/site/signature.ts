@@ -100,18 +100,8 @@ export interface SignedBlock {
  * by comparing each with each.
  */
 export function lookalikesOf(blocks: readonly SignedBlock[]): ReadonlySet<Signature> {
-  const byRow = new Map<string, number[]>();
-  for (const [n, { signature }] of blocks.entries()) {
-    const [tag = '', , words = ''] = signature.split(':');
-    for (let r = 0; words && r < ROWS; r++) {
-      const key = `${tag} ${r} ${words.slice(r * 4, r * 4 + 4)}`;
-      const list = byRow.get(key);
-      if (list) list.push(n);
-      else byRow.set(key, [n]);
-    }
-  }
   const shared = new Map<number, Map<number, number>>();
-  for (const list of byRow.values()) {
+  for (const list of blocksByRow(blocks)) {
     // A row that very many blocks have is a word they all use.
     if (list.length > 60) continue;
     for (const a of list)
@@ -123,6 +113,21 @@ export function lookalikesOf(blocks: readonly SignedBlock[]): ReadonlySet<Signat
       .filter(([, others]) => Math.max(...others.values()) >= LOOKALIKE)
       .map(([n]) => blocks[n]?.signature ?? ''),
   );
+}
+
+/** Which blocks have the same row of a sketch under the same tag. */
+function blocksByRow(blocks: readonly SignedBlock[]): Iterable<number[]> {
+  const byRow = new Map<string, number[]>();
+  for (const [n, { signature }] of blocks.entries()) {
+    const [tag = '', , words = ''] = signature.split(':');
+    for (let r = 0; words && r < ROWS; r++) {
+      const key = `${tag} ${r} ${words.slice(r * 4, r * 4 + 4)}`;
+      const list = byRow.get(key);
+      if (list) list.push(n);
+      else byRow.set(key, [n]);
+    }
+  }
+  return byRow.values();
 }
 
 const apart = (a: SignedBlock, b: SignedBlock): boolean => a.to <= b.from || b.to <= a.from;
@@ -155,8 +160,12 @@ export function similarity(a: Signature, b: Signature): number {
   // Two headings that differ belong to two blocks, however alike their words.
   if (headingA && headingB && !sameHeading) return 0;
   if (!sketchA || !sketchB) return sameHeading;
-  let same = 0;
-  for (let i = 0; i < ROWS * 4; i += 4) if (sketchA.slice(i, i + 4) === sketchB.slice(i, i + 4)) same++;
-  const share = same / ROWS;
+  const share = sharedRows(sketchA, sketchB) / ROWS;
   return Math.max(sameHeading, share < 0.35 ? 0 : share * (tagA === tagB ? 0.95 : 0.8));
+}
+
+function sharedRows(a: string, b: string): number {
+  let same = 0;
+  for (let i = 0; i < ROWS * 4; i += 4) if (a.slice(i, i + 4) === b.slice(i, i + 4)) same++;
+  return same;
 }

@@ -24,15 +24,22 @@ export function meaningOf(el: Element): Sign | undefined {
   const role = roles[(attr(el, 'role') ?? '').trim().toLowerCase()];
   // A navigation that is called a side column is one: its links are a table of contents.
   if (role === 'menu' && nameSignOf(el) === 'side') return 'side';
-  if (role) return role;
-  if (el.tagName === 'main') return 'main';
-  if (el.tagName === 'nav' && nameSignOf(el) === 'side') return 'side';
-  if (el.tagName === 'nav')
-    return /crumb/i.test(`${attr(el, 'aria-label') ?? ''} ${namesOf(el).join(' ')}`) ? 'crumbs' : 'menu';
-  if (el.tagName === 'aside') return outsideSections(el) || inMainOnly(el) ? 'side' : undefined;
-  if (el.tagName === 'header' || el.tagName === 'footer') return outsideSections(el) ? el.tagName : undefined;
-  return undefined;
+  return role ?? meaningOfTag[el.tagName]?.(el);
 }
+
+const isCrumbs = (nav: Element): boolean =>
+  /crumb/i.test(`${attr(nav, 'aria-label') ?? ''} ${namesOf(nav).join(' ')}`);
+
+const meaningOfTag: Readonly<Record<string, (el: Element) => Sign | undefined>> = {
+  main: () => 'main',
+  nav(el) {
+    if (nameSignOf(el) === 'side') return 'side';
+    return isCrumbs(el) ? 'crumbs' : 'menu';
+  },
+  aside: (el) => (outsideSections(el) || inMainOnly(el) ? 'side' : undefined),
+  header: (el) => (outsideSections(el) ? 'header' : undefined),
+  footer: (el) => (outsideSections(el) ? 'footer' : undefined),
+};
 
 /** An aside of the main part itself is a side column; one inside an article belongs to its text. */
 const inMainOnly = (el: Element): boolean => {

@@ -1,5 +1,15 @@
 import { canPart, isBlock, isContainer, isInvisible, type Neighbour } from '../html/content-model';
-import { ancestors, bodyOf, childrenOf, descendants, type Element, isElement, isText } from '../html/tree';
+import {
+  ancestors,
+  bodyOf,
+  childrenOf,
+  descendants,
+  type Element,
+  isElement,
+  isText,
+  type Node,
+  type TextNode,
+} from '../html/tree';
 import type { ParsedPage } from './read-page';
 
 export type Side = 'before' | 'after' | 'start' | 'end';
@@ -63,21 +73,20 @@ export function itemsOf(container: Element): Neighbour[] {
   const items: Neighbour[] = ['edge'];
   let end = 0;
   for (const node of childrenOf(container)) {
-    if (isText(node)) {
-      if (node.value.trim() !== '' && items.at(-1) !== 'text') items.push('text');
-    } else if (isElement(node)) {
-      if (isInvisible(node)) continue;
-      // A formatting element that the parser opened again has the place of the first: it stands nowhere itself.
-      const starts = node.sourceCodeLocation?.startOffset ?? 0;
-      if (standsInside(node, container) && starts >= end) {
-        items.push(node);
-        end = node.sourceCodeLocation?.endOffset ?? end;
-      } else if (items.at(-1) !== 'text') items.push('text');
-    }
+    if (!isSeen(node)) continue;
+    // A formatting element that the parser opened again has the place of the first: it stands nowhere itself.
+    const at = isElement(node) ? node.sourceCodeLocation : undefined;
+    if (isElement(node) && standsInside(node, container) && (at?.startOffset ?? 0) >= end) {
+      items.push(node);
+      end = at?.endOffset ?? end;
+    } else if (items.at(-1) !== 'text') items.push('text');
   }
   items.push('edge');
   return items;
 }
+
+const isSeen = (node: Node): node is TextNode | Element =>
+  isText(node) ? node.value.trim() !== '' : isElement(node) && !isInvisible(node);
 
 /** Foster-parented and reopened elements have a source place outside their parent: nothing may be placed by them. */
 function standsInside(el: Element, parent: Element): boolean {

@@ -87,18 +87,28 @@ export function shopFrontFragment(v: ShopFrontView, w: Words): Html {
 <p class="${v.state.find || v.narrow?.by ? 'stall-found' : 'stall-hidden'}" role="status">${count(w, w.found, v.found)}</p>
 ${
   v.products.length === 0
-    ? html`<p class="stall-lead">${nothingWords(v, w)}</p>${(v.state.find || v.state.category) && html`<p><a class="stall-way" ${go({ ...noState })}>${w.all}</a></p>`}${!v.state.find && v.narrow && v.narrow.by > 0 && html`<p><a class="stall-way" ${go({ ...noState, category: v.state.category, sort: v.state.sort })}>${w.clear}</a></p>`}`
+    ? nothingFragment(v, w, go)
     : html`<ul class="stall-grid" data-columns="${v.columns}">${v.products.map((p, n) => html`<li>${cardFragment(p, v, w, n > 3)}</li>`)}</ul>`
 }
-${v.pages > 1 && html`<nav class="stall-pages" aria-label="${fill(w.page, { n: v.state.page, x: v.pages })}">${v.state.page > 1 && html`<a rel="prev" ${go({ page: v.state.page - 1 })}>${w.previous}</a>`}<span>${fill(w.page, { n: v.state.page, x: v.pages })}</span>${v.state.page < v.pages && html`<a rel="next" ${go({ page: v.state.page + 1 })}>${w.next}</a>`}</nav>`}</section>`;
+${v.pages > 1 && pageNav(v, w, go)}</section>`;
 }
 
-function categoryNav(
-  categories: readonly CategoryView[],
-  v: ShopFrontView,
-  w: Words,
-  go: (to: Partial<ShopState>) => Html,
-): Html {
+/** Attributes of a link to another state of the same front. */
+type Go = (to: Partial<ShopState>) => Html;
+
+/** Nothing is there: why, and the ways back to where there is something. */
+function nothingFragment(v: ShopFrontView, w: Words, go: Go): Html {
+  const { state, narrow } = v;
+  const isNarrowed = !state.find && narrow && narrow.by > 0;
+  return html`<p class="stall-lead">${nothingWords(v, w)}</p>${(state.find || state.category) && html`<p><a class="stall-way" ${go({ ...noState })}>${w.all}</a></p>`}${isNarrowed && html`<p><a class="stall-way" ${go({ ...noState, category: state.category, sort: state.sort })}>${w.clear}</a></p>`}`;
+}
+
+function pageNav({ state: { page }, pages }: ShopFrontView, w: Words, go: Go): Html {
+  const where = fill(w.page, { n: page, x: pages });
+  return html`<nav class="stall-pages" aria-label="${where}">${page > 1 && html`<a rel="prev" ${go({ page: page - 1 })}>${w.previous}</a>`}<span>${where}</span>${page < pages && html`<a rel="next" ${go({ page: page + 1 })}>${w.next}</a>`}</nav>`;
+}
+
+function categoryNav(categories: readonly CategoryView[], v: ShopFrontView, w: Words, go: Go): Html {
   const item = (c: CategoryView): Html =>
     html`<li><a ${go({ category: c.slug })}${c.current && html` aria-current="true"`}>${c.name} <small>${c.count}</small></a></li>`;
   const open = categories.find((c) => c.current || c.children.some((k) => k.current));

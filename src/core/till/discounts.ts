@@ -38,19 +38,27 @@ export function refusal(
   lines: readonly BasketLine[],
   buyer: Buyer,
 ): NotApplied | undefined {
+  return refusalNow(rule, buyer) ?? refusalOf(rule, lines);
+}
+
+/** By its days and by how often it was used. */
+function refusalNow(rule: DiscountRule, buyer: Buyer): NotApplied | undefined {
   if (rule.from && buyer.wall < rule.from) return 'not-yet';
   if (rule.until && buyer.wall >= rule.until) return 'over';
   const uses = buyer.uses[rule.id] ?? { all: 0, own: 0 };
   if (rule.limit !== null && uses.all >= rule.limit) return 'used-up';
-  if (rule.limitEach !== null && uses.own >= rule.limitEach) return 'used-by-you';
+  return rule.limitEach !== null && uses.own >= rule.limitEach ? 'used-by-you' : undefined;
+}
+
+/** By what is in the basket. */
+function refusalOf(rule: DiscountRule, lines: readonly BasketLine[]): NotApplied | undefined {
   const own = lines.filter((l) => inScope(l, rule));
   if (own.length === 0) return 'nothing-fits';
   if (rule.leastAmount !== null && sum(own.map((l) => times(l.unit, l.quantity))) < rule.leastAmount)
     return 'least-amount';
   const pieces = own.reduce((n, l) => n + l.quantity, 0);
-  if (rule.leastPieces !== null && pieces < rule.leastPieces) return 'least-pieces';
-  if (rule.kind === 'buy-get' && pieces < rule.buy + rule.get) return 'least-pieces';
-  return undefined;
+  const least = rule.kind === 'buy-get' ? rule.buy + rule.get : 0;
+  return pieces < Math.max(rule.leastPieces ?? 0, least) ? 'least-pieces' : undefined;
 }
 
 /** Pieces of one line that still cost the same, each as much as the others. */

@@ -78,13 +78,15 @@ export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
   if (!tellsAccount(way)) return 'no-account';
   if (viaProvider(way.kind) && !f.connected.includes(way.kind)) return 'not-connected';
   if (f.country && way.countries.length > 0 && !way.countries.includes(f.country)) return 'country';
-  if ((way.least !== null && f.total < way.least) || (way.most !== null && f.total > way.most))
-    return 'amount';
+  if (!isBetween(f.total, way)) return 'amount';
   if (f.again && way.kind !== 'card') return 'again';
   if (way.kind === 'delivery' && (f.goes === null || f.goes === 'collect')) return 'nothing-sent';
   if (way.kind === 'person' && f.goes !== null && f.goes !== 'collect') return 'not-collected';
   return null;
 }
+
+const isBetween = (total: number, { least, most }: Pick<PayWay, 'least' | 'most'>): boolean =>
+  (least === null || total >= least) && (most === null || total <= most);
 
 /** Ways to pay that a buyer is offered, in the owner's order. */
 export const offeredWays = (rules: PayRules, f: PayFacts): PayWay[] =>

@@ -224,29 +224,32 @@ function readShipping(d: Draft, m: readonly string[], more: readonly string[]): 
   const [, how = '', country, postcode, by = 'flat', first = ''] = m;
   const n = d.regions.length + 1;
   const way: Loose = { id: `way-${n}`, name: `Way ${n}`, kind: kindsOfWay[how], by };
-  const bands: Loose[] = [];
-  const own: Loose[] = [];
-  for (const word of [first, ...more]) {
-    const band = /^(\S+) (?:to (\S+)|beyond)$/.exec(word);
-    const named = /^(free from|base|[a-z]+) (\S+)$/.exec(word);
-    const each = /^(\S+) a piece$/.exec(word);
-    if (/^[\d.]+$/.test(word)) way.base = cents(word);
-    else if (each) way.each = cents(each[1] ?? '');
-    else if (band && /^\d/.test(word)) {
-      const end = band[2];
-      const number = by === 'value' ? cents : Number;
-      bands.push({ price: cents(band[1] ?? ''), upTo: end === undefined ? null : number(end) });
-    } else if (named?.[1] === 'free from') way.freeFrom = cents(named[2] ?? '');
-    else if (named?.[1] === 'base') way.base = cents(named[2] ?? '');
-    else if (named) own.push({ goodsId: named[1], each: cents(named[2] ?? '') });
-    else throw new Error(`no such word of shipping: ${word}`);
-  }
+  const parts = [first, ...more].map((word) => shippingWord(word, by));
+  const bands = parts.flatMap((p) => p.band ?? []);
+  const own = parts.flatMap((p) => p.own ?? []);
+  Object.assign(way, ...parts.map((p) => p.way));
   d.regions.push({
     id: `region-${n}`,
     name: `Region ${n}`,
     areas: [{ country, postcodes: postcode ? [postcode] : [] }],
     ways: [{ ...way, bands, own }],
   });
+}
+
+/** One word of a shipping method: a price, a band of a table, or a product with a price of its own. */
+function shippingWord(word: string, by: string): { way?: Loose; band?: Loose; own?: Loose } {
+  if (/^[\d.]+$/.test(word)) return { way: { base: cents(word) } };
+  const [, each] = /^(\S+) a piece$/.exec(word) ?? [];
+  if (each) return { way: { each: cents(each) } };
+  const [, bandPrice, end] = /^(\d\S*) (?:to (\S+)|beyond)$/.exec(word) ?? [];
+  if (bandPrice) {
+    const measure = by === 'value' ? cents : Number;
+    return { band: { price: cents(bandPrice), upTo: end === undefined ? null : measure(end) } };
+  }
+  const [, name, price = ''] = /^(free from|base|[a-z]+) (\S+)$/.exec(word) ?? [];
+  if (!name) throw new Error(`no such word of shipping: ${word}`);
+  if (name === 'free from') return { way: { freeFrom: cents(price) } };
+  return name === 'base' ? { way: { base: cents(price) } } : { own: { goodsId: name, each: cents(price) } };
 }
 
 function readDiscount(d: Draft, [, kind = '', rest = '']: readonly string[], more: readonly string[]): void {

@@ -74,37 +74,15 @@ function priceOf(
   goods: Minor,
   told: Telling,
 ): Offered | undefined {
-  const { money } = told;
-  const own = new Map(way.own.map((o) => [o.goodsId, o.each]));
-  const rest = lines.flatMap((l, n) =>
-    l.ships && !own.has(l.goodsId) ? [{ l, value: values[n] ?? zero }] : [],
-  );
-  const pieces = rest.reduce((n, { l }) => n + l.quantity, 0);
-  const measure = {
-    flat: 0,
-    pieces,
-    weight: rest.reduce((n, { l }) => n + (l.grams ?? 0) * l.quantity, 0),
-    value: sum(rest.map((r) => r.value)),
-  }[way.by];
+  const { pieces, measure, extra } = measured(way, lines, values);
   const band =
-    way.by === 'flat' || rest.length === 0
-      ? -1
-      : way.bands.findIndex((b) => b.upTo === null || measure <= b.upTo);
-  if (way.by !== 'flat' && rest.length > 0 && band === -1) return undefined;
-  const extra = sum(
-    lines.flatMap((l) =>
-      l.ships && own.has(l.goodsId) ? [times(own.get(l.goodsId) ?? zero, l.quantity)] : [],
-    ),
-  );
+    way.by === 'flat' || pieces === 0 ? -1 : way.bands.findIndex((b) => b.upTo === null || measure <= b.upTo);
+  if (way.by !== 'flat' && pieces > 0 && band === -1) return undefined;
   const price = [way.base, way.bands[band]?.price ?? zero, times(way.each, pieces), extra].reduce(add, zero);
   const free = way.freeFrom !== null && goods >= way.freeFrom;
-  const parts = [
-    way.by === 'flat' ? '' : bandWords(way, band, measure, told),
-    way.base && (way.by !== 'flat' || (way.each && pieces > 0) || extra) ? `base ${money(way.base)}` : '',
-    way.each && pieces > 0 ? `${money(way.each)} a piece` : '',
-    extra ? `${money(extra)} for single products` : '',
-    free ? `${money(price)} \u2192 free, because goods are ${money(way.freeFrom ?? zero)} or more` : '',
-  ].filter(Boolean);
+  const parts = ruleWords(way, { band, measure, pieces, extra }, told);
+  if (free && way.freeFrom !== null)
+    parts.push(`${told.money(price)} \u2192 free, because goods are ${told.money(way.freeFrom)} or more`);
   const untilFree = way.freeFrom === null || free ? null : minor(way.freeFrom - goods);
   return {
     way,
@@ -116,6 +94,41 @@ function priceOf(
     measure,
     rule: [region.name, ...parts].join(', '),
   };
+}
+
+/** What a way measures of a basket: products with a price of their own count by that alone. */
+function measured(way: ShippingWay, lines: readonly BasketLine[], values: readonly Minor[]) {
+  const own = new Map(way.own.map((o) => [o.goodsId, o.each]));
+  const sent = lines.flatMap((l, n) => (l.ships ? [{ l, value: values[n] ?? zero }] : []));
+  const rest = sent.filter(({ l }) => !own.has(l.goodsId));
+  const pieces = rest.reduce((n, { l }) => n + l.quantity, 0);
+  const measure = {
+    flat: 0,
+    pieces,
+    weight: rest.reduce((n, { l }) => n + (l.grams ?? 0) * l.quantity, 0),
+    value: sum(rest.map((r) => r.value)),
+  }[way.by];
+  const extra = sum(sent.map(({ l }) => times(own.get(l.goodsId) ?? zero, l.quantity)));
+  return { pieces, measure, extra };
+}
+
+interface Measured {
+  readonly band: number;
+  readonly measure: number;
+  readonly pieces: number;
+  readonly extra: Minor;
+}
+
+/** The parts that a price is made of, each where there is something to say of it. */
+function ruleWords(way: ShippingWay, { band, measure, pieces, extra }: Measured, told: Telling): string[] {
+  const each = way.each && pieces > 0;
+  const isOnlyBase = way.by === 'flat' && !each && !extra;
+  return [
+    way.by === 'flat' ? '' : bandWords(way, band, measure, told),
+    way.base && !isOnlyBase ? `base ${told.money(way.base)}` : '',
+    each ? `${told.money(way.each)} a piece` : '',
+    extra ? `${told.money(extra)} for single products` : '',
+  ].filter(Boolean);
 }
 
 function bandWords(way: ShippingWay, band: number, measure: number, { money, unit }: Telling): string {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import type { Placement } from '../../core/placement/placement';
 import type { Pitch, Side } from '../../core/site/pitch';
 import { type Layout, nearest, pitchLines } from './geometry';
-import { empty, invert, record, redo, undo } from './history';
+import { empty, invert, record, redo, type Step, undo } from './history';
 
 const pitch = (anchorAt: number, path: string, side: Side, containerAt = 0): Pitch => ({
   address: {
@@ -111,26 +111,28 @@ describe('the history of the bench', () => {
     expect(record(first?.next ?? empty, added).undone).toEqual([]);
   });
 
-  it('undone as often as done and redone as often, everything is as it was', () => {
-    /** A draft is a map of placements; a step sets or removes one. */
-    const apply = (
-      draft: Map<string, string>,
-      { before, after }: { before: Placement | undefined; after: Placement | undefined },
-    ) => {
-      const id = (after ?? before)?.id ?? '';
-      if (after) draft.set(id, String(after.settings.text));
-      else draft.delete(id);
+  /** A draft is a map of placements; a step sets or removes one. */
+  type Draft = Map<string, string>;
+  const apply = (draft: Draft, { before, after }: Step) => {
+    const id = (after ?? before)?.id ?? '';
+    if (after) draft.set(id, String(after.settings.text));
+    else draft.delete(id);
+  };
+  const stepTo = (draft: Draft, id: string, text: string | null): Step => {
+    const was = draft.get(id);
+    return {
+      before: was === undefined ? undefined : placement(id, was),
+      after: text === null ? undefined : placement(id, text),
     };
+  };
+
+  it('undone as often as done and redone as often, everything is as it was', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.option(fc.string()))), (acts) => {
         const draft = new Map<string, string>();
         let history = empty;
         for (const [id, text] of acts) {
-          const was = draft.get(id);
-          const step = {
-            before: was === undefined ? undefined : placement(id, was),
-            after: text === null ? undefined : placement(id, text),
-          };
+          const step = stepTo(draft, id, text);
           if (!step.before && !step.after) continue;
           apply(draft, step);
           history = record(history, step);

@@ -266,108 +266,18 @@ class Reader {
 /** The whole form a draft stands for; every field in error says what to do. */
 export function readDraft(d: Draft, currency: string): { form: ProductForm } | { errors: Errors } {
   const r = new Reader(currency);
-  if (!d.name.trim()) r.fault('name', say.giveItANameShoppersSearch);
-  const price = r.money('price', d.price);
-  if (price === null)
-    r.fault(
-      'price',
-      d.kind === 'link'
-        ? say.enterWhatItCostsThereOr
-        : say.writeThePriceInFiguresLike(decimalText(1250 as Minor, currency)),
-    );
-  const was = r.money('was', d.was);
-  if (was !== null && price !== null && was <= price) r.fault('was', say.thePriceBeforeIsMoreThan);
-  const list = (text: string) =>
-    text
-      .split(',')
-      .map((c) => c.trim())
-      .filter(Boolean);
   const form = {
-    kind: d.kind,
-    name: d.name.trim(),
-    slug: d.slug.trim(),
-    description: d.description,
-    taxClass: d.taxClass,
-    shows: d.shows,
-    badge: d.badge,
-    searchWords: d.searchWords,
-    sections: d.sections,
-    related: d.related,
-    video: d.video.trim(),
-    film: d.film,
-    options: d.options,
-    bundle: d.bundle,
-    sample: d.sample,
-    price,
-    was,
-    cost: r.money('cost', d.cost),
-    openLeast: d.open ? price : null,
-    openSuggestions: d.open
-      ? d.suggestions
-          .split(/[\s;]+/)
-          .filter(Boolean)
-          .flatMap((s) => r.money('suggestions', s) ?? [])
-      : [],
-    offer:
-      d.offer && d.offer.value.trim() !== ''
-        ? {
-            kind: d.offer.kind,
-            value: d.offer.kind === 'percent' ? percentIn(r, d.offer.value) : r.money('offer', d.offer.value),
-            from: momentOf(d.offer.from),
-            until: momentOf(d.offer.until),
-          }
-        : null,
-    unit:
-      d.unit && d.unit.amount.trim() !== ''
-        ? { amount: amountIn(r, d.unit.amount), measure: d.unit.measure }
-        : null,
-    categories: list(d.categories),
-    tags: list(d.tags),
-    texts: d.texts.map((t, n) => ({
-      label: t.label.trim(),
-      most: r.whole(`texts-${n}`, t.most, say.enterHowManyLettersFit) ?? 40,
-      required: t.required,
-      price: r.money(`texts-${n}`, t.price) ?? 0,
-    })),
-    linkPrices: d.linkPrices.map((l, n) => {
-      if (!l.name.trim()) r.fault(`linkPrices-${n}`, say.sayWhomThePriceIsFor);
-      const price = r.money(`linkPrices-${n}`, l.price);
-      if (price === null) r.fault(`linkPrices-${n}`, say.enterThePriceForThisLink);
-      return { key: l.key, name: l.name.trim(), price };
-    }),
-    pictures: d.pictures,
-    variants: d.rows.map((row, n) => ({
-      ...(row.id && { id: row.id }),
-      values: row.values,
-      price: r.money(`row-${n}-price`, row.price),
-      difference: r.difference(`row-${n}-difference`, row.difference),
-      sku: row.sku,
-      gtin: row.gtin,
-      stock: r.whole(`row-${n}-stock`, row.stock, say.enterAWholeNumberOrLeave),
-      weight: r.weight(`row-${n}-weight`, row.weight),
-      picture: row.picture,
-    })),
+    ...readHead(r, d),
+    ...readPrices(r, d),
+    unit: readUnit(r, d.unit),
+    texts: readTexts(r, d),
+    variants: readRows(r, d),
     stockRule: {
       low: r.whole('low', d.low, say.enterAWholeNumber),
       whenOut: d.whenOut,
       expected: d.whenOut === 'preorder' ? d.expected || null : null,
     },
-    event:
-      d.kind === 'event' && d.event?.start
-        ? {
-            start: momentOf(d.event.start),
-            end: momentOf(d.event.end),
-            place: d.event.place,
-            address: d.event.address,
-          }
-        : null,
-    link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
-    every:
-      d.kind === 'subscription' && d.every
-        ? { count: r.whole('every', d.every.count, say.enterAWholeNumber) ?? 1, unit: d.every.unit }
-        : null,
-    voucherMonths:
-      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, say.enterWholeMonths) : null,
+    ...readKind(r, d),
     downloads: {
       limit: r.whole('downloads', d.downloads.limit, say.enterAWholeNumberOrNothing),
       days: r.whole('downloads', d.downloads.days, say.enterWholeDaysOrNothing),
@@ -375,19 +285,122 @@ export function readDraft(d: Draft, currency: string): { form: ProductForm } | {
     },
   };
   if (Object.keys(r.errors).length) return { errors: r.errors };
-  // A count below nought is one that was sold on: the ledger has it, the form of a new product does not.
-  const parsed = productInput.safeParse({
-    ...form,
-    variants: form.variants.map((v) => ({
-      ...v,
-      stock: v.stock !== null && v.stock < 0 && v.id ? 0 : v.stock,
-    })),
+  const parsed = productInput.safeParse(form);
+  if (parsed.success) return { form: parsed.data };
+  const issue = parsed.error.issues[0];
+  return { errors: { [placeOf(issue?.path ?? [])]: issue?.message ?? say.thisCannotBeKept } };
+}
+
+const listed = (text: string): string[] =>
+  text
+    .split(',')
+    .map((c) => c.trim())
+    .filter(Boolean);
+
+/** What is kept as it stands, and the words a product is found by. */
+function readHead(r: Reader, d: Draft) {
+  if (!d.name.trim()) r.fault('name', say.giveItANameShoppersSearch);
+  const { kind, description, taxClass, shows, badge, searchWords, sections, related, film } = d;
+  const { options, bundle, sample, pictures } = d;
+  return {
+    ...{ kind, description, taxClass, shows, badge, searchWords, sections, related, film },
+    ...{ options, bundle, sample, pictures },
+    name: d.name.trim(),
+    slug: d.slug.trim(),
+    video: d.video.trim(),
+    categories: listed(d.categories),
+    tags: listed(d.tags),
+  };
+}
+
+function readPrices(r: Reader, d: Draft) {
+  const price = r.money('price', d.price);
+  const missing =
+    d.kind === 'link'
+      ? say.enterWhatItCostsThereOr
+      : say.writeThePriceInFiguresLike(decimalText(1250 as Minor, r.currency));
+  if (price === null) r.fault('price', missing);
+  const was = r.money('was', d.was);
+  if (was !== null && price !== null && was <= price) r.fault('was', say.thePriceBeforeIsMoreThan);
+  const amounts = d.open ? d.suggestions.split(/[\s;]+/).filter(Boolean) : [];
+  return {
+    price,
+    was,
+    cost: r.money('cost', d.cost),
+    openLeast: d.open ? price : null,
+    openSuggestions: amounts.flatMap((s) => r.money('suggestions', s) ?? []),
+    offer: readOffer(r, d.offer),
+    linkPrices: readLinkPrices(r, d),
+  };
+}
+
+function readOffer(r: Reader, offer: Draft['offer']) {
+  if (!offer || offer.value.trim() === '') return null;
+  return {
+    kind: offer.kind,
+    value: offer.kind === 'percent' ? percentIn(r, offer.value) : r.money('offer', offer.value),
+    from: momentOf(offer.from),
+    until: momentOf(offer.until),
+  };
+}
+
+const readUnit = (r: Reader, unit: Draft['unit']) =>
+  unit && unit.amount.trim() !== '' ? { amount: amountIn(r, unit.amount), measure: unit.measure } : null;
+
+const readLinkPrices = (r: Reader, d: Draft) =>
+  d.linkPrices.map((l, n) => {
+    if (!l.name.trim()) r.fault(`linkPrices-${n}`, say.sayWhomThePriceIsFor);
+    const price = r.money(`linkPrices-${n}`, l.price);
+    if (price === null) r.fault(`linkPrices-${n}`, say.enterThePriceForThisLink);
+    return { key: l.key, name: l.name.trim(), price };
   });
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0];
-    return { errors: { [placeOf(issue?.path ?? [])]: issue?.message ?? say.thisCannotBeKept } };
-  }
-  return { form: parsed.data };
+
+const readTexts = (r: Reader, d: Draft) =>
+  d.texts.map((t, n) => ({
+    label: t.label.trim(),
+    most: r.whole(`texts-${n}`, t.most, say.enterHowManyLettersFit) ?? 40,
+    required: t.required,
+    price: r.money(`texts-${n}`, t.price) ?? 0,
+  }));
+
+const readRows = (r: Reader, d: Draft) =>
+  d.rows.map((row, n) => {
+    const stock = r.whole(`row-${n}-stock`, row.stock, say.enterAWholeNumberOrLeave);
+    return {
+      ...(row.id && { id: row.id }),
+      values: row.values,
+      price: r.money(`row-${n}-price`, row.price),
+      difference: r.difference(`row-${n}-difference`, row.difference),
+      sku: row.sku,
+      gtin: row.gtin,
+      // A count below nought is one that was sold on: the ledger has it, the form of a new product does not.
+      stock: row.id && stock !== null ? Math.max(0, stock) : stock,
+      weight: r.weight(`row-${n}-weight`, row.weight),
+      picture: row.picture,
+    };
+  });
+
+/** What only some kinds of goods have. */
+function readKind(r: Reader, d: Draft) {
+  const { event, every } = d;
+  return {
+    event:
+      d.kind === 'event' && event?.start
+        ? {
+            start: momentOf(event.start),
+            end: momentOf(event.end),
+            place: event.place,
+            address: event.address,
+          }
+        : null,
+    link: d.kind === 'link' && d.linkUrl.trim() ? { url: d.linkUrl.trim(), seller: d.linkSeller } : null,
+    every:
+      d.kind === 'subscription' && every
+        ? { count: r.whole('every', every.count, say.enterAWholeNumber) ?? 1, unit: every.unit }
+        : null,
+    voucherMonths:
+      d.kind === 'voucher' ? r.whole('voucherMonths', d.voucherMonths, say.enterWholeMonths) : null,
+  };
 }
 
 /** Where an error stands in the sheet: "variants.3.gtin" is a cell of the grid. */

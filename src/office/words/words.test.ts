@@ -33,30 +33,44 @@ function saidIn(code: string, name: string): string[] {
   const file = ts.createSourceFile(name, code, ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX);
   const found: string[] = [];
   const visit = (node: ts.Node): void => {
-    if (ts.isImportDeclaration(node) || ts.isTypeNode(node) || ts.isInterfaceDeclaration(node)) return;
-    if (ts.isJsxText(node) && letters(node.text)) found.push(node.text.trim());
-    if (ts.isJsxAttribute(node)) {
-      const attribute = node.name.getText();
-      if (node.initializer && ts.isStringLiteral(node.initializer)) {
-        if (READ.has(attribute) && letters(node.initializer.text)) found.push(node.initializer.text);
-        return;
-      }
-      if (['className', 'style', 'src', 'href', 'key'].includes(attribute)) return;
-    }
-    if (ts.isStringLiteralLike(node) && isProse(node.text) && !ts.isPropertyAssignment(node.parent)) {
-      const compared =
-        ts.isBinaryExpression(node.parent) && node.parent.operatorToken.getText().endsWith('==');
-      if (!compared) found.push(node.text);
-    }
-    if (ts.isTemplateExpression(node)) {
-      const text = [node.head.text, ...node.templateSpans.map((s) => s.literal.text)].join(' x ');
-      if (isProse(text)) found.push(text);
-    }
-    ts.forEachChild(node, visit);
+    const text = saidBy(node);
+    if (text !== undefined) found.push(text);
+    if (!isSilent(node)) ts.forEachChild(node, visit);
   };
   visit(file);
   return found;
 }
+
+/** Attributes that nobody reads, whatever stands in them. */
+const UNREAD = new Set(['className', 'style', 'src', 'href', 'key']);
+
+/** Nothing in it is said to anybody; a plain attribute has said what it says. */
+function isSilent(node: ts.Node): boolean {
+  if (ts.isImportDeclaration(node) || ts.isTypeNode(node) || ts.isInterfaceDeclaration(node)) return true;
+  if (!ts.isJsxAttribute(node)) return false;
+  const isPlain = node.initializer !== undefined && ts.isStringLiteral(node.initializer);
+  return isPlain || UNREAD.has(node.name.getText());
+}
+
+/** What this node says by itself. */
+function saidBy(node: ts.Node): string | undefined {
+  if (ts.isJsxText(node)) return letters(node.text) ? node.text.trim() : undefined;
+  if (ts.isJsxAttribute(node)) return saidByAttribute(node);
+  if (ts.isStringLiteralLike(node)) return isProse(node.text) && !isNamed(node) ? node.text : undefined;
+  if (!ts.isTemplateExpression(node)) return undefined;
+  const text = [node.head.text, ...node.templateSpans.map((s) => s.literal.text)].join(' x ');
+  return isProse(text) ? text : undefined;
+}
+
+function saidByAttribute({ name, initializer }: ts.JsxAttribute): string | undefined {
+  const value = initializer && ts.isStringLiteral(initializer) ? initializer.text : '';
+  return READ.has(name.getText()) && letters(value) ? value : undefined;
+}
+
+/** A value of a table, or one that something is compared with: a name, not a text. */
+const isNamed = (node: ts.Node): boolean =>
+  ts.isPropertyAssignment(node.parent) ||
+  (ts.isBinaryExpression(node.parent) && node.parent.operatorToken.getText().endsWith('=='));
 
 const officeFiles = readdirSync('src/office', { recursive: true, encoding: 'utf8' }).filter(
   (f) => /\.tsx?$/.test(f) && !/\.test\.ts$|^(words|in-page)\//.test(f),

@@ -33,12 +33,16 @@ export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener 
       const key = String(req.headers.host ?? '').split('.')[0] ?? '';
       send(res, await draftAnswer(ctx, await loadSite(ctx, { draftKey: key }), url));
     } catch (error) {
-      const { status, body } = problem(error);
-      if (status >= 500)
-        ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
-      send(res, { status, type: 'text/plain; charset=utf-8', body: String(body.title) });
+      send(res, failure(ctx, error));
     }
   };
+}
+
+function failure(ctx: Ctx, error: unknown): Answer {
+  const { status, body } = problem(error);
+  if (status >= 500)
+    ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'draft failed');
+  return { status, type: 'text/plain; charset=utf-8', body: String(body.title) };
 }
 
 async function draftAnswer(ctx: Ctx, site: Site, url: URL): Promise<Answer> {

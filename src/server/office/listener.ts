@@ -41,22 +41,17 @@ export function officeListener(app: App, astro: AstroHandler, clientDir: string)
     // Set here, so that a visitor cannot choose the address that sign-in is limited by.
     req.headers['x-stall-client'] = req.socket.remoteAddress ?? '';
     if ((req.method === 'GET' || req.method === 'HEAD') && (await sendFile(req, res, clientDir))) return;
-    astro(
-      req,
-      res,
-      (error) => {
-        if (error)
-          app.ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'office failed');
-        if (!res.headersSent) res.writeHead(error ? 500 : 404, { 'content-type': 'text/plain' });
-        res.end(
-          error
-            ? 'Something went wrong on our side. Go back and try again.'
-            : 'There is no such page in the office.',
-        );
-      },
-      { app },
-    );
+    astro(req, res, (error) => unanswered(app, res, error), { app });
   };
+}
+
+/** The framework has no page for it, or failed. */
+function unanswered(app: App, res: ServerResponse, error: unknown): void {
+  if (error)
+    app.ctx.log.error({ error: error instanceof Error ? error.stack : String(error) }, 'office failed');
+  if (!res.headersSent) res.writeHead(error ? 500 : 404, { 'content-type': 'text/plain' });
+  const failed = 'Something went wrong on our side. Go back and try again.';
+  res.end(error ? failed : 'There is no such page in the office.');
 }
 
 /** Nothing of the body is read: the connection ends with the answer. */

@@ -104,8 +104,8 @@ export function accountRoutes(ctx: Ctx) {
     const sent = await fields(c);
     if (sent.leave) await closeSession(ctx, sent.session ?? '');
     const email = sent.session && !sent.leave ? await sessionEmail(ctx, s, sent.session) : undefined;
-    if (email && sent.stop) await stopSubscription(ctx, s, sent.stop, BUYER, email);
     if (email) {
+      if (sent.stop) await stopSubscription(ctx, s, sent.stop, BUYER, email);
       const { view, status } = await signedIn(s, own(c), email, sent);
       return fragment(c, s, view, status);
     }
@@ -117,17 +117,10 @@ export function accountRoutes(ctx: Ctx) {
     const s = await site(c);
     const sent = await fields(c);
     try {
-      send(
-        c.res,
-        json(
-          {
-            session: !sent.password
-              ? await openSession(ctx, s, sent.link ?? '', 'site')
-              : await byPassword(s, sent, 'site'),
-          },
-          cors,
-        ),
-      );
+      const opened = sent.password
+        ? await byPassword(s, sent, 'site')
+        : await openSession(ctx, s, sent.link ?? '', 'site');
+      send(c.res, json({ session: opened }, cors));
     } catch (error) {
       const { view, status } = again(error, own(c), sent.email);
       fragment(c, s, view, status);

@@ -165,31 +165,34 @@ interface Plan {
   readonly pictures?: CsvProduct['pictures'];
 }
 
+/** A row by the names of its columns. */
+const cellsByName = (cells: readonly string[], mapping: readonly (string | null)[]): Row =>
+  Object.fromEntries(mapping.flatMap((key, n) => (key ? [[key, undefused(cells[n] ?? '')]] : [])));
+
 async function planTable(
   ctx: Ctx,
   site: Site,
   table: CsvTable,
   mapping: readonly (string | null)[],
 ): Promise<Plan[]> {
-  const rows = table.rows.map(
-    (cells): Row =>
-      Object.fromEntries(mapping.flatMap((key, n) => (key ? [[key, undefused(cells[n] ?? '')]] : []))),
-  );
+  const rows = table.rows.map((cells) => cellsByName(cells, mapping));
   const [goods, till] = await Promise.all([listGoods(ctx, site.row.id), readTill(ctx.store.db, site.row.id)]);
   const { bySlug } = await catalogueOf(ctx, site.row.id);
   const byId = new Map(goods.map((p) => [p.id, p]));
   const bySku = new Map(
     goods.flatMap((p) => p.variants.flatMap((v) => (v.sku ? [[v.sku, p] as const] : []))),
   );
+  const knownAs = (read: CsvProduct): Product | undefined => {
+    const found = read.address ? bySlug.get(read.address) : bySku.get(read.variants[0]?.sku ?? '');
+    return found && byId.get(found.id);
+  };
   const met = new Set<string>();
   return groupRows(rows).map((group) => {
     const read = readRows(group, site.row.currency, till.rules.zone);
     const name = (group.rows[0]?.name ?? group.rows[0]?.address ?? '').trim();
     const refused = (what: string): Plan => ({ fate: { lines: group.lines, name, fate: 'refused', what } });
     if ('fault' in read) return refused(read.fault);
-    const known =
-      bySlug.get(read.address) ?? (read.address ? undefined : bySku.get(read.variants[0]?.sku ?? ''));
-    const before = known && byId.get(known.id);
+    const before = knownAs(read);
     const key = before?.id ?? (read.address || name);
     if (met.has(key)) return refused('This product stands in the table twice. Put its rows together.');
     met.add(key);
@@ -202,87 +205,92 @@ async function planTable(
   });
 }
 
-function planOne(read: CsvProduct, before: Product | undefined, table: CsvTable, name: string): Plan {
-  const base = before ? formOf(before) : {};
-  const options = read.form.options?.map((o) => {
-    const was = before?.options.find((x) => x.name === o.name);
-    return was ? { ...was, values: o.values.map((v) => was.values.find((x) => x.name === v.name) ?? v) } : o;
-  });
-  const known = new Map(before?.variants.map((v) => [JSON.stringify(v.values), v]));
-  const usual: VariantInput = {
-    values: [],
-    price: null,
-    difference: null,
-    sku: '',
-    gtin: '',
-    stock: null,
-    weight: null,
-    picture: null,
+const keyOf = (v: { readonly values: readonly string[] }): string => JSON.stringify(v.values);
+
+const usualVariant: VariantInput = {
+  values: [],
+  price: null,
+  difference: null,
+  sku: '',
+  gtin: '',
+  stock: null,
+  weight: null,
+  picture: null,
+};
+
+/** Pictures that a row names: those the product has, whether new ones come, and one that is nowhere. */
+function picturesOf(read: CsvProduct, before: Product | undefined, table: CsvTable) {
+  const keptAs = (file: string) => before?.pictures.find((x) => file.startsWith(x.hash.slice(0, 16)));
+  const named = (read.pictures ?? []).map((p) => ({ ...p, kept: keptAs(p.file) }));
+  const strange = named.filter((p) => !p.kept);
+  return {
+    missing: strange.find((p) => !table.pictures.has(p.file)),
+    fresh: strange.some((p) => table.pictures.has(p.file)),
+    pictures:
+      read.pictures && named.flatMap((p) => (p.kept ? [{ ...p.kept, alt: p.alt ?? p.kept.alt }] : [])),
   };
-  const variants = read.variants.map((v) => ({
-    ...(known.get(JSON.stringify(v.values)) ?? usual),
-    ...v,
-    ...(known.has(JSON.stringify(v.values)) && { stock: known.get(JSON.stringify(v.values))?.stock ?? null }),
-  }));
-  const missing = read.pictures?.find(
-    (p) =>
-      !table.pictures.has(p.file) && !before?.pictures.some((x) => p.file.startsWith(x.hash.slice(0, 16))),
-  );
-  const pictures = read.pictures
-    ?.map((p) => before?.pictures.find((x) => p.file.startsWith(x.hash.slice(0, 16))))
-    .flatMap((x, n) => (x ? [{ ...x, alt: read.pictures?.[n]?.alt ?? x.alt }] : []));
-  const all = {
-    ...base,
+}
+
+function planOne(read: CsvProduct, before: Product | undefined, table: CsvTable, name: string): Plan {
+  const { missing, fresh, pictures } = picturesOf(read, before, table);
+  const options = optionsOf(read, before);
+  const after = parseProduct({
+    ...(before ? formOf(before) : {}),
     ...read.form,
     ...(options && { options }),
-    ...(read.form.options || !before
-      ? { variants }
-      : {
-          variants: before.variants.map(
-            (v) =>
-              variants.find((x) => JSON.stringify(x.values) === JSON.stringify(v.values)) ??
-              (before.variants.length === 1 ? { ...variants[0], id: v.id, stock: v.stock } : v),
-          ),
-        }),
+    variants: variantsOf(read, before),
     ...(pictures && { pictures }),
     ...(before ? {} : { slug: read.address }),
-  };
-  const after = parseProduct(all);
-  const counts = before
-    ? before.variants.flatMap((v) => {
-        const row =
-          read.variants.find((x) => JSON.stringify(x.values) === JSON.stringify(v.values)) ??
-          (before.variants.length === 1 ? read.variants[0] : undefined);
-        return row && 'stock' in row && row.stock !== v.stock
-          ? [{ variantId: v.id, from: v.stock, to: row.stock ?? null }]
-          : [];
-      })
-    : [];
-  const fresh =
-    read.pictures?.filter(
-      (p) =>
-        table.pictures.has(p.file) && !before?.pictures.some((x) => p.file.startsWith(x.hash.slice(0, 16))),
-    ) ?? [];
+  });
+  const counts = before ? countsOf(read, before) : [];
   const fields = before ? changesBetween(before.id, formOf(before), after).map((c) => c.field) : [];
-  const what =
-    [
-      ...fields,
-      ...(counts.length ? ['stock'] : []),
-      ...(fresh.length && !fields.includes('pictures') ? ['pictures'] : []),
-    ].join(', ') + (missing ? `; the picture ${missing.file} is not in the ZIP and is left out` : '');
+  const changes = [
+    ...fields,
+    ...(counts.length ? ['stock'] : []),
+    ...(fresh && !fields.includes('pictures') ? ['pictures'] : []),
+  ].join(', ');
+  const what = changes + (missing ? `; the picture ${missing.file} is not in the ZIP and is left out` : '');
   const changed = what ? 'changed' : 'same';
   return {
-    fate: {
-      lines: read.lines,
-      name: name || before?.name || '',
-      fate: before ? changed : 'new',
-      what,
-    },
+    fate: { lines: read.lines, name: name || before?.name || '', fate: before ? changed : 'new', what },
     after,
     counts,
     ...(before && { before }),
     ...(read.pictures && { pictures: read.pictures }),
   };
+}
+
+/** Options as the table has them; what only the sheet knows of a value (its colour) stays. */
+const optionsOf = (read: CsvProduct, before: Product | undefined) =>
+  read.form.options?.map((o) => {
+    const was = before?.options.find((x) => x.name === o.name);
+    return was ? { ...was, values: o.values.map((v) => was.values.find((x) => x.name === v.name) ?? v) } : o;
+  });
+
+/** Variants as the table has them, each over what was known of it. Counts go by the ledger, not by the form. */
+function variantsOf(read: CsvProduct, before: Product | undefined): object[] {
+  const known = new Map(before?.variants.map((v) => [keyOf(v), v]));
+  const rows = read.variants.map((v) => {
+    const was = known.get(keyOf(v));
+    return { ...(was ?? usualVariant), ...v, ...(was && { stock: was.stock }) };
+  });
+  if (read.form.options || !before) return rows;
+  // A table without options speaks of the variants that there are.
+  return before.variants.map((v) => {
+    const row = rows.find((x) => keyOf(x) === keyOf(v));
+    if (row || before.variants.length > 1) return row ?? v;
+    return { ...rows[0], id: v.id, stock: v.stock };
+  });
+}
+
+function countsOf(read: CsvProduct, before: Product): NonNullable<Plan['counts']> {
+  const only = before.variants.length === 1 ? read.variants[0] : undefined;
+  return before.variants.flatMap((v) => {
+    const row = read.variants.find((x) => keyOf(x) === keyOf(v)) ?? only;
+    return row && 'stock' in row && row.stock !== v.stock
+      ? [{ variantId: v.id, from: v.stock, to: row.stock ?? null }]
+      : [];
+  });
 }
 
 /** Takes a table in: all of it or none, one line on the slip, one undo. A single row that is refused stops it, unless the owner leaves those out. */

@@ -152,22 +152,29 @@ interface Node {
 
 /** Presses on links to the nearest page that sells: breadth first, from all of them backwards. */
 export function distances(pages: readonly Node[]): Map<string, number> {
-  const away = new Map<string, number>();
-  for (const p of pages) if (p.sells) away.set(p.path, 0);
-  for (const p of pages) if (!away.has(p.path) && p.toShop) away.set(p.path, 1);
-  const backwards = new Map<string, string[]>();
-  for (const p of pages) for (const to of p.links) backwards.set(to, [...(backwards.get(to) ?? []), p.path]);
-  let ring = [...away].sort((a, b) => a[1] - b[1]);
-  while (ring.length > 0) {
-    const next: [string, number][] = [];
-    for (const [path, far] of ring) {
-      for (const from of backwards.get(path) ?? []) {
-        if ((away.get(from) ?? Number.POSITIVE_INFINITY) <= far + 1) continue;
-        away.set(from, far + 1);
-        next.push([from, far + 1]);
-      }
-    }
-    ring = next;
-  }
+  const selling = pages.filter((p) => p.sells);
+  const near = pages.filter((p) => p.toShop && !p.sells);
+  const linkedFrom = backlinks(pages);
+  // A map is walked in the order in which it grew, so the first way that comes to a page is the nearest; those that lead
+  // to the shop come after all that are one press from a page that sells.
+  const away = new Map<string, number>(selling.map((p) => [p.path, 0]));
+  const come = (from: string, far: number) => {
+    if (!away.has(from)) away.set(from, far);
+  };
+  for (const p of selling) for (const from of linkedFrom.get(p.path) ?? []) come(from, 1);
+  for (const p of near) come(p.path, 1);
+  for (const [path, far] of away) for (const from of linkedFrom.get(path) ?? []) come(from, far + 1);
   return away;
+}
+
+function backlinks(pages: readonly Node[]): Map<string, string[]> {
+  const from = new Map<string, string[]>();
+  for (const p of pages) {
+    for (const to of p.links) {
+      const known = from.get(to);
+      if (known) known.push(p.path);
+      else from.set(to, [p.path]);
+    }
+  }
+  return from;
 }

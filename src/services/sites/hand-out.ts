@@ -116,57 +116,55 @@ export async function forget(ctx: Ctx, site: Site, one: Question): Promise<void>
  * Whether a widget that was handed out stands on a page, as its visitors get it: the page is fetched, parsed, and looked
  * through for the placement in the spelling it was handed out in, and for the script where that needs one.
  */
-export async function hasArrived(
-  ctx: Ctx,
-  site: Site,
-  asked: Question,
-): Promise<{ found: boolean; says: string }> {
+export async function hasArrived(ctx: Ctx, site: Site, asked: Question): Promise<Arrival> {
   const page = await fetchPage(asked.url);
-  const shop = `${ctx.addresses.shop}/${site.row.slug}`;
   const script = [...descendants(page.doc)].some(
     (e) => e.tagName === 'script' && (attr(e, 'src') ?? '').startsWith(`${ctx.addresses.shop}/stall.js`),
   );
-  if (asked.spelling === 'shortcode') {
-    const code = findShortcodes(page).find((c) => c.placementId === asked.placement || c.kind === asked.kind);
-    if (!code)
-      return {
-        found: false,
-        says: 'The shortcode is not in the text of that page. Was it saved, and published there?',
-      };
-    if (code.problem)
-      return { found: false, says: `The shortcode is there, in line ${code.line}, but: ${code.problem}` };
-    return script
-      ? { found: true, says: `It has arrived, in line ${code.line}, and so has the script.` }
-      : {
-          found: false,
-          says: `The shortcode is there, in line ${code.line}, but the script is not: visitors read it as text. Paste the script too.`,
-        };
-  }
+  return asked.spelling === 'shortcode'
+    ? shortcodeArrived(page, asked, script)
+    : elementArrived(page, asked, script, `${ctx.addresses.shop}/${site.row.slug}`);
+}
+
+interface Arrival {
+  readonly found: boolean;
+  readonly says: string;
+}
+const notFound = (says: string): Arrival => ({ found: false, says });
+
+function shortcodeArrived(page: ParsedPage, asked: Question, script: boolean): Arrival {
+  const code = findShortcodes(page).find((c) => c.placementId === asked.placement || c.kind === asked.kind);
+  if (!code)
+    return notFound('The shortcode is not in the text of that page. Was it saved, and published there?');
+  if (code.problem) return notFound(`The shortcode is there, in line ${code.line}, but: ${code.problem}`);
+  if (!script)
+    return notFound(
+      `The shortcode is there, in line ${code.line}, but the script is not: visitors read it as text. Paste the script too.`,
+    );
+  return { found: true, says: `It has arrived, in line ${code.line}, and so has the script.` };
+}
+
+function elementArrived(page: ParsedPage, asked: Question, script: boolean, shop: string): Arrival {
   const stands = [...descendants(page.doc)].find((e) => isIt(e, asked, shop));
   const text = asText(page, asked);
   if (!stands && text !== undefined)
-    return {
-      found: false,
-      says: `The code stands there as text, in line ${text}: the editor took it for words, and visitors read it. Paste it where the editor takes HTML (a code block, or its source view), or use the shortcode, which works as text.`,
-    };
+    return notFound(
+      `The code stands there as text, in line ${text}: the editor took it for words, and visitors read it. Paste it where the editor takes HTML (a code block, or its source view), or use the shortcode, which works as text.`,
+    );
+  const isInclude = asked.spelling === 'ssi' || asked.spelling === 'esi';
   if (!stands)
-    return {
-      found: false,
-      says:
-        asked.spelling === 'ssi' || asked.spelling === 'esi'
-          ? 'What the include brings is not on that page. Does the server assemble it, and reach the shop?'
-          : 'It is not on that page. Was it saved, and published there? Some editors take such elements out: use the frame or the shortcode then.',
-    };
+    return notFound(
+      isInclude
+        ? 'What the include brings is not on that page. Does the server assemble it, and reach the shop?'
+        : 'It is not on that page. Was it saved, and published there? Some editors take such elements out: use the frame or the shortcode then.',
+    );
   const line = stands.sourceCodeLocation?.startLine ?? 1;
-  if (asked.spelling === 'element' && !script)
-    return {
-      found: false,
-      says: `It is there, in line ${line}, but the script is not: visitors see a plain link. Paste the script too.`,
-    };
-  return {
-    found: true,
-    says: `It has arrived, in line ${line}${asked.spelling === 'element' ? ', and so has the script' : ''}.`,
-  };
+  if (asked.spelling !== 'element') return { found: true, says: `It has arrived, in line ${line}.` };
+  if (!script)
+    return notFound(
+      `It is there, in line ${line}, but the script is not: visitors see a plain link. Paste the script too.`,
+    );
+  return { found: true, says: `It has arrived, in line ${line}, and so has the script.` };
 }
 
 function isIt(e: Parameters<typeof attr>[0], { spelling, placement, kind }: Question, shop: string): boolean {

@@ -1,4 +1,4 @@
-import { constants } from 'node:fs';
+import { constants, type Dirent } from 'node:fs';
 import { access, readdir, readFile, stat } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
 import { type PagePath, parsePath } from '../../core/site/paths';
@@ -24,23 +24,34 @@ export async function walkFolder(
 ): Promise<string[]> {
   const notes: string[] = [];
   const room = new Room();
-  const queue = [''];
-  for (let dir = queue.pop(); dir !== undefined; dir = queue.pop()) {
-    for (const entry of await readdir(join(folder, dir), { withFileTypes: true })) {
-      if (skipped.has(entry.name)) continue;
-      const name = dir ? `${dir}/${entry.name}` : entry.name;
-      if (entry.isSymbolicLink())
-        notes.push(`${name} is a link and was left alone: Green Stall works on files inside the site only.`);
-      else if (entry.isDirectory()) queue.push(name);
-      else if (entry.isFile()) {
-        await room.take(name, join(folder, name));
-        const path = parsePath(name);
-        if (path.ok) await onFile(path.value, join(folder, name));
-        else notes.push(`${path.error} and was left alone.`);
-      }
+  const folders = [''];
+  for (let dir = folders.pop(); dir !== undefined; dir = folders.pop()) {
+    for (const { name, entry } of await entriesOf(folder, dir)) {
+      if (entry.isDirectory()) folders.push(name);
+      const note = entry.isDirectory() ? undefined : await takeEntry(name, entry);
+      if (note) notes.push(note);
     }
   }
   return notes;
+
+  /** Hands a file on; why it was left alone, if it was. */
+  async function takeEntry(name: string, entry: Dirent): Promise<string | undefined> {
+    if (entry.isSymbolicLink())
+      return `${name} is a link and was left alone: Green Stall works on files inside the site only.`;
+    if (!entry.isFile()) return undefined;
+    await room.take(name, join(folder, name));
+    const path = parsePath(name);
+    if (!path.ok) return `${path.error} and was left alone.`;
+    await onFile(path.value, join(folder, name));
+    return undefined;
+  }
+}
+
+async function entriesOf(folder: string, dir: string) {
+  const entries = await readdir(join(folder, dir), { withFileTypes: true });
+  return entries
+    .filter((entry) => !skipped.has(entry.name))
+    .map((entry) => ({ entry, name: dir ? `${dir}/${entry.name}` : entry.name }));
 }
 
 /** What a site may hold. @throws Refusal where a file is one too many, too large, or makes all too much. */

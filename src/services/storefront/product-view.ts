@@ -186,55 +186,32 @@ function variantView(
   };
 }
 
+/** The price at the head of a product: its cheapest variant's, and the lowest of thirty days where it is reduced. */
+function headPrice(d: Drawing, p: Product, least: number) {
+  const cheapest = p.variants.find((v) => priceNow(p, v, d.at).price === least) ?? p.variants[0];
+  if (!cheapest) return { price: { price: p.price as Minor, was: null }, lowest: undefined };
+  const lowest = d.lowest.get(cheapest.id);
+  const price = priceNow(p, cheapest, d.at, lowest);
+  return { price, lowest: price.was === null ? undefined : lowest };
+}
+
 function viewOf(d: Drawing, p: Product): ProductView {
   const { w } = d;
   const pictures = picturesOf(d, p);
   const variants = p.variants.map((v) => variantView(d, p, v, pictures.placeOf));
   const single = p.options.length === 0 ? variants[0] : undefined;
-  const { least, differs } = priceFrom(p, d.at);
-  const cheapest = p.variants.find((v) => priceNow(p, v, d.at).price === least) ?? p.variants[0];
-  const price = cheapest
-    ? priceNow(p, cheapest, d.at, d.lowest.get(cheapest.id))
-    : { price: p.price, was: null };
-  const from = p.openLeast ?? (differs ? least : null);
   const partGone = d.partGone(p);
   const gone = partGone ? w.notNow : w.soldOutLong;
   const soldOut = p.kind !== 'link' && variants.length > 0 && variants.every((v) => v.soldOut);
-  const lowest = cheapest && price.was !== null ? d.lowest.get(cheapest.id) : undefined;
-  const unit = p.unit && pricePerUnit(price.price, p.unit);
-  const free = new Map(p.variants.map((v) => [v.id, mostOf(freeFor(d, v), p.stockRule)]));
-  const badge =
-    p.badge || (price.was !== null ? fill(w.percentOff, { n: percentOff(price.was, price.price) }) : '');
-  const { currency, locale } = d.site.row;
   return {
     slug: p.slug,
     kind: p.kind,
     name: p.name,
     description: new Html(p.description),
     summary: p.plain,
-    badge,
-    price: from === null ? money(d, price.price) : fill(w.from, { x: money(d, from) }),
-    was: price.was === null ? '' : money(d, price.was),
-    lowest: lowest === undefined ? '' : fill(w.lowest, { x: money(d, lowest) }),
-    perUnit: unit
-      ? fill(w.perUnit, {
-          x: money(d, unit.price),
-          n: unit.per === 'piece' ? w.piece : unit.per.replace('m2', 'm\u00b2'),
-        })
-      : '',
+    ...priceWords(d, p),
     action: actionOf(p),
-    open:
-      p.openLeast === null
-        ? null
-        : {
-            least: amountText(p.openLeast, currency, locale),
-            leastText: money(d, p.openLeast),
-            sign: money(d, 0).replace(/[\d.,\s\u00a0]/g, '') || currency,
-            suggested: p.openSuggestions.map((s) => ({
-              value: amountText(s, currency, locale),
-              text: money(d, s),
-            })),
-          },
+    open: openView(d, p),
     stock: soldOut ? gone : (single?.stock ?? ''),
     soldOut,
     partGone,
@@ -244,11 +221,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
     href: productHref(d.ctx, d.site, p.slug, d.via),
     send: productHref(d.ctx, d.site, p.slug),
     via: d.via,
-    options: p.options.map((o, i) => ({
-      name: o.name,
-      as: o.as,
-      values: o.values.map((x) => ({ ...x, out: !canChoose(p, [], i, x.name, free) })),
-    })),
+    options: optionViews(d, p),
     variants: p.options.length ? variants : [],
     texts: p.texts.map((t) => ({
       label: t.label,
@@ -259,14 +232,62 @@ function viewOf(d: Drawing, p: Product): ProductView {
     sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })),
     video: p.film ? filmUrl(d.ctx, p.film) : p.video,
     parts: [],
-    rating: p.rating && { ...p.rating, said: numberFormat(locale).format(p.rating.value) },
+    rating: p.rating && { ...p.rating, said: numberFormat(d.site.row.locale).format(p.rating.value) },
     event: p.event && {
-      when: dates(p.event.start, p.event.end, locale),
+      when: dates(p.event.start, p.event.end, d.site.row.locale),
       where: [p.event.place, p.event.address].filter(Boolean).join(', '),
     },
     seller: p.kind === 'link' && p.link ? { url: p.link.url, name: p.link.seller } : null,
     every: p.every && p.kind === 'subscription' ? everyWords(p.every, w) : '',
   };
+}
+
+/** All that is said of the price at the head of a product. */
+function priceWords(d: Drawing, p: Product) {
+  const { least, differs } = priceFrom(p, d.at);
+  const { price, lowest } = headPrice(d, p, least);
+  const from = p.openLeast ?? (differs ? least : null);
+  return {
+    badge: badgeOf(d, p, price),
+    price: from === null ? money(d, price.price) : fill(d.w.from, { x: money(d, from) }),
+    was: price.was === null ? '' : money(d, price.was),
+    lowest: lowest === undefined ? '' : fill(d.w.lowest, { x: money(d, lowest) }),
+    perUnit: perUnitWords(d, p, price.price),
+  };
+}
+
+/** The owner's own badge, or how much was taken off. */
+function badgeOf(d: Drawing, p: Product, now: { readonly price: Minor; readonly was: Minor | null }): string {
+  if (p.badge || now.was === null) return p.badge;
+  return fill(d.w.percentOff, { n: percentOff(now.was, now.price) });
+}
+
+function perUnitWords(d: Drawing, p: Product, price: Minor): string {
+  if (!p.unit) return '';
+  const unit = pricePerUnit(price, p.unit);
+  const measure = unit.per === 'piece' ? d.w.piece : unit.per.replace('m2', 'm\u00b2');
+  return fill(d.w.perUnit, { x: money(d, unit.price), n: measure });
+}
+
+/** What is asked where the buyer names the amount. */
+function openView(d: Drawing, p: Product): ProductView['open'] {
+  if (p.openLeast === null) return null;
+  const { currency, locale } = d.site.row;
+  return {
+    least: amountText(p.openLeast, currency, locale),
+    leastText: money(d, p.openLeast),
+    sign: money(d, 0).replace(/[\d.,\s\u00a0]/g, '') || currency,
+    suggested: p.openSuggestions.map((s) => ({ value: amountText(s, currency, locale), text: money(d, s) })),
+  };
+}
+
+function optionViews(d: Drawing, p: Product): ProductView['options'] {
+  const free = new Map(p.variants.map((v) => [v.id, mostOf(freeFor(d, v), p.stockRule)]));
+  return p.options.map((o, i) => ({
+    name: o.name,
+    as: o.as,
+    values: o.values.map((x) => ({ ...x, out: !canChoose(p, [], i, x.name, free) })),
+  }));
 }
 
 /** What a card's button does: whatever has to be chosen or written first leads to the product's page. */

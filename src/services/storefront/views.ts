@@ -161,11 +161,7 @@ export async function checkoutPageView(
   if (cart.total > 0 && offered.length === 0)
     ctx.log.warn({ site: site.row.id, country, total: cart.total }, 'a shopper finds no way to pay');
   const w = stepWordsIn(locale);
-  const noWay = cart.noWay
-    ? fill(cart.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, {
-        x: countryName(cart.said.place?.country ?? '', locale),
-      })
-    : undefined;
+  const noWay = noWayWords(cart, w, locale);
   return {
     ...sumView(ctx, site, cart, ways),
     cart: ways.cart,
@@ -197,15 +193,25 @@ export async function checkoutPageView(
       state: cart.said.place?.state ?? '',
       ...form.values,
     },
-    ways: (cart.ways ?? []).map((x) => ({
-      id: x.id,
-      name: x.name,
-      price: x.price === 0 ? w.freeWay : money(site, x.price),
-      says: [x.days ? daysOf(x.days, locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '),
-      chosen: x.id === cart.way,
-    })),
+    ways: shippingWays(site, cart, w),
   };
 }
+
+/** Why nothing can be sent there; undefined where it can. */
+function noWayWords(cart: CartView, w: StepWords, locale: string): string | undefined {
+  if (!cart.noWay) return undefined;
+  const x = countryName(cart.said.place?.country ?? '', locale);
+  return fill(cart.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x });
+}
+
+const shippingWays = (site: Site, cart: CartView, w: StepWords): CheckoutPageView['ways'] =>
+  (cart.ways ?? []).map((x) => ({
+    id: x.id,
+    name: x.name,
+    price: x.price === 0 ? w.freeWay : money(site, x.price),
+    says: [x.days ? daysOf(x.days, site.row.locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '),
+    chosen: x.id === cart.way,
+  }));
 
 /** Countries to choose from: where the basket has to be sent, those that it can be sent to stand first. */
 function countriesFor(

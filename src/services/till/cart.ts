@@ -298,12 +298,7 @@ async function insertLine(
   const open = known ? ((await rowOf(shop.db, { token: cart }))[0]?.open ?? null) : null;
   const row = said && { ...said, open };
   const rows = known ? await linesOf(shop.db, { cart }) : [];
-  const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
-  const free =
-    (await buyable(shop, [{ goodsId: product.id, variantId: variant.id }], open ?? '')).get(variant.id) ??
-    null;
-  if (free !== null && inCart + input.quantity > free)
-    throw notThatMany({ product, variant, free, inCart }, w);
+  await checkFree(shop, { product, variant }, rows, open ?? '', input.quantity, w);
   const named =
     product.openLeast === null ? null : namedAmount(site, input.amount ?? null, product.openLeast);
   // A link that is no longer good sells at the usual price, as the page showed it.
@@ -332,6 +327,21 @@ async function insertLine(
   };
   await insertCartLine(shop.db, line);
   return { row, rows: [...rows, line] };
+}
+
+/** @param order the cart's own open order: what it holds is the cart's. @throws Refusal where there are not that many more. */
+async function checkFree(
+  shop: ShopNow,
+  { product, variant }: { readonly product: Product; readonly variant: Variant },
+  rows: readonly Line[],
+  order: string,
+  more: number,
+  w: StepWords,
+): Promise<void> {
+  const inCart = rows.filter((r) => r.variantId === variant.id).reduce((n, r) => n + r.quantity, 0);
+  const counts = await buyable(shop, [{ goodsId: product.id, variantId: variant.id }], order);
+  const free = counts.get(variant.id) ?? null;
+  if (free !== null && inCart + more > free) throw notThatMany({ product, variant, free, inCart }, w);
 }
 
 /** What the buyer wrote, checked against what the product asks for. */

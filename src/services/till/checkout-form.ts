@@ -72,21 +72,19 @@ function addressFaults(
   lang: string,
 ): Record<string, string> {
   const form = addressForm(b.country);
+  const wanted = [
+    ...(asked.country ? (['country'] as const) : []),
+    ...(asked.whole ? (['street', ...form.needs] as const) : []),
+    ...(!asked.whole && asked.state ? (['state'] as const) : []),
+  ];
   const faults: Record<string, string> = {};
-  if (asked.country && !b.country) faults.country = w[need.country];
-  if (asked.whole && !b.street) faults.street = w[need.street];
-  if (asked.whole) for (const part of form.needs) if (!b[part]) faults[part] = w[need[part]];
-  if (!asked.whole && asked.state && !b.state) faults.state = w[need.state];
+  for (const part of wanted) if (!b[part]) faults[part] = w[need[part]];
   if (form.states.length && b.state && !form.states.some((s) => s.code === b.state))
     faults.state = w.needState;
   if (b.postcode && !isPostcodeOf(b.country, b.postcode)) {
     const example = examplePostcode[b.country];
-    faults.postcode = [
-      fill(w.badPostcode, { x: countryName(b.country, lang) }),
-      example ? fill(w.postcodeLike, { n: example }) : '',
-    ]
-      .filter(Boolean)
-      .join(' ');
+    const wrong = fill(w.badPostcode, { x: countryName(b.country, lang) });
+    faults.postcode = example ? `${wrong} ${fill(w.postcodeLike, { n: example })}` : wrong;
   }
   return faults;
 }

@@ -156,42 +156,73 @@ export async function act(
   { type, data }: Notice,
   provider: string,
 ): Promise<string | undefined> {
-  if (type === 'refund.done' || type === 'refund.failed') {
-    const done = type === 'refund.done';
-    if (isReturn(data.reference)) return actOnReturn(ctx, tx, data.reference, done, data.detail, provider);
-    return actOnRefund(ctx, tx, data.reference, done ? 'done' : 'failed', data.detail, provider);
+  switch (type) {
+    case 'refund.done':
+    case 'refund.failed':
+      return actOnMoneyBack(ctx, tx, data, type === 'refund.done', provider);
+    // The provider has begun with it; what comes of it is told by another notice.
+    case 'payment.pending':
+      return undefined;
+    default:
+      return actOnPayment(ctx, tx, { type, data }, provider);
   }
+}
+
+async function actOnMoneyBack(
+  ctx: Ctx,
+  tx: Tx,
+  { reference, detail }: Notice['data'],
+  done: boolean,
+  provider: string,
+): Promise<string | undefined> {
+  if (isReturn(reference)) return actOnReturn(ctx, tx, reference, done, detail, provider);
+  return actOnRefund(ctx, tx, reference, done ? 'done' : 'failed', detail, provider);
+}
+
+async function actOnPayment(
+  ctx: Ctx,
+  tx: Tx,
+  { type, data }: Notice,
+  provider: string,
+): Promise<string | undefined> {
   const [found] = await paymentOf(tx, { id: data.reference, provider });
   if (!found) {
     ctx.log.warn({ reference: data.reference }, 'a notice for a payment that is not ours');
     return undefined;
   }
   const { payment, order } = found;
-  // The provider has begun with it; what comes of it is told by another notice.
-  if (type === 'payment.pending') return undefined;
   if (type === 'payment.declined') {
-    if (payment.state === 'started') {
-      await decline(tx, order.id, payment.id, data.detail || 'Declined', ctx.now());
-      await chargeDeclined(tx, order, data.detail || 'Declined', ctx.now());
-    }
+    if (payment.state !== 'started') return order.siteId;
+    const why = data.detail || 'Declined';
+    await decline(tx, order.id, payment.id, why, ctx.now());
+    await chargeDeclined(tx, order, why, ctx.now());
     return order.siteId;
   }
   // What came for a payment is told once; a decline before it counts for nothing.
   if (payment.state !== 'started' && payment.state !== 'declined') return undefined;
   if (!payment.providerRef && data.id) await nameIfNone(tx, { id: payment.id, ref: data.id });
+  await actOnApproval(ctx, tx, found, data, provider);
+  return order.siteId;
+}
+
+/** Money came: for this order as it was asked for, else it is a surplus; another currency is told. */
+async function actOnApproval(
+  ctx: Ctx,
+  tx: Tx,
+  found: { readonly payment: typeof payments.$inferSelect; readonly order: typeof orders.$inferSelect },
+  data: Notice['data'],
+  provider: string,
+): Promise<void> {
+  const { payment, order } = found;
   if (payment.currency !== data.currency) {
     // Nobody can reckon with it here: it is told, and given back where it was taken.
     const taken = `${data.amount} of the smallest coin of ${data.currency}`;
     await event(tx, order.id, ctx.now(), 'The provider took another currency', `${taken}; look into it`);
     await tx.update(orders).set({ short: true }).where(eq(orders.id, order.id));
-    return order.siteId;
+    return;
   }
   const unwanted = order.state === 'paid' || order.state === 'cancelled';
-  if (unwanted || payment.amount !== data.amount) {
-    await keepSurplus(ctx, tx, found, data);
-    return order.siteId;
-  }
+  if (unwanted || payment.amount !== data.amount) return keepSurplus(ctx, tx, found, data);
   await approve(tx, { id: payment.id, detail: data.detail });
   await settle(ctx, tx, order, { ...data, provider });
-  return order.siteId;
 }

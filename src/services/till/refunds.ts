@@ -69,80 +69,88 @@ export async function refundOrder(
 ): Promise<{ id: string; state: 'asked' | 'done' | 'failed' }> {
   const parsed = refundInput.safeParse(asked);
   if (!parsed.success) throw invalid(parsed.error.issues[0]?.message ?? 'This refund cannot be worked out.');
-  const input = parsed.data;
-  const made = await ctx.store.write(async (tx) => {
-    const [order] = await tx
-      .select()
-      .from(orders)
-      .where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
-    if (!order) throw missing('This order is not known here.');
-    if (order.paidAt === null)
-      throw conflict('Nothing was paid for this order, so nothing can be given back.');
-    if (order.lacks)
-      throw conflict(
-        'This order waits for you. Accept it first, or cancel it: that refunds all that was paid.',
-      );
-    const plan = planRefund(order.worked, input, await givenBack(tx, order.id));
-    if (!plan.ok)
-      throw invalid(
-        why[plan.why](formatMoney({ amount: plan.most, currency: order.currency }, site.row.locale)),
-        { most: plan.most },
-      );
-    const [paid] = await tx
-      .select()
-      .from(payments)
-      .where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')))
-      .orderBy(asc(payments.createdAt))
-      .limit(1);
-    const viaProvider = plan.toMoney > 0 && paid?.provider ? paid : undefined;
-    const refund = {
-      id: newId(),
-      orderId: order.id,
-      paymentId: viaProvider?.id ?? null,
-      amount: plan.amount,
-      toVouchers: plan.toVouchers,
-      restock: input.restock,
-      reason: input.reason,
-      state: 'asked' as const,
-      detail: '',
-      createdAt: ctx.now(),
-      lines: [
-        ...input.lines.filter((l) => l.quantity > 0),
-        ...(input.shipping ? [{ lineId: SHIPPING, quantity: 1 }] : []),
-      ],
-    };
-    await tx.insert(refunds).values(refund);
-    await tx
-      .update(orders)
-      .set({
-        refunded: order.refunded + plan.amount,
-        short: await isShort(tx, { ...order, refunded: order.refunded + plan.amount }),
-      })
-      .where(eq(orders.id, order.id));
-    if (!viaProvider)
-      await finishRefund(
-        ctx,
-        tx,
-        refund,
-        { ...order, refunded: order.refunded + plan.amount },
-        plan.toMoney > 0 ? `by hand, by ${by}` : 'onto the voucher',
-      );
-    return { refund, viaProvider };
-  });
+  const made = await ctx.store.write((tx) => keepRefund(ctx, tx, site, orderId, parsed.data, by));
   ctx.changed(site.row.id);
   if (made.viaProvider)
-    await sendRefund(ctx, made.refund.id).catch((error: unknown) =>
-      ctx.log.warn({ refund: made.refund.id, error: String(error) }, 'a refund waits for its provider'),
+    await sendRefund(ctx, made.id).catch((error: unknown) =>
+      ctx.log.warn({ refund: made.id, error: String(error) }, 'a refund waits for its provider'),
     );
   const [now] = await ctx.store.db
     .select({ state: refunds.state, detail: refunds.detail })
     .from(refunds)
-    .where(eq(refunds.id, made.refund.id));
+    .where(eq(refunds.id, made.id));
   if (now?.state === 'failed')
     throw conflict(
       `The money could not be given back: ${now.detail || 'the provider refused it'}. Nothing was changed.`,
     );
-  return { id: made.refund.id, state: now?.state ?? 'asked' };
+  return { id: made.id, state: now?.state ?? 'asked' };
+}
+
+type Order = typeof orders.$inferSelect;
+
+/** The order, while money of it can be given back. @throws Refusal where it cannot, with what to do. */
+async function refundable(tx: Tx, site: Site, orderId: string): Promise<Order> {
+  const [order] = await tx
+    .select()
+    .from(orders)
+    .where(and(eq(orders.id, orderId), eq(orders.siteId, site.row.id)));
+  if (!order) throw missing('This order is not known here.');
+  if (order.paidAt === null) throw conflict('Nothing was paid for this order, so nothing can be given back.');
+  if (order.lacks)
+    throw conflict(
+      'This order waits for you. Accept it first, or cancel it: that refunds all that was paid.',
+    );
+  return order;
+}
+
+/** Plans a refund and keeps it; what no provider has a part in is finished at once. */
+async function keepRefund(
+  ctx: Ctx,
+  tx: Tx,
+  site: Site,
+  orderId: string,
+  input: z.output<typeof refundInput>,
+  by: string,
+): Promise<{ readonly id: string; readonly viaProvider: boolean }> {
+  const order = await refundable(tx, site, orderId);
+  const plan = planRefund(order.worked, input, await givenBack(tx, order.id));
+  if (!plan.ok) {
+    const most = formatMoney({ amount: plan.most, currency: order.currency }, site.row.locale);
+    throw invalid(why[plan.why](most), { most: plan.most });
+  }
+  const [paid] = await tx
+    .select()
+    .from(payments)
+    .where(and(eq(payments.orderId, order.id), eq(payments.state, 'paid')))
+    .orderBy(asc(payments.createdAt))
+    .limit(1);
+  const viaProvider = plan.toMoney > 0 && paid?.provider ? paid : undefined;
+  const refund = {
+    id: newId(),
+    orderId: order.id,
+    paymentId: viaProvider?.id ?? null,
+    amount: plan.amount,
+    toVouchers: plan.toVouchers,
+    restock: input.restock,
+    reason: input.reason,
+    state: 'asked' as const,
+    detail: '',
+    createdAt: ctx.now(),
+    lines: [
+      ...input.lines.filter((l) => l.quantity > 0),
+      ...(input.shipping ? [{ lineId: SHIPPING, quantity: 1 }] : []),
+    ],
+  };
+  await tx.insert(refunds).values(refund);
+  const refunded = order.refunded + plan.amount;
+  const after = { ...order, refunded };
+  await tx
+    .update(orders)
+    .set({ refunded, short: await isShort(tx, after) })
+    .where(eq(orders.id, order.id));
+  const how = plan.toMoney > 0 ? `by hand, by ${by}` : 'onto the voucher';
+  if (!viaProvider) await finishRefund(ctx, tx, refund, after, how);
+  return { id: refund.id, viaProvider: viaProvider !== undefined };
 }
 
 async function sendRefund(ctx: Ctx, id: string): Promise<void> {

@@ -177,25 +177,37 @@ const totalOf = (o: Books['orders'][number]): number => o.worked.totals?.withTax
 /** Nothing of worth is handed out for what was not paid, unless the owner accepted it so. */
 const handedOut: Law = (b, stage) =>
   b.orders.flatMap((o) => {
-    const invoices = b.documents.filter((d) => d.orderId === o.id && d.series === 'invoice');
     const gifts = b.vouchers.filter((v) => v.orderId === o.id);
-    const out: string[] = [];
-    if (invoices.length > 1) out.push(`order ${o.id} has ${invoices.length} invoices`);
-    if ((o.lacks || o.paidAt === null) && invoices.length + gifts.length > 0)
-      out.push(`order ${o.id} has papers or vouchers before it is paid or accepted`);
-    if (o.state === 'paid' && !o.lacks && invoices.length === 0) out.push(`order ${o.number} has no invoice`);
-    const covered = o.total + (o.worked.totals?.paid ?? 0);
-    const whole = covered >= totalOf(o);
-    if (invoices.length && !whole && !b.accepted.has(o.id))
-      out.push(`order ${o.number} was handed out for ${covered} of ${totalOf(o)}`);
-    const due = invoices[0]?.content.totals.due ?? 0;
-    if (invoices.length && due !== totalOf(o) - covered)
-      out.push(`the invoice of ${o.number} says ${due} is due, ${totalOf(o) - covered} did not come`);
     const worth = sum(gifts.map((v) => stage.issued.get(v.id) ?? v.amount));
     const bought = sum(o.worked.lines.filter((l) => l.voucher).map((l) => l.amount));
-    if (gifts.length && worth !== bought) out.push(`order ${o.number}: vouchers of ${worth} for ${bought}`);
-    return out;
+    const [first, ...more] = b.documents.filter((d) => d.orderId === o.id && d.series === 'invoice');
+    const open = o.lacks || o.paidAt === null;
+    return [
+      ...when(more.length > 0, `order ${o.id} has more than one invoice`),
+      ...when(
+        open && (first !== undefined || gifts.length > 0),
+        `order ${o.id} has papers or vouchers before it is paid or accepted`,
+      ),
+      ...when(o.state === 'paid' && !o.lacks && !first, `order ${o.number} has no invoice`),
+      ...(first ? invoiceFaults(b, o, first.content.totals.due ?? 0) : []),
+      ...when(gifts.length > 0 && worth !== bought, `order ${o.number}: vouchers of ${worth} for ${bought}`),
+    ];
   });
+
+const when = (broken: boolean, fault: string): string[] => (broken ? [fault] : []);
+
+/** @param due what the invoice says is still to be paid. */
+function invoiceFaults(b: Books, o: Books['orders'][number], due: number): string[] {
+  const covered = o.total + (o.worked.totals?.paid ?? 0);
+  const missing = totalOf(o) - covered;
+  return [
+    ...when(
+      missing > 0 && !b.accepted.has(o.id),
+      `order ${o.number} was handed out for ${covered} of ${totalOf(o)}`,
+    ),
+    ...when(due !== missing, `the invoice of ${o.number} says ${due} is due, ${missing} did not come`),
+  ];
+}
 
 /** A voucher whose money went back is worth as much less. */
 const giftsShrink: Law = (b) =>
