@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Standing } from '../services/till/standing';
 import { call } from './api';
 import { hrefOf } from './places';
 import { useBoot } from './shop-context';
@@ -10,7 +9,7 @@ export function Alarm() {
   const { site } = useBoot();
   const { data } = useQuery({
     queryKey: ['standing'],
-    queryFn: () => call<Standing>(`/api/${site.slug}/standing`),
+    queryFn: () => call(site.slug, 'GET standing'),
     refetchInterval: 60_000,
   });
   if (!data) return null;

@@ -1,4 +1,6 @@
 import { QueryClient } from '@tanstack/react-query';
+import { address, methodOf } from '../contract/address';
+import type { Answer, Input, Route, Wire } from '../contract/endpoints';
 import { api as say } from './words/frame';
 
 /** What an endpoint refused with, as a sentence for the owner; `field` names what to look at. */
@@ -12,23 +14,36 @@ export class Problem extends Error {
   }
 }
 
-/** One JSON call to the office's own endpoints. @throws Problem */
-export async function call<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
-  const raw = body instanceof Blob;
-  const answer = await fetch(path, {
+type Args<R extends Route> = object extends Input<R> ? [input?: Input<R>] : [input: Input<R>];
+
+/**
+ * One call to the office's own endpoints, by a route of the contract: `call(site.slug, 'GET goods/:id', { id })`. Files are
+ * sent as their bytes, everything else as JSON.
+ * @throws Problem
+ */
+export async function call<R extends Route>(
+  site: string,
+  route: R,
+  ...[input = {} as Input<R>]: Args<R>
+): Promise<Wire<Answer<R>>> {
+  const { body } = input as { readonly body?: unknown };
+  const method = methodOf(route);
+  const answer = await fetch(address(site, route, input), {
     method,
     // Said even without a body: a writing request that names no type counts as a form, and is refused.
-    ...(method !== 'GET' && {
-      headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' },
-    }),
-    ...(body !== undefined && { body: raw ? body : JSON.stringify(body) }),
+    ...(method !== 'GET' && { headers: { 'content-type': typeOf(body) } }),
+    ...(body !== undefined && { body: body instanceof Blob ? body : JSON.stringify(body) }),
   }).catch(() => {
     throw new Problem(say.theOfficeDoesNotAnswerCheck, 0);
   });
-  const value = (await answer.json().catch(() => ({}))) as T & { title?: string; field?: string };
+  const value = (await answer.json().catch(() => ({}))) as { title?: string; field?: string };
   if (!answer.ok) throw new Problem(value.title ?? say.thatDidNotWorkPleaseTry, answer.status, value.field);
-  return value;
+  // Both sides compile against the contract, and the server comes with the office: its answer is what it says.
+  return value as Wire<Answer<R>>;
 }
+
+const typeOf = (body: unknown): string =>
+  body instanceof Blob ? 'application/octet-stream' : 'application/json';
 
 export const queries = new QueryClient({
   defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
@@ -38,3 +53,7 @@ export const queries = new QueryClient({
 export const refresh = (...keys: string[]): void => {
   for (const key of keys) void queries.invalidateQueries({ queryKey: [key] });
 };
+
+/** What was filled in, without what was left empty: as a query says it. */
+export const filledIn = <T extends { readonly [K in keyof T]: string }>(asked: T): Partial<T> =>
+  Object.fromEntries(Object.entries(asked).filter(([, v]) => v)) as Partial<T>;

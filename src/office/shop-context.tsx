@@ -2,7 +2,7 @@ import { createContext, useContext } from 'react';
 import { formatMoney } from '../core/money/format';
 import type { Minor } from '../core/money/minor';
 import type { SetUp } from '../core/site/set-up';
-import type { TaxClass } from '../core/till/rules';
+import type { TaxClass } from '../core/goods/choices';
 
 /** What every view knows: whose office this is and which site is open. */
 export interface Boot {

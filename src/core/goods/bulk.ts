@@ -3,6 +3,7 @@ import { minorDigits } from '../money/currency';
 import type { Minor } from '../money/minor';
 import { percentOf } from '../money/round';
 import { pathOfNames, namesIn } from './category';
+import { priceEndings, taxClasses, visibilities } from './choices';
 import type { ProductForm } from './product';
 
 const name = z.string().trim().min(1).max(200);
@@ -13,7 +14,7 @@ export const bulkEdit = z.discriminatedUnion('do', [
     do: z.literal('price'),
     by: z.enum(['percent', 'amount', 'set']),
     value: z.number(),
-    ends: z.enum(['', '00', '50', '90', '95', '99']).default(''),
+    ends: z.enum(priceEndings).default(''),
   }),
   z.object({
     do: z.literal('offer'),
@@ -24,9 +25,9 @@ export const bulkEdit = z.discriminatedUnion('do', [
   z.object({ do: z.literal('offer-end') }),
   z.object({ do: z.literal('category'), how: z.enum(['in', 'out']), path: name }),
   z.object({ do: z.literal('tag'), how: z.enum(['in', 'out']), tag: z.string().trim().min(1).max(40) }),
-  z.object({ do: z.literal('shows'), shows: z.enum(['shown', 'link', 'hidden']) }),
+  z.object({ do: z.literal('shows'), shows: z.enum(visibilities) }),
   z.object({ do: z.literal('badge'), badge: z.string().trim().max(24) }),
-  z.object({ do: z.literal('tax'), taxClass: z.enum(['standard', 'reduced', 'zero', 'books', 'digital']) }),
+  z.object({ do: z.literal('tax'), taxClass: z.enum(taxClasses) }),
   z.object({ do: z.literal('remove') }),
 ]);
 export type BulkEdit = z.output<typeof bulkEdit>;

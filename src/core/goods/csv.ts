@@ -1,3 +1,4 @@
+import { taxClasses, visibilities } from './choices';
 import { decimalText, parseMoney } from '../money/format';
 import type { Minor } from '../money/minor';
 import { type GoodsKindId, goodsKindIds } from './kinds';
@@ -213,14 +214,12 @@ export function readRows(
   };
   put('name', 'name', () => cell('name'));
   put('kind', 'kind', () => oneOf<GoodsKindId>('kind', goodsKindIds, 'ships'));
-  put('shows', 'shown', () => oneOf('shown', ['shown', 'link', 'hidden'], 'shown'));
+  put('shows', 'shown', () => oneOf('shown', visibilities, 'shown'));
   put('description', 'description', () => cell('description'));
   if (has('price') && cell('price') !== '') form.price = money('price');
   put('was', 'price before', () => money('price before'));
   put('cost', 'cost', () => money('cost'));
-  put('taxClass', 'tax class', () =>
-    oneOf('tax class', ['standard', 'reduced', 'zero', 'books', 'digital'], 'standard'),
-  );
+  put('taxClass', 'tax class', () => oneOf('tax class', taxClasses, 'standard'));
   put('categories', 'categories', () => unlist(cell('categories')));
   put('tags', 'tags', () => unlist(cell('tags')));
   put('badge', 'badge', () => cell('badge'));

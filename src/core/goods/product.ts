@@ -1,3 +1,4 @@
+import { taxClasses, visibilities } from './choices';
 import { z } from 'zod';
 import type { Minor } from '../money/minor';
 import { goodsKindIds } from './kinds';
@@ -141,9 +142,9 @@ export const productInput = z.object({
     .nullable()
     .default(null),
   cost: money('the cost').nullable().default(null),
-  taxClass: z.enum(['standard', 'reduced', 'zero', 'books', 'digital']).default('standard'),
+  taxClass: z.enum(taxClasses).default('standard'),
   /** In lists; by its link alone; nowhere. */
-  shows: z.enum(['shown', 'link', 'hidden']).default('shown'),
+  shows: z.enum(visibilities).default('shown'),
   categories: z
     .array(z.string().trim().min(1).max(200))
     .max(20, 'A product stands in at most 20 categories.')

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { isCurrency } from '../money/currency';
 import { AmountTooLarge, type Minor } from '../money/minor';
 import { fail, ok, type Result } from '../result';
-import { taxClasses, tillRules } from './rules';
+import { taxClasses } from '../goods/choices';
+import { tillRules } from './rules';
 import { type Asked, workOut, type WorkedSum } from './worked-sum';
 
 const amount = z

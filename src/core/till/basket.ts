@@ -1,7 +1,7 @@
 import { compareCodes } from '../compare';
 import type { Minor } from '../money/minor';
 import type { Place } from './place';
-import type { TaxClass } from './rules';
+import type { TaxClass } from '../goods/choices';
 import type { Every } from './subscription';
 
 /** A line as it goes into the sum. */

@@ -1,6 +1,7 @@
 import { type Minor, minor } from '../money/minor';
 import type { BasketLine } from './basket';
-import { taxClasses, tillRules } from './rules';
+import { taxClasses } from '../goods/choices';
+import { tillRules } from './rules';
 import type { Asked } from './worked-sum';
 
 /**

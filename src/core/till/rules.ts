@@ -1,3 +1,4 @@
+import { taxClasses } from '../goods/choices';
 import { z } from 'zod';
 import { letterFaults, letterRules } from '../letters/kinds';
 import { exchangeRules } from '../money/exchange';
@@ -40,9 +41,6 @@ function isZone(zone: string): boolean {
   if (zones.size < 1_000) zones.set(zone, is);
   return is;
 }
-
-export const taxClasses = ['standard', 'reduced', 'zero', 'books', 'digital'] as const;
-export type TaxClass = (typeof taxClasses)[number];
 
 /** A state by its code, or as its owner writes it: the service knows the codes of each country. */
 const state = z.string().trim().max(60);

@@ -3,7 +3,8 @@ import { add, allocate, type Minor, subtract, sum, times, zero } from '../money/
 import { type BasketLine, inOrderOfIds } from './basket';
 import { nowhere, type Place } from './place';
 import { percentOf, taxWithin } from '../money/round';
-import type { TaxClass, TaxRules } from './rules';
+import type { TaxClass } from '../goods/choices';
+import type { TaxRules } from './rules';
 
 /**
  * Codes of tax categories (UNCL 5305, as EN 16931 uses them): S taxed, Z at a rate of nought, E exempt, G leaves the country free of tax.

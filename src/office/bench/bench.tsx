@@ -2,12 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { ChevronLeft, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { GoodsLine } from '../../services/goods/lines';
 import type { Placement } from '../../core/placement/placement';
 import type { Pitch } from '../../core/site/pitch';
 import type { BenchView } from '../../services/sites/bench';
-import type { SiteOverview } from '../../services/sites/overview';
-import type { Slip } from '../../services/sites/slip';
 import { call, queries, refresh } from '../api';
 import { useKeys } from '../keys';
 import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
@@ -35,23 +32,23 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
   const path = new URLSearchParams(location.search).get('page') ?? '';
   const bench = useQuery({
     queryKey: ['bench', path],
-    queryFn: () => call<BenchView>(`/api/${site.slug}/bench?page=${encodeURIComponent(path)}`),
+    queryFn: () => call(site.slug, 'GET bench', { query: { page: path } }),
     placeholderData: (old) => old,
   });
   const found = useQuery({
     queryKey: ['pitches', path],
-    queryFn: () => call<Pitch[]>(`/api/${site.slug}/bench/pitches?page=${encodeURIComponent(path)}`),
+    queryFn: () => call(site.slug, 'GET bench/pitches', { query: { page: path } }),
     staleTime: 60_000,
   });
   const goods = useQuery({
     queryKey: ['goods'],
-    queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`),
+    queryFn: () => call(site.slug, 'GET goods'),
   });
   const overview = useQuery({
     queryKey: ['overview'],
-    queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`),
+    queryFn: () => call(site.slug, 'GET overview'),
   });
-  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
+  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
   const [width, setWidth] = useState(2);
   const [way, setWay] = useState<Way>('work');
   const [pitchIndex, setPitch] = useState<number | null>(null);
@@ -109,15 +106,17 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
           k.usualReach === 'every' && to.region !== 'main'
             ? { to: 'every' as const, except: [] }
             : { to: 'page' as const, page: path };
-        const made = await call<Placement>(`/api/${site.slug}/placements`, 'POST', {
-          kind,
-          settings: {
-            ...(needsGoods && { goods: first?.slug }),
-            ...(kind === 'notice' && { text: UNWRITTEN }),
+        const made = await call(site.slug, 'POST placements', {
+          body: {
+            kind,
+            settings: {
+              ...(needsGoods && { goods: first?.slug }),
+              ...(kind === 'notice' && { text: UNWRITTEN }),
+            },
+            pitch: to.address,
+            pitchLabel: to.label,
+            reach,
           },
-          pitch: to.address,
-          pitchLabel: to.label,
-          reach,
         });
         setPitch(null);
         setWidget(made.id);
@@ -141,7 +140,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
         );
         return {
           before: bare(p),
-          after: await call<Placement>(`/api/${site.slug}/placements/${p.id}`, 'PATCH', change),
+          after: await call(site.slug, 'PATCH placements/:id', { id: p.id, body: change }),
         };
       }),
     [run, site.slug, path],
@@ -160,7 +159,7 @@ export function Bench({ onPanel }: { onPanel: (panel: ReactNode) => void }) {
     (p: Placement) =>
       run(async () => {
         setWidget(null);
-        await call(`/api/${site.slug}/placements/${p.id}`, 'DELETE');
+        await call(site.slug, 'DELETE placements/:id', { id: p.id });
         return { before: bare(p), after: undefined };
       }),
     [run, site.slug],

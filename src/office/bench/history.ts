@@ -19,8 +19,8 @@ export const invert = (s: Step): Step => ({ before: s.after, after: s.before });
 /** Makes the draft hold what the step ends with. */
 export async function perform(slug: string, { before, after }: Step): Promise<void> {
   const id = (after ?? before)?.id ?? '';
-  if (after) await call(`/api/${slug}/placements/${id}`, 'PUT', after);
-  else await call(`/api/${slug}/placements/${id}`, 'DELETE');
+  if (after) await call(slug, 'PUT placements/:id', { id, body: after });
+  else await call(slug, 'DELETE placements/:id', { id });
 }
 
 export const undo = (h: History): { step: Step; next: History } | undefined => {

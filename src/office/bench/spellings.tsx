@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Spelling } from '../../core/placement/spelling';
 import type { BenchView, PlacedView } from '../../services/sites/bench';
-import type { HandedOut } from '../../services/sites/hand-out';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
@@ -134,7 +133,7 @@ function HandOut({
   );
   const remembered = useQuery({
     queryKey: ['handed-out'],
-    queryFn: () => call<HandedOut[]>(`/api/${site.slug}/arrived`),
+    queryFn: () => call(site.slug, 'GET arrived'),
   });
   const before = remembered.data?.filter((h) => h.placement === placed.id && h.spelling === spelling) ?? [];
   const [told, setTold] = useState<Arrived | null>(null);
@@ -143,11 +142,13 @@ function HandOut({
   const look = async () => {
     setLooking(true);
     setTold(
-      await call<Arrived>(`/api/${site.slug}/arrived`, 'POST', {
-        url: where,
-        placement: placed.id,
-        kind: placed.kind,
-        spelling,
+      await call(site.slug, 'POST arrived', {
+        body: {
+          url: where,
+          placement: placed.id,
+          kind: placed.kind,
+          spelling,
+        },
       }).catch((e: Error) => ({ found: false, says: e.message })),
     );
     setLooking(false);

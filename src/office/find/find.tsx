@@ -1,9 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
-import type { GoodsLine } from '../../services/goods/lines';
-import type { SiteOverview } from '../../services/sites/overview';
-import type { OrderList } from '../../services/till/orders';
+import { address } from '../../contract/address';
 import { call } from '../api';
 import { benchHref, hrefOf, places } from '../places';
 import { useBoot } from '../shop-context';
@@ -60,15 +58,15 @@ export function Find({ onClose }: { onClose: () => void }) {
   const { site } = useBoot();
   const overview = useQuery({
     queryKey: ['overview'],
-    queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`),
+    queryFn: () => call(site.slug, 'GET overview'),
   });
   const goods = useQuery({
     queryKey: ['goods'],
-    queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`),
+    queryFn: () => call(site.slug, 'GET goods'),
   });
   const orders = useQuery({
     queryKey: ['orders', 'list', ''],
-    queryFn: () => call<OrderList>(`/api/${site.slug}/orders?`),
+    queryFn: () => call(site.slug, 'GET orders'),
   });
   const { chosen, choose, list, onType, onKeyDown, onPointerMove } = useBestChosen();
   const pages = overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [];
@@ -102,7 +100,7 @@ export function Find({ onClose }: { onClose: () => void }) {
         {
           name: say.fetchThePublishedSiteAsA,
           note: say.yourFilesWithWhatIsPublished,
-          href: `/api/${site.slug}/site.zip`,
+          href: address(site.slug, 'GET site.zip', {}),
         },
         { name: say.connectAnotherSite, note: say.zipOrFolder, href: '/connect' },
         ...places.map((p) => ({ name: say.goTo(p.name), note: 'place', href: hrefOf(site.slug, p.place) })),

@@ -1,44 +1,53 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { parseMoney } from '../../core/money/format';
+import type { BulkEdit } from '../../core/goods/bulk';
+import { priceEndings } from '../../core/goods/choices';
 import type { BulkPreview } from '../../services/goods/bulk';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { bulkBar as say } from '../words/goods';
+import { type BulkAct, bulkActs, type BulkDraft, editOf, startBulk } from './bulk-edit';
+import { taxClassOptions, visibilityOptions } from './choices';
 
-const acts = [
-  ['price', say.changePrices],
-  ['offer', say.putOnOffer],
-  ['offer-end', say.endTheOffer],
-  ['category-in', say.putIntoACategory],
-  ['category-out', say.takeOutOfACategory],
-  ['tag-in', say.giveATag],
-  ['tag-out', say.takeATagAway],
-  ['shows', say.whoSeesThem],
-  ['badge', say.badge],
-  ['tax', say.taxClass],
-  ['remove', say.remove],
-] as const;
-type Act = (typeof acts)[number][0];
+const namesOfAct: Readonly<Record<BulkAct, string>> = {
+  price: say.changePrices,
+  offer: say.putOnOffer,
+  'offer-end': say.endTheOffer,
+  'category-in': say.putIntoACategory,
+  'category-out': say.takeOutOfACategory,
+  'tag-in': say.giveATag,
+  'tag-out': say.takeATagAway,
+  shows: say.whoSeesThem,
+  badge: say.badge,
+  tax: say.taxClass,
+  remove: say.remove,
+};
+
+/** What is written for an act, by its name; the others are chosen, or need nothing. */
+const namesOfText: Partial<Record<BulkAct, string>> = {
+  price: say.howMuch,
+  offer: say.howMuch,
+  'category-in': say.category,
+  'category-out': say.category,
+  'tag-in': say.tag,
+  'tag-out': say.tag,
+  badge: say.badge,
+};
 
 /** One change to all that are ticked: seen before it is made, undone as one. */
 export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () => void }) {
   const { site } = useBoot();
-  const [act, setAct] = useState<Act>('price');
-  const [text, setText] = useState('10');
-  const [by, setBy] = useState<'percent' | 'amount' | 'set'>('percent');
-  const [ends, setEnds] = useState('');
-  const [pick, setPick] = useState('shown');
-  const edit = editOf({ act, text, by, ends, pick, currency: site.currency });
-  const path = `/api/${site.slug}/goods/bulk`;
+  const [draft, setDraft] = useState(() => startBulk('price'));
+  const put = (part: Partial<BulkDraft>) => setDraft((d) => ({ ...d, ...part }));
+  const edit = editOf(draft, site.currency);
   const preview = useQuery({
     queryKey: ['bulk', ids, edit],
-    enabled: edit !== null,
-    queryFn: () => call<BulkPreview>(path, 'POST', { ids, edit, preview: true }),
+    enabled: edit !== undefined,
+    queryFn: () => call(site.slug, 'POST goods/bulk/preview', { body: { ids, edit: edit as BulkEdit } }),
   });
   const change = useMutation({
-    mutationFn: () => call<{ changed: number }>(path, 'POST', { ids, edit }),
+    mutationFn: (asked: BulkEdit) => call(site.slug, 'POST goods/bulk', { body: { ids, edit: asked } }),
     onSuccess: ({ changed }) => {
       refresh('goods', 'slip', 'bench');
       toast.success(say.changedAndLiveTheSlipHas(changed));
@@ -46,104 +55,25 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
     },
     onError: (e) => toast.error(e.message, { duration: 9000 }),
   });
-  const start = (to: Act) => {
-    setAct(to);
-    setText(to === 'price' || to === 'offer' ? '10' : '');
-    setPick(to === 'tax' ? 'standard' : 'shown');
-  };
+  const verb = draft.act === 'remove' ? say.remove : say.change;
   return (
     <section className="bulk" aria-label={say.changeThoseTicked}>
       <div className="bulk-row">
         <b>{say.ticked(ids.length)}</b>
-        <select
-          className="in"
-          aria-label={say.whatToChange}
-          value={act}
-          onChange={(e) => start(e.target.value as Act)}
-        >
-          {acts.map(([v, words]) => (
-            <option key={v} value={v}>
-              {words}
-            </option>
-          ))}
-        </select>
-        {act === 'price' && (
-          <select
-            className="in"
-            aria-label={say.how}
-            value={by}
-            onChange={(e) => setBy(e.target.value as typeof by)}
-          >
-            <option value="percent">{say.byPerCent}</option>
-            <option value="amount">{say.byAnAmount}</option>
-            <option value="set">{say.toAPrice}</option>
-          </select>
-        )}
-        {!['offer-end', 'remove', 'shows', 'tax'].includes(act) && (
-          <span className="in">
-            <input
-              aria-label={
-                act === 'price' || act === 'offer'
-                  ? say.howMuch
-                  : ({ badge: say.badge, category: say.category, tags: say.tag }[act as string] ?? say.value)
-              }
-              value={text}
-              onChange={(e) => setText(e.target.value)}
-              placeholder={act === 'badge' ? say.emptyTakesItAway : ''}
-            />
-            {(act === 'offer' || (act === 'price' && by === 'percent')) && <u>%</u>}
-          </span>
-        )}
-        {act === 'price' && (
-          <select
-            className="in"
-            aria-label={say.endingIn}
-            value={ends}
-            onChange={(e) => setEnds(e.target.value)}
-          >
-            <option value="">{say.endingAsItComes}</option>
-            {['00', '50', '90', '95', '99'].map((e) => (
-              <option key={e} value={e}>
-                {say.endingIn2(e)}
-              </option>
-            ))}
-          </select>
-        )}
-        {act === 'shows' && (
-          <select
-            className="in"
-            aria-label={say.whoSeesThem}
-            value={pick}
-            onChange={(e) => setPick(e.target.value)}
-          >
-            <option value="shown">{say.inTheShop}</option>
-            <option value="link">{say.byLinkOnly}</option>
-            <option value="hidden">{say.nobody}</option>
-          </select>
-        )}
-        {act === 'tax' && (
-          <select
-            className="in"
-            aria-label={say.taxClass}
-            value={pick}
-            onChange={(e) => setPick(e.target.value)}
-          >
-            {['standard', 'reduced', 'zero', 'books', 'digital'].map((t) => (
-              <option key={t} value={t}>
-                {t}
-              </option>
-            ))}
-          </select>
-        )}
+        <Pick
+          label={say.whatToChange}
+          value={draft.act}
+          options={bulkActs.map((a) => [a, namesOfAct[a]] as const)}
+          onChange={(act) => setDraft(startBulk(act))}
+        />
+        <ActFields draft={draft} put={put} />
         <button
           type="button"
-          className={act === 'remove' ? 'btn beet' : 'btn leaf'}
+          className={draft.act === 'remove' ? 'btn beet' : 'btn leaf'}
           disabled={!edit || change.isPending || !preview.data?.changes}
-          onClick={() => change.mutate()}
+          onClick={() => edit && change.mutate(edit)}
         >
-          {change.isPending
-            ? say.changing
-            : `${act === 'remove' ? say.remove : say.change} ${preview.data?.changes ?? ''}`}
+          {change.isPending ? say.changing : `${verb} ${preview.data?.changes ?? ''}`}
         </button>
         <button type="button" className="btn quiet" onClick={onDone}>
           {say.untick}
@@ -154,65 +84,117 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
           {preview.error.message}
         </p>
       )}
-      {preview.data && (
-        <div className="bulk-preview" role="status">
-          <p className="note">
-            {preview.data.changes === 0
-              ? say.itChangesNothing
-              : say.wouldChange(
-                  preview.data.changes,
-                  preview.data.same ? say.stayAsTheyAre(preview.data.same) : '',
-                )}
-          </p>
-          {preview.data.lines.length > 0 && (
-            <ul>
-              {preview.data.lines.map((l) => (
-                <li key={l.id}>
-                  <span>{l.name}</span>
-                  <span className="mono">
-                    <del>{l.from}</del> → <b>{l.to}</b>
-                  </span>
-                </li>
-              ))}
-            </ul>
-          )}
-        </div>
-      )}
+      {preview.data && <Preview of={preview.data} />}
     </section>
   );
 }
 
-/** The change that is asked for, or nothing while it is not whole. */
-function editOf({
-  act,
-  text,
-  by,
-  ends,
-  pick,
-  currency,
+/** What the chosen act has to be told. */
+function ActFields({ draft, put }: { draft: BulkDraft; put: (part: Partial<BulkDraft>) => void }) {
+  const { act, by } = draft;
+  const textName = namesOfText[act];
+  const isPercent = act === 'offer' || (act === 'price' && by === 'percent');
+  return (
+    <>
+      {act === 'price' && (
+        <Pick
+          label={say.how}
+          value={by}
+          options={[
+            ['percent', say.byPerCent],
+            ['amount', say.byAnAmount],
+            ['set', say.toAPrice],
+          ]}
+          onChange={(v) => put({ by: v })}
+        />
+      )}
+      {textName && (
+        <span className="in">
+          <input
+            aria-label={textName}
+            value={draft.text}
+            onChange={(e) => put({ text: e.target.value })}
+            placeholder={act === 'badge' ? say.emptyTakesItAway : ''}
+          />
+          {isPercent && <u>%</u>}
+        </span>
+      )}
+      {act === 'price' && (
+        <Pick
+          label={say.endingIn}
+          value={draft.ends}
+          options={priceEndings.map((e) => [e, e ? say.endingIn2(e) : say.endingAsItComes] as const)}
+          onChange={(ends) => put({ ends })}
+        />
+      )}
+      {act === 'shows' && (
+        <Pick
+          label={say.whoSeesThem}
+          value={draft.shows}
+          options={visibilityOptions}
+          onChange={(shows) => put({ shows })}
+        />
+      )}
+      {act === 'tax' && (
+        <Pick
+          label={say.taxClass}
+          value={draft.taxClass}
+          options={taxClassOptions}
+          onChange={(taxClass) => put({ taxClass })}
+        />
+      )}
+    </>
+  );
+}
+
+function Pick<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
 }: {
-  act: Act;
-  text: string;
-  by: 'percent' | 'amount' | 'set';
-  ends: string;
-  pick: string;
-  currency: string;
-}): object | null {
-  const number = Number(text.replace(',', '.').replace('%', ''));
-  if (act === 'price') {
-    if (by === 'percent')
-      return text.trim() && Number.isFinite(number) && number !== 0
-        ? { do: 'price', by, value: number, ends }
-        : null;
-    const amount = parseMoney(text.replace(/^\+/, ''), currency);
-    return amount.ok ? { do: 'price', by, value: amount.value, ends } : null;
-  }
-  if (act === 'offer') return number > 0 && number <= 100 ? { do: 'offer', percent: number } : null;
-  if (act === 'offer-end' || act === 'remove') return { do: act };
-  if (act === 'shows') return { do: 'shows', shows: pick };
-  if (act === 'tax') return { do: 'tax', taxClass: pick };
-  if (act === 'badge') return { do: 'badge', badge: text };
-  if (text.trim() === '') return null;
-  const [what, how] = act.split('-') as ['category' | 'tag', 'in' | 'out'];
-  return what === 'category' ? { do: 'category', how, path: text } : { do: 'tag', how, tag: text };
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (v: T) => void;
+}) {
+  return (
+    <select
+      className="in"
+      aria-label={label}
+      value={value}
+      onChange={(e) => {
+        const chosen = options.find(([v]) => v === e.target.value);
+        if (chosen) onChange(chosen[0]);
+      }}
+    >
+      {options.map(([v, words]) => (
+        <option key={v} value={v}>
+          {words}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Preview({ of: { changes, same, lines } }: { of: BulkPreview }) {
+  return (
+    <div className="bulk-preview" role="status">
+      <p className="note">
+        {changes === 0 ? say.itChangesNothing : say.wouldChange(changes, same ? say.stayAsTheyAre(same) : '')}
+      </p>
+      {lines.length > 0 && (
+        <ul>
+          {lines.map((l) => (
+            <li key={l.id}>
+              <span>{l.name}</span>
+              <span className="mono">
+                <del>{l.from}</del> → <b>{l.to}</b>
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
 }

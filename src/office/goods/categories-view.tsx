@@ -45,11 +45,11 @@ export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
     queryKey: ['categories'],
-    queryFn: () => call<CategoryLine[]>(`/api/${site.slug}/categories`),
+    queryFn: () => call(site.slug, 'GET categories'),
   });
   const [fresh, setFresh] = useState('');
   const act = useMutation({
-    mutationFn: (a: Act) => call(`/api/${site.slug}/categories`, 'POST', a),
+    mutationFn: (a: Act) => call(site.slug, 'POST categories', { body: a }),
     onSuccess: () => refresh('categories', 'goods', 'slip'),
     onError: (e) => {
       toast.error(e.message);

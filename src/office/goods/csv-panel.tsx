@@ -3,6 +3,7 @@ import { Download, Upload } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { CsvFate, CsvReport } from '../../services/goods/csv';
+import { address } from '../../contract/address';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { csvPanel as say } from '../words/goods';
@@ -14,21 +15,20 @@ const words: Readonly<Record<CsvFate['fate'], string>> = {
   refused: 'refused',
 };
 
+type Mapping = readonly (string | null)[];
+
+/** What the columns are, as a query says it. */
+const columnsOf = (mapping: Mapping | undefined) => (mapping ? { mapping: JSON.stringify(mapping) } : {});
+
 /** Goods out to a table and in from one: every row's fate is seen before anything is taken in, and it is all or nothing. */
 export function CsvPanel({ onClose }: { onClose: () => void }) {
   const { site } = useBoot();
   const [file, setFile] = useState<File | null>(null);
   const [report, setReport] = useState<CsvReport | null>(null);
   const [leaveOut, setLeaveOut] = useState(false);
-  const send = (file_: File, mapping: readonly (string | null)[] | undefined, take: boolean) =>
-    call<CsvReport>(
-      `/api/${site.slug}/goods/csv?${new URLSearchParams({ ...(mapping && { mapping: JSON.stringify(mapping) }), ...(take && { take: leaveOut ? 'but-refused' : 'all' }) })}`,
-      'POST',
-      file_,
-    );
   const dry = useMutation({
-    mutationFn: ({ f, mapping }: { f: File; mapping?: readonly (string | null)[] }) =>
-      send(f, mapping, false),
+    mutationFn: ({ f, mapping }: { f: File; mapping?: Mapping }) =>
+      call(site.slug, 'POST goods/csv', { query: columnsOf(mapping), body: f }),
     onSuccess: setReport,
     onError: (e) => {
       setReport(null);
@@ -36,7 +36,13 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
     },
   });
   const take = useMutation({
-    mutationFn: () => send(file as File, report?.mapping, true),
+    mutationFn: (body: File) => {
+      const refused = leaveOut ? 'left-out' : 'stop';
+      return call(site.slug, 'POST goods/csv/take', {
+        query: { ...columnsOf(report?.mapping), refused },
+        body,
+      });
+    },
     onSuccess: ({ counts }) => {
       refresh('goods', 'slip', 'bench');
       toast.success(say.takenInNewChangedTheSlip(counts.new, counts.changed));
@@ -62,11 +68,11 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
   return (
     <section className="bulk csv" aria-label={say.csvInAndOut}>
       <div className="bulk-row">
-        <a className="btn" href={`/api/${site.slug}/goods/csv`}>
+        <a className="btn" href={address(site.slug, 'GET goods/csv', {})}>
           <Download size={13} aria-hidden />
           {say.goodsAsCsv}
         </a>
-        <a className="btn" href={`/api/${site.slug}/goods/csv?pictures`}>
+        <a className="btn" href={address(site.slug, 'GET goods/csv', { query: { pictures: '1' } })}>
           <Download size={13} aria-hidden />
           {say.withPicturesAsZip}
         </a>
@@ -149,7 +155,7 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
               disabled={
                 take.isPending || counts.new + counts.changed === 0 || (counts.refused > 0 && !leaveOut)
               }
-              onClick={() => take.mutate()}
+              onClick={() => file && take.mutate(file)}
             >
               {take.isPending ? say.takingIn : say.takeIn(counts.new + counts.changed)}
             </button>

@@ -1,8 +1,8 @@
+import type { Patch } from './form';
 import { useMutation } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Product } from '../../core/goods/product';
 import { decimalText, parseMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import type { GoodsLine } from '../../services/goods/lines';
@@ -144,8 +144,8 @@ function Row({
   const picture = pictureOf(site.shopUrl, p.picture);
   const [only] = p.variants.length === 1 ? p.variants : [];
   const pieces = piecesOf(p);
-  const save = (fields: object, counts: object[] = []) =>
-    call<Product>(`/api/${site.slug}/goods/${p.id}`, 'PUT', { fields, counts }).then(
+  const save = (fields: Patch['fields'], counts: Patch['counts'] = []) =>
+    call(site.slug, 'PUT goods/:id', { id: p.id, body: { fields, counts } }).then(
       () => refresh('slip', 'bench'),
       (error: Error) => {
         toast.error(`${p.name}: ${error.message}`, { duration: 9000 });
@@ -335,7 +335,7 @@ function Cell({
 function RemoveSamples({ ids }: { ids: readonly string[] }) {
   const { site } = useBoot();
   const remove = useMutation({
-    mutationFn: () => call(`/api/${site.slug}/goods/bulk`, 'POST', { ids, edit: { do: 'remove' } }),
+    mutationFn: () => call(site.slug, 'POST goods/bulk', { body: { ids, edit: { do: 'remove' } } }),
     onSuccess: () => {
       refresh('goods', 'slip');
       toast.success(say.theSamplesAreGoneTheSlip);

@@ -8,7 +8,6 @@ import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
 import type { Product, ProductForm } from '../../core/goods/product';
 import type { GoodsLine } from '../../services/goods/lines';
-import type { Slip } from '../../services/sites/slip';
 import { call, queries, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { OnSlip } from '../ui/mark';
@@ -213,7 +212,7 @@ function List({
 }) {
   const { site } = useBoot();
   const box = useRef<HTMLDivElement>(null);
-  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
+  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
   const recent = new Set(slip.data?.live.map((l) => l.where));
   const rows = useVirtualizer({
     count: wanted.length,
@@ -230,7 +229,7 @@ function List({
     queries.setQueryData<GoodsLine[]>(['goods'], (lines) =>
       lines?.length === wanted.length ? now.toSpliced(to, 0, one) : lines,
     );
-    void call(`/api/${site.slug}/goods/${one.id}/move`, 'POST', { before }).then(
+    void call(site.slug, 'POST goods/:id/move', { id: one.id, body: { before } }).then(
       () => refresh('goods', 'slip'),
       (error: Error) => {
         toast.error(error.message);
@@ -380,7 +379,7 @@ function One({
   const { data, error } = useQuery({
     queryKey: ['goods', line?.id ?? 'new'],
     enabled: line !== undefined,
-    queryFn: () => call<Product>(`/api/${site.slug}/goods/${line?.id}`),
+    queryFn: () => call(site.slug, 'GET goods/:id', { id: line?.id ?? '' }),
   });
   if (error) return <p className="empty bad">{error.message}</p>;
   if (line && !data) return <p className="empty note">{say.opening(line.name)}</p>;
@@ -403,7 +402,7 @@ function One({
 function Samples() {
   const { site } = useBoot();
   const add = useMutation({
-    mutationFn: () => call(`/api/${site.slug}/goods/samples`, 'POST'),
+    mutationFn: () => call(site.slug, 'POST goods/samples'),
     onSuccess: () => refresh('goods', 'slip', 'categories', 'bench'),
     onError: (e) => toast.error(e.message),
   });

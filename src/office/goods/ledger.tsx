@@ -8,16 +8,6 @@ import { useBoot } from '../shop-context';
 import { Choice, Part, TextField } from './fields';
 import { ledger as say } from '../words/goods';
 
-interface Movement {
-  readonly id: number;
-  readonly variantId: string;
-  readonly delta: number;
-  readonly reason: string;
-  readonly note: string;
-  readonly ref: string | null;
-  readonly at: string;
-}
-
 const words: Readonly<Record<string, string>> = {
   counted: 'counted',
   delivered: say.cameIn,
@@ -33,7 +23,7 @@ export function Ledger({ product }: { product: Product }) {
   const { site } = useBoot();
   const { data } = useQuery({
     queryKey: ['goods', product.id, 'movements'],
-    queryFn: () => call<Movement[]>(`/api/${site.slug}/goods/${product.id}/movements`),
+    queryFn: () => call(site.slug, 'GET goods/:id/movements', { id: product.id }),
   });
   const label = new Map(product.variants.map((v) => [v.id, variantLabel(v)]));
   const when = new Intl.DateTimeFormat(site.locale, {
@@ -120,9 +110,12 @@ function Book({ product }: { product: Product }) {
   const delta = deltaOf(pieces, reason);
   const after = variant && delta !== undefined ? (variant.stock ?? 0) + delta : undefined;
   const book = useMutation({
-    mutationFn: () =>
-      call<Product>(`/api/${site.slug}/goods/${product.id}`, 'PUT', {
-        counts: [{ variantId, from: variant?.stock ?? null, to: after, reason, note }],
+    mutationFn: (to: number) =>
+      call(site.slug, 'PUT goods/:id', {
+        id: product.id,
+        body: {
+          counts: [{ variantId, from: variant?.stock ?? null, to, reason, note }],
+        },
       }),
     onSuccess: () => {
       refresh('goods', 'slip');
@@ -153,7 +146,7 @@ function Book({ product }: { product: Product }) {
         type="button"
         className="btn"
         disabled={after === undefined || after < 0 || book.isPending}
-        onClick={() => book.mutate()}
+        onClick={() => after !== undefined && book.mutate(after)}
       >
         {say.bookIt}
       </button>

@@ -21,7 +21,7 @@ export function PicturesField({ pictures, onChange }: Props) {
     if (files.length === 0) return;
     setBusy({ done: 0, all: files.length });
     for (const [n, file] of files.entries()) {
-      await call<{ hash: string }>(`/api/${site.slug}/pictures`, 'POST', file).then(
+      await call(site.slug, 'POST pictures', { body: file }).then(
         ({ hash }) =>
           onChange((now) =>
             now.some((p) => p.hash === hash) ? now : [...now, { hash, alt: '', x: 0.5, y: 0.5 }],

@@ -23,11 +23,7 @@ export function Preview({ product, draft }: { product: Product | undefined; draf
     let over = false;
     const timer = setTimeout(() => {
       // What cannot be drawn just now leaves the last picture; the sheet says why when it is saved.
-      void call<{ token: string }>(
-        `/api/${site.slug}/goods/${product?.id ?? 'new'}/preview`,
-        'POST',
-        draft,
-      ).then(
+      void call(site.slug, 'POST goods/:id/preview', { id: product?.id ?? 'new', body: draft }).then(
         ({ token }) => over || setDrawn(`${site.shopUrl}/preview/${token}`),
         () => {},
       );

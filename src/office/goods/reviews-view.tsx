@@ -58,7 +58,7 @@ function Review({ review: r }: { review: ReviewLine }) {
   const [answer, setAnswer] = useState<string | null>(null);
   const decide = useMutation({
     mutationFn: (to: Partial<Pick<ReviewLine, 'state' | 'answer'>>) =>
-      call<Pick<ReviewLine, 'state' | 'answer'>>(`/api/${site.slug}/reviews/${r.id}`, 'PUT', to),
+      call(site.slug, 'PUT reviews/:id', { id: r.id, body: to }),
     onSuccess: (before, to) => {
       refresh('reviews', 'goods');
       setAnswer(null);
@@ -72,7 +72,7 @@ function Review({ review: r }: { review: ReviewLine }) {
         action: {
           label: say.undo,
           onClick: () =>
-            void call(`/api/${site.slug}/reviews/${r.id}`, 'PUT', before).then(
+            void call(site.slug, 'PUT reviews/:id', { id: r.id, body: before }).then(
               () => refresh('reviews', 'goods'),
               (e: Error) => toast.error(e.message),
             ),

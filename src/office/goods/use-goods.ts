@@ -7,7 +7,7 @@ import { useGoods as say } from '../words/goods';
 
 export const useGoods = () => {
   const { site } = useBoot();
-  return useQuery({ queryKey: ['goods'], queryFn: () => call<GoodsLine[]>(`/api/${site.slug}/goods`) });
+  return useQuery({ queryKey: ['goods'], queryFn: () => call(site.slug, 'GET goods') });
 };
 
 /** Pieces of a product in all, nothing where none of it is counted. */

@@ -1,5 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import type { ReviewLine } from '../../services/goods/reviews';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
 import { ways as say } from '../words/goods';
@@ -14,7 +13,7 @@ const names: Readonly<Record<GoodsView, string>> = {
 
 export const useReviews = () => {
   const { site } = useBoot();
-  return useQuery({ queryKey: ['reviews'], queryFn: () => call<ReviewLine[]>(`/api/${site.slug}/reviews`) });
+  return useQuery({ queryKey: ['reviews'], queryFn: () => call(site.slug, 'GET reviews') });
 };
 
 /** The ways of looking at goods; the one that is open is not among them. */

@@ -15,7 +15,7 @@ export function useAct(order: OrderView, done?: () => void) {
   const { site } = useBoot();
   return useMutation({
     mutationFn: (body: { act: OrderAct } & Record<string, unknown>) =>
-      call(`/api/${site.slug}/orders/${order.id}`, 'POST', body),
+      call(site.slug, 'POST orders/:id', { id: order.id, body }),
     onSuccess: (_, body) => {
       refresh('orders', 'takings', 'goods', 'standing');
       done?.();

@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import type { OrderView } from '../../services/till/orders';
-import type { TakingsView } from '../../services/till/takings';
 import { call } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
@@ -15,7 +14,7 @@ export function ByPlacement({ order }: { order: OrderView }) {
   const money = useMoney();
   const { data } = useQuery({
     queryKey: ['takings', ''],
-    queryFn: () => call<TakingsView>(`/api/${site.slug}/takings`),
+    queryFn: () => call(site.slug, 'GET takings'),
     staleTime: 60_000,
   });
   if (!data || data.placements.length === 0) return null;

@@ -2,8 +2,9 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Fragment, useDeferredValue, useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { Shelf } from '../../core/till/order-life';
-import type { OrderList as List, OrderRow } from '../../services/till/orders';
-import { call, refresh } from '../api';
+import type { OrderRow } from '../../services/till/orders';
+import { address } from '../../contract/address';
+import { call, filledIn, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { day, when } from '../ui/when';
 import { orderList as say } from '../words/orders';
@@ -55,21 +56,20 @@ export function OrderList({
     setPages([]);
     setAsked((now) => ({ ...now, ...change }));
   };
-  const query = new URLSearchParams(Object.entries(useDeferredValue(asked)).filter(([, v]) => v)).toString();
+  const query = filledIn(useDeferredValue(asked));
   const { data, error } = useQuery({
     queryKey: ['orders', 'list', query],
-    queryFn: () => call<List>(`/api/${site.slug}/orders?${query}`),
+    queryFn: () => call(site.slug, 'GET orders', { query }),
     refetchInterval: refetchMs,
     placeholderData: (before) => before,
   });
   const older = useMutation({
-    mutationFn: (before: string) =>
-      call<List>(`/api/${site.slug}/orders?${query}&before=${encodeURIComponent(before)}`),
+    mutationFn: (before: string) => call(site.slug, 'GET orders', { query: { ...query, before } }),
     onSuccess: (more) => setPages([...pages, ...more.rows]),
     onError: (e) => toast.error(e.message),
   });
   const forget = useMutation({
-    mutationFn: () => call<{ gone: number }>(`/api/${site.slug}/orders`, 'DELETE'),
+    mutationFn: () => call(site.slug, 'DELETE orders'),
     onSuccess: ({ gone }) => {
       refresh('orders', 'goods');
       put({ test: '' });
@@ -84,7 +84,7 @@ export function OrderList({
   }, [first, current, onChoose]);
   const toPack = rows.filter((r) => r.shelf === 'to-pack');
   const last = rows.at(-1);
-  const narrowed = query !== '';
+  const narrowed = Object.keys(query).length > 0;
   return (
     <section className="olist" aria-label={say.orders}>
       <div className="gh">
@@ -140,7 +140,7 @@ export function OrderList({
             </label>
           </div>
           <p>
-            <a className="btn sm" href={`/api/${site.slug}/orders/csv?${query}`} download>
+            <a className="btn sm" href={address(site.slug, 'GET orders/csv', { query })} download>
               {say.theseAsCsv}
             </a>
             {narrowed && (
@@ -181,7 +181,9 @@ export function OrderList({
           <p>
             <a
               className="btn sm"
-              href={`/api/${site.slug}/papers/slips?ids=${toPack.map((r) => r.id).join(',')}`}
+              href={address(site.slug, 'GET papers/slips', {
+                query: { ids: toPack.map((r) => r.id).join(',') },
+              })}
               target="_blank"
               rel="noopener"
             >

@@ -2,6 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { OrderView } from '../../services/till/orders';
 import type { SubscriptionView } from '../../services/till/subscriptions';
+import { address } from '../../contract/address';
 import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
@@ -29,7 +30,7 @@ function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][
   const amount = useMoney()(of.amount, o.currency);
   const by = payNames[of.provider] ?? of.provider;
   const back = useMutation({
-    mutationFn: () => call(`/api/${site.slug}/orders/${o.id}/surplus`, 'POST', { payment: of.payment }),
+    mutationFn: () => call(site.slug, 'POST orders/:id/surplus', { id: o.id, body: { payment: of.payment } }),
     onSuccess: () => void toast.success(say.surplusOnItsWay(amount)),
     onError: (e) => void toast.error(e.message, { duration: 9000 }),
     onSettled: () => refresh('orders', 'standing'),
@@ -183,20 +184,32 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
           <ul className="papers">
             {o.papers.map((p) => (
               <li key={p.id}>
-                <a href={`/api/${site.slug}/papers/${p.id}`} target="_blank" rel="noopener">
+                <a href={address(site.slug, 'GET papers/:id', { id: p.id })} target="_blank" rel="noopener">
                   {p.series === 'invoice' ? say.invoice : say.creditNote} {p.number}
                 </a>{' '}
-                <a href={`/api/${site.slug}/papers/${p.id}?pdf=1`} target="_blank" rel="noopener">
+                <a
+                  href={address(site.slug, 'GET papers/:id', { id: p.id, query: { pdf: '1' } })}
+                  target="_blank"
+                  rel="noopener"
+                >
                   {say.pdf}
                 </a>
               </li>
             ))}
             {o.goes !== '' && (
               <li>
-                <a href={`/api/${site.slug}/papers/slips?ids=${o.id}`} target="_blank" rel="noopener">
+                <a
+                  href={address(site.slug, 'GET papers/slips', { query: { ids: o.id } })}
+                  target="_blank"
+                  rel="noopener"
+                >
                   {say.packingSlip}
                 </a>{' '}
-                <a href={`/api/${site.slug}/papers/slips?ids=${o.id}&pdf=1`} target="_blank" rel="noopener">
+                <a
+                  href={address(site.slug, 'GET papers/slips', { query: { ids: o.id, pdf: '1' } })}
+                  target="_blank"
+                  rel="noopener"
+                >
                   {say.pdf}
                 </a>
               </li>
@@ -205,7 +218,10 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
               <li key={p.version}>
                 {p.text ? (
                   <a
-                    href={`/api/${site.slug}/orders/${o.id}/policy?version=${p.version}`}
+                    href={address(site.slug, 'GET orders/:id/policy', {
+                      id: o.id,
+                      query: { version: p.version },
+                    })}
                     target="_blank"
                     rel="noopener"
                   >
@@ -287,7 +303,7 @@ function Seen({ page, kind, id }: { page: string | null; kind: string; id: strin
 function FetchAgain({ order }: { order: OrderView }) {
   const { site } = useBoot();
   const again = useMutation({
-    mutationFn: () => call(`/api/${site.slug}/orders/${order.id}/downloads`, 'POST'),
+    mutationFn: () => call(site.slug, 'POST orders/:id/downloads', { id: order.id }),
     onSuccess: () => {
       refresh('orders');
       toast.success(say.theBuyerMayFetchTheFiles);
@@ -309,7 +325,7 @@ function Subscription({ of: x }: { of: SubscriptionView }) {
   const money = useMoney();
   const set = useMutation({
     mutationFn: (state: 'running' | 'stopped') =>
-      call(`/api/${site.slug}/subscriptions/${x.id}`, 'PUT', { state }),
+      call(site.slug, 'PUT subscriptions/:id', { id: x.id, body: { state } }),
     onSuccess: () => refresh('orders'),
     onError: (e) => toast.error(e.message),
   });

@@ -47,7 +47,7 @@ function OrderDesk({ onTakings }: { onTakings: () => void }) {
   };
   const order = useQuery({
     queryKey: ['orders', id],
-    queryFn: () => call<OrderView>(`/api/${site.slug}/orders/${id}`),
+    queryFn: () => call(site.slug, 'GET orders/:id', { id: id ?? '' }),
     enabled: id !== null,
     refetchInterval: ({ state }) => (moneyOnItsWay(state.data) ? SOON_MS : REFRESH_MS),
     placeholderData: (before) => before,

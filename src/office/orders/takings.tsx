@@ -5,7 +5,8 @@ import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxi
 import { minorDigits } from '../../core/money/currency';
 import type { TakingsBy } from '../../core/till/takings';
 import type { TakingsView } from '../../services/till/takings';
-import { call } from '../api';
+import { address } from '../../contract/address';
+import { call, filledIn } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { takings as say } from '../words/orders';
 
@@ -35,10 +36,10 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
   const { site } = useBoot();
   const money = useMoney();
   const [span, setSpan] = useState({ from: '', to: '' });
-  const query = new URLSearchParams(Object.entries(span).filter(([, v]) => v)).toString();
+  const query = filledIn(span);
   const { data, error } = useQuery({
     queryKey: ['takings', query],
-    queryFn: () => call<TakingsView>(`/api/${site.slug}/takings?${query}`),
+    queryFn: () => call(site.slug, 'GET takings', { query }),
     placeholderData: (before) => before,
   });
   const unit = 10 ** minorDigits(site.currency);
@@ -112,7 +113,11 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
           <section aria-label={say.byDay}>
             <div className="th">
               <h2>{say.byDay}</h2>
-              <a className="btn sm" href={`/api/${site.slug}/takings/csv?by=days&${query}`} download>
+              <a
+                className="btn sm"
+                href={address(site.slug, 'GET takings/csv', { query: { ...query, by: 'days' } })}
+                download
+              >
                 {say.csv}
               </a>
             </div>
@@ -197,7 +202,17 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
 /** Rows shown of each; the table that is fetched has all of them. */
 const SHOWN = 8;
 
-function Shares({ title, of, by, query }: { title: string; of: TakingsView; by: TakingsBy; query: string }) {
+function Shares({
+  title,
+  of,
+  by,
+  query,
+}: {
+  title: string;
+  of: TakingsView;
+  by: TakingsBy;
+  query: { from?: string; to?: string };
+}) {
   const { site } = useBoot();
   const money = useMoney();
   const rows = of[by];
@@ -206,7 +221,11 @@ function Shares({ title, of, by, query }: { title: string; of: TakingsView; by: 
     <section className="take" aria-label={title}>
       <div className="th">
         <h2>{title}</h2>
-        <a className="btn sm" href={`/api/${site.slug}/takings/csv?by=${by}&${query}`} download>
+        <a
+          className="btn sm"
+          href={address(site.slug, 'GET takings/csv', { query: { ...query, by } })}
+          download
+        >
           {say.csv}
         </a>
       </div>

@@ -37,7 +37,7 @@ export function AddSelling({ onDone }: { onDone: () => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
     queryKey: ['selling'],
-    queryFn: () => call<SellingGuess>(`/api/${site.slug}/selling`),
+    queryFn: () => call(site.slug, 'GET selling'),
     staleTime: 0,
   });
   if (error) return <p className="empty bad">{error.message}</p>;
@@ -63,9 +63,11 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
   const money = new Intl.DisplayNames(['en'], { type: 'currency' });
   const add = useMutation({
     mutationFn: () =>
-      call<{ cannot: string[] }>(`/api/${site.slug}/selling`, 'POST', {
-        setUp: answers,
-        shop: { name, pages },
+      call(site.slug, 'POST selling', {
+        body: {
+          setUp: answers,
+          shop: { name, pages },
+        },
       }),
     onSuccess: ({ cannot }) => {
       refresh('overview', 'slip', 'bench', 'menu', 'coverage', 'selling');

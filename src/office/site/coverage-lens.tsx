@@ -2,10 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import type { Placement } from '../../core/placement/placement';
-import type { Pitch } from '../../core/site/pitch';
-import type { Coverage, CoverageRow } from '../../services/sites/coverage';
-import type { MenuView } from '../../services/sites/menus';
+import type { Reach } from '../../core/placement/reach';
+import type { CoverageRow } from '../../services/sites/coverage';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
@@ -27,7 +25,7 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
     queryKey: ['coverage'],
-    queryFn: () => call<Coverage>(`/api/${site.slug}/coverage`),
+    queryFn: () => call(site.slug, 'GET coverage'),
   });
   const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'clicks', down: true });
   const [shown, setShown] = useState(SHOWN);
@@ -160,29 +158,30 @@ async function putCarts(slug: string, rows: readonly CoverageRow[]): Promise<str
   const lacking = rows.filter((r) => !r.cart).map((r) => r.path);
   const [first] = lacking;
   if (!first) return say.everyPageCarriesTheCart;
-  const pitches = await call<Pitch[]>(`/api/${slug}/bench/pitches?page=${encodeURIComponent(first)}`);
+  const pitches = await call(slug, 'GET bench/pitches', { query: { page: first } });
   const header = pitches.find(
     (p) => p.region === 'header' && p.address.path === '' && p.address.side === 'end',
   );
   if (!header) throw new Error(say.noHeaderWasSurelyFoundOn);
-  const reach =
+  const reach: Reach =
     lacking.length === rows.length ? { to: 'every', except: [] } : { to: 'pages', pages: lacking };
-  await call<Placement>(`/api/${slug}/placements`, 'POST', {
-    kind: 'cart',
-    settings: {},
-    pitch: header.address,
-    pitchLabel: header.label,
-    reach,
+  await call(slug, 'POST placements', {
+    body: {
+      kind: 'cart',
+      settings: {},
+      pitch: header.address,
+      pitchLabel: header.label,
+      reach,
+    },
   });
   return say.aCartStandsInTheHeader(lacking.length);
 }
 
 async function putShop(slug: string): Promise<string> {
-  const menu = await call<MenuView>(`/api/${slug}/menu`);
+  const menu = await call(slug, 'GET menu');
   if (!menu.shop) throw new Error(say.thereIsNoShopPageYet);
-  await call(`/api/${slug}/menu`, 'PUT', [
-    ...menu.changes,
-    { do: 'add', label: menu.shop.name, to: menu.shop.address, at: { under: [] } },
-  ]);
+  await call(slug, 'PUT menu', {
+    body: [...menu.changes, { do: 'add', label: menu.shop.name, to: menu.shop.address, at: { under: [] } }],
+  });
   return say.theShopStandsInTheMenu;
 }

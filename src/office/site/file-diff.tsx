@@ -39,10 +39,7 @@ const read = [
 export default function FileDiff({ path, slug }: { path: string; slug: string }) {
   const { data, error } = useQuery({
     queryKey: ['diff', path],
-    queryFn: () =>
-      call<{ before: string; after: string }>(
-        `/api/${slug}/publications/page?path=${encodeURIComponent(path)}`,
-      ),
+    queryFn: () => call(slug, 'GET publications/page', { query: { path } }),
     staleTime: 0,
   });
   const place = useRef<HTMLDivElement>(null);

@@ -12,17 +12,16 @@ import { handedOutList as say } from '../words/site';
  */
 export function HandedOutList() {
   const { site } = useBoot();
-  const path = `/api/${site.slug}/arrived`;
-  const { data } = useQuery({ queryKey: ['handed-out'], queryFn: () => call<HandedOut[]>(path) });
+  const { data } = useQuery({ queryKey: ['handed-out'], queryFn: () => call(site.slug, 'GET arrived') });
   const keep = (all: HandedOut[]) => queries.setQueryData(['handed-out'], all);
   const look = useMutation({
-    mutationFn: () => call<HandedOut[]>(path, 'POST', {}),
+    mutationFn: () => call(site.slug, 'POST arrived/all'),
     onSuccess: keep,
     onError: (e) => toast.error(e.message),
   });
   const forget = useMutation({
     mutationFn: ({ url, placement, kind, spelling }: HandedOut) =>
-      call<HandedOut[]>(path, 'DELETE', { url, placement, kind, spelling }),
+      call(site.slug, 'DELETE arrived', { body: { url, placement, kind, spelling } }),
     onSuccess: keep,
     onError: (e) => toast.error(e.message),
   });

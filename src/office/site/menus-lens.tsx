@@ -25,7 +25,7 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
     queryKey: ['menu'],
-    queryFn: () => call<MenuView>(`/api/${site.slug}/menu`),
+    queryFn: () => call(site.slug, 'GET menu'),
   });
   const [fits, setFits] = useState<Readonly<Record<number, MenuFit>>>({});
   const [copy, setCopy] = useState(0);
@@ -37,7 +37,7 @@ export function MenusLens({ onAdd }: { onAdd: () => void }) {
     async (next: readonly MenuChange[], step: 'new' | 'undo' | 'redo' = 'new') => {
       const before = changes ?? [];
       try {
-        const view = await call<MenuView>(`/api/${site.slug}/menu`, 'PUT', next);
+        const view = await call(site.slug, 'PUT menu', { body: next });
         queries.setQueryData(['menu'], view);
         refresh('slip', 'overview', 'coverage', 'bench', 'diff');
         setTrying(null);

@@ -2,7 +2,6 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { kinds } from '../../core/placement/kinds';
 import type { PageCard, SiteOverview } from '../../services/sites/overview';
-import type { Coverage } from '../../services/sites/coverage';
 import { call } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
@@ -102,7 +101,7 @@ function useAsWritten(data: SiteOverview): SiteOverview {
   const { site } = useBoot();
   const { data: coverage } = useQuery({
     queryKey: ['coverage'],
-    queryFn: () => call<Coverage>(`/api/${site.slug}/coverage`),
+    queryFn: () => call(site.slug, 'GET coverage'),
     enabled: data.withCart > 0,
   });
   return useMemo(() => {

@@ -1,12 +1,10 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type ChangeEvent, lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
-import type { ChangedFile } from '../../services/sites/diff';
 import type { NewerReport } from '../../services/sites/newer';
 import type { SiteOverview } from '../../services/sites/overview';
-import type { Proof, Published } from '../../services/sites/publish';
-import type { PutUp } from '../../services/sites/put-up';
-import type { Slip } from '../../services/sites/slip';
+import type { Proof } from '../../services/sites/publish';
+import { address } from '../../contract/address';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
@@ -50,8 +48,7 @@ function Waiting() {
   const { site } = useBoot();
   const { data, error } = useQuery({
     queryKey: ['diff'],
-    queryFn: () =>
-      call<{ files: ChangedFile[]; lost: { page: string; why: string }[] }>(`/api/${site.slug}/publications`),
+    queryFn: () => call(site.slug, 'GET publications'),
     staleTime: 0,
   });
   const [open, setOpen] = useState<string | null>(null);
@@ -111,7 +108,7 @@ function Waiting() {
 function PutUpSelf() {
   const { site } = useBoot();
   const look = useMutation({
-    mutationFn: () => call<PutUp>(`/api/${site.slug}/put-up`, 'POST', {}),
+    mutationFn: () => call(site.slug, 'POST put-up'),
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
   const seen = look.data;
@@ -120,7 +117,7 @@ function PutUpSelf() {
       <h2>{say.putItUp}</h2>
       <p className="note">{say.thisSiteCameAsAZip}</p>
       <p className="flex flex-wrap gap-2 mt-2">
-        <a className="btn leaf" href={`/api/${site.slug}/site.zip`}>
+        <a className="btn leaf" href={address(site.slug, 'GET site.zip', {})}>
           {say.downloadTheZip}
         </a>
         <button type="button" className="btn" disabled={look.isPending} onClick={() => look.mutate()}>
@@ -152,9 +149,9 @@ function PutUpSelf() {
 
 function History() {
   const { site } = useBoot();
-  const { data } = useQuery({ queryKey: ['slip'], queryFn: () => call<Slip>(`/api/${site.slug}/slip`) });
+  const { data } = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
   const back = useMutation({
-    mutationFn: (id: string) => call<Published>(`/api/${site.slug}/publications/${id}`, 'POST'),
+    mutationFn: (id: string) => call(site.slug, 'POST publications/:id', { id }),
     onSuccess: (done) => {
       refresh(...everything);
       toast.success(say.backAsItWasWritten(done.pages, done.pages === 1 ? 'file' : 'files'));
@@ -202,16 +199,9 @@ function Newer({ data }: { data: SiteOverview }) {
   const { site } = useBoot();
   const [report, setReport] = useState<NewerReport | null>(null);
   const bring = useMutation({
-    mutationFn: async (file: File | undefined) => {
-      if (!file) return call<NewerReport>(`/api/${site.slug}/newer`, 'POST', {});
-      const answer = await fetch(`/api/${site.slug}/newer?name=${encodeURIComponent(file.name)}`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/zip' },
-        body: file,
-      });
-      const body = (await answer.json()) as NewerReport & { title?: string };
-      if (!answer.ok) throw new Error(body.title ?? say.thatDidNotWorkNothingWas);
-      return body;
+    mutationFn: (file: File | undefined) => {
+      if (!file) return call(site.slug, 'POST newer', {});
+      return call(site.slug, 'POST newer', { query: { name: file.name }, body: file });
     },
     onSuccess: (r) => {
       setReport(r);
@@ -297,7 +287,7 @@ function Leave() {
   const [sure, setSure] = useState(false);
   const [proof, setProof] = useState<Proof | null>(null);
   const leave = useMutation({
-    mutationFn: () => call<Proof>(`/api/${site.slug}/publications`, 'DELETE'),
+    mutationFn: () => call(site.slug, 'DELETE publications'),
     onSuccess: (p) => {
       setProof(p);
       setSure(false);

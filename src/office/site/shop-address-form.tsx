@@ -14,7 +14,7 @@ export function ShopAddressForm({ shop, onAdd }: { shop: MenuView['shop']; onAdd
   useEffect(() => setSlug(shop?.slug ?? ''), [shop?.slug]);
   const set = useMutation({
     mutationFn: (to: { slug?: string; name?: string; front?: boolean }) =>
-      call(`/api/${site.slug}/selling`, 'PATCH', to),
+      call(site.slug, 'PATCH selling', { body: to }),
     onSuccess: () => {
       setWrong('');
       refresh('menu', 'slip', 'overview', 'bench', 'diff');

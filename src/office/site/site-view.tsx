@@ -27,7 +27,7 @@ export function SiteView() {
   const [adding, setAdding] = useState(() => new URLSearchParams(location.search).has('add'));
   const { data, error } = useQuery({
     queryKey: ['overview'],
-    queryFn: () => call<SiteOverview>(`/api/${site.slug}/overview`),
+    queryFn: () => call(site.slug, 'GET overview'),
   });
   const choose = (to: Lens) => {
     setLens(to);

@@ -2,8 +2,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { ChevronsLeft, ChevronsRight, Undo2 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
-import type { Published } from '../../services/sites/publish';
 import type { LiveLine, Slip as SlipData, WaitingLine } from '../../services/sites/slip';
+import { address } from '../../contract/address';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { day, when } from '../ui/when';
@@ -25,7 +25,7 @@ const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? on
 /** The memory of the office: what waits to be published, and what went live at once. */
 export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () => void; above?: ReactNode }) {
   const { site } = useBoot();
-  const { data } = useQuery({ queryKey: ['slip'], queryFn: () => call<SlipData>(`/api/${site.slug}/slip`) });
+  const { data } = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
   const waiting = data?.waiting.length ?? 0;
   if (folded) {
     return (
@@ -80,12 +80,12 @@ function SlipBody({ data }: { data: SlipData }) {
   const { site } = useBoot();
   const undo = useMutation({
     mutationFn: (line: { placement: string } | { live: number }) =>
-      call(`/api/${site.slug}/slip`, 'POST', line),
+      call(site.slug, 'POST slip', { body: line }),
     onSuccess: () => refresh(...everything),
     onError: (e) => toast.error(e.message),
   });
   const publish = useMutation({
-    mutationFn: () => call<Published>(`/api/${site.slug}/publish`, 'POST'),
+    mutationFn: () => call(site.slug, 'POST publish'),
     onSuccess: (done) => {
       refresh(...everything);
       const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
@@ -94,7 +94,7 @@ function SlipBody({ data }: { data: SlipData }) {
           duration: 60_000,
           action: {
             label: say.downloadTheZip,
-            onClick: () => location.assign(`/api/${site.slug}/site.zip`),
+            onClick: () => location.assign(address(site.slug, 'GET site.zip', {})),
           },
         });
       else

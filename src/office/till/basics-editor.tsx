@@ -27,7 +27,7 @@ export function BasicsEditor({ basics }: { basics: Basics }) {
     draft.currency !== basics.currency ||
     draft.sells?.join() !== basics.sells?.join();
   const save = useMutation({
-    mutationFn: () => call<Basics>(`/api/${site.slug}/till`, 'PATCH', draft),
+    mutationFn: () => call(site.slug, 'PATCH till', { body: draft }),
     onSuccess: () => {
       toast.success(say.savedAndLive);
       // Every amount on the screen is in the currency that the page was opened with.

@@ -1,7 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { LetterKind } from '../../core/letters/kinds';
-import type { Written } from '../../core/letters/render';
 import type { LettersView } from '../../services/letters/preview';
 import { call } from '../api';
 import { TextField, Tick } from '../goods/fields';
@@ -28,7 +27,7 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
     queryKey: ['letters'],
-    queryFn: () => call<LettersView>(`/api/${site.slug}/letters`),
+    queryFn: () => call(site.slug, 'GET letters'),
   });
   const [kind, setKind] = useState<LetterKind>('confirmation');
   if (error) return <p className="empty bad">{error.message}</p>;
@@ -144,10 +143,12 @@ function Preview({ kind, subject, text }: { kind: LetterKind; subject: string; t
   const { site } = useBoot();
   const look = useMutation({
     mutationFn: () =>
-      call<Written & { unknown: readonly string[] }>(`/api/${site.slug}/letters/preview`, 'POST', {
-        kind,
-        subject,
-        text,
+      call(site.slug, 'POST letters/preview', {
+        body: {
+          kind,
+          subject,
+          text,
+        },
       }),
   });
   const { mutate } = look;

@@ -2,14 +2,13 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { TillRules } from '../../core/till/rules';
-import type { TillView } from '../../services/till/try-cart';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { useTill as say } from '../words/till';
 
 export const useTill = () => {
   const { site } = useBoot();
-  return useQuery({ queryKey: ['till'], queryFn: () => call<TillView>(`/api/${site.slug}/till`) });
+  return useQuery({ queryKey: ['till'], queryFn: () => call(site.slug, 'GET till') });
 };
 
 /** One part of the till as it is being written: live when it is saved. */
@@ -25,7 +24,7 @@ export function usePart<P extends keyof TillRules>(part: P, saved: TillRules[P])
     setDraft(saved);
   }, [saved, base, changed]);
   const save = useMutation({
-    mutationFn: () => call<TillRules>(`/api/${site.slug}/till`, 'PUT', { part, value: draft, from: base }),
+    mutationFn: () => call(site.slug, 'PUT till', { body: { part, value: draft, from: base } }),
     onSuccess: (rules) => {
       setBase(rules[part]);
       setDraft(rules[part]);

@@ -1,7 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { TillRules } from '../../core/till/rules';
-import type { TriedCart } from '../../services/till/try-cart';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
 
@@ -59,6 +58,6 @@ export function useTry(input: TriedInput, rules: TillRules) {
     queryKey: ['try', settled],
     placeholderData: keepPreviousData,
     retry: false,
-    queryFn: () => call<TriedCart>(`/api/${site.slug}/till/try`, 'POST', JSON.parse(settled)),
+    queryFn: () => call(site.slug, 'POST till/try', { body: JSON.parse(settled) }),
   });
 }

@@ -31,6 +31,18 @@ export const categoriesView = {
   removeItsProductsStay2: 'Remove; its products stay',
 } as const;
 
+/** goods/choices.ts */
+export const choices = {
+  inTheShop: 'In the shop',
+  byLinkOnly: 'By link only',
+  nobody: 'Nobody',
+  standard: 'Standard',
+  reduced: 'Reduced',
+  zero: 'Zero',
+  books: 'Books',
+  digital: 'Digital',
+} as const;
+
 /** goods/bulk-bar.tsx */
 export const bulkBar = {
   changePrices: 'Change prices',
@@ -55,14 +67,10 @@ export const bulkBar = {
   howMuch: 'How much',
   category: 'Category',
   tag: 'Tag',
-  value: 'Value',
   emptyTakesItAway: 'empty takes it away',
   endingIn: 'Ending in',
   endingAsItComes: 'not rounded',
   endingIn2: (a: string | number) => `ending in ${a}`,
-  inTheShop: 'In the shop',
-  byLinkOnly: 'By link only',
-  nobody: 'Nobody',
   changing: 'Changing',
   change: 'Change',
   untick: 'Untick',
@@ -521,15 +529,7 @@ export const sheet = {
   copyLink: 'Copy link',
   whatItIs: 'What it is',
   whoSeesIt: 'Who sees it',
-  inTheShop: 'In the shop',
-  byLinkOnly: 'By link only',
-  nobody: 'Nobody',
   taxClass: 'Tax class',
-  standard: 'Standard',
-  reduced: 'Reduced',
-  zero: 'Zero',
-  books: 'Books',
-  digital: 'Digital',
   description: 'Description',
   opening: 'Opening…',
   options: 'Options',

@@ -339,6 +339,7 @@ export const taxEditor = {
   ofAddedAsOfLookThem: (a: Said, b: Said, c: Said) =>
     `${a} of ${b} added, as of ${c}. Look them over, then save.`,
   oneRate: 'One rate',
+  severalRates: (a: number) => `${a} rates`,
   europe: 'Europe',
   tax: 'Tax',
   taxIsCharged: 'Tax is charged',

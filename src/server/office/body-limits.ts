@@ -24,7 +24,7 @@ const kinds: readonly (readonly [RegExp, BodyKind])[] = [
   [/^\/api\/sites$|^\/api\/[^/]+\/newer$/, 'ZIP of a site'],
   [/^\/api\/[^/]+\/files$/, 'file of a download'],
   [/^\/api\/[^/]+\/pictures$/, 'picture'],
-  [/^\/api\/[^/]+\/goods\/csv$/, 'table of goods'],
+  [/^\/api\/[^/]+\/goods\/csv(\/take)?$/, 'table of goods'],
 ];
 
 export const bodyKind = (pathname: string): BodyKind =>

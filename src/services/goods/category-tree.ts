@@ -57,6 +57,8 @@ const acts = z.discriminatedUnion('do', [
   }),
   z.object({ do: z.literal('remove'), id: z.string() }),
 ]);
+/** What the owner asks for; a new category has no id yet. */
+export type CategoryAsked = z.input<typeof acts>;
 const says = { add: 'added', rename: 'renamed', move: 'moved', remove: 'removed' } as const;
 
 /** What the owner does to the categories: live at once, one line on the slip, one undo. */

@@ -204,6 +204,7 @@ const count = z.object({
   reason: z.enum(movementReasons).default('counted'),
   note: z.string().max(200).default(''),
 });
+/** Fields that changed, and counts as they were seen and written. */
 export const productPatch = z.object({
   fields: z.record(z.string(), z.unknown()).default({}),
   counts: z.array(count).max(2_000).default([]),
@@ -392,7 +393,10 @@ export async function moveProduct(
 }
 
 /** The ledger of a product, newest first. */
-export const movementsOf = (ctx: Ctx, goodsId: string) =>
+/** A movement of stock: when, how many, why. */
+export type Movement = typeof stockMovements.$inferSelect;
+
+export const movementsOf = async (ctx: Ctx, goodsId: string): Promise<Movement[]> =>
   ctx.store.db
     .select()
     .from(stockMovements)

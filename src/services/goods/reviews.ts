@@ -175,6 +175,8 @@ const decision = z.object({
   answer: z.string().trim().max(2000, 'An answer has at most 2,000 characters.').optional(),
 });
 
+export type ReviewDecision = z.input<typeof decision>;
+
 /** The owner shows a review, hides it, or answers it. Live at once. @returns what it was, for the undo. */
 export async function decideReview(
   ctx: Ctx,

@@ -65,6 +65,7 @@ const asked = z.object({
   subject: z.string().max(200),
   text: z.string().max(8_000),
 });
+export type LetterAsked = z.input<typeof asked>;
 
 /** A letter as it would go out, filled from the latest order; or from an invented one while there is none. */
 export async function previewLetter(

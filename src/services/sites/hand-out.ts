@@ -61,7 +61,7 @@ export async function lookFor(
   ctx: Ctx,
   site: Site,
   asked: Question,
-): Promise<{ readonly found: boolean; readonly says: string }> {
+): Promise<Arrival> {
   // A page that does not answer is an answer too.
   const seen = await hasArrived(ctx, site, asked).catch((error: unknown) => {
     if (!isRefusal(error)) throw error;
@@ -126,7 +126,8 @@ export async function hasArrived(ctx: Ctx, site: Site, asked: Question): Promise
     : elementArrived(page, asked, script, `${ctx.addresses.shop}/${site.row.slug}`);
 }
 
-interface Arrival {
+/** Whether it stands there, in a sentence. */
+export interface Arrival {
   readonly found: boolean;
   readonly says: string;
 }

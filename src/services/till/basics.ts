@@ -34,6 +34,8 @@ const change = z.object({
   sells: z.array(z.enum(sells)).min(1, 'Choose at least one thing the shop sells.').nullish(),
 });
 
+export type BasicsChange = z.input<typeof change>;
+
 /** Changes them; where the currency changes, all prices keep their figures. @throws Refusal that says why not. */
 export async function saveBasics(ctx: Ctx, site: Site, asked: unknown): Promise<Basics> {
   const parsed = change.safeParse(asked);

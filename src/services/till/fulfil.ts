@@ -28,6 +28,8 @@ const asked = z.object({
   refund: z.unknown().optional(),
 });
 type Asked = z.output<typeof asked>;
+/** One act of the owner's, with what it needs. */
+export type OrderAsked = z.input<typeof asked>;
 
 /** What the owner does with an order: one act, judged by the rules of its life, kept in its timeline, with the letter that belongs to it. */
 export async function actOnOrder(

@@ -117,6 +117,8 @@ const parts = [
   'exchange',
 ] as const;
 const change = z.object({ part: z.enum(parts), value: z.unknown(), from: z.unknown() });
+/** One part of the till as it is to be, and as it was seen. */
+export type RulesChange = z.input<typeof change>;
 const says: Record<(typeof parts)[number], string> = {
   tax: 'Tax',
   shipping: 'Shipping',

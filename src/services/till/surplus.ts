@@ -56,6 +56,7 @@ function surplusWords(state: Order['state'], taken: string, asked: string): read
 }
 
 const surplusAsked = z.object({ payment: z.string().max(80) });
+export type SurplusAsked = z.input<typeof surplusAsked>;
 
 /**
  * Sends a payment back that no order wanted. Kept first, then asked of the provider under a reference of its own: cut off in

@@ -33,6 +33,8 @@ const asked = z.object({
   by: z.enum(['days', ...takingsBy]).default('days'),
 });
 
+export type TakingsAsked = z.input<typeof asked>;
+
 export interface TakingsView extends Takings {
   readonly from: string;
   readonly to: string;

@@ -59,6 +59,8 @@ const asked = z.object({
   rules: z.unknown().optional(),
 });
 
+export type TryAsked = z.input<typeof asked>;
+
 export interface TriedCart extends WorkedSum {
   readonly pictures: Readonly<Record<string, string | null>>;
 }

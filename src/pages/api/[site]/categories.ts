@@ -1,6 +1,6 @@
 import { endpoint } from '../../_endpoint';
 
-export const GET = endpoint(async ({ app, site }) =>
+export const GET = endpoint('GET categories', async ({ app, site }) =>
   app.services.categoryTree.categoryLines(
     app.ctx,
     site,
@@ -9,6 +9,6 @@ export const GET = endpoint(async ({ app, site }) =>
 );
 
 /** One act: add, rename, move, remove. */
-export const POST = endpoint(async ({ app, site, body, by }) =>
+export const POST = endpoint('POST categories', async ({ app, site, body, by }) =>
   app.services.categoryTree.changeCategories(app.ctx, site, await body(), by),
 );

@@ -1,3 +1,3 @@
 import { endpoint } from '../../_endpoint';
 
-export const GET = endpoint(({ app, site }) => app.services.coverage.coverage(app.ctx, site));
+export const GET = endpoint('GET coverage', ({ app, site }) => app.services.coverage.coverage(app.ctx, site));

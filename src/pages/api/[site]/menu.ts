@@ -2,10 +2,10 @@ import { z } from 'zod';
 import { menuChange } from '../../../core/placement/menu-change';
 import { endpoint } from '../../_endpoint';
 
-export const GET = endpoint(({ app, site }) => app.services.menus.menuView(app.ctx, site));
+export const GET = endpoint('GET menu', ({ app, site }) => app.services.menus.menuView(app.ctx, site));
 
 /** All changes to the menu, in their order. */
-export const PUT = endpoint(async ({ app, site, body }) => {
+export const PUT = endpoint('PUT menu', async ({ app, site, body }) => {
   const changes = z
     .array(menuChange)
     .max(200)

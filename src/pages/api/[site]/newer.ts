@@ -1,10 +1,10 @@
 import { endpoint } from '../../_endpoint';
 
 /** Brings a newer version of the owner's files into the draft: a ZIP as the body, or the site's folder read once more. */
-export const POST = endpoint(async ({ app, site, request, url }) => {
-  if (!request.headers.get('content-type')?.startsWith('application/zip'))
+export const POST = endpoint('POST newer', async ({ app, site, request, query }) => {
+  if (request.headers.get('content-type')?.startsWith('application/json'))
     return app.services.newer.readAgain(app.ctx, site);
-  const fileName = url.searchParams.get('name') ?? 'site.zip';
+  const fileName = query.name ?? 'site.zip';
   const { uploads } = app.services;
   return uploads.withUpload(
     (request.body ?? new Blob([]).stream()) as unknown as AsyncIterable<Uint8Array>,

@@ -1,3 +1,5 @@
 import { endpoint } from '../../_endpoint';
 
-export const GET = endpoint(({ app, site }) => app.services.overview.siteOverview(app.ctx, site));
+export const GET = endpoint('GET overview', ({ app, site }) =>
+  app.services.overview.siteOverview(app.ctx, site),
+);

@@ -1,3 +1,5 @@
 import { endpoint } from '../../_endpoint';
 
-export const POST = endpoint(({ app, site, by }) => app.services.publish.publish(app.ctx, site, by));
+export const POST = endpoint('POST publish', ({ app, site, by }) =>
+  app.services.publish.publish(app.ctx, site, by),
+);

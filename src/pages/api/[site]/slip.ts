@@ -3,10 +3,10 @@ import { endpoint } from '../../_endpoint';
 
 const undo = z.union([z.object({ placement: z.string() }), z.object({ live: z.number().int() })]);
 
-export const GET = endpoint(({ app, site }) => app.services.slip.readSlip(app.ctx, site));
+export const GET = endpoint('GET slip', ({ app, site }) => app.services.slip.readSlip(app.ctx, site));
 
 /** Takes one line of the slip back. */
-export const POST = endpoint(async ({ app, site, body, by }) => {
+export const POST = endpoint('POST slip', async ({ app, site, body, by }) => {
   const line = undo.safeParse(await body());
   if (!line.success) throw app.services.errors.invalid('Which line of the slip?');
   if ('placement' in line.data) await app.services.undo.undoWaiting(app.ctx, site, line.data.placement);

@@ -1,4 +1,4 @@
 import { endpoint } from '../../_endpoint';
 
 /** What the owner has to know wherever they are. */
-export const GET = endpoint(({ app, site }) => app.services.standing.standing(app.ctx, site));
+export const GET = endpoint('GET standing', ({ app, site }) => app.services.standing.standing(app.ctx, site));

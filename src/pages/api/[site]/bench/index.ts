@@ -1,5 +1,5 @@
 import { endpoint } from '../../../_endpoint';
 
-export const GET = endpoint(({ app, site, url }) =>
-  app.services.bench.benchView(app.ctx, site, url.searchParams.get('page') ?? ''),
+export const GET = endpoint('GET bench', ({ app, site, query }) =>
+  app.services.bench.benchView(app.ctx, site, query.page ?? ''),
 );

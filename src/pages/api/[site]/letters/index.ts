@@ -1,4 +1,6 @@
 import { endpoint } from '../../../_endpoint';
 
 /** Letters with their words, and how it stands with sending them. */
-export const GET = endpoint(({ app, site }) => app.services.letters.lettersView(app.ctx, site));
+export const GET = endpoint('GET letters', ({ app, site }) =>
+  app.services.letters.lettersView(app.ctx, site),
+);

@@ -1,11 +1,11 @@
 import { endpoint } from '../../../_endpoint';
 
 /** Packing slips of some orders (`ids`, with commas between): as a page to print, or with `pdf` as one PDF. */
-export const GET = endpoint(async ({ app, site, url }) => {
+export const GET = endpoint('GET papers/slips', async ({ app, site, query, request }) => {
   const papers = await app.services.papers.packingSlips(
     app.ctx,
     site,
-    (url.searchParams.get('ids') ?? '').split(',').filter(Boolean),
+    (query.ids ?? '').split(',').filter(Boolean),
   );
-  return app.services.paperAnswer.answer(papers, 'packing-slips', url);
+  return app.services.paperAnswer.answer(papers, 'packing-slips', new URL(request.url));
 });

@@ -5,18 +5,18 @@ const change = newPlacement
   .pick({ settings: true, spelling: true, pitch: true, pitchLabel: true, reach: true })
   .partial();
 
-export const PATCH = endpoint(async ({ app, site, params, body }) => {
+export const PATCH = endpoint('PATCH placements/:id', async ({ app, site, params, body }) => {
   const to = change.safeParse(await body());
   if (!to.success) throw app.services.errors.invalid('These settings do not fit.');
   const given = Object.fromEntries(Object.entries(to.data).filter(([, v]) => v !== undefined));
-  return app.services.placing.change(app.ctx, site, params.id ?? '', given);
+  return app.services.placing.change(app.ctx, site, params.id, given);
 });
 
 /** Puts back a placement exactly as it was: the undo of taking away and of changing. */
-export const PUT = endpoint(async ({ app, site, body }) =>
+export const PUT = endpoint('PUT placements/:id', async ({ app, site, body }) =>
   app.services.placing.putBack(app.ctx, site, await body()),
 );
 
-export const DELETE = endpoint(({ app, site, params }) =>
-  app.services.placing.takeAway(app.ctx, site, params.id ?? ''),
+export const DELETE = endpoint('DELETE placements/:id', ({ app, site, params }) =>
+  app.services.placing.takeAway(app.ctx, site, params.id),
 );

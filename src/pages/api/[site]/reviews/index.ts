@@ -1,3 +1,5 @@
 import { endpoint } from '../../../_endpoint';
 
-export const GET = endpoint(({ app, site }) => app.services.reviews.listReviews(app.ctx, site));
+export const GET = endpoint('GET reviews', ({ app, site }) =>
+  app.services.reviews.listReviews(app.ctx, site),
+);

@@ -1,5 +1,5 @@
 import { endpoint } from '../../../_endpoint';
 
-export const GET = endpoint(({ app, site, url }) =>
-  app.services.takings.takingsOf(app.ctx, site, Object.fromEntries(url.searchParams)),
+export const GET = endpoint('GET takings', ({ app, site, query }) =>
+  app.services.takings.takingsOf(app.ctx, site, query),
 );

@@ -1,6 +1,6 @@
 import { endpoint } from '../../../_endpoint';
 
 /** A basket worked out by rules that need not be saved. */
-export const POST = endpoint(async ({ app, site, body }) =>
+export const POST = endpoint('POST till/try', async ({ app, site, body }) =>
   app.services.till.tryCart(app.ctx, site, await body()),
 );

@@ -1,14 +1,14 @@
 import { endpoint } from '../../../../_endpoint';
 
-export const GET = endpoint(({ app, site, params }) =>
-  app.services.goodsLines.oneProduct(app.ctx, site.row.id, params.id ?? ''),
+export const GET = endpoint('GET goods/:id', ({ app, site, params }) =>
+  app.services.goodsLines.oneProduct(app.ctx, site.row.id, params.id),
 );
 
 /** Fields that changed, and counts as they were seen and written. */
-export const PUT = endpoint(async ({ app, site, params, body, by }) =>
-  app.services.goods.saveProduct(app.ctx, site, params.id ?? '', await body(), by),
+export const PUT = endpoint('PUT goods/:id', async ({ app, site, params, body, by }) =>
+  app.services.goods.saveProduct(app.ctx, site, params.id, await body(), by),
 );
 
-export const DELETE = endpoint(({ app, site, params, by }) =>
-  app.services.goods.removeProduct(app.ctx, site, params.id ?? '', by),
+export const DELETE = endpoint('DELETE goods/:id', ({ app, site, params, by }) =>
+  app.services.goods.removeProduct(app.ctx, site, params.id, by),
 );

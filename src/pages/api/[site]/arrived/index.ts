@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { spellingNames } from '../../../core/placement/spelling';
-import { endpoint } from '../../_endpoint';
+import { spellingNames } from '../../../../core/placement/spelling';
+import { endpoint } from '../../../_endpoint';
 
 const question = z.object({
   url: z.url({ protocol: /^https?$/ }).max(2_000),
@@ -10,17 +10,15 @@ const question = z.object({
 });
 
 /** All that was handed out, and what was seen of it last. */
-export const GET = endpoint(({ app, site }) => app.services.handOut.handedOut(app.ctx, site));
+export const GET = endpoint('GET arrived', ({ app, site }) => app.services.handOut.handedOut(app.ctx, site));
 
-/** Looks at a page elsewhere whether a widget that was handed out has arrived there; without one, at all of them. */
-export const POST = endpoint(async ({ app, site, body }) => {
-  const sent = await body();
-  if (Object.keys(sent as object).length === 0) return app.services.handOut.lookForAll(app.ctx, site);
-  return app.services.handOut.lookFor(app.ctx, site, read(app, sent));
-});
+/** Looks at a page elsewhere whether a widget that was handed out has arrived there. */
+export const POST = endpoint('POST arrived', async ({ app, site, body }) =>
+  app.services.handOut.lookFor(app.ctx, site, read(app, await body())),
+);
 
 /** Forgets one. */
-export const DELETE = endpoint(async ({ app, site, body }) => {
+export const DELETE = endpoint('DELETE arrived', async ({ app, site, body }) => {
   await app.services.handOut.forget(app.ctx, site, read(app, await body()));
   return app.services.handOut.handedOut(app.ctx, site);
 });
