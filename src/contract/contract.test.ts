@@ -54,7 +54,7 @@ describe('an address', () => {
       fc.property(fc.string({ minLength: 1 }), fc.string(), (id, version) => {
         const input: Input<'GET orders/:id/policy'> = { id, query: { version } };
         const url = new URL(address('shop', 'GET orders/:id/policy', input), 'http://office.test');
-        expect(url.searchParams.get('version')).toBe(version.toWellFormed());
+        expect(url.searchParams.get('version')).toBe(version);
         const [, , , , part = '', last] = url.pathname.split('/');
         // A lone dot or two is a step in a path: the URL standard takes them away, whoever writes them.
         fc.pre(!/^\.{1,2}$/.test(id));

@@ -65,7 +65,7 @@ export interface Endpoints {
   'DELETE arrived': { body: Question; answer: HandedOut[] };
 
   'GET slip': { answer: Slip };
-  'POST slip': { body: { placement: string } | { live: number }; answer: void };
+  'POST slip': { body: { placement: string } | { live: number }; answer: Nothing };
   'POST publish': { answer: Published };
   'POST put-up': { answer: PutUp };
   'POST newer': { query?: { name: string }; body?: Blob; answer: NewerReport };
@@ -81,9 +81,9 @@ export interface Endpoints {
   'POST goods': { body: ProductInput; answer: Product };
   'GET goods/:id': { answer: Product };
   'PUT goods/:id': { body: ProductPatch; answer: Product };
-  'DELETE goods/:id': { answer: void };
+  'DELETE goods/:id': { answer: Nothing };
   'POST goods/:id/copy': { answer: Product };
-  'POST goods/:id/move': { body: { before: string | null }; answer: void };
+  'POST goods/:id/move': { body: { before: string | null }; answer: Nothing };
   'GET goods/:id/movements': { answer: Movement[] };
   'POST goods/:id/preview': { body: ProductInput; answer: { token: string } };
   'POST goods/bulk': { body: { ids: readonly string[]; edit: BulkEdit }; answer: { changed: number } };
@@ -97,7 +97,7 @@ export interface Endpoints {
     answer: { counts: Readonly<Record<CsvFate['fate'], number>> };
   };
   'GET categories': { answer: CategoryLine[] };
-  'POST categories': { body: CategoryAsked; answer: void };
+  'POST categories': { body: CategoryAsked; answer: Nothing };
   'GET reviews': { answer: ReviewLine[] };
   'PUT reviews/:id': { body: ReviewDecision; answer: Required<ReviewDecision> };
   'POST pictures': { body: Blob; answer: { hash: string } };
@@ -119,14 +119,18 @@ export interface Endpoints {
   'GET orders/:id': { answer: OrderView };
   'POST orders/:id': { body: OrderAsked; answer: { done: true } };
   'POST orders/:id/surplus': { body: SurplusAsked; answer: { state: 'returning' | 'returned' } };
-  'POST orders/:id/downloads': { answer: void };
+  'POST orders/:id/downloads': { answer: Nothing };
   'GET orders/:id/policy': { query: { version: string }; answer: Response };
-  'PUT subscriptions/:id': { body: { state: 'running' | 'stopped' }; answer: void };
+  'PUT subscriptions/:id': { body: { state: 'running' | 'stopped' }; answer: Nothing };
   'GET takings': { query?: TakingsAsked; answer: TakingsView };
   'GET takings/csv': { query?: TakingsAsked; answer: Response };
   'GET papers/:id': { query?: { pdf: string }; answer: Response };
   'GET papers/slips': { query: { ids: string; pdf?: string }; answer: Response };
 }
+
+/** It was done; there is nothing to tell of it. */
+// biome-ignore lint/suspicious/noConfusingVoidType: what a use case returns that only does something
+type Nothing = void;
 
 type PlacementChange = Partial<Pick<Placement, 'settings' | 'reach' | 'spelling' | 'pitch' | 'pitchLabel'>>;
 
