@@ -27,7 +27,10 @@ export const layers = [
   { in: 'src/data', may: ['src/data', 'type:src/core', 'npm:*'] },
   { in: 'src/services', may: ['src/services', 'src/data', 'src/core', 'npm:*'] },
   { in: 'src/server', may: ['src/server', 'src/services', 'src/data', 'src/core', 'npm:*'] },
-  { in: 'src/pages', may: ['src/pages', 'src/contract', 'src/office', 'src/core', 'type:src/services', 'npm:*'] },
+  {
+    in: 'src/pages',
+    may: ['src/pages', 'src/contract', 'src/office', 'src/core', 'type:src/services', 'npm:*'],
+  },
   { in: 'src/middleware.ts', may: ['npm:*'] },
   { in: 'src/office/in-page', may: ['src/office/in-page'] },
   { in: 'src/office', may: ['src/office', 'src/contract', 'src/core', 'type:src/services', 'npm:*'] },

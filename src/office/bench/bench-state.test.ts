@@ -15,13 +15,13 @@ const act: fc.Arbitrary<BenchAct> = fc.oneof(
   fc.record({ do: fc.constant('move' as const), moving: fc.boolean() }),
   fc.constant({ do: 'leave' as const }),
 );
-const after = (acts: readonly BenchAct[]): BenchState => acts.reduce(benchStep, startState);
+const stateAfter = (acts: readonly BenchAct[]): BenchState => acts.reduce(benchStep, startState);
 
 describe('the bench', () => {
   it('is left in two steps at most, whatever was chosen: first the moving, then the widget', () => {
     fc.assert(
       fc.property(fc.array(act), (acts) => {
-        const left = after([...acts, { do: 'leave' }, { do: 'leave' }]);
+        const left = stateAfter([...acts, { do: 'leave' }, { do: 'leave' }]);
         expect(left).toMatchObject({ pitch: null, widget: null, moving: false });
       }),
     );
@@ -29,14 +29,14 @@ describe('the bench', () => {
 
   it('keeps the widget that is being moved while pitches are walked, and only then', () => {
     const chosen: BenchAct = { do: 'widget', widget: 'a' };
-    expect(after([chosen, { do: 'move', moving: true }, { do: 'pitch', pitch: 3 }]).widget).toBe('a');
-    expect(after([chosen, { do: 'pitch', pitch: 3 }]).widget).toBeNull();
+    expect(stateAfter([chosen, { do: 'move', moving: true }, { do: 'pitch', pitch: 3 }]).widget).toBe('a');
+    expect(stateAfter([chosen, { do: 'pitch', pitch: 3 }]).widget).toBeNull();
   });
 
   it('shows each way at the first press and the work at the second', () => {
     fc.assert(
       fc.property(fc.array(act), fc.constantFrom('shopper' as const, 'trio' as const), (acts, way) => {
-        const before = after([...acts, { do: 'way', way: 'work' }]);
+        const before = stateAfter([...acts, { do: 'way', way: 'work' }]);
         const once = benchStep({ ...before, way: 'work' }, { do: 'way', way });
         expect(once.way).toBe(way);
         expect(benchStep(once, { do: 'way', way }).way).toBe('work');

@@ -1,4 +1,4 @@
-import { type FormEvent, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { Door } from './doors';
 import { connect as say } from '../words/door';
 
@@ -23,44 +23,8 @@ interface Props {
 
 /** Connects a website: a ZIP or a folder, read with its progress shown, stopped at will. */
 export function Connect({ currencies, guess, hosted, folders }: Props) {
-  const [how, setHow] = useState<'zip' | 'folder'>('zip');
-  const [trouble, setTrouble] = useState('');
-  const [progress, setProgress] = useState<Line | null>(null);
-  const stop = useRef<AbortController | null>(null);
-
-  const go = async (e: FormEvent<HTMLFormElement>) => {
-    e.preventDefault();
-    const form = new FormData(e.currentTarget);
-    const file = form.get('zip') as File | null;
-    const folder = String(form.get('folder') ?? '').trim();
-    if (how === 'zip' && !file?.size) return setTrouble(say.chooseTheZipOfYourSite);
-    if (how === 'folder' && !folder) return setTrouble(say.enterWhereTheFolderIs);
-    setTrouble('');
-    setProgress({ what: how === 'zip' ? say.sendingTheZip : say.openingTheFolder });
-    stop.current = new AbortController();
-    const query = new URLSearchParams({
-      currency: String(form.get('currency')),
-      live: String(form.get('live') ?? ''),
-      ...(how === 'folder' ? { folder } : { name: file?.name ?? '' }),
-    });
-    try {
-      const answer = await fetch(`/api/sites?${query}`, {
-        method: 'POST',
-        signal: stop.current.signal,
-        headers: { 'content-type': how === 'zip' ? 'application/zip' : 'application/json' },
-        ...(how === 'zip' && file && { body: file }),
-      });
-      const last = await follow(answer, setProgress);
-      if (last.site) return location.assign(`/${last.site}/site`);
-      setTrouble(last.problem ?? last.title ?? say.thatDidNotWorkNothingWas);
-    } catch (error) {
-      setTrouble(
-        (error as Error).name === 'AbortError' ? say.stoppedNothingWasKept : say.theOfficeDoesNotAnswerCheck,
-      );
-    }
-    setProgress(null);
-  };
-
+  const [how, setHow] = useState<How>('zip');
+  const { trouble, progress, start, stop } = useConnect();
   return (
     <Door
       title={say.connectYourWebsite}
@@ -71,50 +35,20 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
         [say.yourFiles, say.untouched],
       ]}
     >
-      <form onSubmit={(e) => void go(e)} noValidate>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void start(how, new FormData(e.currentTarget));
+        }}
+        noValidate
+      >
         {trouble && (
           <p className="trouble" role="alert">
             {trouble}
           </p>
         )}
-        {folders.length > 0 && (
-          <fieldset className="ways" aria-label={say.whereTheSiteIs}>
-            <label>
-              <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />
-              {say.aZipOfIt}
-              <span className="note">{say.uploadedHere}</span>
-            </label>
-            <label>
-              <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />
-              {say.aFolder}
-              <span className="note">{say.onThisMachineWrittenInPlace}</span>
-            </label>
-          </fieldset>
-        )}
-        {how === 'zip' ? (
-          <div>
-            <label className="lab" htmlFor="zip">
-              {say.theZip}
-            </label>
-            <input id="zip" name="zip" type="file" accept=".zip,application/zip" className="in py-1.5" />
-          </div>
-        ) : (
-          <div>
-            <label className="lab" htmlFor="folder">
-              {say.theFoldersWholePath}
-            </label>
-            <div className="in mono">
-              <input
-                id="folder"
-                name="folder"
-                placeholder={say.mySite(folders[0])}
-                autoComplete="off"
-                spellCheck={false}
-              />
-            </div>
-            <p className="note mt-1">{say.itLiesIn(folders.join(' or '))}</p>
-          </div>
-        )}
+        {folders.length > 0 && <Ways how={how} onHow={setHow} />}
+        {how === 'zip' ? <ZipField /> : <FolderField folders={folders} />}
         <div>
           <label className="lab" htmlFor="currency">
             {say.pricesAreIn}
@@ -141,22 +75,7 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
           </div>
         </div>
         {progress ? (
-          <div className="progress" role="status">
-            <p className="flex justify-between">
-              <b>{progress.what}</b>
-              <span className="mono">
-                {progress.done ? `${progress.done}${progress.all ? ` of ${progress.all}` : ''}` : ''}
-              </span>
-            </p>
-            <progress
-              max={progress.all || undefined}
-              value={progress.all ? progress.done : undefined}
-              aria-label={progress.what}
-            />
-            <button type="button" className="btn sm mt-2" onClick={() => stop.current?.abort()}>
-              {say.stop}
-            </button>
-          </div>
+          <Progress of={progress} onStop={stop} />
         ) : (
           <button className="btn leaf" type="submit">
             {say.readTheSite}
@@ -164,6 +83,124 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
         )}
       </form>
     </Door>
+  );
+}
+
+type How = 'zip' | 'folder';
+
+/** Sends the site, and follows what the server tells while it is read. */
+function useConnect() {
+  const [trouble, setTrouble] = useState('');
+  const [progress, setProgress] = useState<Line | null>(null);
+  const stop = useRef<AbortController | null>(null);
+  const start = async (how: How, form: FormData): Promise<void> => {
+    const asked = readForm(how, form);
+    if ('missing' in asked) return setTrouble(asked.missing);
+    setTrouble('');
+    setProgress({ what: how === 'zip' ? say.sendingTheZip : say.openingTheFolder });
+    stop.current = new AbortController();
+    const last = await send(asked, stop.current.signal, setProgress).catch((error: Error) => ({
+      problem: error.name === 'AbortError' ? say.stoppedNothingWasKept : say.theOfficeDoesNotAnswerCheck,
+    }));
+    if ('site' in last && last.site) return location.assign(`/${last.site}/site`);
+    setTrouble(last.problem ?? (('title' in last && last.title) || say.thatDidNotWorkNothingWas));
+    setProgress(null);
+  };
+  return { trouble, progress, start, stop: () => stop.current?.abort() };
+}
+
+interface Asked {
+  readonly query: Readonly<Record<string, string>>;
+  readonly zip: File | undefined;
+}
+
+/** What was filled in; or what is missing, in a sentence. */
+function readForm(how: How, form: FormData): Asked | { readonly missing: string } {
+  const settings = { currency: String(form.get('currency')), live: String(form.get('live') ?? '') };
+  if (how === 'folder') {
+    const folder = String(form.get('folder') ?? '').trim();
+    if (!folder) return { missing: say.enterWhereTheFolderIs };
+    return { query: { ...settings, folder }, zip: undefined };
+  }
+  const zip = form.get('zip');
+  if (!(zip instanceof File) || zip.size === 0) return { missing: say.chooseTheZipOfYourSite };
+  return { query: { ...settings, name: zip.name }, zip };
+}
+
+async function send({ query, zip }: Asked, signal: AbortSignal, tell: (line: Line) => void): Promise<Line> {
+  const answer = await fetch(`/api/sites?${new URLSearchParams(query)}`, {
+    method: 'POST',
+    signal,
+    headers: { 'content-type': zip ? 'application/zip' : 'application/json' },
+    ...(zip && { body: zip }),
+  });
+  return follow(answer, tell);
+}
+
+function Ways({ how, onHow: setHow }: { how: How; onHow: (how: How) => void }) {
+  return (
+    <fieldset className="ways" aria-label={say.whereTheSiteIs}>
+      <label>
+        <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />
+        {say.aZipOfIt}
+        <span className="note">{say.uploadedHere}</span>
+      </label>
+      <label>
+        <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />
+        {say.aFolder}
+        <span className="note">{say.onThisMachineWrittenInPlace}</span>
+      </label>
+    </fieldset>
+  );
+}
+
+const ZipField = () => (
+  <div>
+    <label className="lab" htmlFor="zip">
+      {say.theZip}
+    </label>
+    <input id="zip" name="zip" type="file" accept=".zip,application/zip" className="in py-1.5" />
+  </div>
+);
+
+function FolderField({ folders }: { folders: readonly string[] }) {
+  return (
+    <div>
+      <label className="lab" htmlFor="folder">
+        {say.theFoldersWholePath}
+      </label>
+      <div className="in mono">
+        <input
+          id="folder"
+          name="folder"
+          placeholder={say.mySite(folders[0])}
+          autoComplete="off"
+          spellCheck={false}
+        />
+      </div>
+      <p className="note mt-1">{say.itLiesIn(folders.join(' or '))}</p>
+    </div>
+  );
+}
+
+function Progress({ of: progress, onStop }: { of: Line; onStop: () => void }) {
+  return (
+    <div className="progress" role="status">
+      <p className="flex justify-between">
+        <b>{progress.what}</b>
+        <span className="mono">
+          {progress.done ? `${progress.done}${progress.all ? ` of ${progress.all}` : ''}` : ''}
+        </span>
+      </p>
+      <progress
+        max={progress.all || undefined}
+        value={progress.all ? progress.done : undefined}
+        aria-label={progress.what}
+      />
+      <button type="button" className="btn sm mt-2" onClick={onStop}>
+        {say.stop}
+      </button>
+    </div>
   );
 }
 

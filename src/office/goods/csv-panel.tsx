@@ -64,7 +64,6 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
       // A field is filled from one column alone.
       mapping: report.mapping.map((m) => (m === to ? null : m)).with(n, to || null),
     });
-  const { counts } = report ?? {};
   return (
     <section className="bulk csv" aria-label={say.csvInAndOut}>
       <div className="bulk-row">
@@ -98,70 +97,106 @@ export function CsvPanel({ onClose }: { onClose: () => void }) {
           {say.close}
         </button>
       </div>
-      {report && counts && (
-        <>
-          <div className="csv-map">
-            {report.heads.map((head, n) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: two columns may have the same head
-              <label key={n}>
-                <span className="lab">{head || say.column(n + 1)}</span>
-                <select
-                  className="in"
-                  value={report.mapping[n] ?? ''}
-                  onChange={(e) => map(n, e.target.value)}
-                >
-                  <option value="">{say.leftAlone}</option>
-                  {report.columns.map((c) => (
-                    <option key={c} value={c}>
-                      {c}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            ))}
-          </div>
-          <p role="status">
-            <b>
-              {say.newChangedAsTheyAre(counts.new, counts.changed, counts.same)}
-              {counts.refused ? <span className="bad">{say.refused(counts.refused)}</span> : ''}.
-            </b>{' '}
-            {say.nothingIsTakenInYet}
-          </p>
-          <ul className="csv-fates">
-            {report.fates
-              .filter((f) => f.fate !== 'same')
-              .map((f) => (
-                <li key={f.lines[0]}>
-                  <span className="mono">
-                    {say.line}
-                    {f.lines.length > 1 ? `${f.lines[0]}–${f.lines.at(-1)}` : f.lines[0]}
-                  </span>
-                  <span>{f.name || say.withoutAName}</span>
-                  <b className={f.fate === 'refused' ? 'bad' : ''}>{words[f.fate]}</b>
-                  <span className="note">{f.what}</span>
-                </li>
-              ))}
-          </ul>
-          <div className="bulk-row">
-            {counts.refused > 0 && (
-              <label className="tick">
-                <input type="checkbox" checked={leaveOut} onChange={(e) => setLeaveOut(e.target.checked)} />
-                {say.leaveTheRefusedOnesOut}
-              </label>
-            )}
-            <button
-              type="button"
-              className="btn leaf"
-              disabled={
-                take.isPending || counts.new + counts.changed === 0 || (counts.refused > 0 && !leaveOut)
-              }
-              onClick={() => file && take.mutate(file)}
-            >
-              {take.isPending ? say.takingIn : say.takeIn(counts.new + counts.changed)}
-            </button>
-          </div>
-        </>
+      {report && (
+        <Report
+          report={report}
+          leaveOut={leaveOut}
+          onLeaveOut={setLeaveOut}
+          isTaking={take.isPending}
+          onMap={map}
+          onTake={() => file && take.mutate(file)}
+        />
       )}
     </section>
+  );
+}
+
+/** What a table would do: its columns, its rows, and the press that takes it in. */
+function Report({
+  report,
+  leaveOut,
+  onLeaveOut,
+  isTaking,
+  onMap,
+  onTake,
+}: {
+  report: CsvReport;
+  leaveOut: boolean;
+  onLeaveOut: (on: boolean) => void;
+  isTaking: boolean;
+  onMap: (column: number, to: string) => void;
+  onTake: () => void;
+}) {
+  const { counts } = report;
+  const some = counts.new + counts.changed;
+  return (
+    <>
+      <Columns report={report} onMap={onMap} />
+      <p role="status">
+        <b>
+          {say.newChangedAsTheyAre(counts.new, counts.changed, counts.same)}
+          {counts.refused ? <span className="bad">{say.refused(counts.refused)}</span> : ''}.
+        </b>{' '}
+        {say.nothingIsTakenInYet}
+      </p>
+      <Fates fates={report.fates} />
+      <div className="bulk-row">
+        {counts.refused > 0 && (
+          <label className="tick">
+            <input type="checkbox" checked={leaveOut} onChange={(e) => onLeaveOut(e.target.checked)} />
+            {say.leaveTheRefusedOnesOut}
+          </label>
+        )}
+        <button
+          type="button"
+          className="btn leaf"
+          disabled={isTaking || some === 0 || (counts.refused > 0 && !leaveOut)}
+          onClick={onTake}
+        >
+          {isTaking ? say.takingIn : say.takeIn(some)}
+        </button>
+      </div>
+    </>
+  );
+}
+
+function Columns({ report, onMap }: { report: CsvReport; onMap: (column: number, to: string) => void }) {
+  return (
+    <div className="csv-map">
+      {report.heads.map((head, n) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: two columns may have the same head
+        <label key={n}>
+          <span className="lab">{head || say.column(n + 1)}</span>
+          <select className="in" value={report.mapping[n] ?? ''} onChange={(e) => onMap(n, e.target.value)}>
+            <option value="">{say.leftAlone}</option>
+            {report.columns.map((c) => (
+              <option key={c} value={c}>
+                {c}
+              </option>
+            ))}
+          </select>
+        </label>
+      ))}
+    </div>
+  );
+}
+
+function Fates({ fates }: { fates: CsvReport['fates'] }) {
+  return (
+    <ul className="csv-fates">
+      {fates
+        .filter((f) => f.fate !== 'same')
+        .map((f) => (
+          <li key={f.lines[0]}>
+            <span className="mono">
+              {say.line}
+              {f.lines.length > 1 ? `${f.lines[0]}–${f.lines.at(-1)}` : f.lines[0]}
+            </span>
+            <span>{f.name || say.withoutAName}</span>
+            <b className={f.fate === 'refused' ? 'bad' : ''}>{words[f.fate]}</b>
+            <span className="note">{f.what}</span>
+          </li>
+        ))}
+    </ul>
   );
 }

@@ -1,16 +1,13 @@
-import type { Patch } from './form';
+import { GoodsRow } from './goods-row';
 import { useMutation } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, type ReactNode, useRef, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { decimalText, parseMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import type { GoodsLine } from '../../services/goods/lines';
-import { call, queries, refresh } from '../api';
-import { pictureOf, useBoot } from '../shop-context';
+import { call, refresh } from '../api';
+import { useBoot } from '../shop-context';
 import { BulkBar } from './bulk-bar';
 import { CsvPanel } from './csv-panel';
-import { isOut, piecesOf } from './use-goods';
 import { GoodsWays, type GoodsView } from './ways';
 import { goodsTable as say } from '../words/goods';
 
@@ -104,7 +101,7 @@ export function GoodsTable({
               const p = wanted[v.index];
               return (
                 p && (
-                  <Row
+                  <GoodsRow
                     key={p.id}
                     n={v.index}
                     product={p}
@@ -127,211 +124,6 @@ export function GoodsTable({
   );
 }
 
-function Row({
-  n,
-  product: p,
-  ticked,
-  onTick,
-  onOpen,
-}: {
-  n: number;
-  product: GoodsLine;
-  ticked: boolean;
-  onTick: (on: boolean) => void;
-  onOpen: () => void;
-}) {
-  const { site } = useBoot();
-  const picture = pictureOf(site.shopUrl, p.picture);
-  const [only] = p.variants.length === 1 ? p.variants : [];
-  const pieces = piecesOf(p);
-  const save = (fields: Patch['fields'], counts: Patch['counts'] = []) =>
-    call(site.slug, 'PUT goods/:id', { id: p.id, body: { fields, counts } }).then(
-      () => refresh('slip', 'bench'),
-      (error: Error) => {
-        toast.error(`${p.name}: ${error.message}`, { duration: 9000 });
-        refresh('goods');
-        throw error;
-      },
-    );
-  /** The line is right at once; when the server refuses, all lines are asked for again. */
-  const now = (change: Partial<GoodsLine>) =>
-    queries.setQueryData<GoodsLine[]>(['goods'], (lines) =>
-      lines?.map((l) => (l.id === p.id ? { ...l, ...change } : l)),
-    );
-  const money = (text: string, done: (v: Minor) => void): string | undefined => {
-    const read = parseMoney(text, site.currency);
-    if (!read.ok) return read.error;
-    if (read.value < 0) return say.aPriceIsNotBelowNought;
-    done(read.value);
-    return undefined;
-  };
-  const setWas = (was: Minor | null): undefined => {
-    now({ was });
-    void save({ was }).catch(() => {});
-  };
-  return (
-    <tr className={ticked ? 'ticked' : ''}>
-      <td>
-        <input
-          type="checkbox"
-          aria-label={say.tick(p.name)}
-          checked={ticked}
-          onChange={(e) => onTick(e.target.checked)}
-        />
-      </td>
-      <td className="pic">
-        {picture ? (
-          <img className="thumb" src={picture} alt="" loading="lazy" />
-        ) : (
-          <span className="thumb" aria-hidden="true">
-            –
-          </span>
-        )}
-      </td>
-      <th scope="row">
-        <button type="button" onClick={onOpen}>
-          {p.name}
-        </button>
-        {p.sample && <b className="sample">{say.sample}</b>}
-      </th>
-      <td className="n">
-        <Cell
-          n={n}
-          column="price"
-          label={say.priceOf(p.name)}
-          value={decimalText(p.price as Minor, site.currency)}
-          onSave={(t) =>
-            money(t, (price) => {
-              now({ price });
-              void save({ price }).catch(() => {});
-            })
-          }
-        />
-      </td>
-      <td className="n">
-        <Cell
-          n={n}
-          column="was"
-          label={say.priceBeforeOf(p.name)}
-          value={p.was === null ? '' : decimalText(p.was as Minor, site.currency)}
-          placeholder={say.none}
-          onSave={(t) => (t.trim() === '' ? setWas(null) : money(t, setWas))}
-        />
-      </td>
-      <td className="n">
-        {only && p.kind !== 'bundle' && p.kind !== 'link' ? (
-          <Cell
-            n={n}
-            column="stock"
-            label={say.stockOf(p.name)}
-            value={only.stock === null ? '' : String(only.stock)}
-            placeholder={say.any}
-            className={isOut(p) ? 'out' : ''}
-            onSave={(t) => {
-              const to = t.trim() === '' ? null : Number(t);
-              if (to !== null && (!Number.isInteger(to) || to < 0)) return say.enterAWholeNumberOrLeave;
-              now({ variants: [{ ...only, stock: to }] });
-              void save({}, [{ variantId: only.id, from: only.stock, to }]).catch(() => {});
-              return undefined;
-            }}
-          />
-        ) : (
-          <button type="button" className="many" onClick={onOpen}>
-            {stockOfMany(p, pieces)}
-          </button>
-        )}
-      </td>
-      <td className="cats">{p.categories.join(', ')}</td>
-      <td>
-        <select
-          aria-label={say.whoSees(p.name)}
-          value={p.shows}
-          onChange={(e) => {
-            const shows = e.target.value as GoodsLine['shows'];
-            now({ shows });
-            // A bundle that holds it is told about it too.
-            void save({ shows }).then(
-              () => refresh('goods'),
-              () => {},
-            );
-          }}
-        >
-          <option value="shown">{say.inTheShop}</option>
-          <option value="link">{say.byLinkOnly}</option>
-          <option value="hidden">{say.nobody}</option>
-        </select>
-      </td>
-    </tr>
-  );
-}
-
-/** A cell that is saved by Enter or by leaving it, and taken back by Escape. What cannot be is said beside it. */
-function Cell({
-  n,
-  column,
-  label,
-  value,
-  placeholder,
-  className = '',
-  onSave,
-}: {
-  n: number;
-  column: string;
-  label: string;
-  value: string;
-  placeholder?: string;
-  className?: string;
-  onSave: (text: string) => string | undefined;
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [wrong, setWrong] = useState<string>();
-  const done = () => {
-    if (typed === null || typed === value) return setTyped(null);
-    const fault = onSave(typed);
-    setWrong(fault);
-    if (!fault) setTyped(null);
-  };
-  const key = (e: KeyboardEvent<HTMLInputElement>) => {
-    if (e.key === 'Escape') {
-      setTyped(null);
-      setWrong(undefined);
-    }
-    const by = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[e.key] ?? 0;
-    if (!by) return;
-    e.preventDefault();
-    done();
-    const next = e.currentTarget
-      .closest('tbody')
-      ?.querySelector<HTMLInputElement>(`[data-at="${n + by} ${column}"]`);
-    next?.focus();
-    next?.select();
-  };
-  return (
-    <>
-      <input
-        className={`cell mono ${className}${wrong ? ' wrong' : ''}`}
-        data-at={`${n} ${column}`}
-        aria-label={label}
-        aria-invalid={!!wrong}
-        value={typed ?? value}
-        placeholder={placeholder}
-        inputMode="decimal"
-        onChange={(e) => {
-          setTyped(e.target.value);
-          setWrong(undefined);
-        }}
-        onBlur={done}
-        onKeyDown={key}
-      />
-      {wrong && (
-        <span className="field-error" role="alert">
-          {wrong}
-        </span>
-      )}
-    </>
-  );
-}
-
 function RemoveSamples({ ids }: { ids: readonly string[] }) {
   const { site } = useBoot();
   const remove = useMutation({
@@ -347,9 +139,4 @@ function RemoveSamples({ ids }: { ids: readonly string[] }) {
       {say.remove(ids.length, ids.length === 1 ? say.sample : say.samples)}
     </button>
   );
-}
-
-function stockOfMany(p: GoodsLine, pieces: number | null): string {
-  if (p.kind === 'bundle') return say.byItsParts;
-  return p.kind === 'link' ? '\u2014' : say.in(pieces ?? 'any', p.variants.length);
 }

@@ -352,15 +352,17 @@ function standing(p: GoodsLine): string {
   if (p.shows !== 'shown') return p.shows === 'link' ? say.byLinkOnly : 'hidden';
   if (p.partGone) return say.aPartIsHidden;
   if (p.kind === 'link' || p.kind === 'bundle') return goodsKinds[p.kind].name.toLowerCase();
-  const pieces = piecesOf(p);
   if (isOut(p)) return say.soldOut;
-  if (p.variants.length > 1) {
-    const out = p.variants.filter((v) => v.stock !== null && v.stock <= 0).length;
-    const few = isLow(p) ? say.fewLeft : '';
-    return `${p.variants.length} options${out ? say.soldOut2(out) : few}`;
-  }
+  if (p.variants.length > 1) return standingOfMany(p);
+  const pieces = piecesOf(p);
   if (pieces === null) return p.kind === 'ships' ? say.notCounted : goodsKinds[p.kind].name.toLowerCase();
   return p.kind === 'event' ? say.seatsLeft(pieces) : say.inStock(pieces);
+}
+
+function standingOfMany(p: GoodsLine): string {
+  const out = p.variants.filter((v) => v.stock !== null && v.stock <= 0).length;
+  const few = isLow(p) ? say.fewLeft : '';
+  return `${p.variants.length} options${out ? say.soldOut2(out) : few}`;
 }
 
 /** The product that is open, whole, and how shoppers meet it. */

@@ -60,23 +60,37 @@ export function useWanted(
   );
   return useMemo(() => {
     const words = letters(find).split(/\s+/).filter(Boolean);
-    const is = (p: GoodsLine): boolean => {
-      if (filter === '') return true;
-      if (filter === 'out') return isOut(p);
-      if (filter === 'low') return isLow(p);
-      if (filter === 'offer') return p.onOffer;
-      if (filter === 'sample') return p.sample;
-      if (filter === 'link' || filter === 'hidden') return p.shows === filter;
-      return p.categories.some((c) => `in:${c}` === filter || `in:${c}`.startsWith(`${filter} / `));
-    };
-    const found = all.filter((p, n) => is(p) && words.every((w) => haystacks[n]?.includes(w)));
-    if (sort === 'hand') return found;
-    const by: Record<Exclude<Sort, 'hand'>, (a: GoodsLine, b: GoodsLine) => number> = {
-      name: (a, b) => a.name.localeCompare(b.name),
-      price: (a, b) => a.price - b.price,
-      new: (a, b) => b.addedAt - a.addedAt,
-      stock: (a, b) => (piecesOf(a) ?? Number.POSITIVE_INFINITY) - (piecesOf(b) ?? Number.POSITIVE_INFINITY),
-    };
-    return [...found].sort(by[sort]);
+    const found = all.filter((p, n) => passes(p, filter) && words.every((w) => haystacks[n]?.includes(w)));
+    return sort === 'hand' ? found : found.sort(orders[sort]);
   }, [all, haystacks, find, filter, sort]);
 }
+
+/** Whether a line is let through by what the list is narrowed to; "in:Baskets" is a category with all below it. */
+function passes(p: GoodsLine, filter: Filter): boolean {
+  switch (filter) {
+    case '':
+      return true;
+    case 'out':
+      return isOut(p);
+    case 'low':
+      return isLow(p);
+    case 'offer':
+      return p.onOffer;
+    case 'sample':
+      return p.sample;
+    case 'link':
+    case 'hidden':
+      return p.shows === filter;
+    default:
+      return p.categories.some((c) => `in:${c}` === filter || `in:${c}`.startsWith(`${filter} / `));
+  }
+}
+
+const piecesFirst = (p: GoodsLine): number => piecesOf(p) ?? Number.POSITIVE_INFINITY;
+
+const orders: Readonly<Record<Exclude<Sort, 'hand'>, (a: GoodsLine, b: GoodsLine) => number>> = {
+  name: (a, b) => a.name.localeCompare(b.name),
+  price: (a, b) => a.price - b.price,
+  new: (a, b) => b.addedAt - a.addedAt,
+  stock: (a, b) => piecesFirst(a) - piecesFirst(b) || 0,
+};

@@ -59,7 +59,6 @@ function standing(o: OrderView): string {
 
 /** One order: what was bought and through what, the sum with its rules, where it goes, and its papers. */
 export function OrderSheet({ order: o }: { order: OrderView }) {
-  const { site } = useBoot();
   const money = useMoney();
   return (
     <section className="osheet" aria-label={say.order(o.number ?? '')}>
@@ -77,102 +76,19 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         </div>
       </header>
       {o.test && <p className="banner test">{say.aTestOrderNothingWasCharged}</p>}
-      {o.lacks ? (
-        <p className="banner">
-          {say.nothingIsHandedOutYet(
-            o.lacks.missing > 0 && say.wereGoneFromItsVoucher(money(o.lacks.missing, o.currency)),
-            o.lacks.over
-              .map((d) => say.hadReachedItsLimit(d.name, money(d.amount, o.currency)))
-              .join(', and '),
-          )}
-        </p>
-      ) : (
-        o.short && o.surplus.length === 0 && <p className="banner">{say.lookIntoThisOneItWas}</p>
-      )}
+      <LookInto order={o} />
       {o.surplus.map((p) => (
         <Surplus key={p.payment} order={o} of={p} />
       ))}
-      <ul className="ol">
-        {o.lines.map((l) => {
-          const src = pictureOf(site.shopUrl, l.picture, 240);
-          return (
-            <li key={l.id}>
-              {src ? (
-                <img className="thumb" src={src} alt="" />
-              ) : (
-                <span className="thumb" aria-hidden="true">
-                  –
-                </span>
-              )}
-              <div>
-                <b>{l.name}</b>
-                <em>
-                  {say.each(money(l.unit, o.currency))}
-                  {l.returned > 0 && say.givenBack(l.returned)}
-                </em>
-                {l.through && (
-                  <span className="via">
-                    <Awning kind="buy" flat />
-                    {l.through}
-                  </span>
-                )}
-              </div>
-              <span className="q mono">{l.quantity}</span>
-              <span className="p mono">{money(l.amount, o.currency)}</span>
-            </li>
-          );
-        })}
-      </ul>
+      <Lines order={o} />
       {o.files && <FetchAgain order={o} />}
       {o.subscriptions.map((x) => (
         <Subscription key={x.id} of={x} />
       ))}
-      <dl className="os">
-        {o.steps.map((s) => (
-          <div key={s.what} className={s.kind === 'included' ? 'note' : undefined}>
-            <dt>
-              {s.what}
-              <em>{s.rule}</em>
-            </dt>
-            <dd className="mono">{money(s.amount, o.currency)}</dd>
-          </div>
-        ))}
-        <div>
-          <dt>{say.total}</dt>
-          <dd className="mono">{money(o.total, o.currency)}</dd>
-        </div>
-        {o.refunds.map((r) => (
-          <div key={r.at} className="note">
-            <dt>
-              {refundWords[r.state] ?? say.givenBack2}
-              <em>{[day(r.at), r.reason].filter(Boolean).join(', ')}</em>
-            </dt>
-            <dd className="mono">{money(r.state === 'failed' ? r.amount : -r.amount, o.currency)}</dd>
-          </div>
-        ))}
-      </dl>
+      <Sum order={o} />
       <CameIn order={o} />
       <div className="to">
-        <div>
-          <h2 className="lab">
-            {{ collect: say.whoCollectsIt, '': say.buyer }[o.goes as string] ?? say.sendTo}
-          </h2>
-          <p>
-            {o.address.map((line) => (
-              <span key={line} className="block">
-                {line}
-              </span>
-            ))}
-          </p>
-          {o.buyer.email && (
-            <p className="mt-1">
-              <a className="underline" href={`mailto:${o.buyer.email}`}>
-                {o.buyer.email}
-              </a>
-            </p>
-          )}
-          {o.buyer.phone && <p className="mono">{o.buyer.phone}</p>}
-        </div>
+        <Buyer order={o} />
         <div>
           {o.note && (
             <>
@@ -181,59 +97,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
             </>
           )}
           <h2 className="lab">{say.papers}</h2>
-          <ul className="papers">
-            {o.papers.map((p) => (
-              <li key={p.id}>
-                <a href={address(site.slug, 'GET papers/:id', { id: p.id })} target="_blank" rel="noopener">
-                  {p.series === 'invoice' ? say.invoice : say.creditNote} {p.number}
-                </a>{' '}
-                <a
-                  href={address(site.slug, 'GET papers/:id', { id: p.id, query: { pdf: '1' } })}
-                  target="_blank"
-                  rel="noopener"
-                >
-                  {say.pdf}
-                </a>
-              </li>
-            ))}
-            {o.goes !== '' && (
-              <li>
-                <a
-                  href={address(site.slug, 'GET papers/slips', { query: { ids: o.id } })}
-                  target="_blank"
-                  rel="noopener"
-                >
-                  {say.packingSlip}
-                </a>{' '}
-                <a
-                  href={address(site.slug, 'GET papers/slips', { query: { ids: o.id, pdf: '1' } })}
-                  target="_blank"
-                  rel="noopener"
-                >
-                  {say.pdf}
-                </a>
-              </li>
-            )}
-            {o.policies.map((p) => (
-              <li key={p.version}>
-                {p.text ? (
-                  <a
-                    href={address(site.slug, 'GET orders/:id/policy', {
-                      id: o.id,
-                      query: { version: p.version },
-                    })}
-                    target="_blank"
-                    rel="noopener"
-                  >
-                    {p.name}
-                  </a>
-                ) : (
-                  p.name
-                )}
-                {say.agreedToAsOf(day(p.at))} <span className="path">{p.version.slice(0, 8)}</span>
-              </li>
-            ))}
-          </ul>
+          <Papers order={o} />
           <h2 className="lab">{say.payment}</h2>
           {o.payments.map((p) => (
             <p key={p.at + p.state}>
@@ -246,6 +110,177 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         </div>
       </div>
     </section>
+  );
+}
+
+/** Why nothing is handed out yet, or why the order should be looked into. */
+function LookInto({ order: o }: { order: OrderView }) {
+  const money = useMoney();
+  return (
+    <>
+      {o.lacks ? (
+        <p className="banner">
+          {say.nothingIsHandedOutYet(
+            o.lacks.missing > 0 && say.wereGoneFromItsVoucher(money(o.lacks.missing, o.currency)),
+            o.lacks.over
+              .map((d) => say.hadReachedItsLimit(d.name, money(d.amount, o.currency)))
+              .join(', and '),
+          )}
+        </p>
+      ) : (
+        o.short && o.surplus.length === 0 && <p className="banner">{say.lookIntoThisOneItWas}</p>
+      )}
+    </>
+  );
+}
+
+function Lines({ order: o }: { order: OrderView }) {
+  const { site } = useBoot();
+  const money = useMoney();
+  return (
+    <ul className="ol">
+      {o.lines.map((l) => {
+        const src = pictureOf(site.shopUrl, l.picture, 240);
+        return (
+          <li key={l.id}>
+            {src ? (
+              <img className="thumb" src={src} alt="" />
+            ) : (
+              <span className="thumb" aria-hidden="true">
+                –
+              </span>
+            )}
+            <div>
+              <b>{l.name}</b>
+              <em>
+                {say.each(money(l.unit, o.currency))}
+                {l.returned > 0 && say.givenBack(l.returned)}
+              </em>
+              {l.through && (
+                <span className="via">
+                  <Awning kind="buy" flat />
+                  {l.through}
+                </span>
+              )}
+            </div>
+            <span className="q mono">{l.quantity}</span>
+            <span className="p mono">{money(l.amount, o.currency)}</span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function Sum({ order: o }: { order: OrderView }) {
+  const money = useMoney();
+  return (
+    <dl className="os">
+      {o.steps.map((s) => (
+        <div key={s.what} className={s.kind === 'included' ? 'note' : undefined}>
+          <dt>
+            {s.what}
+            <em>{s.rule}</em>
+          </dt>
+          <dd className="mono">{money(s.amount, o.currency)}</dd>
+        </div>
+      ))}
+      <div>
+        <dt>{say.total}</dt>
+        <dd className="mono">{money(o.total, o.currency)}</dd>
+      </div>
+      {o.refunds.map((r) => (
+        <div key={r.at} className="note">
+          <dt>
+            {refundWords[r.state] ?? say.givenBack2}
+            <em>{[day(r.at), r.reason].filter(Boolean).join(', ')}</em>
+          </dt>
+          <dd className="mono">{money(r.state === 'failed' ? r.amount : -r.amount, o.currency)}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function Buyer({ order: o }: { order: OrderView }) {
+  return (
+    <div>
+      <h2 className="lab">{{ collect: say.whoCollectsIt, '': say.buyer }[o.goes as string] ?? say.sendTo}</h2>
+      <p>
+        {o.address.map((line) => (
+          <span key={line} className="block">
+            {line}
+          </span>
+        ))}
+      </p>
+      {o.buyer.email && (
+        <p className="mt-1">
+          <a className="underline" href={`mailto:${o.buyer.email}`}>
+            {o.buyer.email}
+          </a>
+        </p>
+      )}
+      {o.buyer.phone && <p className="mono">{o.buyer.phone}</p>}
+    </div>
+  );
+}
+
+function Papers({ order: o }: { order: OrderView }) {
+  const { site } = useBoot();
+  return (
+    <ul className="papers">
+      {o.papers.map((p) => (
+        <li key={p.id}>
+          <a href={address(site.slug, 'GET papers/:id', { id: p.id })} target="_blank" rel="noopener">
+            {p.series === 'invoice' ? say.invoice : say.creditNote} {p.number}
+          </a>{' '}
+          <a
+            href={address(site.slug, 'GET papers/:id', { id: p.id, query: { pdf: '1' } })}
+            target="_blank"
+            rel="noopener"
+          >
+            {say.pdf}
+          </a>
+        </li>
+      ))}
+      {o.goes !== '' && (
+        <li>
+          <a
+            href={address(site.slug, 'GET papers/slips', { query: { ids: o.id } })}
+            target="_blank"
+            rel="noopener"
+          >
+            {say.packingSlip}
+          </a>{' '}
+          <a
+            href={address(site.slug, 'GET papers/slips', { query: { ids: o.id, pdf: '1' } })}
+            target="_blank"
+            rel="noopener"
+          >
+            {say.pdf}
+          </a>
+        </li>
+      )}
+      {o.policies.map((p) => (
+        <li key={p.version}>
+          {p.text ? (
+            <a
+              href={address(site.slug, 'GET orders/:id/policy', {
+                id: o.id,
+                query: { version: p.version },
+              })}
+              target="_blank"
+              rel="noopener"
+            >
+              {p.name}
+            </a>
+          ) : (
+            p.name
+          )}
+          {say.agreedToAsOf(day(p.at))} <span className="path">{p.version.slice(0, 8)}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
 

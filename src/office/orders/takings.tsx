@@ -34,15 +34,13 @@ const short = (iso: string): string =>
 /** What came in: by day, and by what it came through. The table beside the chart says the same to those who do not see it. */
 export default function TakingsPage({ onBack }: { onBack: () => void }) {
   const { site } = useBoot();
-  const money = useMoney();
-  const [span, setSpan] = useState({ from: '', to: '' });
+  const [span, setSpan] = useState<Span>({ from: '', to: '' });
   const query = filledIn(span);
   const { data, error } = useQuery({
     queryKey: ['takings', query],
     queryFn: () => call(site.slug, 'GET takings', { query }),
     placeholderData: (before) => before,
   });
-  const unit = 10 ** minorDigits(site.currency);
   return (
     <div className="tpage">
       <header>
@@ -51,65 +49,12 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
           {say.orders}
         </button>
         <h1>{say.takings}</h1>
-        <div className="tspan">
-          {spans.map(([n, name]) => (
-            <button
-              key={n}
-              type="button"
-              className="btn sm"
-              aria-pressed={span.from === daysAgo(n - 1) || (n === 30 && !span.from)}
-              onClick={() => setSpan({ from: daysAgo(n - 1), to: '' })}
-            >
-              {name}
-            </button>
-          ))}
-          <label className="lab">
-            {say.from}
-            <input
-              className="in"
-              type="date"
-              value={span.from || (data?.from ?? '')}
-              onChange={(e) => setSpan((now) => ({ ...now, from: e.target.value }))}
-            />
-          </label>
-          <label className="lab">
-            {say.to}
-            <input
-              className="in"
-              type="date"
-              value={span.to || (data?.to ?? '')}
-              onChange={(e) => setSpan((now) => ({ ...now, to: e.target.value }))}
-            />
-          </label>
-        </div>
+        <SpanFields span={span} data={data} onSpan={setSpan} />
       </header>
       {error && <p className="bad">{error.message}</p>}
       {data && (
         <>
-          <dl className="tksum">
-            {(
-              [
-                [say.inAll, data.all.total],
-                [say.goods, data.all.goods],
-                [say.shipping, data.all.shipping],
-                [say.taxWithin, data.all.tax],
-                [say.givenBack, data.all.refunded],
-              ] as const
-            ).map(([name, amount]) => (
-              <div key={name}>
-                <dt>{name}</dt>
-                <dd className="mono">{money(amount)}</dd>
-              </div>
-            ))}
-            <div>
-              <dt>{say.orders}</dt>
-              <dd className="mono">{data.all.orders}</dd>
-            </div>
-            <div>
-              <dt>{say.pieces}</dt>
-              <dd className="mono">{data.all.pieces}</dd>
-            </div>
-          </dl>
+          <InAll all={data.all} />
           <section aria-label={say.byDay}>
             <div className="th">
               <h2>{say.byDay}</h2>
@@ -121,72 +66,8 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
                 {say.csv}
               </a>
             </div>
-            <div className="tchart" aria-hidden="true">
-              <ResponsiveContainer width="100%" height={210}>
-                <BarChart
-                  accessibilityLayer={false}
-                  data={data.days.map((d) => ({ ...d, name: short(d.day), amount: d.total / unit }))}
-                  margin={{ top: 8, right: 8, bottom: 0, left: 0 }}
-                >
-                  <CartesianGrid vertical={false} stroke="var(--color-line)" />
-                  <XAxis
-                    dataKey="name"
-                    tickLine={false}
-                    stroke="var(--color-ink-3)"
-                    fontSize={11}
-                    minTickGap={24}
-                  />
-                  <YAxis
-                    width={64}
-                    tickLine={false}
-                    axisLine={false}
-                    stroke="var(--color-ink-3)"
-                    fontSize={11}
-                    tickFormatter={(v: number) => money(Math.round(v * unit)).replace(/[.,]00$/, '')}
-                  />
-                  <Tooltip
-                    cursor={{ fill: 'var(--color-linen)' }}
-                    formatter={(v) => [money(Math.round(Number(v) * unit)), say.cameIn]}
-                    contentStyle={{
-                      background: 'var(--color-receipt)',
-                      border: '1px solid var(--color-line-2)',
-                      borderRadius: 3,
-                      fontSize: 12,
-                    }}
-                  />
-                  <Bar dataKey="amount" fill="var(--color-leaf)" isAnimationActive={false} maxBarSize={28} />
-                </BarChart>
-              </ResponsiveContainer>
-            </div>
-            <details className="tdaylist">
-              <summary className="note">{say.theSameAsATable}</summary>
-              <table>
-                <thead>
-                  <tr>
-                    <th scope="col">{say.day}</th>
-                    <th scope="col">{say.orders}</th>
-                    <th scope="col">{say.goods}</th>
-                    <th scope="col">{say.shipping}</th>
-                    <th scope="col">{say.givenBack}</th>
-                    <th scope="col">{say.inAll}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {data.days
-                    .filter((d) => d.orders > 0 || d.refunded > 0)
-                    .map((d) => (
-                      <tr key={d.day}>
-                        <th scope="row">{short(d.day)}</th>
-                        <td>{d.orders}</td>
-                        <td>{money(d.goods)}</td>
-                        <td>{money(d.shipping)}</td>
-                        <td>{money(d.refunded)}</td>
-                        <td>{money(d.total)}</td>
-                      </tr>
-                    ))}
-                </tbody>
-              </table>
-            </details>
+            <DayChart days={data.days} />
+            <DayTable days={data.days} />
           </section>
           <div className="tgrid">
             {parts.map(([by, title]) => (
@@ -196,6 +77,160 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
         </>
       )}
     </div>
+  );
+}
+
+interface Span {
+  readonly from: string;
+  readonly to: string;
+}
+type Days = TakingsView['days'];
+
+function SpanFields({
+  span,
+  data,
+  onSpan: setSpan,
+}: {
+  span: Span;
+  data: TakingsView | undefined;
+  onSpan: (span: Span) => void;
+}) {
+  return (
+    <div className="tspan">
+      {spans.map(([n, name]) => (
+        <button
+          key={n}
+          type="button"
+          className="btn sm"
+          aria-pressed={span.from === daysAgo(n - 1) || (n === 30 && !span.from)}
+          onClick={() => setSpan({ from: daysAgo(n - 1), to: '' })}
+        >
+          {name}
+        </button>
+      ))}
+      <label className="lab">
+        {say.from}
+        <input
+          className="in"
+          type="date"
+          value={span.from || (data?.from ?? '')}
+          onChange={(e) => setSpan({ ...span, from: e.target.value })}
+        />
+      </label>
+      <label className="lab">
+        {say.to}
+        <input
+          className="in"
+          type="date"
+          value={span.to || (data?.to ?? '')}
+          onChange={(e) => setSpan({ ...span, to: e.target.value })}
+        />
+      </label>
+    </div>
+  );
+}
+
+function InAll({ all }: { all: TakingsView['all'] }) {
+  const money = useMoney();
+  return (
+    <dl className="tksum">
+      {(
+        [
+          [say.inAll, all.total],
+          [say.goods, all.goods],
+          [say.shipping, all.shipping],
+          [say.taxWithin, all.tax],
+          [say.givenBack, all.refunded],
+        ] as const
+      ).map(([name, amount]) => (
+        <div key={name}>
+          <dt>{name}</dt>
+          <dd className="mono">{money(amount)}</dd>
+        </div>
+      ))}
+      <div>
+        <dt>{say.orders}</dt>
+        <dd className="mono">{all.orders}</dd>
+      </div>
+      <div>
+        <dt>{say.pieces}</dt>
+        <dd className="mono">{all.pieces}</dd>
+      </div>
+    </dl>
+  );
+}
+
+function DayChart({ days }: { days: Days }) {
+  const { site } = useBoot();
+  const money = useMoney();
+  const unit = 10 ** minorDigits(site.currency);
+  return (
+    <div className="tchart" aria-hidden="true">
+      <ResponsiveContainer width="100%" height={210}>
+        <BarChart
+          accessibilityLayer={false}
+          data={days.map((d) => ({ ...d, name: short(d.day), amount: d.total / unit }))}
+          margin={{ top: 8, right: 8, bottom: 0, left: 0 }}
+        >
+          <CartesianGrid vertical={false} stroke="var(--color-line)" />
+          <XAxis dataKey="name" tickLine={false} stroke="var(--color-ink-3)" fontSize={11} minTickGap={24} />
+          <YAxis
+            width={64}
+            tickLine={false}
+            axisLine={false}
+            stroke="var(--color-ink-3)"
+            fontSize={11}
+            tickFormatter={(v: number) => money(Math.round(v * unit)).replace(/[.,]00$/, '')}
+          />
+          <Tooltip
+            cursor={{ fill: 'var(--color-linen)' }}
+            formatter={(v) => [money(Math.round(Number(v) * unit)), say.cameIn]}
+            contentStyle={{
+              background: 'var(--color-receipt)',
+              border: '1px solid var(--color-line-2)',
+              borderRadius: 3,
+              fontSize: 12,
+            }}
+          />
+          <Bar dataKey="amount" fill="var(--color-leaf)" isAnimationActive={false} maxBarSize={28} />
+        </BarChart>
+      </ResponsiveContainer>
+    </div>
+  );
+}
+
+function DayTable({ days }: { days: Days }) {
+  const money = useMoney();
+  return (
+    <details className="tdaylist">
+      <summary className="note">{say.theSameAsATable}</summary>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">{say.day}</th>
+            <th scope="col">{say.orders}</th>
+            <th scope="col">{say.goods}</th>
+            <th scope="col">{say.shipping}</th>
+            <th scope="col">{say.givenBack}</th>
+            <th scope="col">{say.inAll}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {days
+            .filter((d) => d.orders > 0 || d.refunded > 0)
+            .map((d) => (
+              <tr key={d.day}>
+                <th scope="row">{short(d.day)}</th>
+                <td>{d.orders}</td>
+                <td>{money(d.goods)}</td>
+                <td>{money(d.shipping)}</td>
+                <td>{money(d.refunded)}</td>
+                <td>{money(d.total)}</td>
+              </tr>
+            ))}
+        </tbody>
+      </table>
+    </details>
   );
 }
 

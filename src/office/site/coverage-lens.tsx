@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { Reach } from '../../core/placement/reach';
-import type { CoverageRow } from '../../services/sites/coverage';
+import type { Coverage, CoverageRow } from '../../services/sites/coverage';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
@@ -44,30 +44,10 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
   });
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">{say.walkingTheLinksOfEveryPage}</p>;
-  const farthest = Math.max(0, ...data.rows.map((r) => r.clicks ?? 0));
-  const lost = data.rows.filter((r) => r.clicks === null).length;
   const sorted = sort.down ? 'descending' : 'ascending';
   return (
     <div className="lens">
-      <h1 className="sum">
-        <b>{data.rows.length}</b>
-        {say.pages}
-        <i />
-        <b>{data.rows.filter((r) => r.cart).length}</b>
-        {say.carryTheCart}
-        <i />
-        {lost ? (
-          <>
-            <b>{lost}</b> {say.noWayToACheckout(lost === 1 ? say.has : say.have)}
-          </>
-        ) : (
-          <>
-            {say.everyPageReachesCheckoutInAt}
-            <b>{farthest}</b>
-            {say.clicks}
-          </>
-        )}
-      </h1>
+      <Summary rows={data.rows} />
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys */}
       <section className="cover" aria-label={say.coverage} tabIndex={0}>
         <table>
@@ -88,33 +68,14 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
             </tr>
             <tr className="mends">
               <td />
-              {(['shopInMenu', 'cart'] as const).map((what) => {
-                const m = data.mend[what];
-                return (
-                  <td key={what}>
-                    {m.pages > 0 &&
-                      (m.can ? (
-                        <button
-                          type="button"
-                          className="btn sm"
-                          title={m.how}
-                          disabled={mend.isPending}
-                          onClick={() =>
-                            what === 'shopInMenu' &&
-                            data.rows.every((r) => !r.shopInMenu) &&
-                            m.how.startsWith(say.add)
-                              ? onAdd()
-                              : mend.mutate(what)
-                          }
-                        >
-                          {say.putItThere(m.pages)}
-                        </button>
-                      ) : (
-                        <span className="note">{m.how}</span>
-                      ))}
-                  </td>
-                );
-              })}
+              {(['shopInMenu', 'cart'] as const).map((what) => (
+                <Mend
+                  key={what}
+                  mend={data.mend[what]}
+                  isPending={mend.isPending}
+                  onMend={() => (needsShop(what, data) ? onAdd() : mend.mutate(what))}
+                />
+              ))}
               <td colSpan={3} />
             </tr>
           </thead>
@@ -142,6 +103,59 @@ export function CoverageLens({ onAdd }: { onAdd: () => void }) {
       </section>
       <p className="note px-5 pb-3">{say.clicksAreCountedAlongTheLinks}</p>
     </div>
+  );
+}
+
+function Summary({ rows }: { rows: readonly CoverageRow[] }) {
+  const farthest = Math.max(0, ...rows.map((r) => r.clicks ?? 0));
+  const lost = rows.filter((r) => r.clicks === null).length;
+  return (
+    <h1 className="sum">
+      <b>{rows.length}</b>
+      {say.pages}
+      <i />
+      <b>{rows.filter((r) => r.cart).length}</b>
+      {say.carryTheCart}
+      <i />
+      {lost ? (
+        <>
+          <b>{lost}</b> {say.noWayToACheckout(lost === 1 ? say.has : say.have)}
+        </>
+      ) : (
+        <>
+          {say.everyPageReachesCheckoutInAt}
+          <b>{farthest}</b>
+          {say.clicks}
+        </>
+      )}
+    </h1>
+  );
+}
+
+/** No page has the way to the shop, because there is no shop yet. */
+const needsShop = (what: 'shopInMenu' | 'cart', { rows, mend }: Coverage): boolean =>
+  what === 'shopInMenu' && rows.every((r) => !r.shopInMenu) && mend[what].how.startsWith(say.add);
+
+function Mend({
+  mend,
+  isPending,
+  onMend,
+}: {
+  mend: Coverage['mend']['cart'];
+  isPending: boolean;
+  onMend: () => void;
+}) {
+  if (mend.pages === 0) return <td />;
+  return (
+    <td>
+      {mend.can ? (
+        <button type="button" className="btn sm" title={mend.how} disabled={isPending} onClick={onMend}>
+          {say.putItThere(mend.pages)}
+        </button>
+      ) : (
+        <span className="note">{mend.how}</span>
+      )}
+    </td>
   );
 }
 

@@ -76,6 +76,41 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
   );
 }
 
+/** Publishes what waits, and tells where it went. */
+function usePublish() {
+  const { site } = useBoot();
+  const toZip = () => location.assign(address(site.slug, 'GET site.zip', {}));
+  return useMutation({
+    mutationFn: () => call(site.slug, 'POST publish'),
+    onSuccess: (done) => {
+      refresh(...everything);
+      const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
+      if (done.delivered === 'download')
+        toast.warning(say.readyToPutUpNothingIs(what), {
+          duration: 60_000,
+          action: { label: say.downloadTheZip, onClick: toZip },
+        });
+      else if (done.delivered === 'folder') toast.success(say.publishedWrittenIntoTheFolderOf(what));
+      else toast.success(say.publishedAt(what, done.liveUrl));
+      for (const l of done.lost.slice(0, 3))
+        toast.warning(say.leftOutBecause(l.page, l.why), { duration: 12_000 });
+    },
+    onError: (e) => toast.error(e.message, { duration: 12_000 }),
+  });
+}
+
+/** Which pages come with the shop, or go with it. */
+function shopPagesWords({ shopPages, builtPages }: SlipData): string {
+  const { length } = builtPages;
+  const all = builtPages.join(', ');
+  if (shopPages === 'added')
+    return say.withItInYourOwnHeader(length === 1 ? say.comesOnePage : say.comePages(length), all);
+  return say.withItBuiltForTheShop(
+    length === 1 ? say.goesThePageThatWas : say.goThePagesThatWere(length),
+    all,
+  );
+}
+
 function SlipBody({ data }: { data: SlipData }) {
   const { site } = useBoot();
   const undo = useMutation({
@@ -84,30 +119,7 @@ function SlipBody({ data }: { data: SlipData }) {
     onSuccess: () => refresh(...everything),
     onError: (e) => toast.error(e.message),
   });
-  const publish = useMutation({
-    mutationFn: () => call(site.slug, 'POST publish'),
-    onSuccess: (done) => {
-      refresh(...everything);
-      const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
-      if (done.delivered === 'download')
-        toast.warning(say.readyToPutUpNothingIs(what), {
-          duration: 60_000,
-          action: {
-            label: say.downloadTheZip,
-            onClick: () => location.assign(address(site.slug, 'GET site.zip', {})),
-          },
-        });
-      else
-        toast.success(
-          done.delivered === 'folder'
-            ? say.publishedWrittenIntoTheFolderOf(what)
-            : say.publishedAt(what, done.liveUrl),
-        );
-      for (const l of done.lost.slice(0, 3))
-        toast.warning(say.leftOutBecause(l.page, l.why), { duration: 12_000 });
-    },
-    onError: (e) => toast.error(e.message, { duration: 12_000 }),
-  });
+  const publish = usePublish();
   const waiting = data.waiting.length;
   return (
     <>
@@ -115,21 +127,7 @@ function SlipBody({ data }: { data: SlipData }) {
       {waiting > 0 && (
         <WaitingLines lines={data.waiting} onUndo={(placement) => undo.mutate({ placement })} />
       )}
-      {data.shopPages !== 'same' && (
-        <p className="slip-none mt-2">
-          {data.shopPages === 'added'
-            ? say.withItInYourOwnHeader(
-                data.builtPages.length === 1 ? say.comesOnePage : `come ${data.builtPages.length} pages`,
-                data.builtPages.join(', '),
-              )
-            : say.withItBuiltForTheShop(
-                data.builtPages.length === 1
-                  ? say.goesThePageThatWas
-                  : say.goThePagesThatWere(data.builtPages.length),
-                data.builtPages.join(', '),
-              )}
-        </p>
-      )}
+      {data.shopPages !== 'same' && <p className="slip-none mt-2">{shopPagesWords(data)}</p>}
       {waiting > 0 && (
         <>
           <div className="dash" />

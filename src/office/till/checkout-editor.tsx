@@ -9,8 +9,6 @@ import { checkoutEditor as say } from '../words/till';
 export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: TillView }) {
   const { draft: c, set } = part;
   const put = (change: Partial<typeof c>) => set({ ...c, ...change });
-  const policy = (n: number, change: Partial<(typeof c.policies)[number]>) =>
-    put({ policies: c.policies.map((p, i) => (i === n ? { ...p, ...change } : p)) });
   return (
     <section className="tedit" aria-label={say.checkout}>
       <header>
@@ -41,70 +39,7 @@ export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: T
         <h2>{say.whatBuyersAgreeTo}</h2>
         <span className="note">{say.eachOrderKeepsTheVersionThat}</span>
       </div>
-      {c.policies.map((p, n) => (
-        <div key={p.id} className="rg">
-          <div className="rh">
-            <input
-              className="gname"
-              aria-label={say.nameOfText(n + 1)}
-              value={p.name}
-              maxLength={80}
-              onChange={(e) => policy(n, { name: e.target.value })}
-            />
-            <button
-              type="button"
-              className="btn sm quiet beet"
-              aria-label={say.takeAway(p.name)}
-              onClick={() => put({ policies: c.policies.filter((_, i) => i !== n) })}
-            >
-              <X size={12} aria-hidden />
-            </button>
-          </div>
-          <Choice
-            label={say.itStands}
-            value={p.page}
-            options={[
-              ['', say.hereAsAText],
-              ...view.pages.map((x) => [x.address, say.onThePage(x.name)] as const),
-            ]}
-            onChange={(page) => policy(n, { page })}
-          />
-          {!p.page && (
-            <label className="lab">
-              {say.theText}
-              <textarea
-                className="in"
-                rows={5}
-                maxLength={40000}
-                value={p.text}
-                onChange={(e) => policy(n, { text: e.target.value })}
-              />
-            </label>
-          )}
-        </div>
-      ))}
-      <p>
-        <button
-          type="button"
-          className="btn sm"
-          onClick={() =>
-            put({
-              policies: [
-                ...c.policies,
-                {
-                  id: `p${Math.random().toString(36).slice(2, 8)}`,
-                  name: say.termsOfSale,
-                  page: '',
-                  text: '',
-                },
-              ],
-            })
-          }
-        >
-          <Plus size={12} aria-hidden />
-          {say.aTextToAgreeTo}
-        </button>
-      </p>
+      <Policies policies={c.policies} view={view} onChange={(policies) => put({ policies })} />
       <div className="rh">
         <h2>{say.yourOwnWords}</h2>
         <span className="note">{say.besideTheUsualOnes}</span>
@@ -133,6 +68,79 @@ export function CheckoutEditor({ part, view }: { part: Part<'checkout'>; view: T
       </label>
       <Foot part={part} beside={false} />
     </section>
+  );
+}
+
+type Policy = Part<'checkout'>['draft']['policies'][number];
+
+/** Texts that buyers agree to: each on a page of the site, or written here. */
+function Policies({
+  policies,
+  view,
+  onChange,
+}: {
+  policies: readonly Policy[];
+  view: TillView;
+  onChange: (to: Policy[]) => void;
+}) {
+  const policy = (n: number, change: Partial<Policy>) =>
+    onChange(policies.map((p, i) => (i === n ? { ...p, ...change } : p)));
+  const add = () =>
+    onChange([
+      ...policies,
+      { id: `p${Math.random().toString(36).slice(2, 8)}`, name: say.termsOfSale, page: '', text: '' },
+    ]);
+  return (
+    <>
+      {policies.map((p, n) => (
+        <div key={p.id} className="rg">
+          <div className="rh">
+            <input
+              className="gname"
+              aria-label={say.nameOfText(n + 1)}
+              value={p.name}
+              maxLength={80}
+              onChange={(e) => policy(n, { name: e.target.value })}
+            />
+            <button
+              type="button"
+              className="btn sm quiet beet"
+              aria-label={say.takeAway(p.name)}
+              onClick={() => onChange(policies.filter((_, i) => i !== n))}
+            >
+              <X size={12} aria-hidden />
+            </button>
+          </div>
+          <Choice
+            label={say.itStands}
+            value={p.page}
+            options={[
+              ['', say.hereAsAText],
+              ...view.pages.map((x) => [x.address, say.onThePage(x.name)] as const),
+            ]}
+            onChange={(page) => policy(n, { page })}
+          />
+          {!p.page && (
+            <label className="lab">
+              {say.theText}
+              <textarea
+                className="in"
+                rows={5}
+                maxLength={40000}
+                value={p.text}
+                onChange={(e) => policy(n, { text: e.target.value })}
+              />
+            </label>
+          )}
+        </div>
+      ))}
+      <p>
+        <button type="button" className="btn sm" onClick={add}>
+          <Plus size={12} aria-hidden />
+          {say.aTextToAgreeTo}
+        </button>
+      </p>
+    </>
   );
 }
 

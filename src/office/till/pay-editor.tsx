@@ -59,101 +59,18 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
         </Tick>
         <p className="note">{say.ordersAreMarkedAsTestsAnd}</p>
       </div>
-      {p.ways.map((w, n) => {
-        const not = whyNot(w, { country: '', total: 1, goes: null, again: false, connected: view.connected });
-        return (
-          <div key={w.id} className="rg">
-            <div className="rh">
-              <h2>{w.name || names[w.kind]}</h2>
-              <span className={not === 'not-connected' || not === 'no-account' ? 'bad' : 'note'}>
-                {standingOf(w, not)}
-              </span>
-              <span className="flex gap-1 ml-auto">
-                <button
-                  type="button"
-                  className="btn sm quiet"
-                  aria-label={say.earlier(names[w.kind])}
-                  disabled={n === 0}
-                  onClick={() => move(n, -1)}
-                >
-                  <ArrowUp size={12} aria-hidden />
-                </button>
-                <button
-                  type="button"
-                  className="btn sm quiet"
-                  aria-label={say.later(names[w.kind])}
-                  disabled={n === p.ways.length - 1}
-                  onClick={() => move(n, 1)}
-                >
-                  <ArrowDown size={12} aria-hidden />
-                </button>
-                <button
-                  type="button"
-                  className="btn sm quiet beet"
-                  aria-label={say.takeAway(names[w.kind])}
-                  onClick={() => set({ ...p, ways: p.ways.filter((_, i) => i !== n) })}
-                >
-                  <X size={12} aria-hidden />
-                </button>
-              </span>
-            </div>
-            <p className="note">{says[w.kind]}</p>
-            <Tick checked={w.active} onChange={(active) => put(n, { active })}>
-              {say.offeredToShoppers}
-            </Tick>
-            <div className="g-3">
-              <TextField
-                label={say.called}
-                value={w.name}
-                most={60}
-                placeholder={names[w.kind]}
-                onChange={(name) => put(n, { name })}
-              />
-              <Amount<number | null>
-                label={say.fromATotalOf}
-                empty
-                value={w.least}
-                placeholder={say.any}
-                onChange={(least) => put(n, { least })}
-              />
-              <Amount<number | null>
-                label={say.upToATotalOf}
-                empty
-                value={w.most}
-                placeholder={say.any}
-                onChange={(most) => put(n, { most })}
-              />
-            </div>
-            <Countries chosen={w.countries} view={view} onChange={(countries) => put(n, { countries })} />
-            {!viaProvider(w.kind) && (
-              <label className="lab">
-                {say.whatTheBuyerIsToldTo}
-                <textarea
-                  className="in"
-                  rows={2}
-                  maxLength={600}
-                  value={w.words}
-                  onChange={(e) => put(n, { words: e.target.value })}
-                />
-              </label>
-            )}
-            {w.kind === 'transfer' && (
-              <TextField
-                label={say.ibanWhereYouHaveOne}
-                value={w.iban}
-                most={42}
-                placeholder={say.toldWithEachOrderBesideIts}
-                error={
-                  w.iban && !isValidIBAN(w.iban.replace(/\s/g, '').toUpperCase())
-                    ? say.thisIsNotAnIbanIts
-                    : undefined
-                }
-                onChange={(iban) => put(n, { iban })}
-              />
-            )}
-          </div>
-        );
-      })}
+      {p.ways.map((w, n) => (
+        <PayCard
+          key={w.id}
+          way={w}
+          view={view}
+          isFirst={n === 0}
+          isLast={n === p.ways.length - 1}
+          put={(change) => put(n, change)}
+          onMove={(by) => move(n, by)}
+          onRemove={() => set({ ...p, ways: p.ways.filter((_, i) => i !== n) })}
+        />
+      ))}
       <p className="flex flex-wrap gap-2">
         {payKinds
           .filter((k) => !viaProvider(k) || !p.ways.some((w) => w.kind === k))
@@ -172,6 +89,123 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
       <Foot part={part} beside={false} />
     </section>
   );
+}
+
+/** One way to pay: whether it is offered, how it is called, for whom and what buyers are told. */
+function PayCard({
+  way: w,
+  view,
+  isFirst,
+  isLast,
+  put,
+  onMove,
+  onRemove,
+}: {
+  way: PayWay;
+  view: TillView;
+  isFirst: boolean;
+  isLast: boolean;
+  put: (change: Partial<PayWay>) => void;
+  onMove: (by: -1 | 1) => void;
+  onRemove: () => void;
+}) {
+  const name = names[w.kind];
+  return (
+    <div className="rg">
+      <div className="rh">
+        <h2>{w.name || name}</h2>
+        <Offered way={w} view={view} />
+        <span className="flex gap-1 ml-auto">
+          <button
+            type="button"
+            className="btn sm quiet"
+            aria-label={say.earlier(name)}
+            disabled={isFirst}
+            onClick={() => onMove(-1)}
+          >
+            <ArrowUp size={12} aria-hidden />
+          </button>
+          <button
+            type="button"
+            className="btn sm quiet"
+            aria-label={say.later(name)}
+            disabled={isLast}
+            onClick={() => onMove(1)}
+          >
+            <ArrowDown size={12} aria-hidden />
+          </button>
+          <button
+            type="button"
+            className="btn sm quiet beet"
+            aria-label={say.takeAway(name)}
+            onClick={onRemove}
+          >
+            <X size={12} aria-hidden />
+          </button>
+        </span>
+      </div>
+      <p className="note">{says[w.kind]}</p>
+      <Tick checked={w.active} onChange={(active) => put({ active })}>
+        {say.offeredToShoppers}
+      </Tick>
+      <div className="g-3">
+        <TextField
+          label={say.called}
+          value={w.name}
+          most={60}
+          placeholder={names[w.kind]}
+          onChange={(name) => put({ name })}
+        />
+        <Amount<number | null>
+          label={say.fromATotalOf}
+          empty
+          value={w.least}
+          placeholder={say.any}
+          onChange={(least) => put({ least })}
+        />
+        <Amount<number | null>
+          label={say.upToATotalOf}
+          empty
+          value={w.most}
+          placeholder={say.any}
+          onChange={(most) => put({ most })}
+        />
+      </div>
+      <Countries chosen={w.countries} view={view} onChange={(countries) => put({ countries })} />
+      {!viaProvider(w.kind) && (
+        <label className="lab">
+          {say.whatTheBuyerIsToldTo}
+          <textarea
+            className="in"
+            rows={2}
+            maxLength={600}
+            value={w.words}
+            onChange={(e) => put({ words: e.target.value })}
+          />
+        </label>
+      )}
+      {w.kind === 'transfer' && (
+        <TextField
+          label={say.ibanWhereYouHaveOne}
+          value={w.iban}
+          most={42}
+          placeholder={say.toldWithEachOrderBesideIts}
+          error={isWrongIban(w.iban) ? say.thisIsNotAnIbanIts : undefined}
+          onChange={(iban) => put({ iban })}
+        />
+      )}
+    </div>
+  );
+}
+
+const isWrongIban = (iban: string): boolean =>
+  iban !== '' && !isValidIBAN(iban.replace(/\s/g, '').toUpperCase());
+
+/** Whether shoppers are offered it, and if not why; asked of the rule that decides it. */
+function Offered({ way, view }: { way: PayWay; view: TillView }) {
+  const not = whyNot(way, { country: '', total: 1, goes: null, again: false, connected: view.connected });
+  const isBad = not === 'not-connected' || not === 'no-account';
+  return <span className={isBad ? 'bad' : 'note'}>{standingOf(way, not)}</span>;
 }
 
 function Countries({

@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { TillRules } from '../../core/till/rules';
+import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView } from '../../services/till/try-cart';
 import { useGoods } from '../goods/use-goods';
 import { useBoot } from '../shop-context';
@@ -77,41 +78,13 @@ function Open({ view }: { view: TillView }) {
   };
   const [input, setInput] = useTriedInput();
   const tried = useTry(input, rules);
-  // A first cart: one of each of the first things that are sold, so that there is something to look at.
+  // A first cart, so that there is something to look at.
   useEffect(() => {
-    if (input.lines.length === 0 && goods.length)
-      setInput((now) => ({
-        ...now,
-        lines: goods
-          .filter((g) => g.kind === 'ships')
-          .slice(0, 3)
-          .flatMap((g) => (g.variants[0] ? [{ variantId: g.variants[0].id, quantity: 1 }] : [])),
-      }));
+    if (input.lines.length === 0 && goods.length) setInput((now) => ({ ...now, lines: firstLines(goods) }));
   }, [goods, input.lines.length, setInput]);
-  const says: Readonly<Record<Section, string>> = {
-    basics: say.whatIsSold(view.basics.currency),
-    tax: !rules.tax.charged
-      ? say.noneIsCharged
-      : `${rules.tax.included ? say.inThePrices : 'added'}, ${rules.tax.rates.length} ${rules.tax.rates.length === 1 ? 'rate' : 'rates'}`,
-    shipping: rules.shipping.regions.length
-      ? `${rules.shipping.regions.length} ${rules.shipping.regions.length === 1 ? 'region' : 'regions'}`
-      : say.nothingSet,
-    discounts: say.forAll(
-      rules.discounts.filter((d) => d.code).length === 1
-        ? '1 code'
-        : `${rules.discounts.filter((d) => d.code).length} codes`,
-      rules.discounts.filter((d) => !d.code).length,
-    ),
-    pay: pay.draft.test ? say.onlyTryingOut : `${pay.draft.ways.filter((w) => w.active).length} offered`,
-    checkout:
-      checkout.draft.policies.length === 1
-        ? say.n1TextToAgreeTo
-        : say.textsToAgreeTo(checkout.draft.policies.length),
-    letters: say.wordsAndWhichGoOut,
-    seller: seller.draft.name || site.name,
-    exchange: exchange.draft.rates.length
-      ? exchange.draft.rates.map((r) => r.currency).join(', ')
-      : `${site.currency} alone`,
+  const drafts = {
+    ...{ tax: rules.tax, shipping: rules.shipping, discounts: rules.discounts },
+    ...{ pay: pay.draft, checkout: checkout.draft, seller: seller.draft, exchange: exchange.draft },
   };
   const changed: Readonly<Record<Section, boolean>> = {
     basics: false,
@@ -135,7 +108,7 @@ function Open({ view }: { view: TillView }) {
           <button key={s} type="button" aria-current={s === open} onClick={() => go(s)}>
             <b>{names[s]}</b>
             <em>
-              {says[s]}
+              {wordsOf(s, drafts, view, site)}
               {changed[s] && say.notSaved}
             </em>
           </button>
@@ -166,3 +139,50 @@ function Open({ view }: { view: TillView }) {
     </div>
   );
 }
+
+/** One of each of the first things that are sent. */
+const firstLines = (goods: readonly GoodsLine[]) =>
+  goods
+    .filter((g) => g.kind === 'ships')
+    .slice(0, 3)
+    .flatMap((g) => (g.variants[0] ? [{ variantId: g.variants[0].id, quantity: 1 }] : []));
+
+type Drafts = Pick<TillRules, 'tax' | 'shipping' | 'discounts' | 'pay' | 'checkout' | 'seller' | 'exchange'>;
+
+/** How a section stands, in a few words. */
+const wordsOf = (
+  section: Section,
+  drafts: Drafts,
+  view: TillView,
+  site: { readonly name: string; readonly currency: string },
+): string => sectionWords[section](drafts, view, site);
+
+const sectionWords: Readonly<
+  Record<
+    Section,
+    (d: Drafts, v: TillView, site: { readonly name: string; readonly currency: string }) => string
+  >
+> = {
+  basics: (_, view) => say.whatIsSold(view.basics.currency),
+  tax({ tax }) {
+    if (!tax.charged) return say.noneIsCharged;
+    const rates = `${tax.rates.length} ${tax.rates.length === 1 ? 'rate' : 'rates'}`;
+    return `${tax.included ? say.inThePrices : 'added'}, ${rates}`;
+  },
+  shipping({ shipping: { regions } }) {
+    if (regions.length === 0) return say.nothingSet;
+    return `${regions.length} ${regions.length === 1 ? 'region' : 'regions'}`;
+  },
+  discounts({ discounts }) {
+    const codes = discounts.filter((d) => d.code).length;
+    return say.forAll(codes === 1 ? '1 code' : `${codes} codes`, discounts.length - codes);
+  },
+  pay: ({ pay }) => (pay.test ? say.onlyTryingOut : `${pay.ways.filter((w) => w.active).length} offered`),
+  checkout({ checkout: { policies } }) {
+    return policies.length === 1 ? say.n1TextToAgreeTo : say.textsToAgreeTo(policies.length);
+  },
+  letters: () => say.wordsAndWhichGoOut,
+  seller: ({ seller }, _, site) => seller.name || site.name,
+  exchange: ({ exchange: { rates } }, _, site) =>
+    rates.length ? rates.map((r) => r.currency).join(', ') : `${site.currency} alone`,
+};

@@ -21,6 +21,7 @@ export const slip = {
   theSiteAndTheShopAgree: 'The site and the shop agree. Whatever you change next lands here as a line.',
   withItInYourOwnHeader: (a: Said, b: Said) => `With it ${a} in your own header and footer: ${b}.`,
   comesOnePage: 'comes one page',
+  comePages: (a: number) => `come ${a} pages`,
   withItBuiltForTheShop: (a: Said, b: Said) => `With it ${a} built for the shop: ${b}.`,
   goesThePageThatWas: 'goes the page that was',
   goThePagesThatWere: (a: number) => `go the ${a} pages that were`,

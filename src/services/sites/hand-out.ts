@@ -57,11 +57,7 @@ export async function handedOut(ctx: Ctx, site: Site): Promise<HandedOut[]> {
 }
 
 /** Looks for a widget on a page elsewhere, and remembers the answer. */
-export async function lookFor(
-  ctx: Ctx,
-  site: Site,
-  asked: Question,
-): Promise<Arrival> {
+export async function lookFor(ctx: Ctx, site: Site, asked: Question): Promise<Arrival> {
   // A page that does not answer is an answer too.
   const seen = await hasArrived(ctx, site, asked).catch((error: unknown) => {
     if (!isRefusal(error)) throw error;
