@@ -8,20 +8,7 @@ import { saveProduct } from '../services/goods/goods';
 import { makeWorld, type World } from '../services/testing';
 import { publicListener } from './public/listener';
 import { prepare, PreparedAnswers } from './public/prepared';
-import { match, route } from './router';
 import { readSettings, SettingsError } from './settings';
-
-describe('routes', () => {
-  const routes = [route('GET', '/:shop/goods/:slug', () => {}), route('GET', '/:shop/site/*path', () => {})];
-  it('match whole paths and decode their parts', () => {
-    expect(match(routes, 'GET', '/w/goods/k%C3%B6rbe')?.params).toEqual({ shop: 'w', slug: 'körbe' });
-    expect(match(routes, 'HEAD', '/w/site/a/b.css')?.params).toEqual({ shop: 'w', path: 'a/b.css' });
-    expect(match(routes, 'POST', '/w/goods/x')).toBeUndefined();
-    expect(match(routes, 'GET', '/w/goods/x/y')).toBeUndefined();
-    expect(match(routes, 'GET', '/w/goods/%E0%A4%A')).toBeUndefined();
-    expect(() => route('GET', '/:a/:a', () => {})).toThrow('twice');
-  });
-});
 
 describe('settings', () => {
   it('make secrets once, readable by their user alone, and name what is wrong', async () => {

@@ -1,199 +1,206 @@
 import { createHash } from 'node:crypto';
 import { basename, dirname } from 'node:path';
 import { create as contentDisposition } from 'content-disposition';
-import { RateLimiterMemory } from 'rate-limiter-flexible';
+import { parse, serialize } from 'cookie';
 import sendFile from 'send';
 import { downloadsFragment, downloadsQuestion } from '../../core/storefront/downloads';
 import { html } from '../../core/storefront/html';
 import { reviewForm } from '../../core/storefront/reviews';
 import { stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
-import { isRefusal } from '../../services/errors';
+import { isRefusal, type Refusal } from '../../services/errors';
 import { filmType } from '../../services/goods/files';
 import { ownReview, writeReview } from '../../services/goods/reviews';
-import { loadSite, type Site } from '../../services/sites/site';
+import type { Site } from '../../services/sites/site';
 import { backToSite } from '../../services/storefront/addresses';
 import { downloadsView } from '../../services/storefront/after';
 import { admit, knowsBrowser, openFile, wayToFile } from '../../services/till/downloads';
 import { orderByToken } from '../../services/till/orders';
 import { HttpError, problem, readFields, send } from '../http';
-import { type Call, route } from '../router';
 import { strings } from './cart';
-import { go, ordinaryPage } from './ordinary-page';
-
-/** Guesses at the mail address of one order in an hour. */
-const GUESSES = 10;
-const COOKIE = 'stall-files';
+import { go } from './ordinary-page';
+import { type Call, route } from './router';
+import { plainBase, type Shop, siteOf } from './shop';
 
 /**
  * After buying: files, films, reviews. The page of an order's files sets a cookie of its own:
  * HttpOnly, of this path alone, so that a way to a file is of no use in another browser.
  */
-export function afterRoutes(ctx: Ctx) {
-  const site = (c: Call) => loadSite(ctx, { slug: c.params.shop ?? '' });
-  const page = ordinaryPage(ctx);
-  const guesses = new RateLimiterMemory({ points: GUESSES, duration: 3600 });
-  const plain = (c: Call) => `${ctx.addresses.shop}/${c.params.shop}/downloads/${c.params.order}`;
+export const afterRoutes = [
+  route('GET', '/:shop/downloads/:order', list),
+  route('POST', '/:shop/downloads/:order', press),
+  route('GET', '/:shop/downloads/:order/:link/:name', file),
+  route('GET', '/:shop/reviews/:order/:goods', reviewPage),
+  route('POST', '/:shop/reviews/:order/:goods', sendReview),
+  route('GET', '/films/:hash/:name', film),
+];
 
-  const remember = (c: Call, token: string) =>
-    c.res.setHeader(
-      'set-cookie',
-      `${COOKIE}=${token}; Path=/${c.params.shop}/downloads; HttpOnly; SameSite=Lax; Max-Age=31536000${ctx.addresses.shop.startsWith('https:') ? '; Secure' : ''}`,
-    );
+type FilesCall = Call<'shop' | 'order'>;
+type Order = Awaited<ReturnType<typeof orderByToken>>;
 
-  const question = (c: Call, s: Site, why = '', status = 200) => {
-    const w = stepWordsIn(s.row.locale);
-    return page(c, s, w.files, downloadsQuestion({ action: plain(c), problem: why }, w), { status });
-  };
-  const list = async (c: Call) => {
-    const s = await site(c);
-    const order = await orderByToken(ctx, s.row.id, c.params.order ?? '');
-    const proof = c.url.searchParams.get('proof') ?? '';
-    if (proof || !(await knowsBrowser(ctx, order, cookieOf(c)))) {
-      const token = await admit(ctx, order, cookieOf(c), { signed: proof });
-      if (!token) return question(c, s);
-      remember(c, token);
-      if (proof) return go(c, plain(c));
-    }
-    await page(
-      c,
-      s,
-      stepWordsIn(s.row.locale).files,
-      downloadsFragment(await downloadsView(ctx, s, order), wordsIn(s.row.locale), stepWordsIn(s.row.locale)),
-    );
-  };
-  const press = async (c: Call) => {
-    const s = await site(c);
-    const w = stepWordsIn(s.row.locale);
-    const order = await orderByToken(ctx, s.row.id, c.params.order ?? '');
-    const { email, file = '', of = '' } = strings(await readFields(c.req));
-    if (email !== undefined) {
-      await guesses.consume(order.id).catch(() => {
-        throw new HttpError(429, w.tooManyGuesses);
-      });
-      const token = await admit(ctx, order, cookieOf(c), { email });
-      if (!token) return question(c, s, w.notThatEmail, 403);
-      remember(c, token);
-      return go(c, plain(c));
-    }
-    if (!(await knowsBrowser(ctx, order, cookieOf(c)))) return question(c, s, '', 403);
-    try {
-      go(c, await wayToFile(ctx, s, order, of, file));
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      await page(
-        c,
-        s,
-        w.files,
-        downloadsFragment(await downloadsView(ctx, s, order, saysOf(error, s)), wordsIn(s.row.locale), w),
-        { status: problem(error).status },
-      );
-    }
-  };
-  const file = async (c: Call) => {
-    const s = await site(c);
-    const order = await orderByToken(ctx, s.row.id, c.params.order ?? '');
-    if (!(await knowsBrowser(ctx, order, cookieOf(c)))) return question(c, s, '', 403);
-    try {
-      const starts = c.req.method === 'GET';
-      const found = await openFile(ctx, order, {
-        link: c.params.link ?? '',
-        until: c.url.searchParams.get('until') ?? '',
-        sig: c.url.searchParams.get('sig') ?? '',
-        starts,
-      });
-      c.res.setHeader('content-disposition', contentDisposition(found.name));
-      sendKept(ctx, c, found.hash, {
-        'content-type': 'application/octet-stream',
-        'cache-control': 'private, no-store',
-        'content-security-policy': "default-src 'none'; sandbox",
-      });
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      await page(
-        c,
-        s,
-        stepWordsIn(s.row.locale).files,
-        downloadsFragment(
-          await downloadsView(ctx, s, order, saysOf(error, s)),
-          wordsIn(s.row.locale),
-          stepWordsIn(s.row.locale),
-        ),
-        { status: problem(error).status },
-      );
-    }
-  };
-  const saysOf = (error: { detail: Record<string, unknown> }, s: Site) => {
-    const w = stepWordsIn(s.row.locale);
-    return { used: w.usedUp, over: w.timeOver }[String(error.detail.why)] ?? w.linkTooOld;
-  };
-
-  const film = async (c: Call) => {
-    const hash = c.params.hash ?? '';
-    const type = await filmType(ctx, hash);
-    sendKept(ctx, c, hash, {
-      'content-type': type,
-      'cache-control': 'public, max-age=31536000, immutable',
-      'access-control-allow-origin': '*',
-      'cross-origin-resource-policy': 'cross-origin',
-      'content-security-policy': "default-src 'none'; media-src 'self'; style-src 'unsafe-inline'",
-    });
-  };
-
-  const review = async (c: Call) => {
-    const s = await site(c);
-    const w = stepWordsIn(s.row.locale);
-    const [order, goodsId] = [c.params.order ?? '', c.params.goods ?? ''];
-    const own = await ownReview(ctx, s, order, goodsId);
-    const form = (values: Record<string, string>, errors: Record<string, string>, status = 200) =>
-      page(
-        c,
-        s,
-        own.review ? w.changeReview : w.writeReview,
-        reviewForm(
-          {
-            action: `${ctx.addresses.shop}/${c.params.shop}/reviews/${order}/${goodsId}`,
-            product: own.product.name,
-            values,
-            errors,
-          },
-          w,
-        ),
-        { status },
-      );
-    if (c.req.method !== 'POST') {
-      const { rating = '', name = own.name, title = '', text = '' } = own.review ?? {};
-      return form({ rating: String(rating), name, title, text }, {});
-    }
-    const values = strings(await readFields(c.req));
-    try {
-      await writeReview(ctx, s, order, goodsId, values);
-      await page(
-        c,
-        s,
-        w.thanks,
-        html`<p class="stall-lead" role="status">${w.reviewThanks}</p><p><a class="stall-button" href="${backToSite(ctx, s)}">${w.backToSite}</a></p>`,
-      );
-    } catch (error) {
-      const { status, body } = problem(error);
-      if (!body.fields) throw error;
-      await form(values, body.fields as Record<string, string>, status);
-    }
-  };
-
-  return [
-    route('GET', '/:shop/downloads/:order', list),
-    route('POST', '/:shop/downloads/:order', press),
-    route('GET', '/:shop/downloads/:order/:link/:name', file),
-    route('GET', '/:shop/reviews/:order/:goods', review),
-    route('POST', '/:shop/reviews/:order/:goods', review),
-    route('GET', '/films/:hash/:name', film),
-  ];
-}
+const COOKIE = 'stall-files';
+const YEAR_S = 31_536_000;
 
 /** What the cookie of the files' page holds. */
-const cookieOf = (c: Call): string =>
-  /(?:^|;\s*)stall-files=([\w-]{16,40})(?:;|$)/.exec(c.req.headers.cookie ?? '')?.[1] ?? '';
+function cookieOf(c: Call): string {
+  const value = parse(c.req.headers.cookie ?? '')[COOKIE] ?? '';
+  return /^[\w-]{16,40}$/.test(value) ? value : '';
+}
+
+const remember = ({ ctx }: Shop, c: FilesCall, token: string) =>
+  c.res.setHeader(
+    'set-cookie',
+    serialize(COOKIE, token, {
+      path: `/${c.params.shop}/downloads`,
+      httpOnly: true,
+      sameSite: 'lax',
+      maxAge: YEAR_S,
+      secure: ctx.addresses.shop.startsWith('https:'),
+    }),
+  );
+
+const filesPage = (shop: Shop, c: FilesCall): string => `${plainBase(shop, c)}/downloads/${c.params.order}`;
+
+/** Who are you? The mail address of the order opens its files in a browser that is new. */
+function question(shop: Shop, c: FilesCall, s: Site, why = '', status = 200): Promise<void> {
+  const w = stepWordsIn(s.row.locale);
+  const content = downloadsQuestion({ action: filesPage(shop, c), problem: why }, w);
+  return shop.page(c, s, w.files, content, { status });
+}
+
+/** The files of an order. @param refusal why one of them was not given out. */
+async function showFiles(shop: Shop, c: FilesCall, s: Site, order: Order, refusal?: Refusal): Promise<void> {
+  const w = stepWordsIn(s.row.locale);
+  const view = await downloadsView(shop.ctx, s, order, refusal && whyNot(refusal, s));
+  const status = refusal ? problem(refusal).status : 200;
+  await shop.page(c, s, w.files, downloadsFragment(view, wordsIn(s.row.locale), w), { status });
+}
+
+function whyNot({ detail }: Refusal, s: Site): string {
+  const w = stepWordsIn(s.row.locale);
+  return { used: w.usedUp, over: w.timeOver }[String(detail.why)] ?? w.linkTooOld;
+}
+
+async function list(shop: Shop, c: FilesCall): Promise<void> {
+  const { ctx } = shop;
+  const s = await siteOf(shop, c);
+  const order = await orderByToken(ctx, s.row.id, c.params.order);
+  const proof = c.url.searchParams.get('proof') ?? '';
+  if (proof || !(await knowsBrowser(ctx, order, cookieOf(c)))) {
+    const token = await admit(ctx, order, cookieOf(c), { signed: proof });
+    if (!token) return question(shop, c, s);
+    remember(shop, c, token);
+    if (proof) return go(c, filesPage(shop, c));
+  }
+  await showFiles(shop, c, s, order);
+}
+
+/** A mail address that opens the page, or a press for a file. */
+async function press(shop: Shop, c: FilesCall): Promise<void> {
+  const s = await siteOf(shop, c);
+  const order = await orderByToken(shop.ctx, s.row.id, c.params.order);
+  const { email, file: wanted = '', of = '' } = strings(await readFields(c.req));
+  if (email !== undefined) return openByEmail(shop, c, s, order, email);
+  if (!(await knowsBrowser(shop.ctx, order, cookieOf(c)))) return question(shop, c, s, '', 403);
+  try {
+    go(c, await wayToFile(shop.ctx, s, order, of, wanted));
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    await showFiles(shop, c, s, order, error);
+  }
+}
+
+async function openByEmail(shop: Shop, c: FilesCall, s: Site, order: Order, email: string): Promise<void> {
+  const w = stepWordsIn(s.row.locale);
+  await shop.guesses.orderEmail.consume(order.id).catch(() => {
+    throw new HttpError(429, w.tooManyGuesses);
+  });
+  const token = await admit(shop.ctx, order, cookieOf(c), { email });
+  if (!token) return question(shop, c, s, w.notThatEmail, 403);
+  remember(shop, c, token);
+  go(c, filesPage(shop, c));
+}
+
+async function file(shop: Shop, c: Call<'shop' | 'order' | 'link'>): Promise<void> {
+  const { ctx } = shop;
+  const s = await siteOf(shop, c);
+  const order = await orderByToken(ctx, s.row.id, c.params.order);
+  if (!(await knowsBrowser(ctx, order, cookieOf(c)))) return question(shop, c, s, '', 403);
+  try {
+    const found = await openFile(ctx, order, {
+      link: c.params.link,
+      until: c.url.searchParams.get('until') ?? '',
+      sig: c.url.searchParams.get('sig') ?? '',
+      starts: c.req.method === 'GET',
+    });
+    c.res.setHeader('content-disposition', contentDisposition(found.name));
+    sendKept(ctx, c, found.hash, {
+      'content-type': 'application/octet-stream',
+      'cache-control': 'private, no-store',
+      'content-security-policy': "default-src 'none'; sandbox",
+    });
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    await showFiles(shop, c, s, order, error);
+  }
+}
+
+async function film({ ctx }: Shop, c: Call<'hash'>): Promise<void> {
+  const type = await filmType(ctx, c.params.hash);
+  sendKept(ctx, c, c.params.hash, {
+    'content-type': type,
+    'cache-control': 'public, max-age=31536000, immutable',
+    'access-control-allow-origin': '*',
+    'cross-origin-resource-policy': 'cross-origin',
+    'content-security-policy': "default-src 'none'; media-src 'self'; style-src 'unsafe-inline'",
+  });
+}
+
+type ReviewCall = Call<'shop' | 'order' | 'goods'>;
+type Own = Awaited<ReturnType<typeof ownReview>>;
+
+function askReview(
+  shop: Shop,
+  c: ReviewCall,
+  s: Site,
+  own: Own,
+  form: { values: Record<string, string>; errors: Record<string, string>; status: number },
+): Promise<void> {
+  const w = stepWordsIn(s.row.locale);
+  const action = `${plainBase(shop, c)}/reviews/${c.params.order}/${c.params.goods}`;
+  const { values, errors, status } = form;
+  const content = reviewForm({ action, product: own.product.name, values, errors }, w);
+  return shop.page(c, s, own.review ? w.changeReview : w.writeReview, content, { status });
+}
+
+async function reviewPage(shop: Shop, c: ReviewCall): Promise<void> {
+  const s = await siteOf(shop, c);
+  const own = await ownReview(shop.ctx, s, c.params.order, c.params.goods);
+  const { rating = '', name = own.name, title = '', text = '' } = own.review ?? {};
+  const values = { rating: String(rating), name, title, text };
+  await askReview(shop, c, s, own, { values, errors: {}, status: 200 });
+}
+
+async function sendReview(shop: Shop, c: ReviewCall): Promise<void> {
+  const s = await siteOf(shop, c);
+  const w = stepWordsIn(s.row.locale);
+  const own = await ownReview(shop.ctx, s, c.params.order, c.params.goods);
+  const values = strings(await readFields(c.req));
+  try {
+    await writeReview(shop.ctx, s, c.params.order, c.params.goods, values);
+  } catch (error) {
+    const { status, body } = problem(error);
+    if (!body.fields) throw error;
+    return askReview(shop, c, s, own, { values, errors: body.fields as Record<string, string>, status });
+  }
+  const back = backToSite(shop.ctx, s);
+  await shop.page(
+    c,
+    s,
+    w.thanks,
+    html`<p class="stall-lead" role="status">${w.reviewThanks}</p><p><a class="stall-button" href="${back}">${w.backToSite}</a></p>`,
+  );
+}
 
 /** Streams a kept file: ranges (RFC 9110, 14), conditions by its strong ETag, HEAD. */
 function sendKept(ctx: Ctx, c: Call, hash: string, headers: Readonly<Record<string, string>>): void {
@@ -210,11 +217,11 @@ function sendKept(ctx: Ctx, c: Call, hash: string, headers: Readonly<Record<stri
     .on('error', (error: { status?: number }) => {
       if (c.res.headersSent) return void c.res.destroy();
       for (const name of c.res.getHeaderNames()) if (name !== 'content-range') c.res.removeHeader(name);
+      const range = error.status === 416;
       send(c.res, {
         status: error.status ?? 500,
         type: 'text/plain',
-        body:
-          error.status === 416 ? 'This range is not in the file.\n' : 'The file cannot be read just now.\n',
+        body: range ? 'This range is not in the file.\n' : 'The file cannot be read just now.\n',
       });
     })
     .pipe(c.res);

@@ -3,7 +3,6 @@ import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { escapeHtml } from '../../core/html/escape';
 import type { Ctx } from '../../services/context';
 import { HttpError, json, problem, requestUrl, send } from '../http';
-import { match, route } from '../router';
 import { paperRoutes } from './papers';
 import { accountRoutes } from './account';
 import { afterRoutes } from './after';
@@ -12,6 +11,8 @@ import { embeddedRoutes } from './embedded';
 import { ordinaryRoutes } from './ordinary';
 import { type Prepared, type PreparedAnswers, sendPrepared } from './prepared';
 import { readRoutes } from './read';
+import { matcher, route } from './router';
+import { publicShop } from './shop';
 
 export interface PublicOptions {
   /** Widget scripts and the style sheet, by path: made once at start. */
@@ -21,27 +22,29 @@ export interface PublicOptions {
   readonly writesPerMinute: number | undefined;
 }
 
+const text = (body: string) => ({ type: 'text/plain; charset=utf-8', body });
+
+const match = matcher([
+  ...readRoutes,
+  ...cartRoutes,
+  ...embeddedRoutes,
+  ...accountRoutes,
+  ...afterRoutes,
+  ...paperRoutes,
+  ...ordinaryRoutes,
+  // Plain pages say themselves that they are for no search engine (RFC 9309: reading is allowed, or nobody would see that they do).
+  route('GET', '/robots.txt', (_, { res }) => send(res, text('User-agent: *\nAllow: /\n'))),
+  route('GET', '/', (_, { res }) =>
+    send(res, text('Green Stall, public shop endpoints. See docs/widgets.md.\n')),
+  ),
+]);
+
 /** The shop's public origin: no cookies but those of plain pages, the cart (plain-cart.ts) and an order's files (after.ts); reads are answered before any framework. */
 export function publicListener(
   ctx: Ctx,
   { files, answers, writesPerMinute }: PublicOptions,
 ): RequestListener {
-  const routes = [
-    ...readRoutes(ctx, answers),
-    ...cartRoutes(ctx),
-    ...embeddedRoutes(ctx, answers),
-    ...accountRoutes(ctx),
-    ...afterRoutes(ctx),
-    ...paperRoutes(ctx),
-    ...ordinaryRoutes(ctx, answers),
-    // Plain pages say themselves that they are for no search engine (RFC 9309: reading is allowed, or nobody would see that they do).
-    route('GET', '/robots.txt', ({ res }) =>
-      send(res, { type: 'text/plain; charset=utf-8', body: 'User-agent: *\nAllow: /\n' }),
-    ),
-    route('GET', '/', ({ res }) =>
-      send(res, { type: 'text/plain', body: 'Green Stall, public shop endpoints. See docs/widgets.md.\n' }),
-    ),
-  ];
+  const shop = publicShop(ctx, answers);
   const limiter = writesPerMinute
     ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 })
     : undefined;
@@ -49,11 +52,11 @@ export function publicListener(
     const url = requestUrl(req, ctx.addresses.shop);
     const file = files.get(url.pathname);
     if (file && (req.method === 'GET' || req.method === 'HEAD')) return sendPrepared(req, res, file);
-    const found = match(routes, req.method ?? 'GET', url.pathname);
+    const found = match(req.method ?? 'GET', url.pathname);
     if (!found) throw new HttpError(404, 'There is nothing at this address.');
     if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/'))
       await limit(limiter, req.socket.remoteAddress ?? '');
-    await found.handler({ req, res, url, params: found.params });
+    await found.handler(shop, { req, res, url, params: found.params });
   };
   const serve = (req: IncomingMessage, res: ServerResponse) =>
     answer(req, res).catch((error: unknown) => tellWrong(ctx, req.url ?? '/', res, error));

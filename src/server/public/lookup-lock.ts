@@ -3,7 +3,7 @@ import { stepWordsIn } from '../../core/storefront/words';
 import type { Ctx } from '../../services/context';
 import type { Site } from '../../services/sites/site';
 import { HttpError } from '../http';
-import type { Call } from '../router';
+import type { Call } from './router';
 
 /**
  * Numbers of orders follow one another, so whoever knows a mail address could count them through. Looks

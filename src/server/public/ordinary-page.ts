@@ -7,7 +7,7 @@ import type { Ctx } from '../../services/context';
 import { plainPage } from '../../services/sites/shop-pages';
 import { type Site, siteForReading, siteLook } from '../../services/sites/site';
 import { send, sendPressed } from '../http';
-import type { Call } from '../router';
+import type { Call } from './router';
 import { hasCart, type PlainCart, plainCart } from './plain-cart';
 import { FRESH, prepare, type PreparedAnswers, sendPrepared } from './prepared';
 
@@ -60,10 +60,21 @@ function cartWay(ctx: Ctx, s: Site, cart: PlainCart | undefined): string {
     .text;
 }
 
+/** Answers with a plain page. */
+export type ShowPage = (
+  c: Call,
+  s: Site,
+  title: string,
+  content: Html,
+  options?: PageOptions,
+) => Promise<void>;
+/** Answers with a plain page that is the same for everybody. */
+export type ShowShared = (c: Call<'shop'>, draw: (s: Site) => Promise<Shown>) => Promise<void>;
+
 /** A plain page of the shop's own origin, in the site's chrome. The owner's scripts never run here; the policy says so too. */
-export function ordinaryPage(ctx: Ctx) {
+export function ordinaryPage(ctx: Ctx): ShowPage {
   const policy = policyOf(ctx);
-  return async (c: Call, s: Site, title: string, content: Html, options: PageOptions = {}): Promise<void> => {
+  return async (c, s, title, content, options = {}) => {
     const { heading = true, refresh = 0, status = 200 } = options;
     const cart = cartWay(ctx, s, options.cart ?? (await plainCart(ctx, c, s)));
     // Addresses of these pages carry carts and sessions: no other site is told them, and nobody keeps them.
@@ -84,15 +95,15 @@ export function ordinaryPage(ctx: Ctx) {
  * A plain page that is the same for all who have no cart: made once, with an ETag and a policy for caches, and dropped by any change.
  * Whoever has a cart gets the very same page with the way to it.
  */
-export function sharedPage(ctx: Ctx, answers: PreparedAnswers) {
+export function sharedPage(ctx: Ctx, answers: PreparedAnswers): ShowShared {
   const common = {
     'content-type': 'text/html',
     'content-security-policy': policyOf(ctx),
     'referrer-policy': 'same-origin',
     vary: 'accept-encoding, cookie',
   };
-  return async (c: Call, draw: (s: Site) => Promise<Shown>): Promise<void> => {
-    const s = await siteForReading(ctx, c.params.shop ?? '');
+  return async (c, draw) => {
+    const s = await siteForReading(ctx, c.params.shop);
     const { id } = s.row;
     const address = c.req.url ?? '';
     if (!hasCart(c)) {

@@ -2,7 +2,7 @@ import { parse, serialize } from 'cookie';
 import type { Ctx } from '../../services/context';
 import type { Site } from '../../services/sites/site';
 import { joinCarts, piecesIn } from '../../services/till/cart';
-import type { Call } from '../router';
+import type { Call } from './router';
 
 /**
  * The one cart of a browser along the plain pages. It is known by a cookie of this shop's pages alone, HttpOnly, and set only in the

@@ -7,16 +7,18 @@ import { catalogueOf } from '../../services/goods/catalogue';
 import { feeds } from '../../services/storefront/feeds';
 import { productPageView, productViews } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
-import { type Site, siteForReading, siteLook } from '../../services/sites/site';
+import { type Site, siteLook } from '../../services/sites/site';
 import { type Html, html } from '../../core/storefront/html';
 import { glanceFragment } from '../../core/storefront/product';
+import type { ProductView } from '../../core/storefront/views';
 import { readState } from '../../core/storefront/shop-front';
-import { wordsIn } from '../../core/storefront/words';
+import { type Words, wordsIn } from '../../core/storefront/words';
 import { problem, readFields, send } from '../http';
 import { cors, strings } from './cart';
-import { type Call, route } from '../router';
 import { jsonWithHtml } from './json-html';
-import { FRESH, prepare, type PreparedAnswers, sendPrepared } from './prepared';
+import { FRESH, prepare, type Prepared, sendPrepared } from './prepared';
+import { type Call, route } from './router';
+import { type Shop, siteToShow } from './shop';
 import { guardedLook } from './lookup-lock';
 
 const slugs = z
@@ -24,192 +26,148 @@ const slugs = z
   .max(4000)
   .transform((s) => [...new Set(s.split(',').filter(Boolean))].sort());
 
+/** What widgets and programs read: prepared once, the same for everybody. */
+export const readRoutes = [
+  route('GET', '/v1/:shop/page', page),
+  route('GET', '/v1/:shop/widget/:kind', widget),
+  route('GET', '/v1/:shop/glance/:slug', glance),
+  route('POST', '/v1/:shop/lookup', lookup),
+  route('GET', '/pictures/:hash/:file', picture),
+  ...Object.entries(feeds).map(([name, make]) =>
+    route('GET', `/:shop/${name as keyof typeof feeds}`, (shop, c) => feed(shop, c, make)),
+  ),
+];
+
+/** Answers with what was prepared for this address; made when it is not there. */
+async function prepared(shop: Shop, c: Call, site: Site, make: () => Promise<Prepared>): Promise<void> {
+  sendPrepared(c.req, c.res, await shop.answers.get(site.row.id, c.req.url ?? '', make));
+}
+
+const HTML = { ...FRESH, 'content-type': 'text/html; charset=utf-8' };
+const JSON_FRESH = { ...FRESH, 'content-type': 'application/json; charset=utf-8' };
+
 /** One request for all the widgets of a page: their products, and the look they wear. */
-export function readRoutes(ctx: Ctx, answers: PreparedAnswers) {
-  const page = async ({ req, res, url, params }: Call) => {
-    const site = await siteForReading(ctx, params.shop ?? '');
-    const { id } = site.row;
-    const prepared = await answers.get(id, req.url ?? '', async () => {
-      const wanted = slugs.parse(url.searchParams.get('goods') ?? '');
-      const lang = url.searchParams.get('lang') || site.row.locale;
-      const words = wordsIn(lang);
-      const found = wanted.length ? await goodsBySlug(ctx, id, wanted) : [];
-      const views = await productViews(
-        ctx,
-        site,
-        found.map(([, p]) => p),
-        words,
-      );
-      const goods = Object.fromEntries(
-        views.map((g, n) => [
-          found[n]?.[0] ?? g.slug,
-          {
-            name: g.name,
-            price: g.price,
-            stock: g.stock,
-            soldOut: g.soldOut,
-            ...(g.partGone && { out: words.notNow }),
-            open: g.open,
-            ...(g.action !== 'add' &&
-              g.action !== 'amount' && { href: g.href, action: words[actionWord[g.action]] }),
-            ...(g.variants.length > 0 && {
-              choices: Object.fromEntries(
-                g.variants.map((v) => [v.values.join(', '), [v.id, v.price, v.stock, v.soldOut]]),
-              ),
-            }),
-          },
-        ]),
-      );
-      const {
-        buy,
-        soldOut,
-        inCart,
-        seeCart,
-        failed,
-        cart,
-        pieces,
-        amount,
-        least,
-        close,
-        empty,
-        yourCart,
-        toCheckout,
-        account,
-        keepLooking,
-        notHad,
-        quickLook,
-      } = words;
-      const html = await drawn(ctx, site, url.searchParams.getAll('w'));
-      return prepare(
-        jsonWithHtml(
-          {
-            goods,
-            look: lookCss(await siteLook(ctx, site)),
-            words: {
-              buy,
-              soldOut,
-              inCart,
-              seeCart,
-              failed,
-              cart,
-              pieces,
-              lang: words.lang,
-              amount,
-              least,
-              close,
-              empty,
-              yourCart,
-              toCheckout,
-              account,
-              keepLooking,
-              notHad,
-              quickLook,
-            },
-          },
-          'html',
-          html,
-        ),
-        { ...FRESH, 'content-type': 'application/json; charset=utf-8' },
-      );
-    });
-    sendPrepared(req, res, prepared);
-  };
+async function page(shop: Shop, c: Call<'shop'>): Promise<void> {
+  const site = await siteToShow(shop, c);
+  const { searchParams } = c.url;
+  await prepared(shop, c, site, async () => {
+    const words = wordsIn(searchParams.get('lang') || site.row.locale);
+    const goods = await goodsOf(shop.ctx, site, slugs.parse(searchParams.get('goods') ?? ''), words);
+    const look = lookCss(await siteLook(shop.ctx, site));
+    const html = await drawn(shop.ctx, site, searchParams.getAll('w'));
+    return prepare(jsonWithHtml({ goods, look, words: widgetWords(words) }, 'html', html), JSON_FRESH);
+  });
+}
 
-  /** One widget alone, for a shop front that a shopper leafs through. */
-  const widget = async ({ req, res, url, params }: Call) => {
-    const site = await siteForReading(ctx, params.shop ?? '');
-    const { id } = site.row;
-    const prepared = await answers.get(id, req.url ?? '', async () => {
-      const found = await drawWidget(
-        ctx,
-        site,
-        callOf(`${params.kind}?${url.searchParams.get('own') ?? ''}`, url.searchParams),
-      );
-      return prepare(found.text, { ...FRESH, 'content-type': 'text/html; charset=utf-8' });
-    });
-    sendPrepared(req, res, prepared);
-  };
-  /** A quick look at a product. */
-  const glance = async ({ req, res, url, params }: Call) => {
-    const site = await siteForReading(ctx, params.shop ?? '');
-    const { id } = site.row;
-    sendPrepared(
-      req,
-      res,
-      await answers.get(id, req.url ?? '', async () => {
-        const w = wordsIn(url.searchParams.get('lang') || site.row.locale);
-        const view = await productPageView(ctx, site, params.slug ?? '', '', w);
-        return prepare(glanceFragment(view, w).text, {
-          ...FRESH,
-          'content-type': 'text/html; charset=utf-8',
-        });
-      }),
-    );
-  };
-  const lookup = async (c: Call) => {
-    const site = await siteForReading(ctx, c.params.shop ?? '');
-    const { number = '', email = '' } = strings(await readFields(c.req));
-    const answer = await guardedLook(ctx, c, site, email, () =>
-      lookupAnswer(
-        ctx,
-        site,
-        { number: number.slice(0, 40), email: email.slice(0, 200) },
-        new Map(new URLSearchParams(c.url.searchParams.get('own') ?? '')),
+/** What buttons say of products, by the addresses that the page names. */
+async function goodsOf(
+  ctx: Ctx,
+  site: Site,
+  wanted: readonly string[],
+  words: Words,
+): Promise<Record<string, object>> {
+  const found = wanted.length ? await goodsBySlug(ctx, site.row.id, wanted) : [];
+  const products = found.map(([, p]) => p);
+  const views = await productViews(ctx, site, products, words);
+  return Object.fromEntries(views.map((g, n) => [found[n]?.[0] ?? g.slug, buttonData(g, words)]));
+}
+
+function buttonData(g: ProductView, words: Words): object {
+  const { name, price, stock, soldOut, open } = g;
+  const leads = g.action !== 'add' && g.action !== 'amount';
+  return {
+    ...{ name, price, stock, soldOut },
+    ...(g.partGone && { out: words.notNow }),
+    open,
+    ...(leads && { href: g.href, action: words[actionWord[g.action]] }),
+    ...(g.variants.length > 0 && {
+      choices: Object.fromEntries(
+        g.variants.map((v) => [v.values.join(', '), [v.id, v.price, v.stock, v.soldOut]]),
       ),
-    );
-    send(c.res, {
-      status: answer.found ? 200 : 404,
-      type: 'text/html; charset=utf-8',
-      body: answer.html.text,
-      headers: cors,
-    });
+    }),
   };
+}
 
-  const picture = async ({ req, res, params }: Call) => {
-    const [, width = '480', webp] = /^(\d{1,4})(\.webp)?$/.exec(params.file ?? '') ?? [];
-    const { type, body } = await pictureAt(
-      ctx,
-      params.hash ?? '',
-      Number(width),
-      !webp && /\bimage\/avif\b/.test(req.headers.accept ?? ''),
-    );
-    send(res, {
-      type,
-      body,
-      headers: {
-        ...(!webp && { vary: 'accept' }),
-        'cache-control': `public, max-age=${webp || type === 'image/avif' ? '31536000, immutable' : '86400'}`,
-        'access-control-allow-origin': '*',
-        'cross-origin-resource-policy': 'cross-origin',
-      },
-    });
-  };
+/** Words that widgets say by themselves; the rest comes drawn. */
+const said = [
+  'buy',
+  'soldOut',
+  'inCart',
+  'seeCart',
+  'failed',
+  'cart',
+  'pieces',
+  'lang',
+  'amount',
+  'least',
+  'close',
+  'empty',
+  'yourCart',
+  'toCheckout',
+  'account',
+  'keepLooking',
+  'notHad',
+  'quickLook',
+] as const satisfies readonly (keyof Words)[];
+const widgetWords = (words: Words) => Object.fromEntries(said.map((key) => [key, words[key]]));
 
-  const feed =
-    (name: keyof typeof feeds) =>
-    async ({ req, res, params }: Call) => {
-      const site = await siteForReading(ctx, params.shop ?? '');
-      const { id } = site.row;
-      sendPrepared(
-        req,
-        res,
-        await answers.get(id, req.url ?? '', async () => {
-          const { type, body } = await feeds[name](ctx, site);
-          return prepare(body, { ...FRESH, 'content-type': type });
-        }),
-      );
-    };
+/** One widget alone, for a shop front that a shopper leafs through. */
+async function widget(shop: Shop, c: Call<'shop' | 'kind'>): Promise<void> {
+  const site = await siteToShow(shop, c);
+  const own = c.url.searchParams.get('own') ?? '';
+  await prepared(shop, c, site, async () => {
+    const asked = callOf(`${c.params.kind}?${own}`, c.url.searchParams);
+    return prepare((await drawWidget(shop.ctx, site, asked)).text, HTML);
+  });
+}
 
-  return [
-    ...(Object.keys(feeds) as (keyof typeof feeds)[]).map((name) =>
-      route('GET', `/:shop/${name}`, feed(name)),
-    ),
-    route('GET', '/v1/:shop/page', page),
-    route('GET', '/v1/:shop/widget/:kind', widget),
-    route('GET', '/v1/:shop/glance/:slug', glance),
-    route('POST', '/v1/:shop/lookup', lookup),
-    route('GET', '/pictures/:hash/:file', picture),
-  ];
+/** A quick look at a product. */
+async function glance(shop: Shop, c: Call<'shop' | 'slug'>): Promise<void> {
+  const site = await siteToShow(shop, c);
+  await prepared(shop, c, site, async () => {
+    const w = wordsIn(c.url.searchParams.get('lang') || site.row.locale);
+    return prepare(glanceFragment(await productPageView(shop.ctx, site, c.params.slug, '', w), w).text, HTML);
+  });
+}
+
+async function lookup(shop: Shop, c: Call<'shop'>): Promise<void> {
+  const site = await siteToShow(shop, c);
+  const { number = '', email = '' } = strings(await readFields(c.req));
+  const asked = { number: number.slice(0, 40), email: email.slice(0, 200) };
+  const own = new Map(new URLSearchParams(c.url.searchParams.get('own') ?? ''));
+  const look = () => lookupAnswer(shop.ctx, site, asked, own);
+  const { found, html: answer } = await guardedLook(shop.ctx, c, site, email, look);
+  send(c.res, {
+    status: found ? 200 : 404,
+    type: 'text/html; charset=utf-8',
+    body: answer.text,
+    headers: cors,
+  });
+}
+
+async function picture({ ctx }: Shop, { req, res, params }: Call<'hash' | 'file'>): Promise<void> {
+  const [, width = '480', webp] = /^(\d{1,4})(\.webp)?$/.exec(params.file) ?? [];
+  const takesAvif = !webp && /\bimage\/avif\b/.test(req.headers.accept ?? '');
+  const { type, body } = await pictureAt(ctx, params.hash, Number(width), takesAvif);
+  const isKept = webp !== undefined || type === 'image/avif';
+  send(res, {
+    type,
+    body,
+    headers: {
+      ...(!webp && { vary: 'accept' }),
+      'cache-control': `public, max-age=${isKept ? '31536000, immutable' : '86400'}`,
+      'access-control-allow-origin': '*',
+      'cross-origin-resource-policy': 'cross-origin',
+    },
+  });
+}
+
+async function feed(shop: Shop, c: Call<'shop'>, make: (typeof feeds)[keyof typeof feeds]): Promise<void> {
+  const site = await siteToShow(shop, c);
+  await prepared(shop, c, site, async () => {
+    const { type, body } = await make(shop.ctx, site);
+    return prepare(body, { ...FRESH, 'content-type': type });
+  });
 }
 
 /** What a button says that does not put into the cart at once. */
