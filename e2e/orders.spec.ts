@@ -153,10 +153,11 @@ test('the wallet: whatever its notices do, the order is paid once', async ({ pag
     await shopper.getByRole('button', { name: /^Pay/ }).click();
     await shopper.waitForURL(/wallet\.localhost/);
     await expectAccessible(shopper, 'the wallet');
+    const waiting = shopper.url().replace('/pay/', '/waiting/');
     await shopper.getByRole('button', { name: how }).click();
     await expect(shopper.getByText('Your order is in, and paid.')).toBeVisible({ timeout: 15_000 });
     const number = (await shopper.locator('.stall-thanks strong').first().textContent()) ?? '';
-    await shopper.waitForTimeout(how.includes('out of order') ? 2600 : 300);
+    await expect.poll(async () => (await bytesAt(waiting)).body.toString(), { timeout: 30_000 }).toBe('0');
     await shopper.reload();
     await expect(shopper.getByText('Your order is in, and paid.')).toBeVisible();
     await signIn(page, DEMO);

@@ -57,8 +57,8 @@ test('selling is added to a site that turns pages by script, bought from, gone b
   await test.step('it is taken back as one, and added again', async () => {
     await page.getByRole('button', { name: /^Undo Selling: Shop page built/ }).click();
     await expect(page.getByRole('button', { name: /^Publish \d/ })).toBeHidden();
-    await page.waitForTimeout(1600);
     await page.getByRole('button', { name: 'Add selling' }).click();
+    await expect(page.getByText('Because the pages say')).toBeVisible();
     await page.getByRole('button', { name: 'Add selling' }).click();
     await expect(page.getByRole('button', { name: 'Publish 3 changes' })).toBeVisible();
     expect(hashesOf(liveFolder('hollin'))).toEqual(before);
@@ -365,7 +365,7 @@ test("every widget, placed through the office on each of the four sites, is acce
       await page.goto(made.draft + made.address);
       await expect(page.getByRole('table').last()).toBeVisible();
       await expect(page.locator('stall-lookup').getByRole('button')).toBeVisible();
-      await page.waitForTimeout(400);
+      await page.waitForLoadState('networkidle');
       // The page of tables is itself wider than a phone.
       if (width > 400 || site !== 'quillfeather')
         expect(

@@ -54,7 +54,7 @@ test('a shortcode works as it comes out of an editor: curly quotes, no-break spa
 
 test('a shortcode that comes late, by a script of the page, is read too', async ({ page }) => {
   await open(page, `<main></main>${script}`);
-  await page.waitForTimeout(400);
+  await page.waitForLoadState('networkidle');
   await page.evaluate(() =>
     document.querySelector('main')?.insertAdjacentHTML('beforeend', '<p>[stall row source="offer"]</p>'),
   );
@@ -173,8 +173,9 @@ test('the script can be pinned by its hash: that version is served at an address
   const card = `<stall-card shop="${home}" goods="berry-trug"><a href="${home}/goods/berry-trug">Berry trug</a></stall-card>`;
   await open(page, card + tag(hash));
   await expect(page.getByRole('button', { name: 'Add to cart: Berry trug' })).toBeVisible();
+  const refused = page.waitForEvent('console', (m) => m.text().includes('integrity'));
   await open(page, card + tag(hash.replace(/^./, (c) => (c === 'A' ? 'B' : 'A'))));
-  await page.waitForTimeout(500);
+  await refused;
   await expect(page.getByRole('button')).toHaveCount(0);
   await expect(page.getByRole('link', { name: 'Berry trug' })).toBeVisible();
 });
@@ -229,7 +230,7 @@ test('one request serves a page of nine widgets, and nothing shifts at three wid
     const before = await page.locator('#below').evaluate((p) => p.getBoundingClientRect().top + scrollY);
     await expect(page.getByRole('link', { name: 'Willow bundle, 1.5 kg' }).first()).toBeVisible();
     await expect(page.getByRole('button', { name: 'Add to cart: Berry trug' }).first()).toBeVisible();
-    await page.waitForTimeout(400);
+    await page.waitForLoadState('networkidle');
     const after = await page.locator('#below').evaluate((p) => p.getBoundingClientRect().top + scrollY);
     expect(asked.filter((u) => u.includes('/page?'))).toHaveLength(1);
     expect(asked).toHaveLength(1);

@@ -111,8 +111,9 @@ test('a strict content security policy is kept', async ({ page }) => {
 
 test('when the shop does not answer the plain link stays', async ({ page }) => {
   await page.route('**/v1/**', (route) => route.abort());
+  const failed = page.waitForEvent('requestfailed', (r) => r.url().includes('/v1/'));
   await open(page, `${buy(voucher)}${script}`);
-  await page.waitForTimeout(300);
+  await failed;
   await expect(page.getByRole('link', { name: 'Get it' })).toBeVisible();
   await expect(page.getByRole('button')).toHaveCount(0);
 });
@@ -154,7 +155,7 @@ test('nothing shifts while widgets load, on a wide screen and on a phone', async
     await expect(async () => {
       await page.goto(`${live(DEMO)}/`);
       await expect(page.getByRole('button', { name: /Buy the log basket/ })).toBeVisible();
-      await page.waitForTimeout(500);
+      await page.waitForLoadState('networkidle');
       expect(await page.evaluate(() => (window as unknown as { moved: string[] }).moved)).toEqual([]);
     }).toPass({ timeout: 60_000 });
   }

@@ -63,8 +63,8 @@ export interface NewProduct {
 export async function addProduct(page: Page, port: number, site: string, p: NewProduct): Promise<void> {
   await page.goto(`${office(port)}/${site}/goods`);
   await page.waitForSelector('[data-ready]');
-  const add = page.getByRole('button', { name: 'Add', exact: true });
-  if (await add.isVisible()) await add.click();
+  // Waits for the goods: before they are there no sheet is, and the first that comes may be of another product.
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
   if (p.kind) await page.getByLabel('What it is').selectOption({ label: p.kind });
   await page.getByLabel('Name', { exact: true }).fill(p.name);
   await page.getByLabel('Price', { exact: true }).fill(p.price);

@@ -208,17 +208,17 @@ export function serve(p: Provider): Server {
     save();
   }
 
+  /** How many notices of a payment are still to come; tests ask, so that they need not guess how long to wait. */
+  const onTheirWay = new Map<string, number>();
+
   function tell(payment: Payment, { notices }: Outcome): void {
     const { id, reference, amount, currency, detail, mandate = '', noticeUrl } = payment;
+    const data = { id, reference, amount, currency, detail, ...(mandate && { mandate }) };
+    onTheirWay.set(id, (onTheirWay.get(id) ?? 0) + notices.length);
     for (const n of notices)
-      void wait(n.late).then(() =>
-        notice(
-          noticeUrl,
-          n.type,
-          { id, reference, amount, currency, detail, ...(mandate && { mandate }) },
-          n.times,
-        ),
-      );
+      void wait(n.late)
+        .then(() => notice(noticeUrl, n.type, data, n.times))
+        .finally(() => onTheirWay.set(id, (onTheirWay.get(id) ?? 1) - 1));
   }
 
   /** Sends a notice, and again with growing pauses until it is taken; `times` is how often it goes out though it was taken. */
@@ -237,6 +237,7 @@ export function serve(p: Provider): Server {
 
   return createServer((req, res) => {
     const path = new URL(req.url ?? '/', p.origin).pathname;
+    if (path.startsWith('/waiting/')) return void res.end(`${onTheirWay.get(path.slice(9)) ?? 0}`);
     const work = path.startsWith('/v1/') ? api(req, res, path) : pay(req, res, path.replace('/pay/', ''));
     work.catch(() => res.headersSent || json(res, 400, { title: 'That request makes no sense here.' }));
   })
