@@ -4,7 +4,8 @@ import { bodyOf, type Element, elementsIn, find, rawText } from '../src/core/htm
 import type { PagePath } from '../src/core/site/paths';
 import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
 import { readSite } from '../src/core/site/read-site';
-import { namesOf, type RegionSpot, regionsOf } from '../src/core/site/regions';
+import { type RegionSpot, regionsOf } from '../src/core/site/regions';
+import { namesOf } from '../src/core/site/signs';
 import { openSite } from '../src/services/reading/open-site';
 import { labelledSites, type LabelledSite, type Marks } from './labels/chrome';
 import { type Figure, figure } from './support/figure';

@@ -138,6 +138,7 @@ test('categories are named, moved and nested by keys, live at once, and undone f
   await expect(page.getByRole('link', { name: /^Kits and patterns 5/ })).toBeVisible();
   await page.goto(`${office(DEMO)}/withybed/goods?categories`);
   const undos = page.getByRole('button', { name: /^Undo .*Category/ });
+  await expect(undos.first()).toBeVisible();
   for (let left = await undos.count(), n = 0; n < 3; n++) {
     await undos.first().click();
     await expect(undos).toHaveCount(--left);

@@ -45,6 +45,43 @@ export const layers = [
   { in: 'bench', may: ['bench', 'src', 'standins', 'demo', 'e2e/support/chromium', 'npm:*'] },
   { in: 'e2e', may: ['e2e', 'src/core/storefront/room', 'npm:*'] },
 ];
+/**
+ * Walls inside a layer: its folders from the lowest to the highest. A folder may use what stands before it, and files of the layer
+ * itself; types may be named both ways. A folder that is not named here is refused.
+ */
+export const walls = [
+  {
+    in: 'src/core',
+    rows: ['money', 'html', 'letters', 'look', 'goods', 'till', 'storefront', 'site', 'papers', 'placement'],
+  },
+  {
+    in: 'src/services',
+    rows: [
+      'mail',
+      'reading',
+      'rules',
+      'goods',
+      'sites',
+      'account',
+      'till',
+      'storefront',
+      'papers',
+      'letters',
+      'publishing',
+    ],
+    // What the server hands on stands above all of them.
+    above: ['src/services/index.ts', 'src/services/testing.ts'],
+  },
+  { in: 'src/server', rows: ['public', 'draft', 'office'], above: ['src/server/main.ts'] },
+  {
+    in: 'src/office',
+    rows: ['words', 'ui', 'in-page', 'door', 'goods', 'bench', 'till', 'orders', 'site', 'slip', 'find'],
+    // What is said and what it is said with is for all views.
+    base: ['words', 'ui'],
+    above: ['src/office/office.tsx'],
+  },
+];
+
 /** Core does no input or output: of Node it may use nothing. Widgets run in browsers. */
 const noNode = ['src/core', 'src/widgets', 'src/office'];
 const isTest = (file) => /\.test\.ts$|(^|\/)testing\.ts$/.test(file);
@@ -100,11 +137,26 @@ export function fault(file, { name, typeOnly }) {
   return layer.may.some((m) => ways.includes(m)) ? undefined : `${file}: may not use the package ${pack}`;
 }
 
+/** Whether an import goes up, or past a wall, within its layer. */
+function wallFault(file, target, typeOnly) {
+  const wall = walls.find((w) => file.startsWith(`${w.in}/`) && target.startsWith(`${w.in}/`));
+  if (!wall || typeOnly || wall.above?.includes(file)) return undefined;
+  const rowOf = (path) => path.slice(wall.in.length + 1).split('/')[0];
+  const [from, to] = [rowOf(file), rowOf(target)];
+  const isFolder = (path) => path.slice(wall.in.length + 1).includes('/');
+  if (isFolder(file) && !wall.rows.includes(from))
+    return `${file}: name the folder ${from} in tools/layers.mjs`;
+  if (!isFolder(target) || from === to || (!isFolder(file) && wall.base?.includes(to))) return undefined;
+  if (isFolder(file) && wall.rows.indexOf(to) < wall.rows.indexOf(from) && wall.rows.includes(to))
+    return undefined;
+  return `${file}: may not use ${target}; in ${wall.in} ${to} stands above ${from}`;
+}
+
 /** An import of a file of ours. */
 function ownFault(file, layer, { name, typeOnly }) {
   const target = relative(process.cwd(), resolve(dirname(file), name)).replaceAll('\\', '/');
   const within = (dir) => target === dir || target.startsWith(`${dir}/`);
-  if (layer.may.some((m) => !m.includes(':') && within(m))) return undefined;
+  if (layer.may.some((m) => !m.includes(':') && within(m))) return wallFault(file, target, typeOnly);
   if (typeOnly && layer.may.some((m) => m.startsWith('type:') && within(m.slice(5)))) return undefined;
   return `${file}: may not import ${target}${typeOnly ? ' (even as a type)' : ''}`;
 }

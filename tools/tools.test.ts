@@ -37,6 +37,16 @@ it('a layer that imports upward is caught, types and values apart', () => {
   ]);
 });
 
+it('a folder that uses one above it in its own layer is caught; types may be named both ways', () => {
+  const up = { name: '../till/cart', typeOnly: false };
+  expect(fault('src/services/goods/x.ts', up)).toContain('till stands above goods');
+  expect(fault('src/services/goods/x.ts', { ...up, typeOnly: true })).toBeUndefined();
+  expect(fault('src/services/storefront/x.ts', up)).toBeUndefined();
+  expect(fault('src/core/money/x.ts', { name: '../till/tax', typeOnly: false })).toContain('stands above');
+  expect(fault('src/services/context.ts', { name: './till/cart', typeOnly: false })).toContain('above');
+  expect(fault('src/services/newfolder/x.ts', up)).toContain('name the folder newfolder');
+});
+
 it('starting says what to do about a taken port, a folder that cannot be, and words it does not know', async () => {
   const dir = await mkdtemp(join(tmpdir(), 'stall-run-'));
   const server = createServer();

@@ -96,7 +96,9 @@ describe('a file that was bought', () => {
     const first = await ask(await page());
     expect(first.status).toBe(200);
     expect(first.headers['set-cookie']).toMatch(
-      new RegExp(`^stall-files=[\\w-]+; Max-Age=31536000; Path=/${await slug()}/downloads; HttpOnly; SameSite=Lax$`),
+      new RegExp(
+        `^stall-files=[\\w-]+; Max-Age=31536000; Path=/${await slug()}/downloads; HttpOnly; SameSite=Lax$`,
+      ),
     );
     cookie = cookieFrom(first);
     const hash = createHash('sha256').update(bytes).digest('hex');

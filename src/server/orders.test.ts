@@ -6,7 +6,7 @@ import { documents, orders, payments } from '../data/schema';
 import { setPassword } from '../services/account/password';
 import { dataHref } from '../services/account/data-link';
 import { policiesOf } from '../services/till/policies';
-import { readRules } from '../services/till/rules';
+import { readRules } from '../services/rules/rules';
 import { makeWorld, noticeSecret, walletSecret, type World } from '../services/testing';
 import { sign } from '../../standins/payments/signature';
 import { publicListener } from './public/listener';

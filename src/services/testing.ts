@@ -20,7 +20,7 @@ import { loadSite, type Site } from './sites/site';
 import { type AddInput, addToCart, type CartView } from './till/cart';
 import type { TillRules } from '../core/till/rules';
 import type { CheckoutInput } from './till/checkout-form';
-import { readRules, saveRules } from './till/rules';
+import { readRules, saveRules } from './rules/rules';
 import { goToPay } from './till/go-to-pay';
 import { type OrderView, readOrder } from './till/orders';
 import { takeNotice } from './till/payment';

@@ -1,4 +1,4 @@
-import { attr, bodyOf, childrenOf, type Element, elementsIn, isElement } from '../html/tree';
+import { bodyOf, childrenOf, type Element, elementsIn, isElement } from '../html/tree';
 import { readStructure } from './structure';
 import type { ParsedPage } from './read-page';
 
@@ -128,7 +128,3 @@ function holds(spot: RegionSpot, child: Element | undefined): boolean {
 
 const parentOf = (el: Element): Element | undefined =>
   el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined;
-
-/** Names an element was given, for rules that go by them. */
-export const namesOf = (el: Element): string[] =>
-  [attr(el, 'id') ?? '', ...(attr(el, 'class') ?? '').split(/\s+/), attr(el, 'name') ?? ''].filter(Boolean);

@@ -1,9 +1,12 @@
 import { ancestors, attr, type Element } from '../html/tree';
-import { namesOf } from './regions';
 
 /** What an element says of itself: by what it is, or by the names its maker gave it. */
 export type Sign = 'header' | 'menu' | 'main' | 'side' | 'footer' | 'crumbs';
 export const signNames: readonly Sign[] = ['header', 'menu', 'main', 'side', 'footer', 'crumbs'];
+
+/** Names an element was given, for rules that go by them. */
+export const namesOf = (el: Element): string[] =>
+  [attr(el, 'id') ?? '', ...(attr(el, 'class') ?? '').split(/\s+/), attr(el, 'name') ?? ''].filter(Boolean);
 
 const sectioning = new Set(['article', 'aside', 'main', 'nav', 'section']);
 const outsideSections = (el: Element): boolean => {

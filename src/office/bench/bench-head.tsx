@@ -1,5 +1,5 @@
 import { ChevronLeft, Redo2, Undo2 } from 'lucide-react';
-import type { BenchView } from '../../services/sites/bench';
+import type { BenchView } from '../../services/publishing/bench';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 import { bench as say } from '../words/bench';

@@ -1,5 +1,5 @@
 import type { LostPlacement } from '../../core/placement/place';
-import type { BenchView } from '../../services/sites/bench';
+import type { BenchView } from '../../services/publishing/bench';
 import { lostList as say } from '../words/bench';
 
 interface Props {

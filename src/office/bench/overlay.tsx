@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Pitch } from '../../core/site/pitch';
-import type { BenchView } from '../../services/sites/bench';
+import type { BenchView } from '../../services/publishing/bench';
 import { type Layout, nearest, type PitchLine } from './geometry';
 import { overlay as say } from '../words/bench';
 

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Reach } from '../../core/placement/reach';
-import type { BenchView, PlacedView } from '../../services/sites/bench';
+import type { BenchView, PlacedView } from '../../services/publishing/bench';
 import { reachField as say } from '../words/bench';
 
 interface Props {

@@ -1,7 +1,7 @@
 import { Move, Trash2, X } from 'lucide-react';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { Placement } from '../../core/placement/placement';
-import type { BenchView, PlacedView } from '../../services/sites/bench';
+import type { BenchView, PlacedView } from '../../services/publishing/bench';
 import { Awning, OnSlip } from '../ui/mark';
 import { type FieldValues, SettingFields } from './setting-fields';
 import { ReachField } from './reach-field';

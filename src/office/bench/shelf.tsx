@@ -1,5 +1,5 @@
 import { useRef } from 'react';
-import type { BenchView } from '../../services/sites/bench';
+import type { BenchView } from '../../services/publishing/bench';
 import { ShelfDrawing } from '../ui/mark';
 import { shelf as say } from '../words/bench';
 

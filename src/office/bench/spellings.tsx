@@ -2,7 +2,7 @@ import { Check, Copy } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { Spelling } from '../../core/placement/spelling';
-import type { BenchView, PlacedView } from '../../services/sites/bench';
+import type { BenchView, PlacedView } from '../../services/publishing/bench';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';

@@ -1,5 +1,5 @@
 import { type RefObject, useMemo, useRef } from 'react';
-import type { BenchView } from '../../services/sites/bench';
+import type { BenchView } from '../../services/publishing/bench';
 import { useBoot } from '../shop-context';
 import { bench as say } from '../words/bench';
 import type { Layout, PitchLine } from './geometry';

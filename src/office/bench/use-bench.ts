@@ -5,7 +5,7 @@ import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
 import type { Placement } from '../../core/placement/placement';
 import type { Pitch } from '../../core/site/pitch';
 import type { GoodsLine } from '../../services/goods/lines';
-import type { BenchView } from '../../services/sites/bench';
+import type { BenchView } from '../../services/publishing/bench';
 import { call, queries, refresh } from '../api';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';

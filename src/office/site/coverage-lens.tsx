@@ -3,7 +3,7 @@ import { ArrowDown, ArrowUp } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { Reach } from '../../core/placement/reach';
-import type { Coverage, CoverageRow } from '../../services/sites/coverage';
+import type { Coverage, CoverageRow } from '../../services/publishing/coverage';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';

@@ -3,7 +3,7 @@ import { type ChangeEvent, lazy, Suspense, useState } from 'react';
 import { toast } from 'sonner';
 import type { NewerReport } from '../../services/sites/newer';
 import type { SiteOverview } from '../../services/sites/overview';
-import type { Proof } from '../../services/sites/publish';
+import type { Proof } from '../../services/publishing/publish';
 import { address } from '../../contract/address';
 import { call, refresh } from '../api';
 import { benchHref } from '../places';

@@ -9,7 +9,7 @@ import type { ParsedPage } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
 import type { Ctx } from '../../services/context';
 import { fragmentHtml } from '../../services/storefront/embedded';
-import { renderPage, type Rendering, rendering } from '../../services/sites/render';
+import { renderPage, type Rendering, rendering } from '../../services/publishing/render';
 import { draftState } from '../../services/sites/state';
 import { loadSite, type Site } from '../../services/sites/site';
 import { type Answer, HttpError, problem, requestUrl, send } from '../http';

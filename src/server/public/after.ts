@@ -12,7 +12,7 @@ import { isRefusal, type Refusal } from '../../services/errors';
 import { filmType } from '../../services/goods/files';
 import { ownReview, writeReview } from '../../services/goods/reviews';
 import type { Site } from '../../services/sites/site';
-import { backToSite } from '../../services/storefront/addresses';
+import { backToSite } from '../../services/sites/addresses';
 import { downloadsView } from '../../services/storefront/after';
 import { admit, knowsBrowser, openFile, wayToFile } from '../../services/till/downloads';
 import { orderByToken } from '../../services/till/orders';

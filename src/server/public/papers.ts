@@ -5,7 +5,7 @@ import { richText } from '../../services/goods/rich-text';
 import { documentPaper } from '../../services/papers/papers';
 import { pdfOf } from '../../services/papers/pdf';
 import { policyText } from '../../services/till/policies';
-import { readRules } from '../../services/till/rules';
+import { readRules } from '../../services/rules/rules';
 import { send } from '../http';
 import { type Call, route } from './router';
 import { type Shop, siteOf } from './shop';

@@ -2,7 +2,7 @@ import { createHmac } from 'node:crypto';
 import { isSecret } from '../ids';
 import type { Ctx } from '../context';
 import type { Site } from '../sites/site';
-import { shopUrl } from '../storefront/addresses';
+import { shopUrl } from '../sites/addresses';
 
 /** How long the way to one's own data holds, in milliseconds. */
 const HOLDS_MS = 10 * 60_000;

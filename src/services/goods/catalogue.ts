@@ -8,7 +8,7 @@ import { goods, oldSlugs, sites, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { categoriesOfGoods, rowsOf } from './categories';
 import { GoodsIndex } from './find';
-import { ratingsOf } from './reviews';
+import { ratingsOf } from './ratings';
 import { plainText, richText } from './rich-text';
 
 /**

@@ -8,7 +8,7 @@ import type { TreeState } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
-import { canonical } from '../sites/state';
+import { sameJson } from '../../core/json';
 import type { Site } from '../sites/site';
 import { listCategories, rowsOf } from './categories';
 import { record, type Writing, writing } from './changes';
@@ -38,7 +38,7 @@ async function writeRows(
   for (const r of after) {
     const known = was.get(r.id);
     if (!known) await tx.insert(categories).values({ ...r, former: [...r.former], siteId });
-    else if (canonical(known) !== canonical(r))
+    else if (!sameJson(known, r))
       await tx
         .update(categories)
         .set({ name: r.name, parent: r.parent, order: r.order, former: [...r.former] })
@@ -71,7 +71,7 @@ export async function changeCategories(ctx: Ctx, site: Site, asked: unknown, by:
     const before = await state(tx, site.row.id, act.do === 'remove' ? [act.id] : []);
     const after = actOnCategories(before.rows, act);
     if (!after.ok) throw invalid(after.error, { field: 'name' });
-    if (canonical(after.value) === canonical(before.rows)) return;
+    if (sameJson(after.value, before.rows)) return;
     await writeRows(tx, site.row.id, before.rows, after.value);
     const name = (act.do === 'remove' ? before.rows : after.value).find((r) => r.id === act.id)?.name ?? '';
     await record(w, {
@@ -91,7 +91,7 @@ export async function takeTreeBack(
   const now = await state(w.tx, w.site.row.id);
   const whole = (rows: TreeState['rows']): CategoryRow[] =>
     rows.map((r) => ({ ...r, former: r.former ?? [] }));
-  if (canonical(now.rows) !== canonical(whole(tree.to.rows)))
+  if (!sameJson(now.rows, whole(tree.to.rows)))
     throw conflict('The categories were changed again since. Undo the later change first.');
   await writeRows(w.tx, w.site.row.id, whole(now.rows), whole(tree.from.rows));
   for (const row of tree.from.within) await w.tx.insert(goodsCategories).values(row).onConflictDoNothing();

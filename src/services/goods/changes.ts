@@ -21,7 +21,7 @@ import {
 import type { GoodsChange, LiveChangeDetail, MovementReason } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
-import { canonical } from '../sites/state';
+import { canonical, sameJson } from '../../core/json';
 import type { Site } from '../sites/site';
 import { setCategories } from './categories';
 import { detailsOf, productIn } from './catalogue';
@@ -67,7 +67,7 @@ export const record = (w: Writing, detail: LiveChangeDetail) =>
 /** Fields in which two forms differ; variants without their counts, which the ledger keeps. */
 export function changesBetween(id: string, before: ProductForm, after: ProductForm): GoodsChange[] {
   return productFields
-    .filter((f) => canonical(comparable(before, f)) !== canonical(comparable(after, f)))
+    .filter((f) => !sameJson(comparable(before, f), comparable(after, f)))
     .map((field) => ({ goodsId: id, field, from: before[field], to: after[field] }));
 }
 const comparable = (form: ProductForm, field: keyof ProductForm): unknown =>
@@ -92,7 +92,7 @@ export async function writeForm(w: Writing, id: string, before: Product, after: 
       .values({ siteId: w.site.row.id, slug: before.slug, goodsId: id })
       .onConflictDoUpdate({ target: [oldSlugs.siteId, oldSlugs.slug], set: { goodsId: id } });
   }
-  if (canonical(after.categories) !== canonical(before.categories))
+  if (!sameJson(after.categories, before.categories))
     await setCategories(w.tx, w.site.row.id, id, after.categories);
   await writeVariants(w, id, after.variants as readonly Variant[]);
   await notePrices(w, id, after, before);
@@ -267,7 +267,7 @@ async function takeBack(w: Writing, c: GoodsChange): Promise<void> {
   }
   const now = await productIn(w.tx, w.site.row.id, row);
   const form = formOf(now);
-  if (canonical(comparable(form, c.field)) !== canonical(comparable({ ...form, [c.field]: c.to }, c.field)))
+  if (!sameJson(comparable(form, c.field), comparable({ ...form, [c.field]: c.to }, c.field)))
     throw conflict(`${row.name} was changed again since. Undo the later change first.`);
   await writeForm(w, c.goodsId, now, { ...form, [c.field]: c.from });
 }

@@ -21,7 +21,7 @@ import { catalogueOf, productIn } from './catalogue';
 import { moveStock, record, rowOf, type Writing, writeForm, writing, changesBetween } from './changes';
 import { insertProducts, listGoods, parseProduct } from './goods';
 import { takePicture } from './pictures';
-import { readTill } from '../till/rules';
+import { readTill } from '../rules/rules';
 import { newId } from '../ids';
 
 /** Largest table that is taken in, in bytes; and rows. Chosen by hand: ten thousand goods with long descriptions fit. */

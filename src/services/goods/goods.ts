@@ -25,12 +25,12 @@ import type { Tx } from '../../data/database';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
-import { liveChange } from '../sites/slip';
+import { liveChange } from './live-change';
 import type { Site } from '../sites/site';
 import { catalogueOf, detailsOf, productIn } from './catalogue';
 import { categoryIds } from './categories';
 import { takeTreeBack } from './category-tree';
-import { takeRulesBack } from '../till/rules';
+import { takeRulesBack } from '../rules/rules';
 import {
   changesBetween,
   moveStock,

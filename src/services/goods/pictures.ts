@@ -1,3 +1,4 @@
+import { pictureWidths } from '../../core/goods/picture-widths';
 import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -8,9 +9,6 @@ import { invalid, missing } from '../errors';
 /** Bytes of an uploaded picture, and the pixels it may open to: a small file can claim a very large one. */
 const MAX_BYTES = 20 * 1024 * 1024;
 const MAX_PIXELS = 80_000_000;
-
-/** The widths pictures are made in; a request for another gets the next larger. */
-export const pictureWidths = [96, 240, 480, 960, 1440] as const;
 
 /**
  * Takes in a picture: read by sharp, turned upright, its metadata dropped, kept as WebP without loss of use. What

@@ -1,6 +1,6 @@
-import { and, asc, desc, eq, inArray, type SQL, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { type Rating, ratingOf, reviewInput, type ReviewOrder, shortName } from '../../core/goods/reviews';
+import { reviewInput, type ReviewOrder, shortName } from '../../core/goods/reviews';
 import { count, stepWordsIn, type StepText } from '../../core/storefront/words';
 import type { Db, Tx } from '../../data/database';
 import { goods, orders, reviews, reviewStates } from '../../data/schema';
@@ -13,32 +13,6 @@ import type { Site } from '../sites/site';
 import { writing } from './changes';
 
 type Row = typeof reviews.$inferSelect;
-
-/** Stars of products that have any, of reviews that are shown. */
-export async function ratingsOf(
-  db: Db | Tx,
-  siteId: string,
-  ids?: readonly string[],
-): Promise<Map<string, Rating>> {
-  if (ids?.length === 0) return new Map();
-  const rows = await db
-    .select({ goodsId: reviews.goodsId, sum: sql<number>`sum(${reviews.rating})`, n: sql<number>`count(*)` })
-    .from(reviews)
-    .where(
-      and(
-        eq(reviews.siteId, siteId),
-        eq(reviews.state, 'shown'),
-        ids && ids.length <= 500 ? inArray(reviews.goodsId, [...ids]) : undefined,
-      ),
-    )
-    .groupBy(reviews.goodsId);
-  return new Map(
-    rows.flatMap((r): [string, Rating][] => {
-      const rating = ratingOf(r.sum, r.n);
-      return rating ? [[r.goodsId, rating]] : [];
-    }),
-  );
-}
 
 /** Ids of what an order bought: the products themselves, and what was in bundles. */
 async function boughtIn(db: Db | Tx, order: typeof orders.$inferSelect): Promise<string[]> {

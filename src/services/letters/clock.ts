@@ -3,8 +3,8 @@ import type { LetterKind } from '../../core/letters/kinds';
 import { letterOf } from '../../core/letters/render';
 import { cartLines, carts, goods, letters, orderLines, orders, sites } from '../../data/schema';
 import type { Ctx } from '../context';
-import { readRules } from '../till/rules';
-import { want } from './occasions';
+import { readRules } from '../rules/rules';
+import { want } from '../mail/occasions';
 
 const DAY_MS = 86_400_000;
 /** Nothing older than this is written about, in days: a shop that turns a letter on does not write to everybody of before. */

@@ -11,13 +11,13 @@ import { goods, type letters, orders, refunds, user } from '../../data/schema';
 import type { Ctx } from '../context';
 import { loadSite, type Site } from '../sites/site';
 import { filesHref } from '../storefront/after';
-import { backToSite, shopUrl } from '../storefront/addresses';
+import { backToSite, shopUrl } from '../sites/addresses';
 import { nameWith, stepName } from '../storefront/views';
-import { addressLines } from '../till/address';
+import { addressLines } from '../rules/address';
 import { readCart } from '../till/cart';
 import { readableCode, vouchersOf } from '../till/codes';
 import { instructionOf } from '../till/instruction';
-import { readRules } from '../till/rules';
+import { readRules } from '../rules/rules';
 
 type Row = typeof letters.$inferSelect;
 type Order = typeof orders.$inferSelect;

@@ -13,7 +13,8 @@ import { refundOrder } from '../till/refunds';
 import { makeWorld, type World } from '../testing';
 import { lettersOfTheDay } from './clock';
 import { appointment } from './compose';
-import { sendDue, standing } from './outbox';
+import { lettersWaiting } from '../mail/letters-waiting';
+import { sendDue } from './outbox';
 import { lettersView, previewLetter } from './preview';
 
 let w: World;
@@ -160,7 +161,7 @@ describe('letters about orders', () => {
       await sendDue(down);
       w.clock.ms += DAY;
     }
-    expect(await standing(w.ctx, (await w.site()).row.id)).toMatchObject({ waiting: 0, givenUp: 2 });
+    expect(await lettersWaiting(w.ctx, (await w.site()).row.id)).toMatchObject({ waiting: 0, givenUp: 2 });
     expect(await w.ctx.store.db.$count(orderEvents, eq(orderEvents.what, 'A letter could not be sent'))).toBe(
       2,
     );

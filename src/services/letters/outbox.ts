@@ -1,4 +1,4 @@
-import { and, asc, count, eq, lte } from 'drizzle-orm';
+import { and, asc, eq, lte } from 'drizzle-orm';
 import { letters, orderEvents } from '../../data/schema';
 import type { Ctx } from '../context';
 import { compose } from './compose';
@@ -77,18 +77,4 @@ async function giveUp(ctx: Ctx, letter: typeof letters.$inferSelect): Promise<vo
         detail: `The mail server refused it ${letter.tries + 1} times. Look whether the address is right.`,
       });
   });
-}
-
-/** Letters of a site that wait, and that were given up. */
-export async function standing(
-  ctx: Ctx,
-  siteId: string,
-): Promise<{ waiting: number; givenUp: number; connected: boolean }> {
-  const rows = await ctx.store.db
-    .select({ state: letters.state, n: count() })
-    .from(letters)
-    .where(eq(letters.siteId, siteId))
-    .groupBy(letters.state);
-  const of = (state: string) => rows.find((r) => r.state === state)?.n ?? 0;
-  return { waiting: of('waiting'), givenUp: of('given-up'), connected: ctx.mail !== undefined };
 }

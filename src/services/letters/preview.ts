@@ -10,10 +10,10 @@ import { letters, orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import type { Site } from '../sites/site';
-import { shopUrl } from '../storefront/addresses';
-import { readRules } from '../till/rules';
+import { shopUrl } from '../sites/addresses';
+import { readRules } from '../rules/rules';
 import { orderFigures } from './compose';
-import { standing } from './outbox';
+import { lettersWaiting } from '../mail/letters-waiting';
 
 export interface LettersView {
   readonly kinds: readonly {
@@ -25,7 +25,7 @@ export interface LettersView {
     readonly fields: readonly string[];
     readonly usual: { readonly subject: string; readonly text: string };
   }[];
-  readonly standing: Awaited<ReturnType<typeof standing>>;
+  readonly standing: Awaited<ReturnType<typeof lettersWaiting>>;
   readonly recent: readonly {
     readonly kind: string;
     readonly to: string;
@@ -50,7 +50,7 @@ export async function lettersView(ctx: Ctx, site: Site): Promise<LettersView> {
       fields: letterFacts[kind].fields,
       usual: usual[kind],
     })),
-    standing: await standing(ctx, site.row.id),
+    standing: await lettersWaiting(ctx, site.row.id),
     recent: recent.map((l) => ({
       kind: l.kind,
       to: l.to,

@@ -4,9 +4,9 @@ import { documents, orderEvents, orders, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
 import type { Site } from '../sites/site';
-import { addressLines } from '../till/address';
+import { addressLines } from '../rules/address';
 import { wallClock } from '../till/pricing';
-import { readRules } from '../till/rules';
+import { readRules } from '../rules/rules';
 
 /** Packing slips printed at once. */
 const AT_ONCE = 100;

@@ -4,8 +4,8 @@ import type { PagePath } from '../../core/site/paths';
 import type { SiteFiles } from '../../core/site/read-site';
 import { sha256 } from '../../data/blobs';
 import { invalid } from '../errors';
-import { walkFolder } from '../sites/read-folder';
-import { readZip } from '../sites/read-zip';
+import { walkFolder } from './read-folder';
+import { readZip } from './read-zip';
 
 /** The files of a site before they are in any store: in a folder, or unpacked from a ZIP into memory. */
 export interface OpenSite extends SiteFiles {

@@ -12,8 +12,8 @@ import { packZip, sendToHost } from './host';
 import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
 import { allowedFolder } from './folders';
-import { readFolder } from './read-folder';
-import { readZip } from './read-zip';
+import { readFolder } from '../reading/read-folder';
+import { readZip } from '../reading/read-zip';
 
 export const siteSettings = z.object({
   currency: z.string().refine(isCurrency, 'Choose a currency from the list.'),

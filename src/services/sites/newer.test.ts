@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
-import { benchView } from './bench';
+import { benchView } from '../publishing/bench';
 import { bringInNewer } from './newer';
-import { publish } from './publish';
+import { publish } from '../publishing/publish';
 import { currentPublication, type Site } from './site';
 import { readSlip } from './slip';
 import { undoWaiting } from './undo-waiting';

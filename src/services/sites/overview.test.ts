@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { listPitches } from '../../core/site/pitch';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
-import { benchView, pitchesOf } from './bench';
+import { benchView, pitchesOf } from '../publishing/bench';
 import { bringIn, siteSettings } from './bring-in';
 import { siteOverview } from './overview';
 import { place } from './placing';
-import { publish } from './publish';
+import { publish } from '../publishing/publish';
 import { loadPage, loadSite, type Site } from './site';
 
 let w: World;

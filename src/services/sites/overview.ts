@@ -7,7 +7,8 @@ import { shopPagesOf } from './shop-places';
 import { pageName } from './names';
 import { isNewer } from './slip';
 import { fingerprint } from '../../core/hash';
-import { canonical, difference, sellsIn } from './state';
+import { canonical } from '../../core/json';
+import { difference, sellsIn } from './state';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
 export interface PageCard {

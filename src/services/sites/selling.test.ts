@@ -1,12 +1,12 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { drawWidget } from '../storefront/widgets';
-import { readRules } from '../till/rules';
+import { readRules } from '../rules/rules';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { addSelling, guessSelling, setShop } from './add-selling';
-import { coverage } from './coverage';
+import { coverage } from '../publishing/coverage';
 import { setMenuChanges } from './menus';
 import { bringInNewer } from './newer';
-import { computeManifest } from './publish';
+import { computeManifest } from '../publishing/publish';
 import { bringIn } from './bring-in';
 import { loadSite } from './site';
 import { shopPagesOf } from './shop-places';

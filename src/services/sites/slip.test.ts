@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Placement } from '../../core/placement/placement';
-import { changedPaths } from './publish';
+import { changedPaths } from '../publishing/publish';
 import { pageName, placeName } from './names';
 import { difference } from './state';
 import type { Site } from './site';

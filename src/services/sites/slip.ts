@@ -7,18 +7,11 @@ import { formatMoney } from '../../core/money/format';
 import type { Minor } from '../../core/money/minor';
 import { goods, liveChanges, publications, variants } from '../../data/schema';
 import type { GoodsChange } from '../../data/schema/goods';
+import { canonical } from '../../core/json';
 import type { Ctx } from '../context';
-import { conflict, missing } from '../errors';
 import { describeMenuChange } from './menus';
 import { placeName } from './names';
-import {
-  canonical,
-  difference,
-  type PlacementDifference,
-  publishedState,
-  sellsIn,
-  type SiteState,
-} from './state';
+import { difference, type PlacementDifference, publishedState, sellsIn, type SiteState } from './state';
 import { shopPagesOf } from './shop-places';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
@@ -291,13 +284,3 @@ function words(d: GoodsChange, site: Site, choice: string): { what: string; from
     ? { what: label, from: String(d.from) || 'none', to: String(d.to) || 'none' }
     : { what: `${label} changed` };
 }
-
-export const liveChange = async (ctx: Ctx, site: Site, id: number) => {
-  const [row] = await ctx.store.db
-    .select()
-    .from(liveChanges)
-    .where(and(eq(liveChanges.id, id), eq(liveChanges.siteId, site.row.id)));
-  if (!row) throw missing('This line is not on the slip any more.');
-  if (row.undoneAt) throw conflict('This was undone already.');
-  return row;
-};

@@ -4,6 +4,7 @@ import type { Placement } from '../../core/placement/placement';
 import type { ShopAddress } from '../../core/site/set-up';
 import { placements as placementRows, sites } from '../../data/schema';
 import type { Tx } from '../../data/database';
+import { canonical } from '../../core/json';
 import type { Ctx } from '../context';
 import { draftPlacements, type Publication, type Site } from './site';
 
@@ -50,14 +51,6 @@ export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'sh
 /** Whether nothing at all is to be written into the owner's pages. */
 export const isUntouched = (s: SiteState): boolean =>
   s.placements.length === 0 && s.menu.length === 0 && s.shop === null;
-
-/** Keys in one order: the same record may come from JSON, the database or a form. */
-export const canonical = (value: unknown): string =>
-  JSON.stringify(value, (_, v: unknown) =>
-    v && typeof v === 'object' && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => a.localeCompare(b)))
-      : v,
-  );
 
 export interface PlacementDifference {
   readonly id: string;

@@ -13,7 +13,7 @@ import { richText } from '../goods/rich-text';
 import { shownReviews, spreadShown } from '../goods/reviews';
 import type { Site } from '../sites/site';
 import { type DownloadFile, downloadsOf, hasDownloads, proofFor } from '../till/downloads';
-import { backToSite, productHref, shopUrl } from './addresses';
+import { backToSite, productHref, shopUrl } from '../sites/addresses';
 
 /** What shoppers meet after buying: their files, and what they say of what they bought. */
 

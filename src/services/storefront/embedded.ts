@@ -11,7 +11,7 @@ import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import { catalogueOf } from '../goods/catalogue';
 import { type Site, siteLook } from '../sites/site';
-import { shopUrl } from './addresses';
+import { shopUrl } from '../sites/addresses';
 import { productViews } from './views';
 import { drawnKinds, drawWidget } from './widgets';
 

@@ -6,7 +6,7 @@ import type { Ctx } from '../context';
 import { freeOfProducts } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import type { Site } from '../sites/site';
-import { pageOf, pictureUrl, shopHome, shopUrl } from './addresses';
+import { pageOf, pictureUrl, shopHome, shopUrl } from '../sites/addresses';
 
 async function entries(ctx: Ctx, site: Site): Promise<FeedEntry[]> {
   const all = await catalogueOf(ctx, site.row.id, site.row);

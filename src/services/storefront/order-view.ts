@@ -9,8 +9,8 @@ import type { Site } from '../sites/site';
 import { readableCode, vouchersOf } from '../till/codes';
 import { instructionOf } from '../till/instruction';
 import { orderByToken } from '../till/orders';
-import { readRules } from '../till/rules';
-import { backToSite, shopUrl } from './addresses';
+import { readRules } from '../rules/rules';
+import { backToSite, shopUrl } from '../sites/addresses';
 import { filesHref } from './after';
 import { money, nameWith, stepName } from './views';
 

@@ -24,7 +24,7 @@ import type { Ctx } from '../context';
 import { freeOfProducts, soldNow } from '../goods/available';
 import { catalogueOf } from '../goods/catalogue';
 import type { Site } from '../sites/site';
-import { filmUrl, pageOf, pictureSet, pictureUrl, productHref, shopHome } from './addresses';
+import { filmUrl, pageOf, pictureSet, pictureUrl, productHref, shopHome } from '../sites/addresses';
 
 /** Draws products for shoppers: everything that several need is asked for once. */
 export interface ViewMaker {

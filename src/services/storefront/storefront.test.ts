@@ -5,7 +5,7 @@ import type { ProductInput } from '../../core/goods/product';
 import { readState } from '../../core/storefront/shop-front';
 import { wordsIn } from '../../core/storefront/words';
 import { makeWorld, type World } from '../testing';
-import { pageOf, shopHome } from './addresses';
+import { pageOf, shopHome } from '../sites/addresses';
 import { fragmentHtml, framePage } from './embedded';
 import { feeds } from './feeds';
 import { ordinaryOrderWays, orderPageView } from './order-view';

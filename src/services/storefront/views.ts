@@ -26,15 +26,15 @@ import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';
 import { missing } from '../errors';
 import type { CartView } from '../till/cart';
-import { countriesIn, countryName } from '../till/countries';
-import { addressForm } from '../till/address';
+import { countriesIn, countryName } from '../rules/countries';
+import { addressForm } from '../rules/address';
 import { waysToPay } from '../till/checkout';
 import { policiesOf } from '../till/policies';
-import { readRules } from '../till/rules';
+import { readRules } from '../rules/rules';
 import type { Site } from '../sites/site';
 import { shownReviews } from '../goods/reviews';
 import { reviewsView } from './after';
-import { backToSite, pictureUrl, productHref, shopUrl } from './addresses';
+import { backToSite, pictureUrl, productHref, shopUrl } from '../sites/addresses';
 import { everyWords, viewMaker } from './product-view';
 
 /** Where a shopper's next steps lead: to the site's own pages, or to the ordinary ones. */

@@ -30,7 +30,7 @@ import { lookUpOrder } from '../till/orders';
 import type { Site } from '../sites/site';
 import { briefOf } from './account';
 import { releaseNotes, reviewsView } from './after';
-import { shopUrl } from './addresses';
+import { shopUrl } from '../sites/addresses';
 import { productPageView, productViews } from './views';
 
 /** What a widget was asked to be: settings by their attribute names, and for a shop front what the shopper asked of it. */

@@ -21,7 +21,7 @@ import { actOnOrder } from './fulfil';
 import { listOrders } from './orders';
 import { refundOrder, resendRefunds } from './refunds';
 import { releaseExpired } from './reserve';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { standing } from './standing';
 import { takingsOf } from './takings';
 import { forgetTestOrders } from './test-orders';

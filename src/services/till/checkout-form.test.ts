@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { tillRules } from '../../core/till/rules';
-import { addressForm, addressLines, isPostcodeOf } from './address';
+import { addressForm, addressLines, isPostcodeOf } from '../rules/address';
 import { parseCheckout } from './checkout-form';
-import { countriesIn } from './countries';
+import { countriesIn } from '../rules/countries';
 
 const buyer = {
   email: 'a@b.example',

@@ -4,8 +4,8 @@ import { type AddressAsked, wholeAddress } from '../../core/till/address-asked';
 import { noRules, type TillRules } from '../../core/till/rules';
 import { invalid } from '../errors';
 import { notAgreed, type PolicyView } from './policies';
-import { addressForm, examplePostcode, isPostcodeOf } from './address';
-import { countryCode, countryName } from './countries';
+import { addressForm, examplePostcode, isPostcodeOf } from '../rules/address';
+import { countryCode, countryName } from '../rules/countries';
 
 /** What an address needs; each field that is wrong is told by the name of its sentence. */
 const need = {

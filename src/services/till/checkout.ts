@@ -5,15 +5,15 @@ import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Ctx } from '../context';
 import type { Site } from '../sites/site';
-import { addressForm } from './address';
+import { addressForm } from '../rules/address';
 import { kindsIn } from './basket';
 import { type CartView, readCart, setPlace } from './cart';
 import { type CheckoutInput, parseCheckout } from './checkout-form';
-import { countryCode } from './countries';
+import { countryCode } from '../rules/countries';
 import { goesBy } from './order-facts';
 import { policiesOf } from './policies';
 import { connected } from './providers';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { shopNow } from './shop-now';
 
 /** Ways to pay a basket from a country. */

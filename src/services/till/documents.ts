@@ -10,7 +10,7 @@ import { keep, keepInsert } from '../../data/kept-queries';
 import { documents, type orders, type refunds } from '../../data/schema';
 import type { Ctx } from '../context';
 import { newId } from '../ids';
-import { addressLines } from './address';
+import { addressLines } from '../rules/address';
 import { wallClock } from './pricing';
 import { type ShopNow, shopNow } from './shop-now';
 

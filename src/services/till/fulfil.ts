@@ -6,13 +6,13 @@ import type { Tx } from '../../data/database';
 import { letters, orders, payments, subscriptions, voucherUses, discountUses } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid, isRefusal, missing } from '../errors';
-import { letterOfSending } from '../letters/occasions';
+import { letterOfSending } from '../mail/occasions';
 import type { Site } from '../sites/site';
 import { factsOf } from './order-facts';
 import { closePages, openPages } from './providers';
 import { restock, stopVouchers } from './refund-state';
 import { givenBack, refundOrder } from './refunds';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { accept, event, settle } from './settle';
 import { surplusOf } from './short';
 

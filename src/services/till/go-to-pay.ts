@@ -18,13 +18,13 @@ import { type BasketRow, bareLine, basketOf, linesOf } from './basket';
 import { formOf, waysToPay } from './checkout';
 import type { CheckoutInput } from './checkout-form';
 import { holdUses } from './codes';
-import { countryName } from './countries';
+import { countryName } from '../rules/countries';
 import { goesBy } from './order-facts';
 import { keepAgreed, notAgreed, policiesOf } from './policies';
 import { priced } from './pricing';
 import { backTo, closePages, openPages, startPayment } from './providers';
 import { HELD_MS, hold, release } from './reserve';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { addEvents, settleFree, settlePlaced } from './settle';
 import { type ShopNow, shopNow } from './shop-now';
 

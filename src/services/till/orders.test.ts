@@ -9,7 +9,7 @@ import { listOrders } from './orders';
 import { ordersCsv } from './orders-csv';
 import { policiesOf } from './policies';
 import { refundOrder } from './refunds';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { takingsCsv, takingsOf } from './takings';
 
 /** Orders as they are read: found, told, counted, and with what was agreed to. What is done to them: after-sale.test.ts. */

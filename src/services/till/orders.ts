@@ -25,10 +25,10 @@ import { invalid, missing } from '../errors';
 import { shopPagesOf } from '../sites/shop-places';
 import { pageName } from '../sites/names';
 import { draftPlacements, type Site } from '../sites/site';
-import { addressLines } from './address';
+import { addressLines } from '../rules/address';
 import { factsOf } from './order-facts';
 import { givenBack } from './refunds';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { subscriptionsOfSite, type SubscriptionView } from './subscriptions';
 
 type Order = typeof orders.$inferSelect;

@@ -7,7 +7,7 @@ import { orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
 import type { Site } from '../sites/site';
-import { shopUrl } from '../storefront/addresses';
+import { shopUrl } from '../sites/addresses';
 
 export interface PolicyView {
   readonly id: string;

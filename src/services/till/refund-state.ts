@@ -13,7 +13,7 @@ import {
 } from '../../data/schema';
 import type { Ctx } from '../context';
 import { piecesOf } from '../goods/available';
-import { letterOfRefund } from '../letters/occasions';
+import { letterOfRefund } from '../mail/occasions';
 import { vouchersIn } from './codes';
 import { issueCredit } from './documents';
 import { moneyIn } from './order-money';

@@ -11,11 +11,11 @@ import { readBasics, saveBasics } from './basics';
 import { addToCart, readCart, setCode, setPlace } from './cart';
 import { bareCode, readableCode, vouchersIn, vouchersOf } from './codes';
 import { goToPay } from './go-to-pay';
-import { countriesIn, countryCode, countryName } from './countries';
+import { countriesIn, countryCode, countryName } from '../rules/countries';
 import { orderByToken } from './orders';
 import { wallClock } from './pricing';
 import { HELD_MS } from './reserve';
-import { readRules, saveRules } from './rules';
+import { readRules, saveRules } from '../rules/rules';
 
 let w: World;
 beforeEach(async () => {

@@ -7,7 +7,7 @@ import { keep, keepInsert } from '../../data/kept-queries';
 import { cartLines, orderEvents, orders, payments } from '../../data/schema';
 import type { Lacks } from '../../data/schema/till';
 import type { Ctx } from '../context';
-import { lettersOfPaying, letterToOwner } from '../letters/occasions';
+import { lettersOfPaying, letterToOwner } from '../mail/occasions';
 import { issueVouchers, type Missed, spendUses } from './codes';
 import { issueInvoice, type Paid } from './documents';
 import { nextOrderNumber } from './numbers';

@@ -2,7 +2,7 @@ import type { TillRules } from '../../core/till/rules';
 import type { Db, Tx } from '../../data/database';
 import type { Ctx } from '../context';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
-import { readTill } from './rules';
+import { readTill } from '../rules/rules';
 
 /**
  * What sums and orders are worked out from, as it stands at one moment: asked once at the beginning of an act, then handed on. Within a

@@ -3,10 +3,10 @@ import { orders } from '../../data/schema';
 import { viaProvider, whyNot } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { Ctx } from '../context';
-import { standing as lettersStanding } from '../letters/outbox';
+import { lettersWaiting } from '../mail/letters-waiting';
 import type { Site } from '../sites/site';
 import { connected } from './providers';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 
 /** What the owner has to know wherever they are in the office. */
 export interface Standing {
@@ -35,7 +35,7 @@ export function unpayable(rules: TillRules, names: readonly string[]): string {
 
 export async function standing(ctx: Ctx, site: Site): Promise<Standing> {
   const rules = await readRules(ctx.store.db, site.row.id);
-  const post = await lettersStanding(ctx, site.row.id);
+  const post = await lettersWaiting(ctx, site.row.id);
   const [short] = await ctx.store.db
     .select({ n: count() })
     .from(orders)

@@ -5,7 +5,7 @@ import { listGoods, saveProduct } from '../goods/goods';
 import { makeWorld, type World } from '../testing';
 import { addToCart, readCart, setPlace } from './cart';
 import { goToPay } from './go-to-pay';
-import { readRules, saveRules } from './rules';
+import { readRules, saveRules } from '../rules/rules';
 import { orderByToken } from './orders';
 import { chargeDue, resumeSubscription, stopSubscription, subscriptionsOf } from './subscriptions';
 

@@ -13,7 +13,7 @@ import { act } from './payment';
 import { askProvider, noticeUrl } from './providers';
 import { chargedAgain } from './pricing';
 import { hold } from './reserve';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { shopNow } from './shop-now';
 
 /**

@@ -19,7 +19,7 @@ import { invalid } from '../errors';
 import type { Site } from '../sites/site';
 import { pageOf } from './orders';
 import { wallClock } from './pricing';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 
 /** Addresses of plain product pages begin so; which product it was is told beside. */
 const PLAIN = '/goods/';

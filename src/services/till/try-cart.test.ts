@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { makeWorld } from '../testing';
 import { addToCart, setCode, setPlace } from './cart';
-import { readRules, saveRules } from './rules';
+import { readRules, saveRules } from '../rules/rules';
 import { tillView, tryCart } from './try-cart';
 
 it('"Try a cart" and a shopper\u2019s cart are the same sum; rules that are only typed count in the first alone, and nothing is kept', async () => {

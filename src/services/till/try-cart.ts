@@ -13,11 +13,11 @@ import type { Site } from '../sites/site';
 import { vouchersIn } from './codes';
 import { pageName } from '../sites/names';
 import { connected } from './providers';
-import { statesByCountry } from './address';
+import { statesByCountry } from '../rules/address';
 import { type Basics, readBasics } from './basics';
-import { countriesIn } from './countries';
+import { countriesIn } from '../rules/countries';
 import { pricingFacts, wallClock } from './pricing';
-import { readRules } from './rules';
+import { readRules } from '../rules/rules';
 import { withPathsNow } from './shop-now';
 
 export interface TillView {

@@ -12,7 +12,7 @@ import { factsOf } from '../order-facts';
 import { reconcile, reconcileSilent } from '../payment';
 import { resendRefunds } from '../refunds';
 import { releaseExpired } from '../reserve';
-import { readRules, saveRules } from '../rules';
+import { readRules, saveRules } from '../../rules/rules';
 import { resendReturns, returnSurplus } from '../surplus';
 import { faultsIn } from './books';
 import { buyerOf } from '../../testing';

@@ -11,7 +11,7 @@ import {
   vouchers,
   voucherUses,
 } from '../../../data/schema';
-import { readRules } from '../rules';
+import { readRules } from '../../rules/rules';
 import type { Stage } from './stage';
 
 /**

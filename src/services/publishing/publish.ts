@@ -10,12 +10,12 @@ import { sha256 } from '../../data/blobs';
 import { isPagePath } from '../../core/site/paths';
 import { conflict, missing } from '../errors';
 import { newId } from '../ids';
-import { allowedFolder } from './folders';
-import { packZip, sendToHost } from './host';
-import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from './in-place';
+import { allowedFolder } from '../sites/folders';
+import { packZip, sendToHost } from '../sites/host';
+import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from '../sites/in-place';
 import { renderPage, rendering } from './render';
-import { placeName } from './names';
-import { isNewer, menuLines, newerLines, shopLines } from './slip';
+import { placeName } from '../sites/names';
+import { isNewer, menuLines, newerLines, shopLines } from '../sites/slip';
 import {
   difference,
   draftState,
@@ -25,8 +25,8 @@ import {
   type SiteState,
   untouched,
   writeDraft,
-} from './state';
-import { currentPublication, loadSite, type Publication, type Site } from './site';
+} from '../sites/state';
+import { currentPublication, loadSite, type Publication, type Site } from '../sites/site';
 
 export interface Published {
   readonly id: string;

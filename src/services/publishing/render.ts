@@ -3,14 +3,14 @@ import { type PlaceContext, scriptTag } from '../../core/placement/place';
 import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
-import { buildSitePage, homePage, movedPage } from './shop-pages';
-import { type ShopPage, shopPagesOf } from './shop-places';
+import { buildSitePage, homePage, movedPage } from '../sites/shop-pages';
+import { type ShopPage, shopPagesOf } from '../sites/shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { countShown } from '../storefront/widgets';
 import { fromSiteRem } from '../../core/look/rem';
-import { sellsIn, type SiteState } from './state';
+import { sellsIn, type SiteState } from '../sites/state';
 import type { Look } from '../../core/look/look';
-import { loadPage, type Site, siteLook } from './site';
+import { loadPage, type Site, siteLook } from '../sites/site';
 import { parsePageFile, type ParsedPage } from '../../core/site/read-page';
 
 /** Everything needed to write pages of one state of a site. */

@@ -3,8 +3,8 @@ import { sha256 } from '../../data/blobs';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { changedPaths } from './publish';
-import { currentPublication, type Site } from './site';
-import { visit } from './visit';
+import { currentPublication, type Site } from '../sites/site';
+import { visit } from '../sites/visit';
 
 /** How the live site stands beside what was published for the owner to put up. */
 export interface PutUp {

@@ -10,7 +10,7 @@ import { keep } from '../../data/kept-queries';
 import { liveChanges, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
-import { canonical } from '../sites/state';
+import { sameJson } from '../../core/json';
 import { stateCode } from './address';
 import { countryName } from './countries';
 import type { Site } from '../sites/site';
@@ -141,12 +141,12 @@ export async function saveRules(ctx: Ctx, site: Site, asked: unknown, by: string
   const { part, value, from } = parsed.data;
   const saved = await ctx.store.write(async (tx) => {
     const before = await readRules(tx, site.row.id);
-    if (canonical(before[part]) !== canonical(from))
+    if (!sameJson(before[part], from))
       throw conflict(
         'This part of the till was changed in another window. Look at it as it is now, and change it again.',
       );
     const after = parseRules({ ...before, [part]: value });
-    if (canonical(after[part]) === canonical(before[part])) return before;
+    if (sameJson(after[part], before[part])) return before;
     await write(ctx, tx, site.row.id, after);
     await tx.insert(liveChanges).values({
       siteId: site.row.id,
@@ -220,7 +220,7 @@ export async function takeRulesBack(
   { part, from, to }: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown },
 ): Promise<void> {
   const now = await readRules(tx, siteId);
-  if (canonical(now[part]) !== canonical(to))
+  if (!sameJson(now[part], to))
     throw conflict('This part of the till was changed again since. Undo the later change first.');
   await write(ctx, tx, siteId, parseRules({ ...now, [part]: from }));
 }

@@ -11,9 +11,9 @@ import type { Ctx } from '../context';
 import { pitchesInThread } from '../reading/pitches-in-thread';
 import { listCategories } from '../goods/categories';
 import { placeContext, renderPage, rendering } from './render';
-import { pageName } from './names';
-import { draftState } from './state';
-import { loadPage, type Site } from './site';
+import { pageName } from '../sites/names';
+import { draftState } from '../sites/state';
+import { loadPage, type Site } from '../sites/site';
 
 export interface BenchView {
   readonly page: {

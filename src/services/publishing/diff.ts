@@ -3,8 +3,8 @@ import { isPagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
 import { changedPaths, computeManifest } from './publish';
-import { draftState } from './state';
-import { currentPublication, type Site } from './site';
+import { draftState } from '../sites/state';
+import { currentPublication, type Site } from '../sites/site';
 
 export interface ChangedFile {
   readonly path: string;

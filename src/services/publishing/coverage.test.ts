@@ -1,10 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { edgePitch } from '../../core/site/pitch';
 import { makeWorld, type World } from '../testing';
-import { addSelling } from './add-selling';
+import { addSelling } from '../sites/add-selling';
 import { coverage, distances } from './coverage';
-import { menuView } from './menus';
-import { loadPage } from './site';
+import { menuView } from '../sites/menus';
+import { loadPage } from '../sites/site';
 let w: World;
 beforeEach(async () => {
   w = await makeWorld();

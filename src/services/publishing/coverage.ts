@@ -2,11 +2,11 @@ import { edgePitch } from '../../core/site/pitch';
 import { canStand } from '../../core/placement/place';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
-import { pageName } from './names';
+import { pageName } from '../sites/names';
 import { type Rendering, rendering, renderPage } from './render';
-import { pageVersion } from './overview';
-import { draftState } from './state';
-import { loadPage, type Site } from './site';
+import { pageVersion } from '../sites/overview';
+import { draftState } from '../sites/state';
+import { loadPage, type Site } from '../sites/site';
 
 /** How a shopper stands on one page. */
 export interface CoverageRow {

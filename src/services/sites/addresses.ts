@@ -1,7 +1,7 @@
 import type { Ctx } from '../context';
-import { pictureWidths } from '../goods/pictures';
-import { shopPagesOf } from '../sites/shop-places';
-import type { Site } from '../sites/site';
+import { pictureWidths } from '../../core/goods/picture-widths';
+import { shopPagesOf } from './shop-places';
+import type { Site } from './site';
 
 /** Addresses on the shop's own origin. */
 export const shopUrl = (ctx: Ctx, site: Site): string => `${ctx.addresses.shop}/${site.row.slug}`;
