@@ -1,21 +1,37 @@
 import { defineConfig } from 'vitest/config';
 
+const shared = {
+  setupFiles: ['tools/test-seed.ts'],
+  testTimeout: 60_000,
+  pool: 'forks' as const,
+};
+
 export default defineConfig({
   test: {
-    include: [
-      'src/**/*.test.ts',
-      'bench/**/*.test.ts',
-      'standins/**/*.test.ts',
-      'cli/**/*.test.ts',
-      'tools/**/*.test.ts',
-    ],
-    setupFiles: ['tools/test-seed.ts'],
-    testTimeout: 60_000,
-    pool: 'forks',
     // Machines here have two cores; the usual leaves one idle.
     maxWorkers: 2,
-    // Each test makes a world of its own; what modules remember is kept by ids that no other test has. Reading them anew for each file would
-    // take longer than the tests.
-    isolate: false,
+    projects: [
+      {
+        test: {
+          ...shared,
+          name: 'plain',
+          include: ['src', 'bench', 'standins', 'cli', 'tools'].map((dir) => `${dir}/**/*.test.ts`),
+          exclude: ['**/*.dom.test.ts', '**/node_modules/**'],
+          // Each test makes a world of its own; what modules remember is kept by ids that no other test has. Reading them anew for each
+          // file would take longer than the tests.
+          isolate: false,
+        },
+      },
+      {
+        test: {
+          ...shared,
+          name: 'dom',
+          include: ['src/**/*.dom.test.ts', 'src/**/*.dom.test.tsx'],
+          environment: 'jsdom',
+          // A window of its own to each file: elements are defined once in it.
+          isolate: true,
+        },
+      },
+    ],
   },
 });

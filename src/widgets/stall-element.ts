@@ -62,25 +62,40 @@ export abstract class StallElement extends HTMLElement {
 
   /** Moving an element in the page disconnects and connects it: each life has its own signal. */
   connectedCallback(): void {
-    this.#life?.abort();
-    const life = new AbortController();
-    this.#life = life;
-    pageData(this.shop, this.wish()).then(
-      async (data) => {
-        await myTurn();
-        if (!life.signal.aborted) this.show(data, life.signal);
-      },
-      (error: unknown) => console.warn(error),
-    );
+    this.#begin();
   }
 
   disconnectedCallback(): void {
     this.#life?.abort();
+    this.#life = undefined;
   }
 
-  /** A page that changes what a widget is for gets the widget anew. */
+  /**
+   * A page that changes what a widget is for gets the widget anew, also where it names that only later. Attributes that came with
+   * the element are told before its life begins, and are read then.
+   */
   attributeChangedCallback(_: string, was: string | null, is: string | null): void {
-    if (was !== null && was !== is && this.isConnected) this.connectedCallback();
+    if (was !== is && this.#life) this.#begin();
+  }
+
+  /** What a page sets in one go is asked for once: the attributes are read when it has set them all. */
+  #begin(): void {
+    this.#life?.abort();
+    const life = new AbortController();
+    this.#life = life;
+    queueMicrotask(() => {
+      if (!life.signal.aborted) void this.#ask(life.signal);
+    });
+  }
+
+  async #ask(signal: AbortSignal): Promise<void> {
+    try {
+      const data = await pageData(this.shop, this.wish());
+      await myTurn();
+      if (!signal.aborted) this.show(data, signal);
+    } catch (error) {
+      console.warn(error);
+    }
   }
 
   protected abstract show(data: PageData, signal: AbortSignal): void;
