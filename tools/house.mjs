@@ -8,7 +8,7 @@ import { dirname, join, relative, resolve } from 'node:path';
 import ts from 'typescript';
 
 const ROOTS = ['src', 'cli', 'standins', 'demo', 'bench', 'e2e', 'tools'];
-const isTest = (file) => /\.(test|spec)\.tsx?$/.test(file) || file.startsWith('e2e/');
+const isTest = (file) => /\.(test|spec)\.tsx?$|(^|\/)testing\.tsx?$/.test(file) || file.startsWith('e2e/');
 
 const filesIn = (dir) =>
   ROOTS.flatMap((root) => {

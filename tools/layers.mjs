@@ -84,7 +84,7 @@ export const walls = [
 
 /** Core does no input or output: of Node it may use nothing. Widgets run in browsers. */
 const noNode = ['src/core', 'src/widgets', 'src/office'];
-const isTest = (file) => /\.test\.ts$|(^|\/)testing\.ts$/.test(file);
+const isTest = (file) => /\.test\.tsx?$|(^|\/)testing\.tsx?$/.test(file);
 
 function filesIn(dir) {
   return readdirSync(dir, { withFileTypes: true, recursive: true })
