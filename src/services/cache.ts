@@ -1,24 +1,23 @@
+import { LRUCache } from 'lru-cache';
+
 /** Keeps the `size` values used last. For things that are costly to make and never change under their key. */
-export class Recent<K, V> {
-  #kept = new Map<K, V>();
-  constructor(private readonly size: number) {}
+export class Recent<K extends string, V> {
+  // The library keeps no null; a picture that is still to be made is one.
+  #kept: LRUCache<K, { readonly value: V }>;
+  constructor(size: number) {
+    this.#kept = new LRUCache({ max: size });
+  }
 
   async get(key: K, make: () => Promise<V> | V): Promise<V> {
     const known = this.#kept.get(key);
-    if (known !== undefined) {
-      this.#kept.delete(key);
-      this.#kept.set(key, known);
-      return known;
-    }
-    const made = await make();
-    this.put(key, made);
-    return made;
+    if (known) return known.value;
+    const value = await make();
+    this.put(key, value);
+    return value;
   }
 
   put(key: K, value: V): void {
-    this.#kept.delete(key);
-    this.#kept.set(key, value);
-    if (this.#kept.size > this.size) this.#kept.delete(this.#kept.keys().next().value as K);
+    this.#kept.set(key, { value });
   }
 }
 
