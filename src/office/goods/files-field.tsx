@@ -1,3 +1,4 @@
+import { address } from '../../contract/address';
 import { FileDown, Plus, X } from 'lucide-react';
 import { lazy, Suspense, useId } from 'react';
 import { type KeptFile, MAX_FILE, type Release, sizeWords } from '../../core/goods/downloads';
@@ -102,7 +103,7 @@ function One({
 }) {
   const { site } = useBoot();
   const { now, take, stop } = useUpload<KeptFile>(
-    (file) => `/api/${site.slug}/files?name=${encodeURIComponent(file.name)}`,
+    (file) => address(site.slug, 'POST files', { query: { name: file.name } }),
     (kept) =>
       put((own) => ({
         ...own,

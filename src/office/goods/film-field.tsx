@@ -1,3 +1,4 @@
+import { address } from '../../contract/address';
 import { Film, Plus, X } from 'lucide-react';
 import { sizeWords } from '../../core/goods/downloads';
 import type { ProductForm } from '../../core/goods/product';
@@ -13,7 +14,7 @@ import { filmField as say } from '../words/goods';
 export function FilmField({ draft, set, errors }: { draft: Draft; set: SetField; errors: Errors }) {
   const { site } = useBoot();
   const { now, take, stop } = useUpload<NonNullable<ProductForm['film']>>(
-    (file) => `/api/${site.slug}/files?as=film&name=${encodeURIComponent(file.name)}`,
+    (file) => address(site.slug, 'POST files', { query: { as: 'film', name: file.name } }),
     (kept) => set('film', kept),
   );
   if (draft.film)

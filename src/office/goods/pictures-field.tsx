@@ -6,6 +6,7 @@ import { call } from '../api';
 import { pictureOf, useBoot } from '../shop-context';
 import { picturesField as say } from '../words/goods';
 import { OpenPicture } from './open-picture';
+import { whileUploading } from './use-upload';
 
 interface Props {
   readonly pictures: readonly Picture[];
@@ -109,7 +110,8 @@ function useTakePictures(onChange: Props['onChange']) {
   const [busy, setBusy] = useState<{ done: number; all: number } | null>(null);
   const add = (hash: string) =>
     onChange((now) => (now.some((p) => p.hash === hash) ? now : [...now, { hash, alt: '', x: 0.5, y: 0.5 }]));
-  const take = async (files: readonly File[]): Promise<void> => {
+  const take = (files: readonly File[]) => whileUploading(takeAll(files));
+  const takeAll = async (files: readonly File[]): Promise<void> => {
     for (const [done, file] of files.entries()) {
       setBusy({ done, all: files.length });
       await call(site.slug, 'POST pictures', { body: file }).then(

@@ -19,13 +19,13 @@ export function SheetFoot({
   onCopied: (copy: Product) => void;
   onRemoved: () => void;
 }) {
-  const { changed, save, undo, canUndo, reset, errors } = sheet;
+  const { changed, isSaving, waits, undo, canUndo, reset, errors } = sheet;
   const faults = Object.keys(errors).length;
   const saveWord = product ? say.save : say.addToTheGoods;
   return (
     <div className="gfoot">
-      <button type="submit" className="btn leaf" disabled={!changed || save.isPending}>
-        {save.isPending ? say.saving : saveWord}
+      <button type="submit" className="btn leaf" disabled={!changed || isSaving}>
+        {isSaving ? say.saving : saveWord}
       </button>
       {canUndo && (
         <button type="button" className="btn quiet" onClick={undo}>
@@ -39,7 +39,7 @@ export function SheetFoot({
         </button>
       )}
       <span className={faults ? 'bad' : 'note'} role="status">
-        {standing(faults, changed, product !== undefined)}
+        {waits ? say.savedWhenTheFileIsHere : standing(faults, changed, product !== undefined)}
       </span>
       {product && <WholeProduct id={product.id} onCopied={onCopied} onRemoved={onRemoved} />}
     </div>

@@ -44,7 +44,7 @@ export function Sheet({ product, goods, onSaved, onRemoved, onDraft }: Props) {
       onKeyDown={s.onKeyDown}
       onSubmit={(e) => {
         e.preventDefault();
-        s.save.mutate();
+        s.submit();
       }}
     >
       <SheetHead product={product} draft={draft} set={set} error={errors.name} />

@@ -7,6 +7,7 @@ import { useBoot } from '../shop-context';
 import { sheet as say } from '../words/goods';
 import { draftOf, type Errors, firstKind, keepDraft, keptDraft, patchOf, readDraft } from './form';
 import { useDraft } from './use-draft';
+import { useUploading } from './use-upload';
 
 interface Wanted {
   readonly product: Product | undefined;
@@ -61,12 +62,23 @@ export function useSheet({ product, onSaved, onDraft }: Wanted) {
       else if (!(e instanceof Problem && e.status === 422)) toast.error(e.message, { duration: 9000 });
     },
   });
+  // Pressed while a file is on its way it waits for it: saved without, the file would be lost without a word.
+  const isUploading = useUploading();
+  const [waits, setWaits] = useState(false);
+  const { mutate } = save;
+  useEffect(() => {
+    if (!waits || isUploading) return;
+    setWaits(false);
+    mutate();
+  }, [waits, isUploading, mutate]);
+  const submit = () => (isUploading ? setWaits(true) : mutate());
   const reset = () => {
     restart(start);
     setErrors({});
   };
-  const onKeyDown = sheetKeys({ s: () => save.mutate(), z: undo, y: redo });
-  return { draft, set, change, errors, changed, save, undo, canUndo, reset, onKeyDown };
+  const onKeyDown = sheetKeys({ s: submit, z: undo, y: redo });
+  const isSaving = waits || save.isPending;
+  return { draft, set, change, errors, changed, submit, isSaving, waits, undo, canUndo, reset, onKeyDown };
 }
 
 export type SheetState = ReturnType<typeof useSheet>;

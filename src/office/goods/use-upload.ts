@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
 import { upload } from '../upload';
 
@@ -13,7 +13,8 @@ export function useUpload<T>(pathOf: (file: File) => string, onKept: (kept: T, f
   const [now, setNow] = useState<Uploading | null>(null);
   const stopper = useRef<AbortController | null>(null);
   useEffect(() => () => stopper.current?.abort(), []);
-  const take = async (files: readonly File[]) => {
+  const take = (files: readonly File[]) => whileUploading(takeAll(files));
+  const takeAll = async (files: readonly File[]) => {
     const control = new AbortController();
     stopper.current = control;
     for (const file of files) {
@@ -33,3 +34,31 @@ export function useUpload<T>(pathOf: (file: File) => string, onKept: (kept: T, f
   };
   return { now, take, stop: () => stopper.current?.abort() };
 }
+
+let underWay = 0;
+const listeners = new Set<() => void>();
+const say = (): void => {
+  for (const hear of listeners) hear();
+};
+
+/** Says of an upload, until it has ended, that it is under way. */
+export async function whileUploading<T>(work: Promise<T>): Promise<T> {
+  underWay++;
+  say();
+  try {
+    return await work;
+  } finally {
+    underWay--;
+    say();
+  }
+}
+
+/** Whether a file or a picture is on its way to the server: what is saved meanwhile would lack it. */
+export const useUploading = (): boolean =>
+  useSyncExternalStore(
+    (hear) => {
+      listeners.add(hear);
+      return () => listeners.delete(hear);
+    },
+    () => underWay > 0,
+  );

@@ -541,6 +541,7 @@ export const sheet = {
   anotherLook: (a: Said) => `${a} another look.`,
   oneFieldNeeds: 'One field needs',
   fieldsNeed: (a: number) => `${a} fields need`,
+  savedWhenTheFileIsHere: 'A file is on its way; it is saved when the file is here.',
   goesLiveWhenYouSave: 'Goes live when you save.',
   savedAndLive: 'Saved, and live.',
   copiedTheCopyIsHiddenUntil: 'Copied. The copy is hidden until you show it.',
