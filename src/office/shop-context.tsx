@@ -1,6 +1,5 @@
 import { createContext, useContext } from 'react';
 import { formatMoney } from '../core/money/format';
-import type { Minor } from '../core/money/minor';
 import type { SetUp } from '../core/site/set-up';
 import type { TaxClass } from '../core/goods/choices';
 
@@ -51,8 +50,7 @@ export function useBoot(): Boot {
 
 export function useMoney(): (amount: number, currency?: string) => string {
   const { site } = useBoot();
-  return (amount, currency = site.currency) =>
-    formatMoney({ amount: amount as Minor, currency }, site.locale);
+  return (amount, currency = site.currency) => formatMoney({ amount, currency }, site.locale);
 }
 
 export const pictureOf = (shopUrl: string, hash: string | null, width = 96): string | undefined =>

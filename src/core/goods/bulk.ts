@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { minorDigits } from '../money/currency';
-import type { Minor } from '../money/minor';
+import { type Minor, minor } from '../money/minor';
 import { percentOf } from '../money/round';
 import { pathOfNames, namesIn } from './category';
 import { priceEndings, taxClasses, visibilities } from './choices';
@@ -37,10 +37,10 @@ export type BulkEdit = z.output<typeof bulkEdit>;
  * the amount itself ends so. Never below nought.
  */
 export function endingIn(price: number, ends: string, currency: string): Minor {
-  if (ends === '' || minorDigits(currency) === 0) return Math.max(0, Math.round(price)) as Minor;
+  if (ends === '' || minorDigits(currency) === 0) return minor(Math.max(0, Math.round(price)));
   const unit = 10 ** minorDigits(currency);
   const end = Math.round((Number(ends) / 100) * unit);
-  return Math.max(0, end, Math.round((price - end) / unit) * unit + end) as Minor;
+  return minor(Math.max(0, end, Math.round((price - end) / unit) * unit + end));
 }
 
 function withOrWithout(all: readonly string[], one: string, how: 'in' | 'out'): string[] {

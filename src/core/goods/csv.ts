@@ -85,7 +85,7 @@ const inside = { refuse: 'sold out', 'sell-on': 'sell on', preorder: 'order ahea
 
 /** A product as rows, every column of them. Pictures are told by file names, which the ZIP beside has. */
 export function toRows(p: Product, currency: string, fileOf: (hash: string) => string): Row[] {
-  const money = (v: number | null) => (v === null ? '' : decimalText(v as Minor, currency));
+  const money = (v: number | null) => (v === null ? '' : decimalText(v, currency));
   const product: Row = {
     address: p.slug,
     name: p.name,

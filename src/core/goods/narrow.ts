@@ -1,4 +1,4 @@
-import type { Minor } from '../money/minor';
+import { type Minor, minor } from '../money/minor';
 import { priceFrom } from './price';
 import { isOnOffer, type Product } from './product';
 import { mostOf } from './stock';
@@ -73,5 +73,5 @@ export function facetsOf(
   const used = [...tags.values()]
     .sort((a, b) => b.count - a.count || (a.name < b.name ? -1 : 1))
     .slice(0, mostTags);
-  return { least: (products.length ? least : 0) as Minor, most: most as Minor, offers, tags: used };
+  return { least: minor(products.length ? least : 0), most: minor(most), offers, tags: used };
 }

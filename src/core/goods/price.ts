@@ -6,7 +6,7 @@ type Priced = Pick<Product, 'price' | 'was' | 'offer'>;
 
 /** What a variant costs before any offer: its own price, or the product's with a difference. */
 export const fullPrice = (p: Pick<Product, 'price'>, v: Pick<Variant, 'price' | 'difference'>): Minor =>
-  v.price ?? (Math.max(0, p.price + (v.difference ?? 0)) as Minor);
+  v.price ?? minor(Math.max(0, p.price + (v.difference ?? 0)));
 
 export const offerRuns = (o: Offer | null, at: number): o is Offer =>
   o !== null &&
@@ -16,7 +16,7 @@ export const offerRuns = (o: Offer | null, at: number): o is Offer =>
 /** A full price with an offer on it: per cent or an amount off, never below nought. */
 export function offered(full: Minor, offer: Offer): Minor {
   if (offer.kind === 'percent') return percentOf(full, 100 - offer.value, 'half-up');
-  return Math.max(0, full - offer.value) as Minor;
+  return minor(Math.max(0, full - offer.value));
 }
 
 export interface PriceNow {
@@ -43,13 +43,13 @@ export function priceNow(
   const price = runs ? offered(full, p.offer as Offer) : full;
   const before = runs ? full : ownPriceBefore(p, full);
   if (before === null) return { price, was: null };
-  const honest = lowest === undefined ? before : (Math.min(before, lowest) as Minor);
+  const honest = lowest === undefined ? before : minor(Math.min(before, lowest));
   return { price, was: honest > price ? honest : null };
 }
 
 /** The price before that the owner named, for a choice that costs `full`. */
 const ownPriceBefore = (p: Priced, full: Minor): Minor | null =>
-  p.was === null ? null : ((p.was + full - p.price) as Minor);
+  p.was === null ? null : minor(p.was + full - p.price);
 
 /**
  * What one piece in a basket costs: the price of the choice or the amount that the buyer named, and what the texts cost that were
@@ -79,7 +79,7 @@ export function priceFrom(
     least = Math.min(least, price);
     most = Math.max(most, price);
   }
-  return { least: (Number.isFinite(least) ? least : p.price) as Minor, differs: most > least };
+  return { least: minor(Number.isFinite(least) ? least : p.price), differs: most > least };
 }
 
 const byLink = new WeakMap<object, Map<string, Product>>();
@@ -129,7 +129,7 @@ export function lowestBefore(history: readonly PricePoint[], start: number): Min
     if (point.at >= start) break;
     const until = Math.min(history[i + 1]?.at ?? start, start);
     if (until > start - DAYS_30)
-      lowest = lowest === undefined ? point.price : (Math.min(lowest, point.price) as Minor);
+      lowest = lowest === undefined ? point.price : minor(Math.min(lowest, point.price));
   }
   return lowest;
 }
@@ -186,11 +186,11 @@ export interface Margin {
 
 /** What is kept of a price. @param rate tax in per cent. @param included whether the price holds it. */
 export function marginOf(price: Minor, cost: Minor, rate: number, included: boolean): Margin {
-  const net = included ? ((price - taxWithin(price, rate, 'half-up')) as Minor) : price;
+  const net = included ? minor(price - taxWithin(price, rate, 'half-up')) : price;
   return {
-    tax: (price - net) as Minor,
+    tax: minor(price - net),
     cost,
-    profit: (net - cost) as Minor,
+    profit: minor(net - cost),
     percent: net === 0 ? 0 : Math.round(((net - cost) / net) * 1000) / 10,
   };
 }

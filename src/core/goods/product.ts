@@ -1,6 +1,6 @@
 import { taxClasses, visibilities } from './choices';
 import { z } from 'zod';
-import type { Minor } from '../money/minor';
+import { type Minor, zero } from '../money/minor';
 import { goodsKindIds } from './kinds';
 import { downloads, keptFile, noDownloads } from './downloads';
 import { gtinFault } from './gtin';
@@ -169,7 +169,7 @@ export const productInput = z.object({
         label: line(60).min(1, 'Say what the buyer writes.'),
         most: z.number().int().min(1).max(500).default(40),
         required: z.boolean().default(false),
-        price: money('what it costs').default(0 as Minor),
+        price: money('what it costs').default(zero),
       }),
     )
     .max(5, 'A buyer writes at most five texts.')

@@ -95,8 +95,8 @@ export function structuredData(i: StructuredInput): Graph {
       : {
           '@type': 'AggregateOffer',
           priceCurrency: i.currency,
-          lowPrice: decimalText(Math.min(...prices) as Minor, i.currency),
-          highPrice: decimalText(Math.max(...prices) as Minor, i.currency),
+          lowPrice: decimalText(Math.min(...prices), i.currency),
+          highPrice: decimalText(Math.max(...prices), i.currency),
           offerCount: i.offers.length,
           offers: i.offers.slice(0, 50).map((o) => offerOf(i, o)),
         };

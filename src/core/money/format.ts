@@ -1,7 +1,7 @@
 import { numberFormat } from '../intl';
 import { fail, ok, type Result } from '../result';
 import { minorDigits } from './currency';
-import { isMinor, type Minor, type Money, minor } from './minor';
+import { isMinor, type Minor, minor } from './minor';
 
 const formats = new Map<string, Intl.NumberFormat>();
 
@@ -21,7 +21,7 @@ function formatOf(locale: string, currency: string): Intl.NumberFormat {
 }
 
 /** The amount as plain decimal text, exact: 6800 GBP is "68.00", 5 KWD is "0.005". No float is involved. */
-export function decimalText(amount: Minor, currency: string): string {
+export function decimalText(amount: number, currency: string): string {
   const digits = minorDigits(currency);
   const bare = String(Math.abs(amount)).padStart(digits + 1, '0');
   const cut = bare.length - digits;
@@ -29,7 +29,10 @@ export function decimalText(amount: Minor, currency: string): string {
 }
 
 /** Local form by CLDR (Intl), with the digits of ISO 4217. Intl takes decimal text exactly, so no rounding happens. */
-export function formatMoney({ amount, currency }: Money, locale: string): string {
+export function formatMoney(
+  { amount, currency }: { readonly amount: number; readonly currency: string },
+  locale: string,
+): string {
   return formatOf(locale, currency).format(decimalText(amount, currency) as unknown as number);
 }
 
@@ -91,7 +94,7 @@ function decimalMark(figures: string, digits: number, { decimal, group }: Marks)
 }
 
 /** An amount as a language writes it into a field, without sign and groups: 1250 EUR is "12,50" in German. */
-export function amountText(amount: Minor, currency: string, locale: string): string {
+export function amountText(amount: number, currency: string, locale: string): string {
   return decimalText(amount, currency).replace('.', marksOf(locale).decimal);
 }
 

@@ -1,6 +1,6 @@
 import { dateFormat } from '../intl';
 import { formatMoney, percentText } from '../money/format';
-import type { Minor } from '../money/minor';
+import { type Minor, minor } from '../money/minor';
 import { fill } from '../storefront/words';
 import type { Invoice } from '../till/invoice';
 import { type PaperWords, paperWordsIn } from './words';
@@ -82,7 +82,7 @@ export function paperOf(i: Invoice): Paper {
 function grossOf(i: Invoice, charge: Invoice['charges'][number]): Minor {
   const row = i.rows.find((r) => r.percent === charge.percent);
   const lines = i.lines.filter((l) => l.percent === charge.percent).reduce((n, l) => n + l.gross, 0);
-  return (row ? row.taxable + row.tax - lines : charge.net) as Minor;
+  return minor(row ? row.taxable + row.tax - lines : charge.net);
 }
 
 function facts(i: Invoice, w: PaperWords): Paper['facts'] {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type Minor, minor } from '../money/minor';
+import { minor, zero } from '../money/minor';
 import type { BasketLine } from './basket';
 import { specialOf } from './place';
 import { percentOf, ratio, roundingModes, taxWithin } from '../money/round';
@@ -372,7 +372,7 @@ describe('shipping', () => {
 
   it('bands say where they overlap, and where nothing is offered any more', () => {
     const faults = (...ends: (number | null)[]) =>
-      bandFaults(ends.map((upTo) => ({ upTo, price: 0 as Minor }))).map((f) => [f.kind, f.at]);
+      bandFaults(ends.map((upTo) => ({ upTo, price: zero }))).map((f) => [f.kind, f.at]);
     expect([
       faults(),
       faults(1, 2, null),

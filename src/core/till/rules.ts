@@ -2,7 +2,7 @@ import { taxClasses } from '../goods/choices';
 import { z } from 'zod';
 import { letterFaults, letterRules } from '../letters/kinds';
 import { exchangeRules } from '../money/exchange';
-import type { Minor } from '../money/minor';
+import { type Minor, zero } from '../money/minor';
 import { payRules } from './paying';
 import { weightUnits } from './weight';
 import { roundingModes } from '../money/round';
@@ -104,11 +104,11 @@ const shippingWay = z.object({
   kind: z.enum(['post', 'local', 'collect']).default('post'),
   by: z.enum(['flat', 'weight', 'value', 'pieces']).default('flat'),
   /** Added whatever is in the parcel; all there is to a flat price. */
-  base: amount.default(0 as Minor),
+  base: amount.default(zero),
   /** Grams, minor units or pieces, each up to and with its end; the last may have none. */
   bands: z.array(band).max(40).default([]),
   /** For each piece, beside the bands. */
-  each: amount.default(0 as Minor),
+  each: amount.default(zero),
   /** Products with an amount of their own for each piece: they count in no band. */
   own: z
     .array(z.object({ goodsId: z.string(), each: amount }))
@@ -168,7 +168,7 @@ export const discountRule = z
     active: z.boolean().default(true),
     kind: z.enum(['percent', 'amount', 'shipping', 'price', 'buy-get']).default('percent'),
     percent: percent.default(10),
-    amount: amount.default(0 as Minor),
+    amount: amount.default(zero),
     buy: z.number().int().min(1).max(999).default(1),
     get: z.number().int().min(1).max(999).default(1),
     /** Per cent off what is got: 100 is free. */

@@ -135,7 +135,7 @@ function bandWords(way: ShippingWay, band: number, measure: number, { money, uni
   if (band < 0) return '';
   const say = (n: number) => {
     if (way.by === 'weight') return weightText(n, unit);
-    return way.by === 'value' ? money(n as Minor) : `${n}`;
+    return way.by === 'value' ? money(minor(n)) : `${n}`;
   };
   const [from, to] = [way.bands[band - 1]?.upTo ?? 0, way.bands[band]?.upTo ?? null];
   return `${say(measure)} in the band ${to === null ? `above ${say(from)}` : `${say(from)} to ${say(to)}`}${way.by === 'pieces' ? ' pieces' : ''}`;

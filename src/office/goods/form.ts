@@ -122,7 +122,7 @@ export const firstKind = (sells: readonly (keyof typeof kindsOf)[]): Draft['kind
   kindsOf[sells[0] ?? 'ships'];
 
 function draftFrom(f: ProductForm, currency: string, isNew: boolean): Draft {
-  const money = (v: number | null) => (v === null ? '' : decimalText(v as Minor, currency));
+  const money = (v: number | null) => (v === null ? '' : decimalText(v, currency));
   const {
     kind,
     name,
@@ -318,7 +318,7 @@ function readPrices(r: Reader, d: Draft) {
   const missing =
     d.kind === 'link'
       ? say.enterWhatItCostsThereOr
-      : say.writeThePriceInFiguresLike(decimalText(1250 as Minor, r.currency));
+      : say.writeThePriceInFiguresLike(decimalText(1250, r.currency));
   if (price === null) r.fault('price', missing);
   const was = r.money('was', d.was);
   if (was !== null && price !== null && was <= price) r.fault('was', say.thePriceBeforeIsMoreThan);

@@ -54,7 +54,7 @@ export function GoodsRow({ n, product: p, ticked, onTick, onOpen }: RowProps) {
           n={n}
           column="price"
           label={say.priceOf(p.name)}
-          value={decimalText(p.price as Minor, site.currency)}
+          value={decimalText(p.price, site.currency)}
           onSave={write.price}
         />
       </td>
@@ -63,7 +63,7 @@ export function GoodsRow({ n, product: p, ticked, onTick, onOpen }: RowProps) {
           n={n}
           column="was"
           label={say.priceBeforeOf(p.name)}
-          value={p.was === null ? '' : decimalText(p.was as Minor, site.currency)}
+          value={p.was === null ? '' : decimalText(p.was, site.currency)}
           placeholder={say.none}
           onSave={write.was}
         />

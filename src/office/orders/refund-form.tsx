@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import { decimalText, parseMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { worthOfPieces } from '../../core/till/refund';
 import type { OrderView } from '../../services/till/orders';
 import { useMoney } from '../shop-context';
@@ -84,7 +83,7 @@ export function RefundForm({ order: o, run, onClose }: { order: OrderView; run: 
         <input
           className="in mono"
           inputMode="decimal"
-          value={typed ?? decimalText(sum as Minor, o.currency)}
+          value={typed ?? decimalText(sum, o.currency)}
           aria-invalid={wrong}
           onChange={(e) => setTyped(e.target.value)}
         />

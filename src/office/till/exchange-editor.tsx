@@ -1,6 +1,6 @@
 import { Plus, X } from 'lucide-react';
 import { convert } from '../../core/money/exchange';
-import type { Minor } from '../../core/money/minor';
+import { minor } from '../../core/money/minor';
 import { TextField } from '../goods/fields';
 import { useBoot, useMoney } from '../shop-context';
 import { Foot } from './fields';
@@ -62,7 +62,7 @@ export function ExchangeEditor({ part }: { part: Part<'exchange'> }) {
               {right(r.rate)
                 ? say.isAbout(
                     money(10_000),
-                    money(convert(10_000 as Minor, site.currency, r.currency, r.rate), r.currency),
+                    money(convert(minor(10_000), site.currency, r.currency, r.rate), r.currency),
                   )
                 : ''}
             </span>

@@ -1,6 +1,5 @@
 import { type ReactNode, useEffect, useId, useState } from 'react';
 import { decimalText, parseMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { useBoot, useMoney } from '../shop-context';
 import { fields as say } from '../words/till';
 
@@ -69,7 +68,7 @@ export function Amount<T extends number | null>({
   const money = useMoney();
   const id = useId();
   const [{ show, read }] = useState(() => ({
-    show: (v: T) => (v === null ? '' : decimalText(v as unknown as Minor, site.currency)),
+    show: (v: T) => (v === null ? '' : decimalText(v, site.currency)),
     read: (text: string): T | undefined => {
       if (text.trim() === '') return empty ? (null as T) : undefined;
       const r = parseMoney(text, site.currency);

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import type { Minor } from '../../core/money/minor';
+import { zero } from '../../core/money/minor';
 import { bandFaults } from '../../core/till/rules';
 import { spans } from './ruler';
 
-const bands = (ends: readonly (number | null)[]) => ends.map((upTo) => ({ upTo, price: 0 as Minor }));
+const bands = (ends: readonly (number | null)[]) => ends.map((upTo) => ({ upTo, price: zero }));
 
 it('bands that rise fill the ruler from end to end, each beginning where the one before ends', () => {
   fc.assert(

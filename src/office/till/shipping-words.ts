@@ -1,5 +1,5 @@
 import { type WeightUnit, weightText } from '../../core/till/weight';
-import type { Minor } from '../../core/money/minor';
+import { zero } from '../../core/money/minor';
 import type { Region, ShippingWay } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { TillView } from '../../services/till/try-cart';
@@ -14,9 +14,9 @@ export const newWay = (name: string, more: Partial<ShippingWay> = {}): ShippingW
   name,
   kind: 'post',
   by: 'flat',
-  base: 0 as Minor,
+  base: zero,
   bands: [],
-  each: 0 as Minor,
+  each: zero,
   own: [],
   freeFrom: null,
   days: null,

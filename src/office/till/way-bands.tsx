@@ -1,5 +1,5 @@
 import { Plus, X } from 'lucide-react';
-import type { Minor } from '../../core/money/minor';
+import { minor } from '../../core/money/minor';
 import type { ShippingWay } from '../../core/till/rules';
 import { inUnit, toGrams, type WeightUnit } from '../../core/till/weight';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -41,7 +41,7 @@ export function WayBands({
       ...way.bands,
       {
         upTo: last?.upTo === null ? null : (last?.upTo ?? 0) + nextBand[way.by],
-        price: last?.price ?? (500 as Minor),
+        price: last?.price ?? minor(500),
       },
     ]);
   return (

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import type { Minor } from '../../core/money/minor';
+import { type Minor, minor } from '../../core/money/minor';
 import type { ShippingWay } from '../../core/till/rules';
 import type { WeightUnit } from '../../core/till/weight';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -170,7 +170,7 @@ function OwnAmounts({
           aria-label={say.aProductWithAnAmountOf(x.name)}
           value=""
           onChange={(e) =>
-            e.target.value && onChange([...x.own, { goodsId: e.target.value, each: 500 as Minor }])
+            e.target.value && onChange([...x.own, { goodsId: e.target.value, each: minor(500) }])
           }
         >
           <option value="">{say.aProductWithAnAmountOf2}</option>

@@ -2,7 +2,6 @@ import { eq } from 'drizzle-orm';
 import { applyBulk, bulkEdit, type BulkEdit } from '../../core/goods/bulk';
 import { formOf } from '../../core/goods/product';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { goods } from '../../data/schema';
 import type { GoodsChange } from '../../data/schema/goods';
 import type { Ctx } from '../context';
@@ -64,9 +63,7 @@ function words(
   site: Site,
 ): { from: string; to: string } {
   const money = (v: unknown) =>
-    typeof v === 'number'
-      ? formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale)
-      : 'none';
+    typeof v === 'number' ? formatMoney({ amount: v, currency: site.row.currency }, site.row.locale) : 'none';
   if (c.field === 'removed') return { from: 'among the goods', to: 'removed' };
   if (c.field === 'price' || c.field === 'was') return { from: money(c.from), to: money(c.to) };
   return { from: valueWords(c.from), to: valueWords(c.to) };

@@ -4,7 +4,6 @@ import { ICalCalendarMethod, ICalEventStatus, default as ical } from 'ical-gener
 import type { LetterKind } from '../../core/letters/kinds';
 import { type LetterFigures, letterOf, type Written, writeLetter } from '../../core/letters/render';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { fill, payName, type StepWords, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { TillRules } from '../../core/till/rules';
 import { goods, type letters, orders, refunds, user } from '../../data/schema';
@@ -96,8 +95,7 @@ const figuresOf: Partial<Record<LetterKind, (a: About) => Promise<Record<string,
       .from(refunds)
       .where(and(eq(refunds.id, about), eq(refunds.orderId, order.id)));
     if (!refund) return null;
-    const money = (amount: number) =>
-      formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
+    const money = (amount: number) => formatMoney({ amount, currency: order.currency }, site.row.locale);
     const s = stepWordsIn(site.row.locale);
     const inMoney = refund.amount - refund.toVouchers;
     return {
@@ -196,8 +194,7 @@ export async function orderFigures(
 ): Promise<LetterFigures> {
   const { locale } = site.row;
   const s = stepWordsIn(locale);
-  const money = (amount: number) =>
-    formatMoney({ amount: amount as Minor, currency: order.currency }, locale);
+  const money = (amount: number) => formatMoney({ amount, currency: order.currency }, locale);
   const paid = order.state === 'paid';
   // The instruction is for whoever pays; the owner is told by which way.
   const unpaid = toOwner ? waitsFor(rules, order, locale) : instructionText(rules, order, s);
@@ -246,8 +243,7 @@ async function leftBehind(
   const cart = await readCart(ctx, site, token).catch(() => undefined);
   const to = cart?.form.email ?? '';
   if (!cart || cart.lines.length === 0 || !to) return undefined;
-  const money = (amount: number) =>
-    formatMoney({ amount: amount as Minor, currency: site.row.currency }, site.row.locale);
+  const money = (amount: number) => formatMoney({ amount, currency: site.row.currency }, site.row.locale);
   return {
     to,
     figures: {

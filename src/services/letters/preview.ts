@@ -5,7 +5,6 @@ import { letterFacts, type LetterKind, letterKinds, unknownFields } from '../../
 import { letterOf, type Written, writeLetter } from '../../core/letters/render';
 import { lettersIn } from '../../core/letters/words';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { letters, orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
@@ -83,7 +82,7 @@ export async function previewLetter(
     .orderBy(desc(orders.createdAt))
     .limit(1);
   const { locale, currency, name } = site.row;
-  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
+  const money = (amount: number) => formatMoney({ amount, currency }, locale);
   const base = shopUrl(ctx, site);
   const rules = await readRules(ctx.store.db, site.row.id);
   const real = order && (await orderFigures(ctx, site, rules, order, {}, kind === 'to-owner'));

@@ -4,7 +4,6 @@ import { describePlacement, type Placement } from '../../core/placement/placemen
 import { reachIn } from '../../core/placement/reach';
 import type { ShopAddress } from '../../core/site/set-up';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { goods, liveChanges, publications, variants } from '../../data/schema';
 import type { GoodsChange } from '../../data/schema/goods';
 import { canonical } from '../../core/json';
@@ -275,7 +274,7 @@ function words(d: GoodsChange, site: Site, choice: string): { what: string; from
   if (d.field === 'stock')
     return { what: choice ? `Stock, ${choice}` : 'Stock', from: count(d.from), to: count(d.to) };
   const amount = (v: unknown) =>
-    v === null ? 'none' : formatMoney({ amount: v as Minor, currency: site.row.currency }, site.row.locale);
+    typeof v !== 'number' ? 'none' : formatMoney({ amount: v, currency: site.row.currency }, site.row.locale);
   if (money.has(d.field))
     return { what: moneyLabels[d.field] ?? 'Price', from: amount(d.from), to: amount(d.to) };
   const label = labels[d.field] ?? 'Details';

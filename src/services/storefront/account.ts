@@ -2,7 +2,6 @@ import { dateFormat } from '../../core/intl';
 import type { AccountView, SubscriptionBrief } from '../../core/storefront/account';
 import type { OrderBrief } from '../../core/storefront/order-brief';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { fill, stepWordsIn, wordsIn } from '../../core/storefront/words';
 import type { orders } from '../../data/schema';
 import { LINK_MINUTES, ordersWith } from '../account/account';
@@ -23,8 +22,7 @@ export async function briefOf(
   site: Site,
   lang: string,
 ): Promise<OrderBrief> {
-  const money = (amount: number) =>
-    formatMoney({ amount: amount as Minor, currency: order.currency }, site.row.locale);
+  const money = (amount: number) => formatMoney({ amount, currency: order.currency }, site.row.locale);
   return {
     number: String(order.number ?? ''),
     day: dateFormat(lang, { dateStyle: 'long' }).format(order.createdAt),
@@ -79,7 +77,7 @@ function subscriptionBrief(x: SubscriptionView, site: Site): SubscriptionBrief {
     id: x.id,
     name: x.name,
     running: x.running,
-    price: `${formatMoney({ amount: x.amount as Minor, currency: x.currency }, locale)} ${everyWords(x.every, wordsIn(locale))}`,
+    price: `${formatMoney({ amount: x.amount, currency: x.currency }, locale)} ${everyWords(x.every, wordsIn(locale))}`,
     says: x.running ? fill(s.nextOn, { x: day }) : s.stopped,
   };
 }

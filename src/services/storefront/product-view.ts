@@ -15,7 +15,7 @@ import { mostOf, type Standing, standingOf } from '../../core/goods/stock';
 import type { StructuredInput } from '../../core/goods/structured';
 import { canChoose } from '../../core/goods/variants';
 import { amountText, formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
+import { type Minor, minor } from '../../core/money/minor';
 import { Html } from '../../core/storefront/html';
 import type { CardAction, PictureView, ProductView, VariantView } from '../../core/storefront/views';
 import { count, fill, type Words } from '../../core/storefront/words';
@@ -84,7 +84,7 @@ async function lowestOf(ctx: Ctx, products: readonly Product[], now: Date): Prom
   for (const r of rows)
     history.set(r.variantId, [
       ...(history.get(r.variantId) ?? []),
-      { at: r.at.getTime(), price: r.price as Minor },
+      { at: r.at.getTime(), price: minor(r.price) },
     ]);
   for (const p of reduced) {
     for (const v of p.variants) {
@@ -119,7 +119,7 @@ function keptView(d: Drawing, p: Product): ProductView {
 }
 
 const money = (d: Drawing, amount: number): string =>
-  formatMoney({ amount: amount as Minor, currency: d.site.row.currency }, d.site.row.locale);
+  formatMoney({ amount, currency: d.site.row.currency }, d.site.row.locale);
 
 const freeFor = (d: Drawing, v: Variant): number | null => d.free.get(v.id) ?? null;
 
@@ -189,7 +189,7 @@ function variantView(
 /** The price at the head of a product: its cheapest variant's, and the lowest of thirty days where it is reduced. */
 function headPrice(d: Drawing, p: Product, least: number) {
   const cheapest = p.variants.find((v) => priceNow(p, v, d.at).price === least) ?? p.variants[0];
-  if (!cheapest) return { price: { price: p.price as Minor, was: null }, lowest: undefined };
+  if (!cheapest) return { price: { price: minor(p.price), was: null }, lowest: undefined };
   const lowest = d.lowest.get(cheapest.id);
   const price = priceNow(p, cheapest, d.at, lowest);
   return { price, lowest: price.was === null ? undefined : lowest };

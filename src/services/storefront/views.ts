@@ -6,7 +6,6 @@ import { asScriptText, structuredData } from '../../core/goods/structured';
 import { variantLabel } from '../../core/goods/variants';
 import { formatMoney, percentText } from '../../core/money/format';
 import { inOther } from '../../core/money/exchange';
-import type { Minor } from '../../core/money/minor';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
 import { letterOf } from '../../core/letters/render';
 import { addressAsked, servedCountries } from '../../core/till/address-asked';
@@ -66,7 +65,7 @@ export const ordinaryWays = (ctx: Ctx, site: Site, token: string): Ways => {
 };
 
 export const money = (site: Site, amount: number, currency = site.row.currency): string =>
-  formatMoney({ amount: amount as Minor, currency }, site.row.locale);
+  formatMoney({ amount, currency }, site.row.locale);
 
 /** Where a product opens: on the site's own shop page, else on its plain one. */
 function goodsHref(ctx: Ctx, site: Site, ways: Ways, slug: string): string {

@@ -238,7 +238,7 @@ async function narrowing(
     ordered: narrowed(listed, n, d.at, free),
     narrow: {
       by,
-      sign: formatMoney({ amount: 0 as Minor, currency }, locale).replace(/[\d.,\s\u00a0]/g, '') || currency,
+      sign: formatMoney({ amount: 0, currency }, locale).replace(/[\d.,\s\u00a0]/g, '') || currency,
       least: amountText(facets.least, currency, locale),
       most: amountText(facets.most, currency, locale),
       offers: facets.offers > 0,

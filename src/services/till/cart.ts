@@ -5,7 +5,6 @@ import type { Product, Variant } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
 import type { ExchangeRules } from '../../core/money/exchange';
 import { formatMoney, parseMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { count, fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
 import { nowhere } from '../../core/till/place';
 import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
@@ -362,7 +361,7 @@ function textsOf(product: Product, written: readonly string[], w: StepWords): st
 function namedAmount(site: Site, typed: string | null, least: number): number {
   const { currency, locale } = site.row;
   const w = stepWordsIn(locale);
-  const money = (amount: number) => formatMoney({ amount: amount as Minor, currency }, locale);
+  const money = (amount: number) => formatMoney({ amount, currency }, locale);
   if (typed === null) return least;
   const parsed = parseMoney(typed, currency, locale);
   if (!parsed.ok) throw invalid(fill(w.amountUnclear, { x: money(Math.max(least, 1)) }), { field: 'amount' });

@@ -1,6 +1,6 @@
 import { randomInt } from 'node:crypto';
 import { and, eq, gt, inArray, ne, or, sql } from 'drizzle-orm';
-import type { Minor } from '../../core/money/minor';
+import { minor } from '../../core/money/minor';
 import type { Voucher } from '../../core/till/basket';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -82,7 +82,7 @@ export async function vouchersIn(
   return codes.flatMap((code) => {
     const v = good.find((x) => x.code === bareCode(code));
     const balance = v ? v.amount - (sums.get(v.id) ?? 0) : 0;
-    return balance > 0 ? [{ code, balance: balance as Minor }] : [];
+    return balance > 0 ? [{ code, balance: minor(balance) }] : [];
   });
 }
 
@@ -171,7 +171,7 @@ export async function spendUses(
     if (s.kind !== 'voucher' || !s.id) return s;
     const taken = Math.min(-s.amount, left.get(s.id) ?? 0);
     if (taken < -s.amount) vouchers.set(s.id, -s.amount - taken);
-    return { ...s, amount: -taken as Minor };
+    return { ...s, amount: minor(-taken) };
   });
   await releaseUses(tx, orderId);
   // What was beyond its limit counts for nobody: whoever holds the last use has it.

@@ -1,6 +1,6 @@
 import { and, eq, max, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
+import { type Minor, minor } from '../../core/money/minor';
 import { paperWordsIn } from '../../core/papers/words';
 import { fill, payName, stepWordsIn } from '../../core/storefront/words';
 import { creditOf, type Heading, invoiceOf } from '../../core/till/invoice';
@@ -93,7 +93,7 @@ export interface Paid {
  * without it.
  */
 const unpaidOf = ({ worked, total }: Order): Minor =>
-  (worked.totals ? Math.max(0, worked.totals.due - total) : 0) as Minor;
+  minor(worked.totals ? Math.max(0, worked.totals.due - total) : 0);
 
 /** The invoice of a paid order; once. */
 export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order, paid: Paid): Promise<void> {
@@ -102,8 +102,7 @@ export async function issueInvoice(shop: ShopNow, tx: Tx, order: Order, paid: Pa
   if (known) return;
   const head = heading(shop, order);
   const { rules } = shop;
-  const money = (amount: number) =>
-    formatMoney({ amount: amount as Minor, currency: order.currency }, head.locale);
+  const money = (amount: number) => formatMoney({ amount, currency: order.currency }, head.locale);
   const vouchers = order.worked.totals?.paid ?? 0;
   // A provider says how it was paid; who marked it as paid by hand is the owner's own business, and no buyer's.
   const way = rules.pay.ways.find((x) => x.id === order.payBy);
@@ -153,7 +152,7 @@ export async function issueCredit(
   const { number } = await nextIn(tx, order, 'credit');
   const content = creditOf(
     order.worked,
-    { amount: refund.amount as Minor, lines, rest: lines.length ? w.beside : refund.reason || w.given },
+    { amount: minor(refund.amount), lines, rest: lines.length ? w.beside : refund.reason || w.given },
     {
       ...head,
       number: numberOf(rules, 'credit', number),

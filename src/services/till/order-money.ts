@@ -1,6 +1,5 @@
 import { eq } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import type { Tx } from '../../data/database';
 import { type orders, sites } from '../../data/schema';
 
@@ -10,5 +9,5 @@ export async function moneyIn(
   order: Pick<typeof orders.$inferSelect, 'siteId' | 'currency'>,
 ): Promise<(amount: number) => string> {
   const [site] = await tx.select({ locale: sites.locale }).from(sites).where(eq(sites.id, order.siteId));
-  return (amount) => formatMoney({ amount: amount as Minor, currency: order.currency }, site?.locale ?? 'en');
+  return (amount) => formatMoney({ amount, currency: order.currency }, site?.locale ?? 'en');
 }

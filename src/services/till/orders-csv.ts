@@ -1,7 +1,6 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import Papa from 'papaparse';
 import { decimalText } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { defused } from '../../core/goods/csv';
 import { documents, orders } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -75,7 +74,7 @@ export async function ordersCsv(ctx: Ctx, site: Site, input: unknown): Promise<s
     ).map((d) => [d.orderId, d.content.number]),
   );
   const body = rows.map((o) => {
-    const money = (amount: number): string => decimalText(amount as Minor, o.currency);
+    const money = (amount: number): string => decimalText(amount, o.currency);
     const of = (...kinds: string[]): string =>
       money(o.worked.steps.filter((s) => kinds.includes(s.kind ?? '')).reduce((n, s) => n + s.amount, 0));
     const row: Record<(typeof columns)[number], string> = {

@@ -1,6 +1,6 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
+import { minor } from '../../core/money/minor';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Tx } from '../../data/database';
 import { keep, keepInsert } from '../../data/kept-queries';
@@ -149,7 +149,7 @@ function lacksOf({ vouchers, over }: Missed, gone: boolean, mandate: string): La
 }
 
 const moneyOf = (shop: ShopNow, order: Order, amount: number): string =>
-  formatMoney({ amount: amount as Minor, currency: order.currency }, shop.locale);
+  formatMoney({ amount, currency: order.currency }, shop.locale);
 
 /** What is missing, and what the owner can do, in plain words. */
 function lacksWords(shop: ShopNow, order: Order, { missing, over }: Lacks): string {
@@ -172,10 +172,10 @@ function withoutMissed(worked: WorkedSum, { vouchers }: Missed): WorkedSum {
   return {
     ...worked,
     steps: worked.steps.map((s) =>
-      s.kind === 'voucher' && s.id ? { ...s, amount: (s.amount + (vouchers.get(s.id) ?? 0)) as Minor } : s,
+      s.kind === 'voucher' && s.id ? { ...s, amount: minor(s.amount + (vouchers.get(s.id) ?? 0)) } : s,
     ),
     ...(totals && {
-      totals: { ...totals, paid: (totals.paid - missing) as Minor, due: (totals.due + missing) as Minor },
+      totals: { ...totals, paid: minor(totals.paid - missing), due: minor(totals.due + missing) },
     }),
   };
 }

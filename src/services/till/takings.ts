@@ -3,7 +3,6 @@ import Papa from 'papaparse';
 import { z } from 'zod';
 import { defused } from '../../core/goods/csv';
 import { decimalText } from '../../core/money/format';
-import type { Minor } from '../../core/money/minor';
 import { lineGross, shippingGross } from '../../core/till/refund';
 import {
   daysBetween,
@@ -140,7 +139,7 @@ export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<T
 export async function takingsCsv(ctx: Ctx, site: Site, input: unknown): Promise<string> {
   const by = asked.safeParse(input).data?.by ?? 'days';
   const t = await takingsOf(ctx, site, input);
-  const money = (amount: number): string => decimalText(amount as Minor, t.currency);
+  const money = (amount: number): string => decimalText(amount, t.currency);
   const table =
     by === 'days'
       ? {
