@@ -51,7 +51,7 @@ export class Outline {
     return this.rows.length / STRIDE;
   }
   private at(i: number, field: number): number {
-    return this.rows[i * STRIDE + field] as number;
+    return numberAt(this.rows, i * STRIDE + field);
   }
   tag(i: number): string {
     return this.tags[this.at(i, F.tag)] ?? '';
@@ -188,6 +188,12 @@ const keyOf = (el: Element): number => {
   );
 };
 
+/** Rows are made whole: what is asked for is there. */
+const numberAt = (rows: Int32Array, i: number): number => rows[i] ?? 0;
+const grow = (rows: Int32Array, i: number, by: number): void => {
+  rows[i] = numberAt(rows, i) + by;
+};
+
 /** Letters, pictures and links go to the nearest block that the outline holds. */
 function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, number>): void {
   const stack: { node: Node; block: number; inLink: boolean }[] = [{ node: body, block: 0, inLink: false }];
@@ -210,8 +216,8 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
 }
 
 function countLink(rows: Int32Array, at: number, link: Element): void {
-  rows[at + F.links] = (rows[at + F.links] as number) + 1;
-  if (isWay(link)) rows[at + F.ways] = (rows[at + F.ways] as number) + 1;
+  grow(rows, at + F.links, 1);
+  if (isWay(link)) grow(rows, at + F.ways, 1);
 }
 
 /** Letters of a run of text that are looked at one by one; of the rest, its length. */
@@ -234,7 +240,7 @@ function isWay(a: Element): boolean {
 }
 
 function addText(rows: Int32Array, at: number, text: string, inLink: boolean): void {
-  let h = rows[at + F.content] as number;
+  let h = numberAt(rows, at + F.content);
   let letters = 0;
   const end = Math.min(text.length, HASHED);
   for (let i = 0; i < end; i++) {
@@ -249,28 +255,27 @@ function addText(rows: Int32Array, at: number, text: string, inLink: boolean): v
 
 function addPicture(rows: Int32Array, at: number, img: Element, inLink: boolean): void {
   const name = (attr(img, 'src') ?? '').split('/').pop() ?? '';
-  add(rows, at, hash(name, rows[at + F.content] as number), PICTURE, inLink);
+  add(rows, at, hash(name, numberAt(rows, at + F.content)), PICTURE, inLink);
 }
 
 function add(rows: Int32Array, at: number, content: number, weight: number, inLink: boolean): void {
   rows[at + F.content] = content;
-  rows[at + F.weight] = (rows[at + F.weight] as number) + weight;
-  if (inLink) rows[at + F.linked] = (rows[at + F.linked] as number) + weight;
+  grow(rows, at + F.weight, weight);
+  if (inLink) grow(rows, at + F.linked, weight);
 }
 
 /** From the last block to the first: each hands up to its parent. */
 function fold(rows: Int32Array, count: number): void {
   for (let i = count - 1; i > 0; i--) {
     const at = i * STRIDE;
-    const up = (rows[at + F.parent] as number) * STRIDE;
+    const up = numberAt(rows, at + F.parent) * STRIDE;
     if (rows[at + F.weight])
       rows[up + F.content] = Math.imul(
-        (rows[up + F.content] as number) ^ (rows[at + F.content] as number),
+        numberAt(rows, up + F.content) ^ numberAt(rows, at + F.content),
         PRIME,
       );
-    for (const f of [F.weight, F.linked, F.links, F.ways])
-      rows[up + f] = (rows[up + f] as number) + (rows[at + f] as number);
-    rows[up + F.end] = Math.max(rows[up + F.end] as number, rows[at + F.end] as number);
+    for (const f of [F.weight, F.linked, F.links, F.ways]) grow(rows, up + f, numberAt(rows, at + f));
+    rows[up + F.end] = Math.max(numberAt(rows, up + F.end), numberAt(rows, at + F.end));
   }
 }
 

@@ -109,12 +109,14 @@ function parsedPath(from: string, link: string): string | undefined {
  * by either; where two differ by case alone, each is found by its exact name only.
  */
 export class FileIndex {
-  readonly #exact: ReadonlySet<string>;
+  readonly #exact: ReadonlyMap<string, PagePath>;
   readonly #folded = new Map<string, PagePath | undefined>();
   /** Names that differ from another by case alone. */
   readonly twins: [PagePath, PagePath][] = [];
-  constructor(paths: readonly PagePath[]) {
-    this.#exact = new Set(paths);
+  /** @param names of a site's files, as a manifest keeps them: each was read as a path when the site came in. */
+  constructor(names: readonly string[]) {
+    const paths = names as readonly PagePath[];
+    this.#exact = new Map(paths.map((path) => [path, path]));
     const first = new Map<string, PagePath>();
     for (const path of paths) {
       const folded = path.toLowerCase();
@@ -125,7 +127,7 @@ export class FileIndex {
     }
   }
   readonly find = (path: string): PagePath | undefined =>
-    this.#exact.has(path) ? (path as PagePath) : this.#folded.get(path.toLowerCase());
+    this.#exact.get(path) ?? this.#folded.get(path.toLowerCase());
 }
 
 /** A relative address from one page to a site address ("/cart/"), right at any depth and under any host. */

@@ -30,7 +30,7 @@ export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise
   return {
     ...state,
     site,
-    files: new FileIndex(Object.keys(site.manifest) as PagePath[]),
+    files: new FileIndex(Object.keys(site.manifest)),
     shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [],
     goods,
     names: new Map([...goods.bySlug].map(([slug, p]) => [slug, p.name])),

@@ -27,7 +27,7 @@ export async function setMenuChanges(ctx: Ctx, site: Site, changes: readonly Men
     const tried = changeMenu(
       await loadPage(ctx, site, front.path),
       changes,
-      new FileIndex(Object.keys(site.manifest) as PagePath[]).find,
+      new FileIndex(Object.keys(site.manifest)).find,
     );
     if (!tried.ok) throw conflict(`The menu cannot be changed so: on the front page, ${tried.error}.`);
   }
@@ -72,7 +72,7 @@ export interface MenuView {
 
 /** The menu as the draft has it, its copies, and where the shop lives. */
 export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
-  const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
+  const index = new FileIndex(Object.keys(site.manifest));
   const changes = site.row.menu;
   const front = site.reading.pages[0];
   const added = new Set(changes.flatMap((c) => (c.do === 'add' ? [c.label] : [])));

@@ -1,7 +1,7 @@
 import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
 import { canStand } from '../../core/placement/place';
-import { FileIndex, type PagePath } from '../../core/site/paths';
+import { FileIndex } from '../../core/site/paths';
 import { edgePitch, type Pitch } from '../../core/site/pitch';
 import type { Landmark } from '../../core/site/regions';
 import { type OptionalPage, optionalPages, type ShopAddress } from '../../core/site/set-up';
@@ -97,7 +97,7 @@ async function planMenu(
   label: string,
   to: string,
 ): Promise<Planned & { readonly change: MenuChange | undefined; readonly tries: string | undefined }> {
-  const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
+  const index = new FileIndex(Object.keys(site.manifest));
   const kinds = await kindsOfPages(ctx, site);
   let why = '';
   const tried = menuSpots(site).map((at) => {

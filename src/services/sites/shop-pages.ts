@@ -237,7 +237,7 @@ async function withLiveMenu(ctx: Ctx, site: Site, modelFacts: PageFacts): Promis
   const live = await currentPublication(ctx, site.row);
   if (!live?.menu.length) return model;
   return menus.get(`${site.row.snapshotId} ${live.id}`, async () => {
-    const index = new FileIndex(Object.keys(site.manifest) as PagePath[]);
+    const index = new FileIndex(Object.keys(site.manifest));
     const changed = changeMenu(model, live.menu, index.find);
     if (!changed.ok || !changed.value) return model;
     const bytes = applyEdits(model.source, sortEdits([...changed.value.edits]));
