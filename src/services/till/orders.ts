@@ -291,62 +291,21 @@ async function giftsSpent(db: Db, orderId: string): Promise<number> {
 
 /** One order with all that the office shows of it. */
 export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<OrderView> {
-  const { db } = ctx.store;
-  const [o] = await db
-    .select()
-    .from(orders)
-    .where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
-  if (!o) throw missing('This order is not known here.');
-  const [lines, paid, events, names, details, running, rules, back, given, papers, post, drafted] =
-    await Promise.all([
-      // As they were written: in the order of the sum's lines.
-      db.select().from(orderLines).where(eq(orderLines.orderId, id)).orderBy(sql`rowid`),
-      db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
-      db.select().from(orderEvents).where(eq(orderEvents.orderId, id)).orderBy(asc(orderEvents.id)),
-      db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
-      db
-        .select({ id: goods.id, details: goods.details })
-        .from(goods)
-        .where(
-          inArray(
-            goods.id,
-            o.worked.lines.map((l) => l.goodsId),
-          ),
-        ),
-      subscriptionsOfSite(ctx, site.row.id),
-      readRules(db, site.row.id),
-      givenBack(db, id),
-      db.select().from(refunds).where(eq(refunds.orderId, id)).orderBy(asc(refunds.createdAt)),
-      db.select().from(documents).where(eq(documents.orderId, id)).orderBy(asc(documents.issuedAt)),
-      db.select().from(letters).where(eq(letters.orderId, id)).orderBy(asc(letters.notBefore)),
-      draftPlacements(ctx, site.row.id),
-    ]);
-  const built = shopPagesOf(site, site.row.shop);
-  const isShown = (address: string | null): boolean =>
-    address !== null &&
-    (site.reading.pages.some((p) => p.address === address) || built.some((p) => p.address === address));
-  const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
-  const kindOf = new Map(details.map((p) => [p.id, p.details]));
-  const through = (placementId: string | null, page: string | null) =>
-    (placementId && nameOf.get(placementId)) || (page ? pageOf(site, page) : null);
+  const k = await keptOf(ctx, site, id);
+  const { order: o, rules } = k;
   const facts = factsOf(o, rules.pay);
   const way = rules.pay.ways.find((w) => w.id === o.payBy);
   const texts = new Set(rules.checkout.policies.filter((p) => !p.page).map((p) => p.name));
-  const isFiles = (goodsId: string): boolean =>
-    kindOf.get(goodsId)?.kind === 'download' || (kindOf.get(goodsId)?.bundle?.length ?? 0) > 0;
-  const hasFiles = o.state === 'paid' && o.worked.lines.some((l) => isFiles(l.goodsId));
+  const built = shopPagesOf(site, site.row.shop);
+  const files = hasFiles(k);
   return {
     id: o.id,
     number: o.number,
     state: o.state,
     shelf: shelfOf(facts),
     short: o.short,
-    giftsSpent: await giftsSpent(db, id),
-    surplus: paid.flatMap((p) =>
-      p.state === 'surplus' || p.state === 'returning'
-        ? [{ payment: p.id, amount: p.amount, provider: p.provider, returning: p.state === 'returning' }]
-        : [],
-    ),
+    giftsSpent: await giftsSpent(ctx.store.db, id),
+    surplus: surplusOf(k),
     lacks: o.lacks && { missing: o.lacks.missing, over: o.lacks.over },
     test: o.test,
     buyer: o.buyer,
@@ -361,62 +320,138 @@ export async function readOrder(ctx: Ctx, site: Site, id: string): Promise<Order
     acts: nextActs(facts),
     refundable: facts.refundable,
     refunded: o.refunded,
-    shipping: back.shipping ? 0 : shippingGross(o.worked),
+    shipping: k.back.shipping ? 0 : shippingGross(o.worked),
     parcels: o.parcels,
     policies: o.policies.map((p) => ({ ...p, text: texts.has(p.name) })),
-    subscriptions: running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId),
-    files: hasFiles,
-    lines: o.worked.lines.map((l, n) => {
-      const line = lines[n];
-      return {
-        id: l.id,
-        name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name,
-        quantity: l.quantity,
-        returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0),
-        unit: l.unit,
-        amount: l.amount,
-        paid: lineGross(l),
-        page: line?.page ?? null,
-        placementId: line?.placementId ?? null,
-        picture: kindOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null,
-        through: through(line?.placementId ?? null, line?.page ?? null),
-        kind: drafted.find((p) => p.id === line?.placementId)?.kind ?? null,
-        shown: isShown(line?.page ?? null),
-        at: (line?.addedAt ?? o.createdAt).toISOString(),
-      };
-    }),
-    payments: paid.map((p) => ({
+    subscriptions: k.running.filter((x) => x.orderId === o.id || x.id === o.subscriptionId),
+    files,
+    lines: o.worked.lines.map((l, n) => lineOf(k, site, l, k.lines[n])),
+    payments: k.paid.map((p) => ({
       state: p.state,
       detail: p.detail ?? '',
       at: p.createdAt.toISOString(),
       ref: p.providerRef ?? '',
       provider: p.provider,
     })),
-    refunds: given.map((r) => ({
+    refunds: k.given.map((r) => ({
       amount: r.amount,
       state: r.state,
       reason: r.reason,
       at: r.createdAt.toISOString(),
     })),
-    papers: papers.map((p) => ({ id: p.id, series: p.series, number: p.content.number })),
-    // Letters that will be looked at and left out are no news.
-    letters: post
-      .filter(
-        (l) =>
-          l.state !== 'waiting' ||
-          (letterOf(l.kind as LetterKind, rules.letters, site.row.locale).on &&
-            (l.kind !== 'files' || hasFiles)),
-      )
-      .map((l) => ({
-        kind: l.kind,
-        subject: l.subject,
-        state: l.state,
-        at: (l.sentAt ?? l.notBefore).toISOString(),
-      })),
-    events: events.map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
+    papers: k.papers.map((p) => ({ id: p.id, series: p.series, number: p.content.number })),
+    letters: k.post.filter((l) => isNews(l, k, site, files)).map(letterLine),
+    events: k.events.map((e) => ({ at: e.at.toISOString(), what: e.what, detail: e.detail })),
     checkoutPage: o.way === 'site' ? (built.find((p) => p.part === 'checkout')?.address ?? null) : null,
   };
 }
+
+type Kept = Awaited<ReturnType<typeof keptOf>>;
+
+/** All that is kept of one order. @throws Refusal where it is not this site's. */
+async function keptOf(ctx: Ctx, site: Site, id: string) {
+  const { db } = ctx.store;
+  const [order] = await db
+    .select()
+    .from(orders)
+    .where(and(eq(orders.siteId, site.row.id), eq(orders.id, id)));
+  if (!order) throw missing('This order is not known here.');
+  const ofGoods = order.worked.lines.map((l) => l.goodsId);
+  const [lines, paid, events, names, details, running, rules, back, given, papers, post, drafted] =
+    await Promise.all([
+      // As they were written: in the order of the sum's lines.
+      db.select().from(orderLines).where(eq(orderLines.orderId, id)).orderBy(sql`rowid`),
+      db.select().from(payments).where(eq(payments.orderId, id)).orderBy(asc(payments.createdAt)),
+      db.select().from(orderEvents).where(eq(orderEvents.orderId, id)).orderBy(asc(orderEvents.id)),
+      db.select().from(placementNames).where(eq(placementNames.siteId, site.row.id)),
+      db.select({ id: goods.id, details: goods.details }).from(goods).where(inArray(goods.id, ofGoods)),
+      subscriptionsOfSite(ctx, site.row.id),
+      readRules(db, site.row.id),
+      givenBack(db, id),
+      db.select().from(refunds).where(eq(refunds.orderId, id)).orderBy(asc(refunds.createdAt)),
+      db.select().from(documents).where(eq(documents.orderId, id)).orderBy(asc(documents.issuedAt)),
+      db.select().from(letters).where(eq(letters.orderId, id)).orderBy(asc(letters.notBefore)),
+      draftPlacements(ctx, site.row.id),
+    ]);
+  const detailsOf = new Map(details.map((p) => [p.id, p.details]));
+  const nameOf = new Map(names.map((n) => [n.placementId, n.name]));
+  return {
+    order,
+    lines,
+    paid,
+    events,
+    running,
+    rules,
+    back,
+    given,
+    papers,
+    post,
+    drafted,
+    detailsOf,
+    nameOf,
+  };
+}
+
+/** Something that was bought is fetched as files, by itself or in a bundle; given out once it is paid. */
+const hasFiles = ({ order, detailsOf }: Kept): boolean =>
+  order.state === 'paid' &&
+  order.worked.lines.some(({ goodsId }) => {
+    const details = detailsOf.get(goodsId);
+    return details?.kind === 'download' || (details?.bundle?.length ?? 0) > 0;
+  });
+
+const surplusOf = ({ paid }: Kept): OrderView['surplus'] =>
+  paid.flatMap((p) =>
+    p.state === 'surplus' || p.state === 'returning'
+      ? [{ payment: p.id, amount: p.amount, provider: p.provider, returning: p.state === 'returning' }]
+      : [],
+  );
+
+function lineOf(
+  k: Kept,
+  site: Site,
+  l: Kept['order']['worked']['lines'][number],
+  line: Kept['lines'][number] | undefined,
+): OrderView['lines'][number] {
+  const { order, back } = k;
+  const placementId = line?.placementId ?? null;
+  const page = line?.page ?? null;
+  return {
+    id: l.id,
+    name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name,
+    quantity: l.quantity,
+    returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0),
+    unit: l.unit,
+    amount: l.amount,
+    paid: lineGross(l),
+    page,
+    placementId,
+    picture: k.detailsOf.get(l.goodsId)?.pictures?.[0]?.hash ?? null,
+    through: (placementId && k.nameOf.get(placementId)) || (page ? pageOf(site, page) : null),
+    kind: k.drafted.find((p) => p.id === placementId)?.kind ?? null,
+    shown: page !== null && isShown(site, page),
+    at: (line?.addedAt ?? order.createdAt).toISOString(),
+  };
+}
+
+/** Whether a page is there that can be shown small. */
+const isShown = (site: Site, address: string): boolean =>
+  [...site.reading.pages, ...shopPagesOf(site, site.row.shop)].some((p) => p.address === address);
+
+type LetterRow = Kept['post'][number];
+
+/** Letters that will be looked at and left out are no news. */
+function isNews({ state, kind }: LetterRow, { rules }: Kept, site: Site, files: boolean): boolean {
+  if (state !== 'waiting') return true;
+  return letterOf(kind as LetterKind, rules.letters, site.row.locale).on && (kind !== 'files' || files);
+}
+
+const letterLine = (l: LetterRow): OrderView['letters'][number] => ({
+  kind: l.kind,
+  subject: l.subject,
+  state: l.state,
+  at: (l.sentAt ?? l.notBefore).toISOString(),
+});
 
 export function pageOf(site: Site, address: string): string {
   const page = site.reading.pages.find((p) => p.address === address);
