@@ -38,6 +38,7 @@ export * as basics from './till/basics';
 export * as till from './till/try-cart';
 export * as subscriptions from './till/subscriptions';
 export * as orders from './till/orders';
+export * as readOrder from './till/read-order';
 export * as fulfil from './till/fulfil';
 export * as surplus from './till/surplus';
 export * as ordersCsv from './till/orders-csv';

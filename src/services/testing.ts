@@ -22,7 +22,7 @@ import type { TillRules } from '../core/till/rules';
 import type { CheckoutInput } from './till/checkout-form';
 import { readRules, saveRules } from './rules/rules';
 import { goToPay } from './till/go-to-pay';
-import { type OrderView, readOrder } from './till/orders';
+import { type OrderView, readOrder } from './till/read-order';
 import { takeNotice } from './till/payment';
 
 export const noticeSecret = `whsec_${Buffer.from('a secret for tests, 24 by').toString('base64')}`;

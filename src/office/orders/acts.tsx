@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { OrderAct } from '../../core/till/order-life';
 import { readTracking } from '../../core/till/s10';
-import type { OrderView } from '../../services/till/orders';
+import type { OrderView } from '../../services/till/read-order';
 import { call, Problem, refresh } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { clock, day } from '../ui/when';

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import type { OrderView } from '../../services/till/orders';
+import type { OrderView } from '../../services/till/read-order';
 import { call } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';

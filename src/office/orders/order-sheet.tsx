@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import type { OrderView } from '../../services/till/orders';
+import type { OrderView } from '../../services/till/read-order';
 import type { SubscriptionView } from '../../services/till/subscriptions';
 import { address } from '../../contract/address';
 import { call, refresh } from '../api';

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
-import type { OrderView } from '../../services/till/orders';
+import type { OrderView } from '../../services/till/read-order';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
 import { Acts } from './acts';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { decimalText, parseMoney } from '../../core/money/format';
 import { worthOfPieces } from '../../core/till/refund';
-import type { OrderView } from '../../services/till/orders';
+import type { OrderView } from '../../services/till/read-order';
 import { useMoney } from '../shop-context';
 import type { Run } from './acts';
 import { refundForm as say } from '../words/orders';

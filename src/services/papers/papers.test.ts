@@ -7,7 +7,7 @@ import { sendDue } from '../letters/outbox';
 import { actOnOrder } from '../till/fulfil';
 import { refundOrder } from '../till/refunds';
 import { makeWorld, type World } from '../testing';
-import { readOrder } from '../till/orders';
+import { readOrder } from '../till/read-order';
 import { documentPaper, packingSlips } from './papers';
 import { pdfOf } from './pdf';
 

@@ -16,7 +16,7 @@ import { orderLines, orders, placementNames, refunds } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import type { Site } from '../sites/site';
-import { pageOf } from './orders';
+import { pageOf } from './read-order';
 import { wallClock } from './pricing';
 import { readRules } from '../rules/rules';
 

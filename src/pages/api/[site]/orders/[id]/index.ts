@@ -1,7 +1,7 @@
 import { endpoint } from '../../../../_endpoint';
 
 export const GET = endpoint('GET orders/:id', ({ app, site, params }) =>
-  app.services.orders.readOrder(app.ctx, site, params.id),
+  app.services.readOrder.readOrder(app.ctx, site, params.id),
 );
 
 /** One act of the owner's: packed, sent, collected, paid, given back, cancelled, a note, or the last one taken back. */
