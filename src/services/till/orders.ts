@@ -5,7 +5,7 @@ import { goods, orderLines, orders } from '../../data/schema';
 import type { OrderState } from '../../data/schema/till';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
-import { type Site } from '../sites/site';
+import type { Site } from '../sites/site';
 import { factsOf } from './order-facts';
 import { readRules } from '../rules/rules';
 
