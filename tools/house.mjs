@@ -6,6 +6,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
 import ts from 'typescript';
+import { importsOf } from './layers.mjs';
 
 const ROOTS = ['src', 'cli', 'standins', 'demo', 'bench', 'e2e', 'tools'];
 const isTest = (file) => /\.(test|spec)\.tsx?$|(^|\/)testing\.tsx?$/.test(file) || file.startsWith('e2e/');
@@ -87,20 +88,10 @@ function circles(dir, files) {
   return found;
 }
 
-function valueImports(dir, file) {
-  const text = readFileSync(join(dir, file), 'utf8');
-  const tree = ts.createSourceFile(file, text, ts.ScriptTarget.Latest, true);
-  return tree.statements.flatMap((s) => {
-    if (!(ts.isImportDeclaration(s) || ts.isExportDeclaration(s)) || !s.moduleSpecifier) return [];
-    if (s.importClause?.isTypeOnly || s.isTypeOnly) return [];
-    const named = s.importClause?.namedBindings;
-    const onlyTypes =
-      named && ts.isNamedImports(named) && !s.importClause.name && named.elements.every((e) => e.isTypeOnly);
-    return onlyTypes || !s.moduleSpecifier.text.startsWith('.')
-      ? []
-      : resolved(dir, file, s.moduleSpecifier.text);
-  });
-}
+const valueImports = (dir, file) =>
+  importsOf(readFileSync(join(dir, file), 'utf8'), file)
+    .filter((i) => !i.typeOnly && i.name.startsWith('.'))
+    .flatMap((i) => resolved(dir, file, i.name));
 
 function resolved(dir, file, name) {
   const base = relative(dir, resolve(dir, dirname(file), name));

@@ -64,6 +64,29 @@ it('pressed while a file is on its way, waits for it, and is saved then by itsel
   await waitFor(() => expect(posted(sent)).toHaveLength(1));
 });
 
+it('is saved with the picture that was on its way when it was pressed', async () => {
+  let arrive = (_: Response) => {};
+  const answer = new Promise<Response>((done) => {
+    arrive = done;
+  });
+  const sent = office();
+  const usual = fetch;
+  vi.stubGlobal('fetch', (address: string, init?: RequestInit) =>
+    address.endsWith('/pictures') ? answer : usual(address, init),
+  );
+  newSheet();
+  await typeJug();
+  await userEvent.upload(
+    screen.getByLabelText(/picture/i),
+    new File(['jug'], 'jug.png', { type: 'image/png' }),
+  );
+  await userEvent.click(screen.getByRole('button', { name: 'Add to the goods' }));
+  expect(posted(sent)).toHaveLength(0);
+  await act(async () => arrive(Response.json({ hash: 'a'.repeat(64) })));
+  await waitFor(() => expect(posted(sent)).toHaveLength(1));
+  expect(posted(sent)[0]?.body).toMatchObject({ pictures: [{ hash: 'a'.repeat(64) }] });
+});
+
 it('says what is wrong where it is, and sends nothing', async () => {
   const sent = office();
   newSheet();

@@ -1,5 +1,6 @@
 import { countryList, type SetUp, sells } from '../../core/site/set-up';
 import type { SellingGuess } from '../../services/sites/add-selling';
+import { Choice } from '../goods/fields';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 import { addSelling as say } from '../words/site';
@@ -46,40 +47,20 @@ export function PlaceAndCurrency({
   return (
     <div className="two">
       <div>
-        <label className="lab" htmlFor="as-country">
-          {say.whereTheBusinessIs}
-        </label>
-        <select
-          id="as-country"
-          className="in"
+        <Choice
+          label={say.whereTheBusinessIs}
           value={answers.country}
-          onChange={(e) => onCountry(e.target.value)}
-        >
-          {countries.map(([c, called]) => (
-            <option key={c} value={c}>
-              {called}
-            </option>
-          ))}
-        </select>
+          options={countries}
+          onChange={onCountry}
+        />
         <p className="note mt-1">{say.because(guess.guess.why)}</p>
       </div>
-      <div>
-        <label className="lab" htmlFor="as-currency">
-          {say.pricesAreIn}
-        </label>
-        <select
-          id="as-currency"
-          className="in"
-          value={answers.currency}
-          onChange={(e) => onCurrency(e.target.value)}
-        >
-          {currencies.map((c) => (
-            <option key={c} value={c}>
-              {c}, {currencyNames.of(c)}
-            </option>
-          ))}
-        </select>
-      </div>
+      <Choice
+        label={say.pricesAreIn}
+        value={answers.currency}
+        options={currencies.map((c) => [c, `${c}, ${currencyNames.of(c) ?? c}`] as const)}
+        onChange={onCurrency}
+      />
     </div>
   );
 }

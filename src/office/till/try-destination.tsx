@@ -1,8 +1,11 @@
-import type { ReactNode } from 'react';
 import type { TillView, TriedCart } from '../../services/till/try-cart';
+import { Choice, TextField } from '../goods/fields';
 import { useMoney } from '../shop-context';
 import { tryCart as say } from '../words/till';
 import type { ChangeTried, TriedInput } from './use-try';
+
+const asOptions = (places: readonly { readonly code: string; readonly name: string }[]) =>
+  places.map((p) => [p.code, p.name] as const);
 
 /** Where a tried basket goes, by which shipping method, and which codes are written. */
 export function TryDestination({
@@ -22,42 +25,26 @@ export function TryDestination({
   const ways = worked?.ways ?? [];
   return (
     <div className="dest">
-      <Pick
-        id="t-to"
+      <Choice
         label={say.goingTo}
         value={input.country}
-        onPick={(country) => put({ country, state: '', way: '' })}
-      >
-        <option value="">{say.nobodyHasSaid}</option>
-        {view.countries.map((c) => (
-          <option key={c.code} value={c.code}>
-            {c.name}
-          </option>
-        ))}
-      </Pick>
+        options={[['', say.nobodyHasSaid], ...asOptions(view.countries)]}
+        onChange={(country) => put({ country, state: '', way: '' })}
+      />
       {states.length > 0 && (
-        <Pick id="t-state" label={say.state} value={input.state} onPick={(state) => put({ state })}>
-          <option value="">{say.any}</option>
-          {states.map((x) => (
-            <option key={x.code} value={x.code}>
-              {x.name}
-            </option>
-          ))}
-        </Pick>
+        <Choice
+          label={say.state}
+          value={input.state}
+          options={[['', say.any], ...asOptions(states)]}
+          onChange={(state) => put({ state })}
+        />
       )}
-      <div>
-        <label className="lab" htmlFor="t-post">
-          {say.postcode}
-        </label>
-        <div className="in">
-          <input
-            id="t-post"
-            value={input.postcode}
-            maxLength={20}
-            onChange={(e) => put({ postcode: e.target.value })}
-          />
-        </div>
-      </div>
+      <TextField
+        label={say.postcode}
+        value={input.postcode}
+        most={20}
+        onChange={(postcode) => put({ postcode })}
+      />
       <div>
         <label className="lab" htmlFor="t-code">
           {say.codes}
@@ -73,37 +60,13 @@ export function TryDestination({
         </div>
       </div>
       {ways.length > 1 && (
-        <Pick id="t-way" label={say.by} value={worked?.way ?? ''} onPick={(way) => put({ way })}>
-          {ways.map((x) => (
-            <option key={x.id} value={x.id}>
-              {x.name}, {money(x.price)}
-            </option>
-          ))}
-        </Pick>
+        <Choice
+          label={say.by}
+          value={worked?.way ?? ''}
+          options={ways.map((x) => [x.id, `${x.name}, ${money(x.price)}`] as const)}
+          onChange={(way) => put({ way })}
+        />
       )}
     </div>
   );
 }
-
-const Pick = ({
-  id,
-  label,
-  value,
-  onPick,
-  children,
-}: {
-  id: string;
-  label: string;
-  value: string;
-  onPick: (value: string) => void;
-  children: ReactNode;
-}) => (
-  <div>
-    <label className="lab" htmlFor={id}>
-      {label}
-    </label>
-    <select id={id} className="in" value={value} onChange={(e) => onPick(e.target.value)}>
-      {children}
-    </select>
-  </div>
-);
