@@ -121,6 +121,18 @@ describe('shipping', () => {
     const bands = region?.ways[0]?.bands.map((b) => b.upTo) ?? [];
     expect(bands).toEqual([2000, 4000]);
   });
+
+  it('takes lists that are typed key by key: days, and states with their commas', async () => {
+    const rules = rulesOf({ tax: { home: { country: 'US' } } });
+    const sent = till(rules);
+    inOffice(<Shipping rules={rules} />);
+    await userEvent.click(screen.getByRole('button', { name: 'Add a region' }));
+    await userEvent.type(screen.getByLabelText('Closed on these days'), '2026-12-25, 2026-12-26');
+    await userEvent.type(screen.getByLabelText(/^Only these states/), 'ca, ny');
+    const { regions, closedDays } = await saved(sent, 'shipping');
+    expect(closedDays).toEqual(['2026-12-25', '2026-12-26']);
+    expect(regions[0]?.areas[0]?.states).toEqual(['CA', 'NY']);
+  });
 });
 
 describe('discounts', () => {

@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useId, useState } from 'react';
 import { decimalText, parseMoney } from '../../core/money/format';
+import { TextField } from '../goods/fields';
 import { useBoot, useMoney } from '../shop-context';
 import { fields as say } from '../words/till';
 
@@ -164,5 +165,35 @@ export function Foot({
           : say.savedAndLive}
       </span>
     </div>
+  );
+}
+
+interface ListProps {
+  readonly label: string;
+  readonly items: readonly string[];
+  /** What a text lists; an unfinished piece may be left out. */
+  readonly read: (text: string) => string[];
+  readonly between: string;
+  readonly placeholder: string;
+  readonly onChange: (items: string[]) => void;
+}
+
+/**
+ * A list written as one text. What is typed stands as it is typed, half a date and a comma at the end too;
+ * a list that changes elsewhere (Reset, undo) is written anew.
+ */
+export function ListField({ label, items, read, between, placeholder, onChange }: ListProps) {
+  const written = items.join(between);
+  const [typed, setTyped] = useState(written);
+  return (
+    <TextField
+      label={label}
+      value={read(typed).join(between) === written ? typed : written}
+      placeholder={placeholder}
+      onChange={(text) => {
+        setTyped(text);
+        onChange(read(text));
+      }}
+    />
   );
 }

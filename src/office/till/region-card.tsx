@@ -4,8 +4,8 @@ import type { WeightUnit } from '../../core/till/weight';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView } from '../../services/till/try-cart';
-import { TextField } from '../goods/fields';
 import { shippingEditor as say } from '../words/till';
+import { ListField } from './fields';
 import { newWay, placeName } from './shipping-words';
 import { WayCard } from './way-card';
 
@@ -115,36 +115,42 @@ function Countries({ region, view, put }: { region: Region; view: TillView; put:
 /** Countries whose addresses have a state, where sending often differs by it. */
 const withStates = new Set(['US', 'CA', 'AU', 'IN', 'BR', 'MX', 'IT', 'ES', 'JP', 'CN', 'MY']);
 
-const listed = (text: string): string[] =>
-  text
-    .split(',')
-    .map((x) => x.trim())
-    .filter(Boolean);
+const listed = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(',')
+      .map((x) => x.trim())
+      .filter(Boolean),
+  ),
+];
 
 /** Postcodes and states that alone are meant; asked where people deliver round here, or countries have states. */
 function PartsOfCountries({ region, put }: { region: Region; put: Put }) {
   const { areas } = region;
-  const codes = areas.flatMap((a) => a.postcodes);
+  // Each country of the region holds the same codes: they are written once.
+  const codes = [...new Set(areas.flatMap((a) => a.postcodes))];
   const [only] = areas;
   const hasStates = areas.length === 1 && only && (withStates.has(only.country) || only.states.length > 0);
   return (
     <>
       {(codes.length > 0 || region.ways.some((x) => x.kind === 'local')) && (
-        <TextField
+        <ListField
           label={say.onlyThesePostcodesWholeOnesBeginnings}
-          value={codes.join(', ')}
+          items={codes}
+          read={listed}
+          between=", "
           placeholder={say.wb4101152000020999}
-          onChange={(text) => put({ areas: areas.map((a) => ({ ...a, postcodes: listed(text) })) })}
+          onChange={(postcodes) => put({ areas: areas.map((a) => ({ ...a, postcodes })) })}
         />
       )}
       {hasStates && (
-        <TextField
+        <ListField
           label={say.onlyTheseStatesOrProvincesBy}
-          value={only.states.join(', ')}
+          items={only.states}
+          read={(text) => listed(text.toUpperCase())}
+          between=", "
           placeholder={say.allOfThemOrCaNy}
-          onChange={(text) =>
-            put({ areas: areas.map((a) => ({ ...a, states: listed(text.toUpperCase()) })) })
-          }
+          onChange={(states) => put({ areas: areas.map((a) => ({ ...a, states })) })}
         />
       )}
     </>

@@ -4,9 +4,9 @@ import type { Region, ShippingRules, ShippingWay } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { TillView } from '../../services/till/try-cart';
-import { Choice, TextField } from '../goods/fields';
+import { Choice } from '../goods/fields';
 import { shippingEditor as say } from '../words/till';
-import { Foot } from './fields';
+import { Foot, ListField } from './fields';
 import { FoldedRegion } from './folded-region';
 import { RegionCard } from './region-card';
 import { freshId, newWay } from './shipping-words';
@@ -109,6 +109,8 @@ export function ShippingEditor({ part, view, cart, goods }: Props) {
 
 const weekdays = [say.su, say.mo, say.tu, say.we, say.th, say.fr, say.sa];
 
+const daysIn = (text: string): string[] => text.split(/[\s,]+/).filter((d) => /^\d{4}-\d{2}-\d{2}$/.test(d));
+
 /** What holds for every region: units, what "free from" looks at, days on which nothing goes out. */
 function ForAllRegions({
   rules,
@@ -159,13 +161,13 @@ function ForAllRegions({
           </label>
         ))}
       </fieldset>
-      <TextField
+      <ListField
         label={say.norOnTheseDays}
-        value={rules.closedDays.join(' ')}
+        items={rules.closedDays}
+        read={daysIn}
+        between=" "
         placeholder="2026-12-25 2026-12-26"
-        onChange={(text) =>
-          put({ closedDays: text.split(/[\s,]+/).filter((d) => /^\d{4}-\d{2}-\d{2}$/.test(d)) })
-        }
+        onChange={(closedDays) => put({ closedDays })}
       />
     </div>
   );
