@@ -84,7 +84,7 @@ export const faults: readonly Fault[] = [
   },
   {
     what: 'a key used again answers with somebody else\u2019s cart',
-    file: 'src/services/till/cart.ts',
+    file: 'src/services/till/add-to-cart.ts',
     from: 'if (before?.asked !== asked)',
     to: 'if (!before)',
   },

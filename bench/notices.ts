@@ -1,6 +1,6 @@
 import { takeNotice } from '../src/services/till/payment';
 import { makeWorld, walletSecret } from '../src/services/testing';
-import { addToCart } from '../src/services/till/cart';
+import { addToCart } from '../src/services/till/add-to-cart';
 import { goToPay } from '../src/services/till/go-to-pay';
 import { sign } from '../standins/payments/signature';
 import { figure, type Measurement } from './support/figure';

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { sql } from 'drizzle-orm';
-import { addToCart } from '../src/services/till/cart';
+import { addToCart } from '../src/services/till/add-to-cart';
 import { goToPay } from '../src/services/till/go-to-pay';
 import { takeNotice } from '../src/services/till/payment';
 import { makeWorld, noticeSecret, type World } from '../src/services/testing';

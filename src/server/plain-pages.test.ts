@@ -6,7 +6,8 @@ import { PerSite } from '../services/cache';
 import type { Ctx } from '../services/context';
 import { listGoods, saveProduct } from '../services/goods/goods';
 import { makeWorld, type World } from '../services/testing';
-import { addToCart, setCode, setQuantity } from '../services/till/cart';
+import { addToCart } from '../services/till/add-to-cart';
+import { setCode, setQuantity } from '../services/till/cart-changes';
 import { publicListener } from './public/listener';
 import { PreparedAnswers } from './public/prepared';
 

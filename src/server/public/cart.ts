@@ -8,16 +8,9 @@ import { invalid } from '../../services/errors';
 import type { Site } from '../../services/sites/site';
 import { orderPageView } from '../../services/storefront/order-view';
 import { cartPageView, checkoutPageView, type Ways } from '../../services/storefront/views';
-import {
-  addInput,
-  addToCart,
-  type CartView,
-  countPieces,
-  readCart,
-  setCode,
-  setQuantity,
-  whileUnchanged,
-} from '../../services/till/cart';
+import { addInput, addToCart } from '../../services/till/add-to-cart';
+import { type CartView, countPieces, readCart, whileUnchanged } from '../../services/till/cart';
+import { setCode, setQuantity } from '../../services/till/cart-changes';
 import { atCheckout, checkoutForm, lookAgain } from '../../services/till/checkout';
 import { goToPay } from '../../services/till/go-to-pay';
 import { reconcile, takeNotice } from '../../services/till/payment';

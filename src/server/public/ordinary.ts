@@ -18,7 +18,9 @@ import {
   viewOfProduct,
 } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer } from '../../services/storefront/widgets';
-import { addInput, addToCart, readCart, setCode, setQuantity } from '../../services/till/cart';
+import { addInput, addToCart } from '../../services/till/add-to-cart';
+import { readCart } from '../../services/till/cart';
+import { setCode, setQuantity } from '../../services/till/cart-changes';
 import { atCheckout, checkoutForm, lookAgain } from '../../services/till/checkout';
 import { goToPay } from '../../services/till/go-to-pay';
 import { reconcile } from '../../services/till/payment';

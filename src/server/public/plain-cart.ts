@@ -1,7 +1,8 @@
 import { parse, serialize } from 'cookie';
 import type { Ctx } from '../../services/context';
 import type { Site } from '../../services/sites/site';
-import { joinCarts, piecesIn } from '../../services/till/cart';
+import { piecesIn } from '../../services/till/cart';
+import { joinCarts } from '../../services/till/cart-changes';
 import type { Call } from './router';
 
 /**

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, expect, it } from 'vitest';
 import { goToPay } from '../till/go-to-pay';
 import { parseCheckout } from '../till/checkout-form';
-import { addToCart } from '../till/cart';
+import { addToCart } from '../till/add-to-cart';
 import { takeNotice } from '../till/payment';
 import { makeWorld, noticeSecret, type World } from '../testing';
 import { Webhook } from 'standardwebhooks';

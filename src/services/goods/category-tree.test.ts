@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { makeWorld, type World } from '../testing';
 import { readSlip } from '../sites/slip';
 import { drawWidget } from '../storefront/widgets';
-import { addToCart } from '../till/cart';
+import { addToCart } from '../till/add-to-cart';
 import { tillView } from '../till/try-cart';
 import { catalogueOf } from './catalogue';
 import { categoryLines, changeCategories } from './category-tree';

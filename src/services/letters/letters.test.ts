@@ -6,7 +6,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { letters, orderEvents } from '../../data/schema';
 import type { Letter } from '../mail/mailer';
 import { mailOf } from '../mail/mailer';
-import { addToCart } from '../till/cart';
+import { addToCart } from '../till/add-to-cart';
 import { goToPay } from '../till/go-to-pay';
 import { actOnOrder } from '../till/fulfil';
 import { refundOrder } from '../till/refunds';

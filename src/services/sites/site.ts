@@ -9,6 +9,7 @@ import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { RegionFact } from '../../core/site/regions';
 import { type SiteReading, withOwnersWord } from '../../core/site/read-site';
 import { readSource, textOf } from '../../core/html/source';
+import { keep } from '../../data/kept-queries';
 import { goods, placements, publications, sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
 import { Recent } from '../cache';
@@ -35,14 +36,22 @@ const lookCache = new Recent<string, Look>(20);
 
 type SiteKey = { id: string } | { slug: string } | { draftKey: string };
 
-function siteIs(by: SiteKey) {
-  if ('id' in by) return eq(sites.id, by.id);
-  return 'slug' in by ? eq(sites.slug, by.slug) : eq(sites.draftKey, by.draftKey);
+const byId = keep({ id: sites.id }, (q, { id }) => q.select().from(sites).where(eq(sites.id, id)));
+const bySlug = keep({ slug: sites.slug }, (q, { slug }) =>
+  q.select().from(sites).where(eq(sites.slug, slug)),
+);
+const byDraftKey = keep({ draftKey: sites.draftKey }, (q, { draftKey }) =>
+  q.select().from(sites).where(eq(sites.draftKey, draftKey)),
+);
+
+function rowsFor(db: Ctx['store']['db'], by: SiteKey): Promise<SiteRow[]> {
+  if ('id' in by) return byId(db, by);
+  return 'slug' in by ? bySlug(db, by) : byDraftKey(db, by);
 }
 
 /** A site with what was read of it; on another of its snapshots where one is named. */
 export async function loadSite(ctx: Ctx, by: SiteKey, snapshotId?: string): Promise<Site> {
-  const [found] = await ctx.store.db.select().from(sites).where(siteIs(by));
+  const [found] = await rowsFor(ctx.store.db, by);
   if (!found) throw missing('There is no such site.');
   const row = snapshotId ? { ...found, snapshotId } : found;
   const snapshot = await snapshotCache.get(row.snapshotId, async () => {

@@ -12,7 +12,9 @@ import {
   vouchers,
 } from '../../data/schema';
 import { makeWorld, type World } from '../testing';
-import { addToCart, readCart, setCode } from './cart';
+import { addToCart } from './add-to-cart';
+import { readCart } from './cart';
+import { setCode } from './cart-changes';
 import { waysToPay } from './checkout';
 import { goToPay } from './go-to-pay';
 import { vouchersIn } from './codes';

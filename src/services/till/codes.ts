@@ -1,18 +1,45 @@
 import { randomInt } from 'node:crypto';
-import { and, eq, gt, inArray, ne, or, sql } from 'drizzle-orm';
+import { and, eq, gt, ne, or, type SQL, sql } from 'drizzle-orm';
 import { minor } from '../../core/money/minor';
 import type { Voucher } from '../../core/till/basket';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';
-import { keep } from '../../data/kept-queries';
+import { keep, many } from '../../data/kept-queries';
 import { discountUses, type orders, vouchers, voucherUses } from '../../data/schema';
 import type { Lacks } from '../../data/schema/till';
 import { newId } from '../ids';
 
 /** Uses that count: those that are paid for, and those whose buyer is paying now. */
-const counts = (table: typeof discountUses | typeof voucherUses, now: Date) =>
+const counts = (table: typeof discountUses | typeof voucherUses, now: Date | SQL) =>
   or(eq(table.state, 'used'), and(eq(table.state, 'held'), gt(table.expiresAt, now)));
+
+const usesOfRules = keep(
+  {
+    siteId: discountUses.siteId,
+    limited: many(discountUses.ruleId),
+    email: discountUses.email,
+    butOrder: discountUses.orderId,
+    now: discountUses.expiresAt,
+  },
+  (q, { siteId, limited, email, butOrder, now }) =>
+    q
+      .select({
+        ruleId: discountUses.ruleId,
+        all: sql<number>`count(*)`,
+        own: sql<number>`sum(lower(${discountUses.email}) = ${email})`,
+      })
+      .from(discountUses)
+      .where(
+        and(
+          eq(discountUses.siteId, siteId),
+          sql`${discountUses.ruleId} in ${limited}`,
+          ne(discountUses.orderId, butOrder),
+          counts(discountUses, now),
+        ),
+      )
+      .groupBy(discountUses.ruleId),
+);
 
 /** How often rules with a limit were used, in all and with a mail address. @param butOrder an order whose own use does not count. */
 export async function usesOf(
@@ -27,27 +54,34 @@ export async function usesOf(
     .filter((d) => d.active && (d.limit !== null || d.limitEach !== null))
     .map((d) => d.id);
   if (limited.length === 0) return {};
-  const rows = await db
-    .select({
-      ruleId: discountUses.ruleId,
-      all: sql<number>`count(*)`,
-      own: sql<number>`sum(lower(${discountUses.email}) = ${email.toLowerCase()})`,
-    })
-    .from(discountUses)
-    .where(
-      and(
-        eq(discountUses.siteId, siteId),
-        inArray(discountUses.ruleId, limited),
-        ne(discountUses.orderId, butOrder),
-        counts(discountUses, now),
-      ),
-    )
-    .groupBy(discountUses.ruleId);
+  const rows = await usesOfRules(db, { siteId, limited, butOrder, now, email: email.toLowerCase() });
   return Object.fromEntries(rows.map((r) => [r.ruleId, { all: r.all, own: email ? r.own : 0 }]));
 }
 
 /** "abcd-efgh 1234" as it is kept. Letters that are taken for one another are one. */
 export const bareCode = (code: string): string => code.toUpperCase().replace(/[^A-Z0-9]/g, '');
+
+const vouchersByCode = keep({ siteId: vouchers.siteId, bare: many(vouchers.code) }, (q, { siteId, bare }) =>
+  q
+    .select()
+    .from(vouchers)
+    .where(and(eq(vouchers.siteId, siteId), sql`${vouchers.code} in ${bare}`)),
+);
+const spentOnVouchers = keep(
+  { ids: many(voucherUses.voucherId), butOrder: voucherUses.orderId, now: voucherUses.expiresAt },
+  (q, { ids, butOrder, now }) =>
+    q
+      .select({ id: voucherUses.voucherId, sum: sql<number>`sum(${voucherUses.amount})` })
+      .from(voucherUses)
+      .where(
+        and(
+          sql`${voucherUses.voucherId} in ${ids}`,
+          ne(voucherUses.orderId, butOrder),
+          counts(voucherUses, now),
+        ),
+      )
+      .groupBy(voucherUses.voucherId),
+);
 
 /** What is left on the vouchers among some codes, those with nothing on them left out. */
 export async function vouchersIn(
@@ -58,26 +92,10 @@ export async function vouchersIn(
   butOrder: string,
 ): Promise<Voucher[]> {
   if (codes.length === 0) return [];
-  const found = await db
-    .select()
-    .from(vouchers)
-    .where(and(eq(vouchers.siteId, siteId), inArray(vouchers.code, codes.map(bareCode))));
+  const found = await vouchersByCode(db, { siteId, bare: codes.map(bareCode) });
   const good = found.filter((v) => v.expiresAt === null || v.expiresAt > now);
   if (good.length === 0) return [];
-  const spent = await db
-    .select({ id: voucherUses.voucherId, sum: sql<number>`sum(${voucherUses.amount})` })
-    .from(voucherUses)
-    .where(
-      and(
-        inArray(
-          voucherUses.voucherId,
-          good.map((v) => v.id),
-        ),
-        ne(voucherUses.orderId, butOrder),
-        counts(voucherUses, now),
-      ),
-    )
-    .groupBy(voucherUses.voucherId);
+  const spent = await spentOnVouchers(db, { ids: good.map((v) => v.id), butOrder, now });
   const sums = new Map(spent.map((s) => [s.id, s.sum]));
   return codes.flatMap((code) => {
     const v = good.find((x) => x.code === bareCode(code));

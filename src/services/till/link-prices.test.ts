@@ -7,7 +7,8 @@ import { listGoods, saveProduct } from '../goods/goods';
 import { goodsLines } from '../goods/lines';
 import { productPageView } from '../storefront/views';
 import { makeWorld, type World } from '../testing';
-import { addToCart, readCart } from './cart';
+import { addToCart } from './add-to-cart';
+import { readCart } from './cart';
 
 let w: World;
 beforeEach(async () => {

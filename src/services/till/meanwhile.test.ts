@@ -6,7 +6,8 @@ import { isRefusal } from '../errors';
 import { removeProduct, saveProduct, undoLive } from '../goods/goods';
 import { readSlip } from '../sites/slip';
 import { makeWorld, type World } from '../testing';
-import { addToCart, readCart } from './cart';
+import { addToCart } from './add-to-cart';
+import { readCart } from './cart';
 import { goToPay } from './go-to-pay';
 
 /** What owners change while shoppers pay. Goods and rules are remembered by version: what was changed must count from the next act on. */

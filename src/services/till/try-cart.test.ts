@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import { makeWorld } from '../testing';
-import { addToCart, setCode, setPlace } from './cart';
+import { addToCart } from './add-to-cart';
+import { setCode, setPlace } from './cart-changes';
 import { readRules, saveRules } from '../rules/rules';
 import { tillView, tryCart } from './try-cart';
 
