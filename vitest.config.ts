@@ -1,4 +1,5 @@
 import { defineConfig } from 'vitest/config';
+import { widgetKinds } from './tools/widget-kinds.mjs';
 
 const shared = {
   setupFiles: ['tools/test-seed.ts'],
@@ -7,6 +8,7 @@ const shared = {
 };
 
 export default defineConfig({
+  define: await widgetKinds(),
   test: {
     // Machines here have two cores; the usual leaves one idle.
     maxWorkers: 2,

@@ -6,6 +6,7 @@ import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 import { inSiteRem, siteRem } from './site-rem.mjs';
+import { widgetKinds } from './widget-kinds.mjs';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 process.chdir(root);
@@ -16,6 +17,7 @@ const inputs = [
   'demo',
   'tools/build.mjs',
   'tools/site-rem.mjs',
+  'tools/widget-kinds.mjs',
   'astro.config.ts',
   'package-lock.json',
   'tsconfig.json',
@@ -73,6 +75,7 @@ const browser = {
   legalComments: 'none',
   loader: { '.css': 'text' },
   plugins: [siteRem],
+  define: await widgetKinds(),
   logLevel: 'error',
 };
 await Promise.all([

@@ -24,7 +24,7 @@ export const layers = [
     ],
   },
   { in: 'src/contract', may: ['src/contract', 'type:src/services', 'type:src/core'] },
-  { in: 'src/data', may: ['src/data', 'type:src/core', 'npm:*'] },
+  { in: 'src/data', may: ['src/data', 'src/core', 'type:src/services', 'npm:*'] },
   { in: 'src/services', may: ['src/services', 'src/data', 'src/core', 'npm:*'] },
   { in: 'src/server', may: ['src/server', 'src/services', 'src/data', 'src/core', 'npm:*'] },
   {
@@ -34,7 +34,10 @@ export const layers = [
   { in: 'src/middleware.ts', may: ['npm:*'] },
   { in: 'src/office/in-page', may: ['src/office/in-page'] },
   { in: 'src/office', may: ['src/office', 'src/contract', 'src/core', 'type:src/services', 'npm:*'] },
-  { in: 'src/widgets', may: ['src/widgets', 'src/core/storefront', 'src/core/placement/shortcode'] },
+  {
+    in: 'src/widgets',
+    may: ['src/widgets', 'src/core/languages/plural', 'src/core/storefront', 'src/core/placement/shortcode'],
+  },
   { in: 'src/env.d.ts', may: ['type:src/server'] },
   { in: 'cli', may: ['cli', 'src/services', 'src/core', 'npm:*'] },
   { in: 'standins', may: ['standins', 'npm:*'] },
@@ -52,7 +55,19 @@ export const layers = [
 export const walls = [
   {
     in: 'src/core',
-    rows: ['money', 'html', 'letters', 'look', 'goods', 'till', 'storefront', 'site', 'papers', 'placement'],
+    rows: [
+      'languages',
+      'money',
+      'html',
+      'letters',
+      'look',
+      'goods',
+      'till',
+      'storefront',
+      'site',
+      'papers',
+      'placement',
+    ],
   },
   {
     in: 'src/services',

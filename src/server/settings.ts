@@ -2,6 +2,8 @@ import { createHmac, randomBytes } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { delimiter, join } from 'node:path';
 import { z } from 'zod';
+import { payKindOf, providerNames } from '../core/till/pay-kinds';
+import type { Ctx } from '../services/context';
 
 /** All that is set from outside, by STALL_… variables; checked at start, named when wrong. */
 const environment = z.object({
@@ -15,15 +17,6 @@ const environment = z.object({
     .string()
     .regex(/^https?:\/\/\*\./)
     .optional(),
-  STALL_CARDS_API: z.url().default('http://127.0.0.1:4604/v1'),
-  /** Origin of the provider's payment pages, when it is not that of its API. */
-  STALL_CARDS_PAGES: z.url().optional(),
-  STALL_CARDS_KEY: z.string().min(1).optional(),
-  STALL_CARDS_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
-  STALL_WALLET_API: z.url().optional(),
-  STALL_WALLET_PAGES: z.url().optional(),
-  STALL_WALLET_KEY: z.string().min(1).optional(),
-  STALL_WALLET_NOTICE_SECRET: z.string().startsWith('whsec_').optional(),
   /** Folders below which sites may be connected, with the path separator of this machine between them. */
   STALL_FOLDERS: z.string().default(''),
   STALL_HOST_ENDPOINT: z.url().optional(),
@@ -47,14 +40,7 @@ export interface Settings {
   readonly shop: string;
   readonly draft: (key: string) => string;
   /** Payment providers that have a key. */
-  readonly providers: Readonly<
-    Partial<
-      Record<
-        'card' | 'wallet',
-        { readonly api: string; readonly pages: string; readonly key: string; readonly noticeSecret: string }
-      >
-    >
-  >;
+  readonly providers: Ctx['providers'];
   readonly host:
     | { readonly endpoint: string; readonly key: string; readonly liveUrl: (name: string) => string }
     | undefined;
@@ -72,12 +58,37 @@ export class SettingsError extends Error {
   override name = 'SettingsError';
 }
 
+const providerSettings = z.object({
+  API: z.url(),
+  /** Origin of the provider's payment pages, when it is not that of its API. */
+  PAGES: z.url().optional(),
+  KEY: z.string().min(1),
+  NOTICE_SECRET: z.string().startsWith('whsec_'),
+});
+
+/** Providers that have a key; each then needs its other settings, too. */
+function providersIn(env: NodeJS.ProcessEnv): Ctx['providers'] {
+  const known = providerNames.flatMap((name) => {
+    const prefix = `STALL_${payKindOf(name).settings}_`;
+    if (!env[`${prefix}KEY`]) return [];
+    const own = Object.keys(providerSettings.shape).map((key) => [key, env[prefix + key]]);
+    const { API, PAGES, KEY, NOTICE_SECRET } = parsed(providerSettings, Object.fromEntries(own), prefix);
+    const pages = new URL(PAGES ?? API).origin;
+    return [[name, { api: API, pages, key: KEY, noticeSecret: NOTICE_SECRET }] as const];
+  });
+  return Object.fromEntries(known);
+}
+
+/** @throws SettingsError that names each setting which is missing or wrong. */
+function parsed<T>(schema: z.ZodType<T>, values: unknown, prefix = ''): T {
+  const read = schema.safeParse(values);
+  if (read.success) return read.data;
+  const faults = read.error.issues.map((i) => `${prefix}${i.path.join('.')}: ${i.message}`);
+  throw new SettingsError(faults.join('\n'));
+}
+
 export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
-  const parsed = environment.safeParse(env);
-  if (!parsed.success) {
-    throw new SettingsError(parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('\n'));
-  }
-  const e = parsed.data;
+  const e = parsed(environment, env);
   const secret = await secretsIn(e.STALL_DATA);
   const star = e.STALL_DRAFT_URL ?? `http://*.draft.localhost:${e.STALL_PORT + 2}`;
   const { STALL_HOST_ENDPOINT: endpoint, STALL_HOST_LIVE_URL: live } = e;
@@ -89,26 +100,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
     office: (e.STALL_OFFICE_URL ?? `http://localhost:${e.STALL_PORT}`).replace(/\/$/, ''),
     shop: (e.STALL_SHOP_URL ?? `http://shop.localhost:${e.STALL_PORT + 1}`).replace(/\/$/, ''),
     draft: (key) => star.replace('*', key).replace(/\/$/, ''),
-    providers: {
-      ...(e.STALL_CARDS_KEY && {
-        card: {
-          api: e.STALL_CARDS_API,
-          pages: new URL(e.STALL_CARDS_PAGES ?? e.STALL_CARDS_API).origin,
-          key: e.STALL_CARDS_KEY,
-          noticeSecret: e.STALL_CARDS_NOTICE_SECRET ?? secret.notices,
-        },
-      }),
-      ...(e.STALL_WALLET_API &&
-        e.STALL_WALLET_KEY &&
-        e.STALL_WALLET_NOTICE_SECRET && {
-          wallet: {
-            api: e.STALL_WALLET_API,
-            pages: new URL(e.STALL_WALLET_PAGES ?? e.STALL_WALLET_API).origin,
-            key: e.STALL_WALLET_KEY,
-            noticeSecret: e.STALL_WALLET_NOTICE_SECRET,
-          },
-        }),
-    },
+    providers: providersIn(env),
     host:
       endpoint && live
         ? { endpoint, key: e.STALL_HOST_KEY ?? '', liveUrl: (name) => live.replace('*', name) }
@@ -122,7 +114,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
   };
 }
 
-const secretFile = z.object({ auth: z.string().min(32), notices: z.string().startsWith('whsec_') });
+const secretFile = z.object({ auth: z.string().min(32) });
 
 /** Secrets of this installation: made once, kept beside the data, readable by its user alone. */
 async function secretsIn(data: string): Promise<z.infer<typeof secretFile>> {
@@ -131,10 +123,7 @@ async function secretsIn(data: string): Promise<z.infer<typeof secretFile>> {
     await mkdir(data, { recursive: true });
     const known = await readFile(path, 'utf8').catch(() => undefined);
     if (known !== undefined) return secretFile.parse(JSON.parse(known));
-    const made = {
-      auth: randomBytes(32).toString('hex'),
-      notices: `whsec_${randomBytes(24).toString('base64')}`,
-    };
+    const made = { auth: randomBytes(32).toString('hex') };
     await writeFile(path, JSON.stringify(made), { mode: 0o600 });
     return made;
   } catch (error) {

@@ -1,3 +1,4 @@
+import type { ProviderName } from '../core/till/pay-kinds';
 import type { BlobStore } from '../data/blobs';
 import type { Store } from '../data/database';
 import type { PerSite, Recent } from './cache';
@@ -12,9 +13,6 @@ export interface Addresses {
   /** The draft of one site, an origin of its own by its key. */
   readonly draft: (key: string) => string;
 }
-
-/** Providers that take money; each is asked, and signs its notices, with keys of its own. */
-export type ProviderName = 'card' | 'wallet';
 
 /** A payment provider as the payment interface wants it (docs/payment-provider.md). */
 export interface PaymentProvider {

@@ -1,4 +1,4 @@
-import type { Plural } from '../core/storefront/plural';
+import type { Plural } from '../core/languages/plural';
 import { apiOf } from './cart-state';
 
 export interface ProductData {

@@ -1,4 +1,4 @@
-import { formFor } from '../core/storefront/plural';
+import { formFor } from '../core/languages/plural';
 import type { PageData } from './page-data';
 
 /** "1 piece", "3 pieces", as the language says it. */

@@ -3,7 +3,7 @@ import { readShortcodes as codesIn, type Shortcode } from '../core/placement/sho
 /** In these, text is meant to be read, or is not the page's. */
 const SKIP = 'script,style,template,textarea,code,pre,kbd,samp,noscript,iframe,[contenteditable]';
 const NAME = /^[a-z][a-z0-9-]*$/;
-const KINDS = new Set(['buy', 'cart', 'card', 'row', 'shop', 'categories', 'search', 'lookup', 'account']);
+const KINDS = new Set([...STALL_FIRST_KINDS, ...STALL_MORE_KINDS]);
 
 /** Attributes that are called otherwise on the element than in the shortcode. */
 const ELEMENT_NAMES: Readonly<Record<string, string>> = {

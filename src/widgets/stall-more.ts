@@ -7,10 +7,12 @@ import { StallShop } from './stall-shop';
 export { openDrawer, showSummary } from './cart-beside';
 export { readShortcodes } from './shortcodes';
 
-const drawn = ['card', 'row', 'categories', 'search', 'lookup', 'reviews', 'releases'];
-for (const kind of drawn)
+/** Those that do more than show what the server drew; "page" is a whole page of the shop, and no widget. */
+const own: Readonly<Record<string, CustomElementConstructor>> = {
+  account: StallAccount,
+  shop: StallShop,
+  page: StallPage,
+};
+for (const kind of [...STALL_MORE_KINDS, 'page'])
   if (!customElements.get(`stall-${kind}`))
-    customElements.define(`stall-${kind}`, class extends StallDrawn {});
-if (!customElements.get('stall-account')) customElements.define('stall-account', StallAccount);
-if (!customElements.get('stall-shop')) customElements.define('stall-shop', StallShop);
-if (!customElements.get('stall-page')) customElements.define('stall-page', StallPage);
+    customElements.define(`stall-${kind}`, own[kind] ?? class extends StallDrawn {});

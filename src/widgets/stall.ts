@@ -24,8 +24,7 @@ const tag = document.currentScript as HTMLScriptElement | null;
 const base = new URL('.', tag?.src ?? location.href).href;
 
 /** Elements that the second script defines. */
-const OTHERS =
-  'stall-card,stall-row,stall-shop,stall-categories,stall-search,stall-lookup,stall-reviews,stall-releases,stall-account,stall-page';
+const OTHERS = [...STALL_MORE_KINDS, 'page'].map((kind) => `stall-${kind}`).join();
 
 if (!isHere()) {
   let second: ReturnType<Shared['more']> | undefined;

@@ -2,10 +2,10 @@ import fc from 'fast-check';
 import { parseFragment } from 'parse5';
 import { describe, expect, it } from 'vitest';
 import { rawText } from '../html/tree';
-import { languages } from '../storefront/words';
+import { languages } from '../languages/languages';
 import { letterFacts, letterFaults, letterKinds, unknownFields } from './kinds';
 import { letterOf, writeLetter } from './render';
-import { lettersIn } from './words';
+import { lettersIn } from '../languages/languages';
 
 const figures = {
   text: {

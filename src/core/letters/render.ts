@@ -1,7 +1,7 @@
 import { escapeHtml } from '../html/escape';
 import type { LetterKind, LetterRules } from './kinds';
 import { letterFacts } from './kinds';
-import { lettersIn } from './words';
+import { lettersIn } from '../languages/languages';
 
 /** What stands in the braces: text as it is, goods as rows, ways as addresses that can be followed. */
 export interface LetterFigures {

@@ -1,9 +1,10 @@
 import { dateFormat } from '../intl';
 import { formatMoney, percentText } from '../money/format';
 import { type Minor, minor } from '../money/minor';
-import { fill } from '../storefront/words';
+import { fill } from '../languages/languages';
 import type { Invoice } from '../till/invoice';
-import { type PaperWords, paperWordsIn } from './words';
+import type { PaperWords } from '../languages/language';
+import { paperWordsIn } from '../languages/languages';
 
 /** A paper as it is laid out, whether on a page to print or in a PDF: texts are ready, money is formatted. */
 export interface Paper {

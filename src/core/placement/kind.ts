@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { escapeHtml } from '../html/escape';
 import { inPixels, inSiteRem } from '../look/rem';
 import { fail, ok, type Result } from '../result';
+import type { Html } from '../storefront/html';
+import type { DrawingShop, GoodsNow } from './drawing';
 
 /** What a placement's HTML may depend on beside its own settings. */
 export interface WriteContext {
@@ -28,8 +30,8 @@ export interface WriteContext {
    */
   readonly absolute?: ((address: string) => string) | undefined;
   readonly anywhere?: boolean;
-  /** How many products a row with these settings shows today, for the room it needs; nothing where nobody knows. */
-  readonly countOf?: ((settings: Record<string, unknown>) => number) | undefined;
+  /** The goods as they are now, for the room that a list of them needs; nothing where nobody knows. */
+  readonly goodsNow?: (Pick<GoodsNow, 'shown' | 'pathNow'> & { readonly at: number }) | undefined;
 }
 
 /** How one setting is asked for: the settings panel is drawn from these. */
@@ -67,8 +69,9 @@ export interface OrdinaryLink {
  * A widget kind is one table: everything the shelf, the bench's settings, the writers and the checks need to know.
  * Adding a kind is one file like this and one line in index.ts.
  */
-interface KindTable<S extends Record<string, unknown>> extends KindName {
-  readonly element: `stall-${string}`;
+interface KindTable<S extends Record<string, unknown>> extends KindName, KindArt {
+  /** Where its element is defined: in the first script, in the second, or nowhere, because it is only HTML. */
+  readonly script: 'first' | 'more' | 'none';
   readonly settings: z.ZodObject<z.ZodRawShape, z.core.$strip> & z.ZodType<S>;
   /** Where an owner most likely wants it; the bench opens there. */
   readonly usualPlace: 'main' | 'header' | 'side' | 'footer';
@@ -79,10 +82,19 @@ interface KindTable<S extends Record<string, unknown>> extends KindName {
   readonly inner?: (settings: S, context: WriteContext) => string;
   readonly link: (settings: S, context: WriteContext) => OrdinaryLink;
   readonly fields: readonly SettingField[];
+  /** How the server draws it; left out where it is drawn where it stands. */
+  readonly draw?: (settings: S, shop: DrawingShop) => Promise<Html>;
   /** Room a frame needs before it has said its own height, in CSS pixels. */
   readonly frameHeight: number;
   /** A few words for slip, orders and takings: "Buy button: Round log basket". */
   readonly describe: (settings: S, productName: WriteContext['productName']) => string;
+}
+
+interface KindArt {
+  /** What marks it, 12 x 12, in the colour of what is around: the inside of an SVG. */
+  readonly sign: string;
+  /** How the shelf shows it, 52 x 38, with the classes f and s (filled, stroked), w, w1 and wf (light on it). */
+  readonly drawing: string;
 }
 
 interface KindName {
@@ -104,9 +116,13 @@ export interface Writable {
 }
 
 /** A kind as the rest of the core sees it: settings come in as data and are checked by the table before use. */
-export interface WidgetKind extends KindName {
+export interface WidgetKind extends KindName, KindArt {
   readonly built: boolean;
+  /** "stall-" and the kind; '' for one that is not made yet. */
   readonly element: string;
+  readonly script: KindTable<Record<string, unknown>>['script'];
+  /** As HTML that works without script. Undefined where the server does not draw it. @throws when the settings do not fit: check them first. */
+  readonly draw: ((settings: unknown, shop: DrawingShop) => Promise<Html>) | undefined;
   readonly usualPlace: KindTable<Record<string, unknown>>['usualPlace'];
   readonly usualReach: KindTable<Record<string, unknown>>['usualReach'];
   readonly fields: readonly SettingField[];
@@ -128,9 +144,13 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
       ? ok(parsed.data)
       : fail(parsed.error.issues[0]?.message ?? 'These settings do not fit.');
   };
+  const { draw } = table;
+  const element = `stall-${table.kind}`;
   return {
     ...table,
     built: true,
+    element,
+    draw: draw && (async (settings, shop) => draw(table.settings.parse(settings), shop)),
     checkSettings: check,
     fromAttributes(attributes) {
       const out: Record<string, unknown> = {};
@@ -155,7 +175,7 @@ export function defineKind<S extends Record<string, unknown>>(table: KindTable<S
         table.attributes?.(parsed.data, context) ?? usualAttributes(own, context, inner !== undefined);
       return {
         kind: table.kind,
-        element: table.element,
+        element,
         frameHeight: table.frameHeight,
         // A picture of the site is named by the page it is on; in frames, includes and shortcodes by its
         // whole address.
@@ -207,6 +227,10 @@ export function plannedKind(name: KindName): WidgetKind {
     ...name,
     built: false,
     element: '',
+    script: 'none',
+    sign: '',
+    drawing: '',
+    draw: undefined,
     usualPlace: 'main',
     usualReach: 'page',
     fields: [],

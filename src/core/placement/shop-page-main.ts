@@ -1,5 +1,5 @@
 import { escapeHtml } from '../html/escape';
-import { stepWordsIn } from '../storefront/words';
+import { stepWordsIn } from '../languages/languages';
 
 /** What stands in the main region of a page built for the shop. */
 export interface ShopPageMain {

@@ -1,10 +1,9 @@
 import countryToCurrency from 'country-to-currency';
 import { z } from 'zod';
+import { payKinds } from '../till/pay-kinds';
 
 /** What the owner sells; decides which fields and pages the shop asks for first. */
 export const sells = ['ships', 'downloads', 'events', 'services'] as const;
-/** How money comes in. */
-export const takesMoney = ['card', 'wallet', 'transfer', 'delivery', 'in-person'] as const;
 
 /** Pages of the shop that can be left out: nothing is lost without them, and widgets lead to the plain pages then. */
 export const optionalPages = ['lookup', 'account'] as const;
@@ -22,7 +21,7 @@ export const setUp = z.object({
   taxed: z.boolean().default(false),
   /** Whether prices hold the tax already. */
   taxIncluded: z.boolean().default(true),
-  takesMoney: z.array(z.enum(takesMoney)).min(1, 'Choose at least one way to be paid.').default(['card']),
+  takesMoney: z.array(z.enum(payKinds)).min(1, 'Choose at least one way to be paid.').default(['card']),
   /** Where a transfer goes: an IBAN, or the account as the bank writes it. */
   account: z.string().trim().max(120).default(''),
 });

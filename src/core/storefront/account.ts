@@ -1,6 +1,6 @@
 import { type Html, html } from './html';
 import { type OrderBrief, orderBrief } from './order-brief';
-import { fill, type StepWords, type Words } from './words';
+import { fill, type StepWords, type Words } from '../languages/languages';
 
 /** Something that is charged again: what, how much how often, and how it goes on. */
 export interface SubscriptionBrief {

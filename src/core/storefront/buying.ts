@@ -1,6 +1,6 @@
 import { type Html, html } from './html';
 import type { CardPart, ProductView, VariantView } from './views';
-import { fill, type Words } from './words';
+import { fill, type Words } from '../languages/languages';
 
 /** How products go into the cart from wherever they are shown: cards, rows of a table, the product's own page. */
 

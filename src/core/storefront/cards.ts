@@ -1,7 +1,7 @@
 import { asksOnCard, buyForm } from './buying';
 import { Html, html } from './html';
 import type { CardLook, CardPart, ProductView, RowView } from './views';
-import { fill, type Words } from './words';
+import { fill, type Words } from '../languages/languages';
 
 /** A heading of a level that the page around it decides. */
 export const heading = (level: number, text: Html | string, css = ''): Html => {

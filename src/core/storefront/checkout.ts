@@ -1,7 +1,7 @@
 import { alert, steps } from './fragments';
 import { type Html, html } from './html';
 import type { CheckoutPageView } from './views';
-import { count, fill, type StepText, type StepWords } from './words';
+import { count, fill, type StepText, type StepWords } from '../languages/languages';
 
 /**
  * The checkout: where it goes, how it comes, how it is paid, what is agreed to; and the sum beside it. Works without script.
@@ -128,15 +128,15 @@ function problem(v: CheckoutPageView, w: StepWords): Html {
 
 /** The one control that orders. */
 function payButton(v: CheckoutPageView, w: StepWords): Html {
-  if (v.payKind === 'none') return html`<p class="stall-alert" role="alert">${w.noWayToPay}</p>`;
-  const [button, note] = {
-    free: [w.orderFree, w.byFree],
-    later: [w.orderToPay, w.byLater],
-    wallet: [w.pay, w.byWallet],
-    card: [w.pay, w.byCard],
-  }[v.payKind];
-  return html`<button class="stall-button stall-wide" type="submit" name="order" value="yes">${fill(button ?? '', { x: v.total })}</button>
-<p class="stall-muted">${fill(note ?? '', { x: v.payee })}</p>`;
+  if (!v.ordering) return html`<p class="stall-alert" role="alert">${w.noWayToPay}</p>`;
+  const [button, note] = orderWords(v.ordering, w);
+  return html`<button class="stall-button stall-wide" type="submit" name="order" value="yes">${fill(button, { x: v.total })}</button>
+<p class="stall-muted">${fill(note, { x: v.payee })}</p>`;
+}
+
+function orderWords(ordering: NonNullable<CheckoutPageView['ordering']>, w: StepWords): [string, string] {
+  if (ordering === 'free') return [w.orderFree, w.byFree];
+  return [ordering.now ? w.pay : w.orderToPay, w[ordering.beneath]];
 }
 
 /** Ways of shipping, each with its price and the days it is expected. */

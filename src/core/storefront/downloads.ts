@@ -1,6 +1,6 @@
 import { heading } from './cards';
 import { type Html, html } from './html';
-import { fill, type StepWords, type Words } from './words';
+import { fill, type StepWords, type Words } from '../languages/languages';
 
 /** What an order bought to download: texts are ready for people. */
 export interface DownloadsView {

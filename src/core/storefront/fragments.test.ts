@@ -8,7 +8,7 @@ import { checkoutFragment } from './checkout';
 import { cartFragment } from './fragments';
 import { failedFragment, thanksFragment } from './order-page';
 import { Html } from './html';
-import { stepWordsIn, wordsIn } from './words';
+import { stepWordsIn, wordsIn } from '../languages/languages';
 import type { CartPageView, CheckoutPageView, LineView, OrderPageView, ProductView } from './views';
 
 const tree = (fragment: Html) => parseFragment(fragment.text);
@@ -54,7 +54,7 @@ const checkout: CheckoutPageView = {
   test: false,
   address: { parts: ['town', 'postcode'], needs: ['town', 'postcode'], states: [] },
   pays: [],
-  payKind: 'card',
+  ordering: { now: true, beneath: 'byCard' },
   policies: [],
   note: false,
   phone: 'no',

@@ -1,5 +1,5 @@
 import { type Html, html } from './html';
-import { fill, type StepWords } from './words';
+import { fill, type StepWords } from '../languages/languages';
 import type { CartPageView, LineView, SumView } from './views';
 
 /**

@@ -1,7 +1,7 @@
 import { heading } from './cards';
 import { type Html, html } from './html';
 import { type OrderBrief, orderBrief } from './order-brief';
-import type { StepWords, Words } from './words';
+import type { StepWords, Words } from '../languages/languages';
 
 export interface LookupView {
   readonly heading: string;

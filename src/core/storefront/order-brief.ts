@@ -1,5 +1,5 @@
 import { type Html, html } from './html';
-import type { StepWords, Words } from './words';
+import type { StepWords, Words } from '../languages/languages';
 
 /** An order as its buyer sees it: texts are ready, money is formatted. */
 export interface OrderBrief {

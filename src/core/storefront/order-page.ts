@@ -1,6 +1,6 @@
 import { type Html, html } from './html';
 import type { OrderPageView } from './views';
-import { fill, type StepWords } from './words';
+import { fill, type StepWords } from '../languages/languages';
 
 /** Where paying ends: thank-you, what is left to do, or that it did not go through. The same page tells later how far an order has come. */
 

@@ -3,7 +3,7 @@ import { heading, rowFragment } from './cards';
 import { type Html, html, Html as Ready } from './html';
 import type { ProductView } from './views';
 import { ratingLine, reviewsFragment } from './reviews';
-import { count, fill, type Words } from './words';
+import { count, fill, type Words } from '../languages/languages';
 
 /**
  * One product in full: on its plain page, and inside a shop front. Every choice is a radio button of one form, so that it

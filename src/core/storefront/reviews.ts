@@ -1,6 +1,6 @@
 import { heading } from './cards';
 import { type Html, html } from './html';
-import { count, fill, type StepWords, type Words } from './words';
+import { count, fill, type StepWords, type Words } from '../languages/languages';
 
 /** Reviews as shoppers read them: days and figures are ready for people. */
 export interface ReviewsView {

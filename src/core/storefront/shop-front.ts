@@ -2,7 +2,7 @@ import { cardFragment, heading } from './cards';
 import { type Html, html } from './html';
 import { productFragment } from './product';
 import type { CategoryView, NarrowView, ShopFrontView, ShopState } from './views';
-import { count, fill, type Words } from './words';
+import { count, fill, type Words } from '../languages/languages';
 
 /** A question to a shop front as a query string, without what is usual. */
 export function stateQuery(s: ShopState): string {

@@ -12,7 +12,7 @@ import {
   stateQuery,
 } from './shop-front';
 import type { ShopFrontView, ShopState } from './views';
-import { fill, wordsIn } from './words';
+import { fill, wordsIn } from '../languages/languages';
 
 describe('words', () => {
   it('are filled where their gaps are', () => {

@@ -1,3 +1,4 @@
+import type { StepText } from '../languages/language';
 import type { Html } from './html';
 import type { AddressAsked } from '../till/address-asked';
 import type { ReviewsView } from './reviews';
@@ -78,7 +79,8 @@ export interface CheckoutPageView extends SumView {
   };
   readonly pays: readonly { readonly id: string; readonly name: string; readonly chosen: boolean }[];
   /** How the chosen way works: on a page of a provider's, later, or there is nothing to pay; 'none' where there is no way at all. */
-  readonly payKind: 'card' | 'wallet' | 'later' | 'free' | 'none';
+  /** Whether it is paid at once, and the key of what stands beneath the button; nothing where nobody can pay. */
+  readonly ordering: { readonly now: boolean; readonly beneath: StepText } | 'free' | null;
   readonly policies: readonly {
     readonly id: string;
     readonly name: string;

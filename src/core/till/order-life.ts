@@ -1,3 +1,5 @@
+import type { Goes } from './goes';
+
 /**
  * What becomes of an order, from one piece of knowledge: where it stands in the list, what may be done with it, and whether an
  * act that is asked for is allowed are all read from here.
@@ -11,8 +13,7 @@ export interface OrderFacts {
    * has decided.
    */
   readonly lacks: boolean;
-  /** How what is sent goes out; null where nothing is sent. */
-  readonly goes: 'post' | 'local' | 'collect' | null;
+  readonly goes: Goes;
   /** Money comes when it is handed over: nobody waits for it before packing. */
   readonly payLater: boolean;
   readonly packed: boolean;

@@ -1,14 +1,6 @@
 import { z } from 'zod';
-
-/** How money comes: through a provider, or by an instruction that the buyer follows and the owner marks as paid. */
-export const payKinds = ['card', 'wallet', 'transfer', 'delivery', 'person'] as const;
-export type PayKind = (typeof payKinds)[number];
-
-/** Kinds that go through a provider; the provider has the kind's name. */
-export const viaProvider = (kind: PayKind): kind is 'card' | 'wallet' => kind === 'card' || kind === 'wallet';
-
-/** Nobody waits for the money before goods are packed. */
-export const paysLater = (kind: PayKind): boolean => kind === 'delivery' || kind === 'person';
+import type { Goes } from './goes';
+import { payKindOf, payKinds, providerNames, viaProvider } from './pay-kinds';
 
 const amount = z.number().int().min(0).max(1_000_000_000_000).nullable().default(null);
 
@@ -39,10 +31,7 @@ export const payRules = z.object({
   ways: z
     .array(payWay)
     .max(20)
-    .default(() => [
-      payWay.parse({ id: 'card', kind: 'card' }),
-      payWay.parse({ id: 'wallet', kind: 'wallet' }),
-    ]),
+    .default(() => providerNames.map((kind) => payWay.parse({ id: kind, kind }))),
   /** Trying things out: orders are marked, and nobody is charged. */
   test: z.boolean().default(false),
 });
@@ -51,7 +40,7 @@ export type PayRules = z.output<typeof payRules>;
 export interface PayFacts {
   readonly country: string;
   readonly total: number;
-  readonly goes: 'post' | 'local' | 'collect' | null;
+  readonly goes: Goes;
   /** Something is charged again: only a card can be. */
   readonly again: boolean;
   /** Providers that are set up. */
@@ -71,7 +60,7 @@ export type NotOffered =
 
 /** Whether buyers are told where a transfer goes: by an IBAN, or by words with a number as long as accounts have. */
 export const tellsAccount = (way: PayWay): boolean =>
-  way.kind !== 'transfer' || way.iban !== '' || /\d(?:[ .-]?\d){4,}/.test(way.words);
+  !payKindOf(way.kind).account || way.iban !== '' || /\d(?:[ .-]?\d){4,}/.test(way.words);
 
 export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
   if (!way.active) return 'off';
@@ -79,10 +68,10 @@ export function whyNot(way: PayWay, f: PayFacts): NotOffered | null {
   if (viaProvider(way.kind) && !f.connected.includes(way.kind)) return 'not-connected';
   if (f.country && way.countries.length > 0 && !way.countries.includes(f.country)) return 'country';
   if (!isBetween(f.total, way)) return 'amount';
-  if (f.again && way.kind !== 'card') return 'again';
-  if (way.kind === 'delivery' && (f.goes === null || f.goes === 'collect')) return 'nothing-sent';
-  if (way.kind === 'person' && f.goes !== null && f.goes !== 'collect') return 'not-collected';
-  return null;
+  const { again, goes } = payKindOf(way.kind);
+  if (f.again && !again) return 'again';
+  if (!goes || goes.includes(f.goes)) return null;
+  return goes.includes('post') ? 'nothing-sent' : 'not-collected';
 }
 
 const isBetween = (total: number, { least, most }: Pick<PayWay, 'least' | 'most'>): boolean =>

@@ -4,6 +4,8 @@ import { letterFaults, letterRules } from '../letters/kinds';
 import { exchangeRules } from '../money/exchange';
 import { type Minor, zero } from '../money/minor';
 import { payRules } from './paying';
+import { shippingKinds } from './goes';
+import { measureNames } from './measures';
 import { weightUnits } from './weight';
 import { roundingModes } from '../money/round';
 
@@ -101,8 +103,8 @@ const band = z.object({
 const shippingWay = z.object({
   id,
   name,
-  kind: z.enum(['post', 'local', 'collect']).default('post'),
-  by: z.enum(['flat', 'weight', 'value', 'pieces']).default('flat'),
+  kind: z.enum(shippingKinds).default('post'),
+  by: z.enum(['flat', ...measureNames]).default('flat'),
   /** Added whatever is in the parcel; all there is to a flat price. */
   base: amount.default(zero),
   /** Grams, minor units or pieces, each up to and with its end; the last may have none. */

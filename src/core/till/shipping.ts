@@ -1,8 +1,9 @@
 import { add, type Minor, minor, sum, times, zero } from '../money/minor';
 import type { BasketLine } from './basket';
+import { shippingKinds } from './goes';
+import { measureOf, type MeasureWords, piecesOf } from './measures';
 import { type Place, specialOf } from './place';
 import type { Region, ShippingRules, ShippingWay } from './rules';
-import { type WeightUnit, weightText } from './weight';
 
 /** A way that is offered for a basket and a place: what it costs, and why. */
 export interface Offered {
@@ -22,13 +23,6 @@ export interface Offered {
 
 export type NoWay = 'no-region' | 'too-much';
 
-interface Words {
-  readonly money: (amount: Minor) => string;
-}
-interface Telling extends Words {
-  readonly unit: WeightUnit;
-}
-
 /** Lines that have to be brought somewhere. */
 export const toSend = (lines: readonly BasketLine[]): BasketLine[] => lines.filter((l) => l.ships);
 
@@ -42,7 +36,7 @@ export function waysTo(
   values: readonly Minor[],
   goods: Minor,
   place: Place,
-  w: Words,
+  w: Pick<MeasureWords, 'money'>,
 ): Offered[] | NoWay {
   const near = rules.regions
     .flatMap((region, order) => {
@@ -52,7 +46,7 @@ export function waysTo(
     .sort((a, b) => b.special - a.special || a.order - b.order);
   const offered: Offered[] = [];
   let reached = false;
-  for (const kind of ['post', 'local', 'collect'] as const) {
+  for (const kind of shippingKinds) {
     const best = near.find(({ region }) => region.ways.some((x) => x.kind === kind));
     for (const way of best?.region.ways.filter((x) => x.kind === kind) ?? []) {
       reached = true;
@@ -72,7 +66,7 @@ function priceOf(
   lines: readonly BasketLine[],
   values: readonly Minor[],
   goods: Minor,
-  told: Telling,
+  told: MeasureWords,
 ): Offered | undefined {
   const { pieces, measure, extra } = measured(way, lines, values);
   const band =
@@ -99,17 +93,11 @@ function priceOf(
 /** What a way measures of a basket: products with a price of their own count by that alone. */
 function measured(way: ShippingWay, lines: readonly BasketLine[], values: readonly Minor[]) {
   const own = new Map(way.own.map((o) => [o.goodsId, o.each]));
-  const sent = lines.flatMap((l, n) => (l.ships ? [{ l, value: values[n] ?? zero }] : []));
-  const rest = sent.filter(({ l }) => !own.has(l.goodsId));
-  const pieces = rest.reduce((n, { l }) => n + l.quantity, 0);
-  const measure = {
-    flat: 0,
-    pieces,
-    weight: rest.reduce((n, { l }) => n + (l.grams ?? 0) * l.quantity, 0),
-    value: sum(rest.map((r) => r.value)),
-  }[way.by];
-  const extra = sum(sent.map(({ l }) => times(own.get(l.goodsId) ?? zero, l.quantity)));
-  return { pieces, measure, extra };
+  const sent = lines.flatMap((line, n) => (line.ships ? [{ line, value: values[n] ?? zero }] : []));
+  const rest = sent.filter(({ line }) => !own.has(line.goodsId));
+  const measure = way.by === 'flat' ? 0 : measureOf(way.by).of(rest);
+  const extra = sum(sent.map(({ line }) => times(own.get(line.goodsId) ?? zero, line.quantity)));
+  return { pieces: piecesOf(rest), measure, extra };
 }
 
 interface Measured {
@@ -120,7 +108,11 @@ interface Measured {
 }
 
 /** The parts that a price is made of, each where there is something to say of it. */
-function ruleWords(way: ShippingWay, { band, measure, pieces, extra }: Measured, told: Telling): string[] {
+function ruleWords(
+  way: ShippingWay,
+  { band, measure, pieces, extra }: Measured,
+  told: MeasureWords,
+): string[] {
   const each = way.each && pieces > 0;
   const isOnlyBase = way.by === 'flat' && !each && !extra;
   return [
@@ -131,14 +123,12 @@ function ruleWords(way: ShippingWay, { band, measure, pieces, extra }: Measured,
   ].filter(Boolean);
 }
 
-function bandWords(way: ShippingWay, band: number, measure: number, { money, unit }: Telling): string {
-  if (band < 0) return '';
-  const say = (n: number) => {
-    if (way.by === 'weight') return weightText(n, unit);
-    return way.by === 'value' ? money(minor(n)) : `${n}`;
-  };
+function bandWords(way: ShippingWay, band: number, measure: number, words: MeasureWords): string {
+  if (band < 0 || way.by === 'flat') return '';
+  const { text, noun } = measureOf(way.by);
+  const say = (n: number) => text(n, words);
   const [from, to] = [way.bands[band - 1]?.upTo ?? 0, way.bands[band]?.upTo ?? null];
-  return `${say(measure)} in the band ${to === null ? `above ${say(from)}` : `${say(from)} to ${say(to)}`}${way.by === 'pieces' ? ' pieces' : ''}`;
+  return `${say(measure)} in the band ${to === null ? `above ${say(from)}` : `${say(from)} to ${say(to)}`}${noun && ` ${noun}`}`;
 }
 
 const DAY = 86_400_000;

@@ -5,7 +5,7 @@ import { slugOf } from '../goods/product';
 import { AmountError, minor } from '../money/minor';
 import { html } from '../storefront/html';
 import { checkoutFragment } from '../storefront/checkout';
-import { stepWordsIn } from '../storefront/words';
+import { stepWordsIn } from '../languages/languages';
 import { type BasketLine, shortLines, workOut } from './worked-sum';
 
 const line = (unit: number, quantity: number, available: number | null = null): BasketLine => ({
@@ -99,7 +99,7 @@ describe('names of products', () => {
         test: false,
         address: { parts: ['town', 'postcode'], needs: [], states: [] },
         pays: [],
-        payKind: 'card',
+        ordering: { now: true, beneath: 'byCard' },
         policies: [],
         note: false,
         phone: 'no',

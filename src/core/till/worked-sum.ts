@@ -1,3 +1,4 @@
+import type { ShippingKind } from './goes';
 import { formatMoney } from '../money/format';
 import { add, type Minor, minor, subtract, sum, times, zero } from '../money/minor';
 import type { BasketLine, Buyer } from './basket';
@@ -34,7 +35,7 @@ export interface Step {
 export interface WayView {
   readonly id: string;
   readonly name: string;
-  readonly kind: 'post' | 'local' | 'collect';
+  readonly kind: ShippingKind;
   readonly region: string;
   /** What it costs this buyer. */
   readonly price: Minor;

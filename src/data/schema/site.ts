@@ -6,16 +6,9 @@ import type { Placement } from '../../core/placement/placement';
 import type { SiteReading } from '../../core/site/read-site';
 import type { PitchAddress } from '../../core/site/pitch';
 import type { Reach } from '../../core/placement/reach';
+import type { Delivery } from '../../services/sites/deliveries';
+import type { Connection } from '../../services/sites/connections';
 import type { Spelling } from '../../core/placement/spelling';
-
-/** How the owner's files came in. A folder is read and written in place. */
-export type Connection = { how: 'zip'; fileName: string } | { how: 'folder'; folder: string };
-
-/** Where a publication goes: back into the folder, to a web host that takes a ZIP over HTTP, or nowhere (fetched as a ZIP). */
-export type Delivery =
-  | { to: 'folder'; folder: string }
-  | { to: 'host'; endpoint: string; key: string }
-  | { to: 'download' };
 
 /** Path to SHA-256 of the bytes. */
 export type Manifest = Record<string, string>;

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm';
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { shippingKinds } from '../../core/till/goes';
 import type { Invoice } from '../../core/till/invoice';
 import type { Place } from '../../core/till/place';
 import type { TillRules } from '../../core/till/rules';
@@ -204,7 +205,7 @@ export const orders = sqliteTable(
     /** The id of the way to pay. */
     payBy: text().notNull().default('card'),
     /** How what is sent goes out; '' where nothing is sent. */
-    goes: text({ enum: ['', 'post', 'local', 'collect'] })
+    goes: text({ enum: ['', ...shippingKinds] })
       .notNull()
       .default(''),
     /** What the buyer wrote with it. */

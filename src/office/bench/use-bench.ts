@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useReducer } from 'react';
 import { toast } from 'sonner';
-import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
+import { UNWRITTEN } from '../../core/placement/kinds/notice';
 import type { Placement } from '../../core/placement/placement';
 import type { Pitch } from '../../core/site/pitch';
 import type { GoodsLine } from '../../services/goods/lines';

@@ -7,16 +7,12 @@ import { call, refresh } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
 import { Miniature } from '../ui/miniature';
+import { isPayKind, payKindOf } from '../../core/till/pay-kinds';
 import { clock, day, when } from '../ui/when';
 import { orderSheet as say } from '../words/orders';
 
-export const payNames: Readonly<Record<string, string>> = {
-  card: say.byCard,
-  wallet: say.byWallet,
-  transfer: say.byTransfer,
-  delivery: say.onDelivery,
-  person: say.inPerson,
-};
+/** "by card"; a kind of an older release is told by its name. */
+const byWay = (kind: string): string => (isPayKind(kind) ? payKindOf(kind).owner.ofOrder : kind);
 
 /** Why an order did not want some money, in words. */
 function whyUnwanted(o: OrderView, of: OrderView['surplus'][number]) {
@@ -28,7 +24,7 @@ function whyUnwanted(o: OrderView, of: OrderView['surplus'][number]) {
 function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][number] }) {
   const { site } = useBoot();
   const amount = useMoney()(of.amount, o.currency);
-  const by = payNames[of.provider] ?? of.provider;
+  const by = byWay(of.provider);
   const back = useMutation({
     mutationFn: () => call(site.slug, 'POST orders/:id/surplus', { id: o.id, body: { payment: of.payment } }),
     onSuccess: () => void toast.success(say.surplusOnItsWay(amount)),
@@ -47,7 +43,7 @@ function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][
 }
 
 function standing(o: OrderView): string {
-  const by = o.pay.name || (payNames[o.pay.kind] ?? o.pay.kind);
+  const by = o.pay.name || byWay(o.pay.kind);
   if (o.state === 'paid') return o.total === 0 ? say.nothingWasLeftToPay : `paid ${by}`;
   return {
     waiting: say.payingNow(by),

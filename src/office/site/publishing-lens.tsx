@@ -31,7 +31,7 @@ export function PublishingLens({ data }: { data: SiteOverview }) {
     <div className="lens publishing">
       {/* What comes late stands last: nothing that is pressed moves away under the pointer. */}
       <div className="side-by">
-        {data.delivery === 'download' && data.isLive && <PutUpSelf />}
+        {data.byHand && data.isLive && <PutUpSelf />}
         <Newer data={data} />
         <Leave />
         <History />
@@ -209,12 +209,11 @@ function Newer({ data }: { data: SiteOverview }) {
     },
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
-  const folder = data.delivery === 'folder';
   return (
     <section aria-label={say.aNewerVersionOfYourSite}>
       <h2>{say.aNewerVersionOfYourSite}</h2>
       <p className="note">{say.changedYourOwnPagesBringThem}</p>
-      {folder ? (
+      {data.readsAgain ? (
         <button
           type="button"
           className="btn sm mt-2 mr-1.5"

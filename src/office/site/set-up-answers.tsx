@@ -1,4 +1,5 @@
 import { countryList, type SetUp, sells } from '../../core/site/set-up';
+import { payKindOf } from '../../core/till/pay-kinds';
 import type { SellingGuess } from '../../services/sites/add-selling';
 import { Choice } from '../goods/fields';
 import { hrefOf } from '../places';
@@ -11,13 +12,6 @@ const sellWords = {
   downloads: say.downloads,
   events: say.placesAtAnEvent,
   services: say.services,
-} as const;
-const moneyWords = {
-  card: say.byCard,
-  wallet: say.byWallet,
-  transfer: say.byBankTransfer,
-  delivery: say.onDelivery,
-  'in-person': say.whenItIsCollected,
 } as const;
 
 const regionNames = new Intl.DisplayNames(['en'], { type: 'region' });
@@ -69,7 +63,7 @@ export const WhatIsSold = ({ answers, set }: Pick<Props, 'answers' | 'set'>) => 
   <Ticks
     legend={say.whatYouSell}
     all={sells}
-    words={sellWords}
+    words={(kind) => sellWords[kind]}
     chosen={answers.sells}
     onChange={(v) => set({ sells: v })}
   />
@@ -90,11 +84,11 @@ export function TillAnswers({ guess, answers, set }: Props) {
       <Ticks
         legend={say.howYouArePaid}
         all={guess.takes}
-        words={moneyWords}
+        words={(kind) => payKindOf(kind).owner.atSetUp}
         chosen={answers.takesMoney}
         onChange={(v) => set({ takesMoney: v })}
       />
-      {answers.takesMoney.includes('transfer') && <Account answers={answers} set={set} />}
+      {answers.takesMoney.some((k) => payKindOf(k).account) && <Account answers={answers} set={set} />}
       <div className="two">
         <div>
           <Seg

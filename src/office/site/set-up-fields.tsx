@@ -8,7 +8,7 @@ export function Ticks<T extends string>({
 }: {
   legend: string;
   all: readonly T[];
-  words: Readonly<Record<T, string>>;
+  words: (v: T) => string;
   chosen: readonly T[];
   onChange: (v: T[]) => void;
 }) {
@@ -23,7 +23,7 @@ export function Ticks<T extends string>({
               checked={chosen.includes(v)}
               onChange={(e) => onChange(all.filter((x) => (x === v ? e.target.checked : chosen.includes(x))))}
             />
-            {words[v]}
+            {words(v)}
           </label>
         ))}
       </div>

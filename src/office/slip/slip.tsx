@@ -85,7 +85,7 @@ function usePublish() {
     onSuccess: (done) => {
       refresh(...everything);
       const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
-      if (done.delivered === 'download')
+      if (done.byHand)
         toast.warning(say.readyToPutUpNothingIs(what), {
           duration: 60_000,
           action: { label: say.downloadTheZip, onClick: toZip },

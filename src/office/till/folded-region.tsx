@@ -6,7 +6,7 @@ import type { TillView } from '../../services/till/try-cart';
 import { useMoney } from '../shop-context';
 import { shippingEditor as say } from '../words/till';
 import { Ruler } from './ruler';
-import { measureText, onRuler, whereWords } from './shipping-words';
+import { bandText, onRuler, whereWords } from './shipping-words';
 
 /** A region that is not open: what it costs at one look, and a press to open it. */
 export function FoldedRegion({
@@ -54,7 +54,7 @@ export function FoldedRegion({
                 {x.freeFrom === null ? say.noFreeLine : say.freeFrom(money(x.freeFrom))}
               </span>
             </p>
-            <Ruler bands={x.bands} unit={measureText(x, unit, money)} cart={onRuler(x, cart)} told />
+            <Ruler bands={x.bands} unit={bandText(x, unit, money)} cart={onRuler(x, cart)} told />
           </div>
         ),
       )}

@@ -1,34 +1,22 @@
 import { ArrowDown, ArrowUp, Plus, X } from 'lucide-react';
 import { isValidIBAN } from 'ibantools';
-import { type PayKind, payKinds, payRules, type PayWay, viaProvider, whyNot } from '../../core/till/paying';
+import { type PayKind, payKindOf, payKinds, viaProvider } from '../../core/till/pay-kinds';
+import { payRules, type PayWay, whyNot } from '../../core/till/paying';
 import type { TillView } from '../../services/till/try-cart';
 import { TextField, Tick } from '../goods/fields';
 import { Amount, Foot } from './fields';
 import type { Part } from './use-till';
 import { payEditor as say } from '../words/till';
 
-const names: Readonly<Record<PayKind, string>> = {
-  card: say.card,
-  wallet: say.wallet,
-  transfer: say.bankTransfer,
-  delivery: say.onDelivery,
-  person: say.whenItIsCollected,
-};
-const says: Readonly<Record<PayKind, string>> = {
-  card: say.onAPageOfTheCard,
-  wallet: say.inTheWalletsOwnWindowThe,
-  transfer: say.theBuyerIsToldWhereTo,
-  delivery: say.whoeverBringsItTakesTheMoney,
-  person: say.theBuyerPaysWhenTheyFetch,
-};
-const words: Readonly<Partial<Record<PayKind, string>>> = {
-  transfer: say.pleaseTransferWithinSevenDaysWe,
-  delivery: say.pleaseHaveTheAmountReady,
-  person: say.cashOrCardAtTheWorkshop,
-};
 const fresh = (kind: PayKind): PayWay =>
   payRules.parse({
-    ways: [{ id: `${kind}-${Math.random().toString(36).slice(2, 8)}`, kind, words: words[kind] ?? '' }],
+    ways: [
+      {
+        id: `${kind}-${Math.random().toString(36).slice(2, 8)}`,
+        kind,
+        words: payKindOf(kind).owner.words ?? '',
+      },
+    ],
   }).ways[0] as PayWay;
 
 /** How money comes in, in the order in which shoppers are offered it. */
@@ -82,7 +70,7 @@ export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView })
               onClick={() => set({ ...p, ways: [...p.ways, fresh(k)] })}
             >
               <Plus size={12} aria-hidden />
-              {names[k]}
+              {payKindOf(k).owner.name}
             </button>
           ))}
       </p>
@@ -109,7 +97,7 @@ function PayCard({
   onMove: (by: -1 | 1) => void;
   onRemove: () => void;
 }) {
-  const name = names[w.kind];
+  const { name, hint } = payKindOf(w.kind).owner;
   return (
     <div className="rg">
       <div className="rh">
@@ -144,7 +132,7 @@ function PayCard({
           </button>
         </span>
       </div>
-      <p className="note">{says[w.kind]}</p>
+      <p className="note">{hint}</p>
       <Tick checked={w.active} onChange={(active) => put({ active })}>
         {say.offeredToShoppers}
       </Tick>
@@ -153,7 +141,7 @@ function PayCard({
           label={say.called}
           value={w.name}
           most={60}
-          placeholder={names[w.kind]}
+          placeholder={name}
           onChange={(name) => put({ name })}
         />
         <Amount<number | null>
@@ -184,7 +172,7 @@ function PayCard({
           />
         </label>
       )}
-      {w.kind === 'transfer' && (
+      {payKindOf(w.kind).account && (
         <TextField
           label={say.ibanWhereYouHaveOne}
           value={w.iban}

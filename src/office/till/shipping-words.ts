@@ -1,4 +1,5 @@
-import { type WeightUnit, weightText } from '../../core/till/weight';
+import { measureText } from '../../core/till/measures';
+import type { WeightUnit } from '../../core/till/weight';
 import { zero } from '../../core/money/minor';
 import type { Region, ShippingWay } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -29,14 +30,10 @@ export const placeName = (view: TillView, code: string): string =>
   code === '*' ? say.everywhereElse : (view.countries.find((c) => c.code === code)?.name ?? code);
 
 /** What a way's bands are told in. */
-export function measureText(
-  x: ShippingWay,
-  weight: WeightUnit,
-  money: (n: number) => string,
-): (n: number) => string {
-  if (x.by === 'weight') return (n) => weightText(n, weight);
-  return x.by === 'value' ? money : (n) => `${n} pieces`;
-}
+export const bandText =
+  (x: ShippingWay, unit: WeightUnit, money: (n: number) => string) =>
+  (n: number): string =>
+    x.by === 'flat' ? '' : measureText(x.by, n, { money, unit });
 
 /** Where this cart lies on a way's ruler. */
 export function onRuler(

@@ -1,5 +1,6 @@
 import { Plus, X } from 'lucide-react';
 import { minor } from '../../core/money/minor';
+import { type MeasureName, measureOf } from '../../core/till/measures';
 import type { ShippingWay } from '../../core/till/rules';
 import { inUnit, toGrams, type WeightUnit } from '../../core/till/weight';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -7,31 +8,25 @@ import { useMoney } from '../shop-context';
 import { shippingEditor as say } from '../words/till';
 import { Amount, Count } from './fields';
 import { Ruler } from './ruler';
-import { measureText, onRuler } from './shipping-words';
+import { bandText, onRuler } from './shipping-words';
 
 type Band = ShippingWay['bands'][number];
-
-/** How much farther than the band before a new one ends: pieces, grams or minor units. */
-const nextBand: Readonly<Record<ShippingWay['by'], number>> = {
-  flat: 0,
-  pieces: 5,
-  weight: 2000,
-  value: 5000,
-};
 
 /** The bands of a shipping method, on a ruler with the cart beside, and as rows to write. */
 export function WayBands({
   way,
+  by,
   weight,
   cart,
   onChange,
 }: {
   way: ShippingWay;
+  by: MeasureName;
   weight: WeightUnit;
   cart: WorkedSum | undefined;
   onChange: (bands: Band[]) => void;
 }) {
-  const unit = measureText(way, weight, useMoney());
+  const unit = bandText(way, weight, useMoney());
   const here = onRuler(way, cart);
   const last = way.bands.at(-1);
   const put = (n: number, change: Partial<Band>) =>
@@ -40,7 +35,7 @@ export function WayBands({
     onChange([
       ...way.bands,
       {
-        upTo: last?.upTo === null ? null : (last?.upTo ?? 0) + nextBand[way.by],
+        upTo: last?.upTo === null ? null : (last?.upTo ?? 0) + measureOf(by).step,
         price: last?.price ?? minor(500),
       },
     ]);
@@ -53,7 +48,7 @@ export function WayBands({
           <div key={n} className={here?.band === n ? 'here' : ''}>
             <span className="mono">{n === 0 ? unit(0) : say.above(unit(way.bands[n - 1]?.upTo ?? 0))}</span>
             <BandEnd
-              by={way.by}
+              by={by}
               weight={weight}
               label={say.endOfBand(n + 1)}
               upTo={b.upTo}
@@ -84,7 +79,7 @@ export function WayBands({
 }
 
 interface BandEndProps {
-  readonly by: ShippingWay['by'];
+  readonly by: MeasureName;
   readonly weight: WeightUnit;
   readonly label: string;
   readonly upTo: number | null;
@@ -94,8 +89,9 @@ interface BandEndProps {
 /** Where a band ends: an amount, a weight in the shop's unit, or pieces. */
 function BandEnd({ by, weight, label, upTo, onChange }: BandEndProps) {
   const field = { label, hidden: true, empty: true, placeholder: say.noEnd };
-  if (by === 'value') return <Amount<number | null> {...field} value={upTo} onChange={onChange} />;
-  if (by === 'pieces') return <Count<number | null> {...field} value={upTo} onChange={onChange} />;
+  const { asked } = measureOf(by);
+  if (asked === 'money') return <Amount<number | null> {...field} value={upTo} onChange={onChange} />;
+  if (asked === 'number') return <Count<number | null> {...field} value={upTo} onChange={onChange} />;
   return (
     <Count<number | null>
       {...field}

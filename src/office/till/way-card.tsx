@@ -1,5 +1,6 @@
 import { X } from 'lucide-react';
 import { type Minor, minor } from '../../core/money/minor';
+import { measureNames, measureOf } from '../../core/till/measures';
 import type { ShippingWay } from '../../core/till/rules';
 import type { WeightUnit } from '../../core/till/weight';
 import type { WorkedSum } from '../../core/till/worked-sum';
@@ -10,12 +11,7 @@ import { shippingEditor as say } from '../words/till';
 import { Amount, Count } from './fields';
 import { WayBands } from './way-bands';
 
-const bys = [
-  ['flat', say.onePrice],
-  ['weight', say.byWeight],
-  ['value', say.byValue],
-  ['pieces', say.byPieces],
-] as const;
+const bys = [['flat', say.onePrice], ...measureNames.map((m) => [m, measureOf(m).name] as const)] as const;
 
 interface Props {
   readonly way: ShippingWay;
@@ -63,7 +59,7 @@ export function WayCard({ way, weight, goods, cart, onChange, onRemove }: Props)
         </button>
       </div>
       {way.by !== 'flat' && (
-        <WayBands way={way} weight={weight} cart={cart} onChange={(bands) => put({ bands })} />
+        <WayBands way={way} by={way.by} weight={weight} cart={cart} onChange={(bands) => put({ bands })} />
       )}
       <div className="g-4">
         <Amount

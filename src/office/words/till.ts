@@ -194,21 +194,6 @@ export const lettersEditor = {
 
 /** till/pay-editor.tsx */
 export const payEditor = {
-  card: 'Card',
-  wallet: 'Wallet',
-  bankTransfer: 'Bank transfer',
-  onDelivery: 'On delivery',
-  whenItIsCollected: 'When it is collected',
-  onAPageOfTheCard: 'On a page of the card service. The order is paid when the service says so.',
-  inTheWalletsOwnWindowThe: 'In the wallet’s own window. The order is paid when the wallet says so.',
-  theBuyerIsToldWhereTo:
-    'The buyer is told where to send the money, with a reference that finds the order again. You mark it as paid.',
-  whoeverBringsItTakesTheMoney: 'Whoever brings it takes the money. You mark it as paid.',
-  theBuyerPaysWhenTheyFetch: 'The buyer pays when they fetch it. You mark it as paid.',
-  pleaseTransferWithinSevenDaysWe:
-    'Please transfer within seven days. We send it as soon as the money is here.',
-  pleaseHaveTheAmountReady: 'Please have the amount ready.',
-  cashOrCardAtTheWorkshop: 'Cash or card, at the workshop.',
   waysToPay: 'Ways to pay',
   asItStandsNobodyCanPay:
     'As it stands, nobody can pay. Shoppers are told so kindly at the checkout, and their cart is kept.',
@@ -297,9 +282,6 @@ export const shippingEditor = {
   anotherWay: 'New method',
   aWay: 'Add a shipping method',
   onePrice: 'one price',
-  byWeight: 'by weight',
-  byValue: 'by value',
-  byPieces: 'by pieces',
   nameOfTheWay: 'Name of the shipping method',
   priceOf: (a: Said) => `Price of ${a}`,
   takeAway: (a: Said) => `Remove ${a}`,

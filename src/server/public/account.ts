@@ -1,5 +1,5 @@
 import { accountFragment, type AccountView } from '../../core/storefront/account';
-import { stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { stepWordsIn, wordsIn } from '../../core/languages/languages';
 import { closeSession, linkIsFor, openSession, sendLink, sessionEmail } from '../../services/account/account';
 import { dataLinkIsFor } from '../../services/account/data-link';
 import { dropPassword, setPassword, signInByPassword } from '../../services/account/password';

@@ -6,7 +6,7 @@ import sendFile from 'send';
 import { downloadsFragment, downloadsQuestion } from '../../core/storefront/downloads';
 import { html } from '../../core/storefront/html';
 import { reviewForm } from '../../core/storefront/reviews';
-import { stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { stepWordsIn, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../../services/context';
 import { isRefusal, type Refusal } from '../../services/errors';
 import { filmType } from '../../services/goods/files';

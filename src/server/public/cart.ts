@@ -3,7 +3,7 @@ import { checkoutFragment } from '../../core/storefront/checkout';
 import { cartFragment } from '../../core/storefront/fragments';
 import type { Html } from '../../core/storefront/html';
 import { failedFragment, thanksFragment } from '../../core/storefront/order-page';
-import { type StepWords, stepWordsIn } from '../../core/storefront/words';
+import { type StepWords, stepWordsIn } from '../../core/languages/languages';
 import { invalid } from '../../services/errors';
 import type { Site } from '../../services/sites/site';
 import { orderPageView } from '../../services/storefront/order-view';

@@ -1,5 +1,5 @@
 import { RateLimiterMemory } from 'rate-limiter-flexible';
-import { stepWordsIn } from '../../core/storefront/words';
+import { stepWordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../../services/context';
 import type { Site } from '../../services/sites/site';
 import { HttpError } from '../http';

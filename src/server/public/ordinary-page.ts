@@ -2,7 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { escapeHtml } from '../../core/html/escape';
 import { lookCss } from '../../core/look/look';
 import { type Html, html } from '../../core/storefront/html';
-import { count, wordsIn } from '../../core/storefront/words';
+import { count, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../../services/context';
 import { plainPage } from '../../services/sites/shop-pages';
 import { type Site, siteForReading, siteLook } from '../../services/sites/site';

@@ -5,7 +5,7 @@ import { cartFragment } from '../../core/storefront/fragments';
 import { failedFragment, thanksFragment } from '../../core/storefront/order-page';
 import { productFragment } from '../../core/storefront/product';
 import { readState } from '../../core/storefront/shop-front';
-import { stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { stepWordsIn, wordsIn } from '../../core/languages/languages';
 import { previewOf } from '../../services/goods/preview';
 import { dressingOf } from '../../services/sites/shop-pages';
 import type { Site } from '../../services/sites/site';

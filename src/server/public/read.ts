@@ -12,7 +12,7 @@ import { type Html, html } from '../../core/storefront/html';
 import { glanceFragment } from '../../core/storefront/product';
 import type { ProductView } from '../../core/storefront/views';
 import { readState } from '../../core/storefront/shop-front';
-import { type Words, wordsIn } from '../../core/storefront/words';
+import { type Words, wordsIn } from '../../core/languages/languages';
 import { problem, readFields, send } from '../http';
 import { cors, strings } from './cart';
 import { jsonWithHtml } from './json-html';

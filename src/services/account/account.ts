@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { and, count, desc, eq, gt, isNull, lt, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { fill, stepWordsIn } from '../../core/storefront/words';
+import { fill, stepWordsIn } from '../../core/languages/languages';
 import { orders, shopperLinks, shopperSessions } from '../../data/schema';
 import type { Tx } from '../../data/database';
 import type { Ctx } from '../context';

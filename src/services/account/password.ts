@@ -1,6 +1,6 @@
 import { hashPassword, verifyPassword } from 'better-auth/crypto';
 import { and, eq } from 'drizzle-orm';
-import { stepWordsIn } from '../../core/storefront/words';
+import { stepWordsIn } from '../../core/languages/languages';
 import { shoppers } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid, Refusal } from '../errors';

@@ -10,7 +10,7 @@ import { variants as variantTable } from '../../data/schema';
 import { readSlip } from '../sites/slip';
 import { productPageView } from '../storefront/views';
 import { drawWidget } from '../storefront/widgets';
-import { wordsIn } from '../../core/storefront/words';
+import { wordsIn } from '../../core/languages/languages';
 import { makeWorld, type World } from '../testing';
 import { addToCart } from '../till/add-to-cart';
 import { readCart } from '../till/cart';

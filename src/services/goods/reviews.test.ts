@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { makeWorld, type World } from '../testing';
 import { viewMaker } from '../storefront/product-view';
 import { reviewsView } from '../storefront/after';
-import { wordsIn } from '../../core/storefront/words';
+import { wordsIn } from '../../core/languages/languages';
 import { structuredData } from '../../core/goods/structured';
 import { catalogueOf } from './catalogue';
 import { decideReview, listReviews, ownReview, shownReviews, writeReview } from './reviews';

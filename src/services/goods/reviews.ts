@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { reviewInput, type ReviewOrder, shortName } from '../../core/goods/reviews';
-import { count, stepWordsIn, type StepText } from '../../core/storefront/words';
+import { count, stepWordsIn, type StepText } from '../../core/languages/languages';
 import type { Db, Tx } from '../../data/database';
 import { goods, orders, reviews, reviewStates } from '../../data/schema';
 import type { ReviewState } from '../../data/schema/after';

@@ -4,7 +4,8 @@ import { ICalCalendarMethod, ICalEventStatus, default as ical } from 'ical-gener
 import type { LetterKind } from '../../core/letters/kinds';
 import { type LetterFigures, letterOf, type Written, writeLetter } from '../../core/letters/render';
 import { formatMoney } from '../../core/money/format';
-import { fill, payName, type StepWords, stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { fill, type StepWords, stepWordsIn, wordsIn } from '../../core/languages/languages';
+import { payName } from '../../core/till/pay-kinds';
 import type { TillRules } from '../../core/till/rules';
 import { goods, type letters, orders, refunds, user } from '../../data/schema';
 import type { Ctx } from '../context';

@@ -3,7 +3,7 @@ import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { letterFacts, type LetterKind, letterKinds, unknownFields } from '../../core/letters/kinds';
 import { letterOf, type Written, writeLetter } from '../../core/letters/render';
-import { lettersIn } from '../../core/letters/words';
+import { lettersIn } from '../../core/languages/languages';
 import { formatMoney } from '../../core/money/format';
 import { letters, orders } from '../../data/schema';
 import type { Ctx } from '../context';

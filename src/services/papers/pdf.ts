@@ -2,8 +2,8 @@ import { createRequire } from 'node:module';
 import { PassThrough } from 'node:stream';
 import type PDFDocument from 'pdfkit';
 import type { Paper } from '../../core/papers/paper';
-import { paperWordsIn } from '../../core/papers/words';
-import { fill } from '../../core/storefront/words';
+import { paperWordsIn } from '../../core/languages/languages';
+import { fill } from '../../core/languages/languages';
 
 const require = createRequire(import.meta.url);
 /** One typeface that knows Latin, Greek and Cyrillic letters; it ships with the application. */

@@ -1,4 +1,4 @@
-import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
+import { UNWRITTEN } from '../../core/placement/kinds/notice';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';

@@ -1,18 +1,15 @@
-import { readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { and, desc, eq, isNotNull } from 'drizzle-orm';
-import { UNWRITTEN } from '../../core/placement/kinds/ways-in';
+import { UNWRITTEN } from '../../core/placement/kinds/notice';
 import { describePlacement } from '../../core/placement/placement';
 import { placementNames, publications, sites, snapshots } from '../../data/schema';
-import type { Delivery, Manifest } from '../../data/schema/site';
+import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
-import { sha256 } from '../../data/blobs';
 import { isPagePath } from '../../core/site/paths';
 import { conflict, missing } from '../errors';
 import { newId } from '../ids';
-import { allowedFolder } from '../sites/folders';
-import { packZip, sendToHost } from '../sites/host';
-import { forgetJournal, journalsIn, readJournal, recover, writeInPlace } from '../sites/in-place';
+import { forgetJournal, journalsIn, readJournal, recover } from '../sites/in-place';
+import { deliveryOf, type DeliveryName } from '../sites/deliveries';
 import { renderPage, rendering } from './render';
 import { placeName } from '../sites/names';
 import { isNewer, menuLines, newerLines, shopLines } from '../sites/slip';
@@ -32,8 +29,10 @@ export interface Published {
   readonly id: string;
   readonly changes: number;
   readonly pages: number;
-  /** Where it went; 'download' is nowhere yet: the owner puts it up. */
-  readonly delivered: Delivery['to'];
+  /** Where it went. */
+  readonly delivered: DeliveryName;
+  /** Nothing is live yet: the owner puts it up. */
+  readonly byHand: boolean;
   readonly liveUrl: string;
   /** Placements that are on the slip but found no sure place on a page. */
   readonly lost: readonly { readonly page: string; readonly why: string }[];
@@ -96,8 +95,9 @@ function refuseUnwritten(site: Site, { placements }: SiteState): void {
     );
 }
 
-const wentTo = ({ row }: Site): Pick<Published, 'delivered' | 'liveUrl'> => ({
+const wentTo = ({ row }: Site): Pick<Published, 'delivered' | 'byHand' | 'liveUrl'> => ({
   delivered: row.delivery.to,
+  byHand: deliveryOf(row.delivery).byHand,
   liveUrl: row.liveUrl,
 });
 
@@ -131,7 +131,12 @@ async function bringOut(
     by,
     ...(takesDraft && { takesDraft }),
   };
-  await deliver(ctx, site, previous, row);
+  await deliveryOf(site.row.delivery).deliver(ctx, site.row.delivery, {
+    previous,
+    manifest: row.manifest,
+    journal: journalOf(ctx, site.row.id),
+    note: row,
+  });
   await record(ctx, site, row);
   await forgetJournal(journalOf(ctx, site.row.id));
   return { id: row.id, pages: pages.length };
@@ -233,10 +238,8 @@ async function ownersFilesLive(ctx: Ctx, site: Site, before: Publication | undef
 async function proofOf(ctx: Ctx, site: Site, wasLive: readonly string[]): Promise<Proof> {
   const { delivery } = site.row;
   const live = (await currentPublication(ctx, site.row))?.manifest ?? site.manifest;
-  const hashNow = async (path: string): Promise<string> => {
-    if (delivery.to !== 'folder') return live[path] ?? '';
-    return readFile(join(delivery.folder, path)).then(sha256, () => '');
-  };
+  const hashNow = async (path: string): Promise<string> =>
+    deliveryOf(delivery).hashThere(delivery, path) ?? live[path] ?? '';
   const files = await Promise.all(
     Object.entries(site.manifest).map(async ([path, was]) => ({ path, was, now: await hashNow(path) })),
   );
@@ -260,35 +263,6 @@ const journalOf = (ctx: Ctx, siteId: string): string => join(ctx.journals, siteI
 
 export const changedPaths = (from: Manifest, to: Manifest): string[] =>
   [...new Set([...Object.keys(from), ...Object.keys(to)])].filter((p) => from[p] !== to[p]);
-
-async function deliver(ctx: Ctx, site: Site, previous: Manifest, row: PublicationRow): Promise<void> {
-  const { manifest } = row;
-  const { delivery } = site.row;
-  switch (delivery.to) {
-    case 'folder':
-      return writeInPlace(
-        {
-          folder: await allowedFolder(ctx.folders, delivery.folder),
-          journal: journalOf(ctx, site.row.id),
-          read: ctx.blobs.get,
-        },
-        previous,
-        manifest,
-        row,
-      );
-    case 'host':
-      return sendToHost(delivery.endpoint, delivery.key, 'application/zip', await packZip(ctx, manifest));
-    case 'download':
-      // The owner fetches the ZIP and puts it up.
-      return;
-    default:
-      throw unknownDelivery(delivery);
-  }
-}
-
-/** A way of delivering that nobody has written yet does not compile; and is never taken for done. */
-const unknownDelivery = (delivery: never): Error =>
-  new Error(`there is no delivery like ${JSON.stringify(delivery)}`);
 
 async function record(ctx: Ctx, site: Site, { takesDraft, ...row }: PublicationRow): Promise<void> {
   const named = row.placements.map((x) => ({

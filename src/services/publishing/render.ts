@@ -6,7 +6,6 @@ import type { Ctx } from '../context';
 import { buildSitePage, homePage, movedPage } from '../sites/shop-pages';
 import { type ShopPage, shopPagesOf } from '../sites/shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
-import { countShown } from '../storefront/widgets';
 import { fromSiteRem } from '../../core/look/rem';
 import { sellsIn, type SiteState } from '../sites/state';
 import type { Look } from '../../core/look/look';
@@ -135,6 +134,6 @@ export function placeContext(
     anywhere: way === 'anywhere',
     absolute: (address) =>
       liveUrl.startsWith('http') ? new URL(address, new URL(path, liveUrl)).href : address,
-    countOf: (settings) => countShown(r.goods, settings, ctx.now().getTime()),
+    goodsNow: { shown: r.goods.shown, pathNow: r.goods.pathNow, at: ctx.now().getTime() },
   };
 }

@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm';
 import { isValidIBAN } from 'ibantools';
 import { z } from 'zod';
 import type { KeptSetUp } from '../../core/site/set-up';
-import type { PayKind } from '../../core/till/paying';
+import { type PayKind, payKindOf } from '../../core/till/pay-kinds';
 import { ratesIn } from '../../core/till/rates';
 import { ruleFaults, tillRules, type TillRules } from '../../core/till/rules';
 import type { Db, Tx } from '../../data/database';
@@ -30,18 +30,9 @@ function usualRules(setUp: KeptSetUp | null): TillRules {
   });
 }
 
-const wayKinds = {
-  card: 'card',
-  wallet: 'wallet',
-  transfer: 'transfer',
-  delivery: 'delivery',
-  'in-person': 'person',
-} as const satisfies Record<KeptSetUp['takesMoney'][number], PayKind>;
-
 /** A way to be paid as the set-up names it. An account that is no IBAN is told in words. */
-function wayFor(named: KeptSetUp['takesMoney'][number], account: string): object {
-  const kind = wayKinds[named];
-  if (kind !== 'transfer' || !account) return { id: kind, kind };
+function wayFor(kind: PayKind, account: string): object {
+  if (!payKindOf(kind).account || !account) return { id: kind, kind };
   const iban = account.replace(/\s/g, '').toUpperCase();
   return isValidIBAN(iban) ? { id: kind, kind, iban } : { id: kind, kind, words: account };
 }

@@ -9,11 +9,11 @@ import {
   localeIn,
   shopAddress,
   type ShopAddress,
-  takesMoney,
 } from '../../core/site/set-up';
 import { textOf } from '../../core/html/source';
 import { bodyOf, rawText } from '../../core/html/tree';
-import { wordsIn } from '../../core/storefront/words';
+import { payKinds, viaProvider } from '../../core/till/pay-kinds';
+import { wordsIn } from '../../core/languages/languages';
 import { knowsRates, startingRates } from '../../core/till/rates';
 import { placements, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -66,9 +66,8 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
     guess,
     pages: plan.pages,
     tillIsSet: (await ctx.store.db.$count(tills, eq(tills.siteId, site.row.id))) > 0,
-    takes: takesMoney.filter(
-      (t) => (t !== 'card' && t !== 'wallet') || ctx.providers[t] !== undefined || t === 'card',
-    ),
+    // A card service can still be connected; of other providers those that are.
+    takes: payKinds.filter((k) => k === 'card' || !viaProvider(k) || ctx.providers[k] !== undefined),
     ratesOf: [...new Set(startingRates().map((r) => r.country))],
     will: plan.will,
     tries: plan.tries,

@@ -4,16 +4,15 @@ import { isCurrency } from '../../core/money/currency';
 import { isPagePath, type PagePath } from '../../core/site/paths';
 import { readSite, type SiteReading } from '../../core/site/read-site';
 import { sites, snapshots } from '../../data/schema';
-import type { Connection, Delivery, Manifest } from '../../data/schema/site';
+import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newHostKey, newId } from '../ids';
-import { packZip, sendToHost } from './host';
+import type { Delivery } from './deliveries';
+import { open, type Opened, type Origin } from './connections';
+import { sendToHost } from './host';
 import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
-import { allowedFolder } from './folders';
-import { readFolder } from '../reading/read-folder';
-import { readZip } from '../reading/read-zip';
 
 export const siteSettings = z.object({
   currency: z.string().refine(isCurrency, 'Choose a currency from the list.'),
@@ -27,9 +26,7 @@ export const siteSettings = z.object({
 });
 export type SiteSettings = z.infer<typeof siteSettings>;
 
-export type Origin =
-  | { how: 'zip'; fileName: string; bytes: Buffer | { readonly file: string } }
-  | { how: 'folder'; folder: string };
+export type { Origin };
 export type Progress = (what: string, done: number, all: number) => void;
 
 /**
@@ -59,7 +56,8 @@ async function connect(
   progress: Progress,
   brought: Set<string>,
 ): Promise<{ id: string; slug: string; reading: SiteReading }> {
-  const { manifest, notes } = await keepFiles(ctx, origin, progress, brought);
+  const opened = open(origin);
+  const { manifest, notes } = await keepFiles(ctx, opened, progress, brought);
   const reading = await readManifest(ctx, manifest, notes, progress);
   if (reading.pages.length === 0) {
     throw invalid(
@@ -72,20 +70,13 @@ async function connect(
   const slug = await ctx.store.write(async (tx) => {
     const taken = new Set(
       (await tx.select({ slug: sites.slug, connection: sites.connection }).from(sites)).map((s) => {
-        if (
-          s.connection.how === 'folder' &&
-          origin.how === 'folder' &&
-          s.connection.folder === origin.folder
-        ) {
-          throw conflict(
-            `${origin.folder} is connected already. Open that site from the list beside the mark.`,
-          );
-        }
+        const refusal = opened.refusal(s.connection);
+        if (refusal) throw conflict(refusal);
         return s.slug;
       }),
     );
     const name = siteSlug(reading.name, taken);
-    const { connection, delivery, liveUrl } = wires(ctx, origin, settings, name);
+    const { delivery, liveUrl } = wires(ctx, opened, settings, name);
     await tx.insert(snapshots).values({ id: snapshotId, siteId: id, manifest, reading, createdAt: at });
     await tx.insert(sites).values({
       id,
@@ -94,7 +85,7 @@ async function connect(
       currency: settings.currency,
       locale: reading.lang || 'en',
       liveUrl,
-      connection,
+      connection: opened.connection,
       delivery,
       draftKey: newHostKey(),
       snapshotId,
@@ -102,32 +93,24 @@ async function connect(
     });
     return name;
   });
-  await showAsItIs(ctx, origin, id, slug, manifest);
+  await showAsItIs(ctx, opened, id, slug, manifest);
   return { id, slug, reading };
 }
 
 /** At a host of ours the site is live from the start, as the owner made it. A host that does not answer changes nothing here. */
 async function showAsItIs(
   ctx: Ctx,
-  origin: Origin,
+  opened: Opened,
   id: string,
   slug: string,
   manifest: Manifest,
 ): Promise<void> {
+  const { host } = ctx;
   const site = await siteById(ctx, id);
-  if (!ctx.host || site?.liveUrl !== ctx.host.liveUrl(slug)) return;
-  const endpoint = `${ctx.host.endpoint}/sites/${slug}`;
-  const sent =
-    origin.how === 'folder'
-      ? sendToHost(
-          endpoint,
-          ctx.host.key,
-          'application/json',
-          Buffer.from(JSON.stringify({ folder: origin.folder })),
-        )
-      : packZip(ctx, manifest).then((zip) =>
-          sendToHost(endpoint, ctx.host?.key ?? '', 'application/zip', zip),
-        );
+  if (!host || site?.liveUrl !== host.liveUrl(slug)) return;
+  const sent = opened
+    .forHost(ctx, manifest)
+    .then(({ type, body }) => sendToHost(`${host.endpoint}/sites/${slug}`, host.key, type, body));
   await sent.catch((error: unknown) =>
     ctx.log.warn({ error: String(error) }, 'the web host did not take the site as it is'),
   );
@@ -135,7 +118,7 @@ async function showAsItIs(
 
 export async function keepFiles(
   ctx: Ctx,
-  origin: Origin,
+  opened: Opened,
   progress: Progress,
   brought: Set<string>,
 ): Promise<{ manifest: Manifest; notes: string[] }> {
@@ -146,18 +129,8 @@ export async function keepFiles(
     kept.push([path, hash]);
     if (kept.length % 50 === 0) progress('Reading files', kept.length, 0);
   };
-  const notes =
-    origin.how === 'folder'
-      ? await readFolder(await allowedFolder(ctx.folders, origin.folder), onFile)
-      : await readZip(origin.bytes, onFile).then(() => []);
-  return { manifest: Object.fromEntries(origin.how === 'zip' ? withoutCommonFolder(kept) : kept), notes };
-}
-
-/** A ZIP of a folder holds that folder: when all files share it and no page stands beside it, it is not the site's. */
-function withoutCommonFolder(files: [PagePath, string][]): [PagePath, string][] {
-  const top = files[0]?.[0].split('/')[0];
-  if (!top || !files.every(([path]) => path.startsWith(`${top}/`))) return files;
-  return withoutCommonFolder(files.map(([path, hash]) => [path.slice(top.length + 1) as PagePath, hash]));
+  const notes = await opened.read(ctx, onFile);
+  return { manifest: Object.fromEntries(opened.arranged(kept)), notes };
 }
 
 /** Reads the pages of a manifest; lets other requests run between pages. */
@@ -201,28 +174,24 @@ function siteSlug(name: string, taken: ReadonlySet<string>): string {
 /** Without a host and without an address, publishing gives a ZIP to carry to wherever the site lives. */
 function wires(
   ctx: Ctx,
-  origin: Origin,
+  { folder }: Opened,
   settings: SiteSettings,
   slug: string,
-): { connection: Connection; delivery: Delivery; liveUrl: string } {
+): { delivery: Delivery; liveUrl: string } {
   const given = settings.liveUrl.replace(/\/*$/, '/');
-  if (origin.how === 'folder') {
+  if (folder !== undefined)
     return {
-      connection: { how: 'folder', folder: origin.folder },
-      delivery: { to: 'folder', folder: origin.folder },
+      delivery: { to: 'folder', folder },
       liveUrl: given === '/' ? (ctx.host?.liveUrl(slug) ?? '/') : given,
     };
-  }
-  const connection: Connection = { how: 'zip', fileName: origin.fileName };
   if (ctx.host && given === '/')
     return {
-      connection,
       delivery: { to: 'host', endpoint: `${ctx.host.endpoint}/sites/${slug}`, key: ctx.host.key },
       liveUrl: ctx.host.liveUrl(slug),
     };
   if (given === '/')
     throw invalid('Enter the address your site has now, so that the shop can lead shoppers back to it.');
-  return { connection, delivery: { to: 'download' }, liveUrl: given };
+  return { delivery: { to: 'download' }, liveUrl: given };
 }
 
 export const firstSite = async (ctx: Ctx) =>

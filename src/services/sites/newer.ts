@@ -11,7 +11,8 @@ import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
-import { keepFiles, type Origin, type Progress, readManifest } from './bring-in';
+import { keepFiles, type Progress, readManifest } from './bring-in';
+import { again, open, type Origin } from './connections';
 import { followShop, shopPagesOf } from './shop-places';
 import { writeDraft } from './state';
 import { currentPublication, draftPlacements, loadPage, loadSite, type Site } from './site';
@@ -55,7 +56,8 @@ export async function bringInNewer(
   progress: Progress = () => {},
 ): Promise<NewerReport> {
   const placements = await draftPlacements(ctx, site.row.id);
-  const { manifest: found, notes } = await keepFiles(ctx, origin, progress, new Set());
+  const opened = open(origin);
+  const { manifest: found, notes } = await keepFiles(ctx, opened, progress, new Set());
   const manifest = await ownersOwn(ctx, site, found, placements);
   if (same(manifest, site.manifest))
     throw conflict('These files are what is here already: nothing changed in them.');
@@ -72,7 +74,7 @@ export async function bringInNewer(
       manifest,
       reading,
       createdAt: ctx.now(),
-      ...(origin.how === 'folder' && { found }),
+      ...(opened.folder !== undefined && { found }),
     }),
   );
   return moveTo(ctx, site, snapshotId, progress);
@@ -80,10 +82,9 @@ export async function bringInNewer(
 
 /** Reads the folder of a site once more. */
 export async function readAgain(ctx: Ctx, site: Site, progress: Progress = () => {}): Promise<NewerReport> {
-  const { connection } = site.row;
-  if (connection.how !== 'folder')
-    throw conflict('This site came as a ZIP. Choose the ZIP of its newer version.');
-  return bringInNewer(ctx, site, { how: 'folder', folder: connection.folder }, progress);
+  const origin = again(site.row.connection);
+  if ('handIn' in origin) throw conflict(origin.handIn);
+  return bringInNewer(ctx, site, origin, progress);
 }
 
 /** The draft stands on another snapshot: every placement is looked for there. */

@@ -3,6 +3,8 @@ import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import type { MenuItem } from '../../core/site/menu';
 import type { PagePath } from '../../core/site/paths';
 import type { Ctx } from '../context';
+import { again } from './connections';
+import { deliveryOf } from './deliveries';
 import { shopPagesOf } from './shop-places';
 import { pageName } from './names';
 import { isNewer } from './slip';
@@ -42,7 +44,10 @@ export interface SiteOverview {
   readonly isLive: boolean;
   /** The shop has a page of its own. */
   readonly selling: boolean;
-  readonly delivery: 'folder' | 'host' | 'download';
+  /** Publications have to be put up by the owner. */
+  readonly byHand: boolean;
+  /** Its files can be read again from where they came. */
+  readonly readsAgain: boolean;
   readonly columns: readonly {
     readonly name: string;
     readonly inMenu: boolean;
@@ -126,7 +131,8 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     draftUrl: ctx.addresses.draft(row.draftKey),
     isLive: row.publicationId !== null,
     selling: row.shop !== null,
-    delivery: row.delivery.to,
+    byHand: deliveryOf(row.delivery).byHand,
+    readsAgain: !('handIn' in again(row.connection)),
     columns,
     pageCount: cards.size + built.length,
     withCart: [...cards.values(), ...built].filter((c) => c.cart).length,

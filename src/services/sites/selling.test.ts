@@ -147,7 +147,7 @@ describe('adding selling', () => {
         units: 'imperial',
         taxed: true,
         taxIncluded: false,
-        takesMoney: ['in-person', 'transfer'],
+        takesMoney: ['person', 'transfer'],
         account: 'de89 3704 0044 0532 0130 00',
       },
     });

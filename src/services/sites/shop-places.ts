@@ -2,7 +2,7 @@ import type { MenuChange } from '../../core/placement/menu-change';
 import { addressOf, type PagePath, parsePath } from '../../core/site/paths';
 import type { SiteReading } from '../../core/site/read-site';
 import { optionalPages, type ShopAddress } from '../../core/site/set-up';
-import { stepWordsIn, type StepText, wordsIn } from '../../core/storefront/words';
+import { stepWordsIn, type StepText, wordsIn } from '../../core/languages/languages';
 import { conflict } from '../errors';
 import type { Site } from './site';
 

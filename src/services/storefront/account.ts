@@ -2,7 +2,7 @@ import { dateFormat } from '../../core/intl';
 import type { AccountView, SubscriptionBrief } from '../../core/storefront/account';
 import type { OrderBrief } from '../../core/storefront/order-brief';
 import { formatMoney } from '../../core/money/format';
-import { fill, stepWordsIn, wordsIn } from '../../core/storefront/words';
+import { fill, stepWordsIn, wordsIn } from '../../core/languages/languages';
 import type { orders } from '../../data/schema';
 import { LINK_MINUTES, ordersWith } from '../account/account';
 import { dataHref } from '../account/data-link';

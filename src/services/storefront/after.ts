@@ -5,7 +5,7 @@ import type { ReviewOrder } from '../../core/goods/reviews';
 import type { DownloadsView, ReleaseView } from '../../core/storefront/downloads';
 import { Html } from '../../core/storefront/html';
 import type { ReviewsView } from '../../core/storefront/reviews';
-import { count, fill, stepWordsIn } from '../../core/storefront/words';
+import { count, fill, stepWordsIn } from '../../core/languages/languages';
 import type { orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';

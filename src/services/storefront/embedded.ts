@@ -6,14 +6,14 @@ import { scriptTag } from '../../core/placement/place';
 import { writeSpelling } from '../../core/placement/spelling';
 import { addForm } from '../../core/storefront/buying';
 import { html } from '../../core/storefront/html';
-import { fill, wordsIn } from '../../core/storefront/words';
+import { fill, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import { catalogueOf } from '../goods/catalogue';
 import { type Site, siteLook } from '../sites/site';
 import { shopUrl } from '../sites/addresses';
 import { productViews } from './views';
-import { drawnKinds, drawWidget } from './widgets';
+import { drawWidget, isDrawn } from './widgets';
 
 /** A widget asked for from outside a page of ours: by a frame, or by a server that assembles pages. */
 export interface Asked {
@@ -66,7 +66,7 @@ export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<str
 /** A widget as ready HTML, for includes: forms and links that work without script, the style sheet beside it. */
 export async function fragmentHtml(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const look = lookCss(await siteLook(ctx, site));
-  const body = drawnKinds.includes(asked.kind)
+  const body = isDrawn(asked.kind)
     ? (await drawWidget(ctx, site, asked)).text
     : await small(ctx, site, asked);
   return asciiHtml(

@@ -1,7 +1,8 @@
 import { dateFormat } from '../../core/intl';
 import { and, asc, desc, eq } from 'drizzle-orm';
 import type { OrderPageView } from '../../core/storefront/views';
-import { fill, stepWordsIn } from '../../core/storefront/words';
+import { fill, stepWordsIn } from '../../core/languages/languages';
+import { payKindOf } from '../../core/till/pay-kinds';
 import type { TillRules } from '../../core/till/rules';
 import { documents, type orders, payments } from '../../data/schema';
 import type { Ctx } from '../context';
@@ -73,9 +74,9 @@ function todoOf(site: Site, rules: TillRules, order: typeof orders.$inferSelect)
   const w = stepWordsIn(site.row.locale);
   const instruction = instructionOf(rules, order, w);
   if (!instruction) return null;
-  const lead = { transfer: w.transferOf, delivery: w.payOnDelivery, person: w.payThere }[instruction.kind];
+  const { lead } = payKindOf(instruction.kind);
   return {
-    lead,
+    lead: lead ? w[lead] : '',
     words: instruction.words,
     rows: [{ label: w.toPay, value: money(site, order.total, order.currency) }, ...instruction.rows],
   };

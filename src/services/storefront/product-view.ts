@@ -18,7 +18,7 @@ import { amountText, formatMoney } from '../../core/money/format';
 import { type Minor, minor } from '../../core/money/minor';
 import { Html } from '../../core/storefront/html';
 import type { CardAction, PictureView, ProductView, VariantView } from '../../core/storefront/views';
-import { count, fill, type Words } from '../../core/storefront/words';
+import { count, fill, type Words } from '../../core/languages/languages';
 import { priceHistory } from '../../data/schema';
 import type { Ctx } from '../context';
 import { freeOfProducts, soldNow } from '../goods/available';

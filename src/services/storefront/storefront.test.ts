@@ -3,7 +3,7 @@ import { type DefaultTreeAdapterTypes as T, defaultTreeAdapter, parse, parseFrag
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { ProductInput } from '../../core/goods/product';
 import { readState } from '../../core/storefront/shop-front';
-import { wordsIn } from '../../core/storefront/words';
+import { wordsIn } from '../../core/languages/languages';
 import { makeWorld, type World } from '../testing';
 import { pageOf, shopHome } from '../sites/addresses';
 import { fragmentHtml, framePage } from './embedded';

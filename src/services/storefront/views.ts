@@ -9,18 +9,18 @@ import { inOther } from '../../core/money/exchange';
 import type { CartPageView, CheckoutPageView, ProductView, SumView } from '../../core/storefront/views';
 import { letterOf } from '../../core/letters/render';
 import { addressAsked, servedCountries } from '../../core/till/address-asked';
-import { type PayWay, viaProvider } from '../../core/till/paying';
+import { payKindOf, payName, viaProvider } from '../../core/till/pay-kinds';
+import type { PayWay } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { Step } from '../../core/till/worked-sum';
 import {
   fill,
-  payName,
   stepWordsIn,
   type StepText,
   type StepWords,
   type Words,
   wordsIn,
-} from '../../core/storefront/words';
+} from '../../core/languages/languages';
 import type { Ctx } from '../context';
 import { catalogueOf } from '../goods/catalogue';
 import { missing } from '../errors';
@@ -140,9 +140,9 @@ export const cartPageView = (
   problem,
 });
 
-function payKindOf(way: PayWay | undefined): CheckoutPageView['payKind'] {
-  if (!way) return 'none';
-  return viaProvider(way.kind) ? way.kind : 'later';
+/** What stands beneath the button that orders, by the way that was chosen; nothing where there is none. */
+function orderingBy(way: PayWay | undefined): CheckoutPageView['ordering'] {
+  return way ? { now: viaProvider(way.kind), beneath: payKindOf(way.kind).beneath } : null;
 }
 
 export async function checkoutPageView(
@@ -175,7 +175,7 @@ export async function checkoutPageView(
     phone: rules.checkout.phone,
     company: rules.checkout.company,
     account: ways.account || `${shopUrl(ctx, site)}/account`,
-    payKind: cart.total === 0 ? 'free' : payKindOf(chosen),
+    ordering: cart.total === 0 ? 'free' : orderingBy(chosen),
     pays:
       cart.total === 0 ? [] : offered.map((x) => ({ id: x.id, name: payName(x, w), chosen: x === chosen })),
     policies: policiesOf(ctx, site, rules).map((p) => ({

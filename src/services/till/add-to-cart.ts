@@ -4,7 +4,7 @@ import { z } from 'zod';
 import type { Product, Variant } from '../../core/goods/product';
 import { findVariant, variantLabel } from '../../core/goods/variants';
 import { formatMoney, parseMoney } from '../../core/money/format';
-import { count, fill, stepWordsIn, type StepWords, wordsIn } from '../../core/storefront/words';
+import { count, fill, stepWordsIn, type StepWords, wordsIn } from '../../core/languages/languages';
 import type { Db, Tx } from '../../data/database';
 import { keep, keepInsert } from '../../data/kept-queries';
 import { cartLines, carts, idempotency } from '../../data/schema';

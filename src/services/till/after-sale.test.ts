@@ -171,7 +171,7 @@ describe('paying by instruction', () => {
     await w.till('pay', transfer);
     await w.order([{ goods: 'trug' }]);
     const { instructionOf } = await import('./instruction');
-    const { stepWordsIn } = await import('../../core/storefront/words');
+    const { stepWordsIn } = await import('../../core/languages/languages');
     const o = await first();
     const made = instructionOf(
       await readRules(w.ctx.store.db, (await w.site()).row.id),

@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { stepWordsIn } from '../../core/storefront/words';
+import { stepWordsIn } from '../../core/languages/languages';
 import type { Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { cartLines, carts } from '../../data/schema';

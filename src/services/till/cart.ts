@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm';
 import type { ExchangeRules } from '../../core/money/exchange';
-import { stepWordsIn } from '../../core/storefront/words';
+import { stepWordsIn } from '../../core/languages/languages';
 import { nowhere } from '../../core/till/place';
 import type { BasketLine, WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';

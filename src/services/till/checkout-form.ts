@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { count, fill, stepWordsIn, type StepText, type StepWords } from '../../core/storefront/words';
+import { count, fill, stepWordsIn, type StepText, type StepWords } from '../../core/languages/languages';
 import { type AddressAsked, wholeAddress } from '../../core/till/address-asked';
 import { noRules, type TillRules } from '../../core/till/rules';
 import { invalid } from '../errors';

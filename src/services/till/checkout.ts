@@ -1,4 +1,4 @@
-import { stepWordsIn } from '../../core/storefront/words';
+import { stepWordsIn } from '../../core/languages/languages';
 import { addressAsked } from '../../core/till/address-asked';
 import { offeredWays, type PayWay } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';

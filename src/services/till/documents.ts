@@ -1,8 +1,9 @@
 import { and, eq, max, sql } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import { type Minor, minor } from '../../core/money/minor';
-import { paperWordsIn } from '../../core/papers/words';
-import { fill, payName, stepWordsIn } from '../../core/storefront/words';
+import { paperWordsIn } from '../../core/languages/languages';
+import { payName } from '../../core/till/pay-kinds';
+import { fill, stepWordsIn } from '../../core/languages/languages';
 import { creditOf, type Heading, invoiceOf } from '../../core/till/invoice';
 import type { TillRules } from '../../core/till/rules';
 import type { Tx } from '../../data/database';

@@ -1,8 +1,9 @@
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import { formatMoney } from '../../core/money/format';
 import { type Minor, zero } from '../../core/money/minor';
-import { count, fill, stepWordsIn, type StepWords } from '../../core/storefront/words';
-import { type PayWay, viaProvider } from '../../core/till/paying';
+import { count, fill, stepWordsIn, type StepWords } from '../../core/languages/languages';
+import { viaProvider } from '../../core/till/pay-kinds';
+import type { PayWay } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Tx } from '../../data/database';

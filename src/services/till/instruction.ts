@@ -1,12 +1,12 @@
 import { creditorReference, inFours } from '../../core/till/creditor-reference';
-import { viaProvider } from '../../core/till/paying';
-import type { StepWords } from '../../core/storefront/words';
+import { type PayKind, payKindOf, type ProviderName, viaProvider } from '../../core/till/pay-kinds';
+import type { StepWords } from '../../core/languages/languages';
 import type { TillRules } from '../../core/till/rules';
 import type { orders } from '../../data/schema';
 
 export interface Instruction {
   /** How the way is called; '' where the owner gave it no name. */
-  readonly kind: 'transfer' | 'delivery' | 'person';
+  readonly kind: Exclude<PayKind, ProviderName>;
   readonly name: string;
   /** The owner's words. */
   readonly words: string;
@@ -22,12 +22,11 @@ export function instructionOf(
 ): Instruction | null {
   const way = rules.pay.ways.find((w) => w.id === order.payBy);
   if (order.state !== 'placed' || !way || viaProvider(way.kind)) return null;
-  const rows =
-    way.kind !== 'transfer'
-      ? []
-      : [
-          ...(way.iban ? [{ label: 'IBAN', value: inFours(way.iban) }] : []),
-          { label: w.reference, value: inFours(creditorReference(String(order.number ?? 0))) },
-        ];
+  const rows = payKindOf(way.kind).account
+    ? [
+        ...(way.iban ? [{ label: 'IBAN', value: inFours(way.iban) }] : []),
+        { label: w.reference, value: inFours(creditorReference(String(order.number ?? 0))) },
+      ]
+    : [];
   return { kind: way.kind, name: way.name, words: way.words, rows };
 }

@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import fc from 'fast-check';
 import { atLinkPrice, priceNow } from '../../core/goods/price';
 import { type Product, productInput } from '../../core/goods/product';
-import { wordsIn } from '../../core/storefront/words';
+import { wordsIn } from '../../core/languages/languages';
 import { listGoods, saveProduct } from '../goods/goods';
 import { goodsLines } from '../goods/lines';
 import { productPageView } from '../storefront/views';

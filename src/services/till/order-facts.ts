@@ -1,5 +1,6 @@
 import type { OrderFacts } from '../../core/till/order-life';
-import { paysLater, type PayRules } from '../../core/till/paying';
+import { paysLater } from '../../core/till/pay-kinds';
+import type { PayRules } from '../../core/till/paying';
 import type { orders } from '../../data/schema';
 
 type Order = typeof orders.$inferSelect;

@@ -4,9 +4,9 @@ import { z } from 'zod';
 import type { Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { notices, orders, payments } from '../../data/schema';
-import type { Ctx, ProviderName } from '../context';
+import type { Ctx } from '../context';
 import { invalid, Refusal } from '../errors';
-import { askProvider, providerState } from './providers';
+import { knownProvider, askProvider, providerState } from './providers';
 import { actOnRefund } from './refund-state';
 import { decline, event, settle } from './settle';
 import { chargeDeclined } from './subscription-state';
@@ -67,7 +67,7 @@ export async function takeNotice(
   headers: Record<string, string>,
   raw: string,
 ): Promise<void> {
-  const secret = ctx.providers[provider as ProviderName]?.noticeSecret;
+  const secret = knownProvider(ctx, provider)?.noticeSecret;
   try {
     if (!secret) throw new Error('no such provider');
     new Webhook(secret).verify(raw, headers);

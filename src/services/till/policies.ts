@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import { fill, type StepWords } from '../../core/storefront/words';
+import { fill, type StepWords } from '../../core/languages/languages';
 import type { TillRules } from '../../core/till/rules';
 import type { Agreed } from '../../data/schema/till';
 import { sha256 } from '../../data/blobs';

@@ -1,11 +1,12 @@
 import { and, eq, isNotNull, ne } from 'drizzle-orm';
 import { z } from 'zod';
-import { stepWordsIn } from '../../core/storefront/words';
+import { stepWordsIn } from '../../core/languages/languages';
+import { isProvider, type ProviderName, providerNames } from '../../core/till/pay-kinds';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { payments } from '../../data/schema';
-import type { Ctx, PaymentProvider, ProviderName } from '../context';
+import type { Ctx, PaymentProvider } from '../context';
 import { unreachable } from '../errors';
 import { shopPagesOf } from '../sites/shop-places';
 import type { Site } from '../sites/site';
@@ -29,12 +30,15 @@ export const providerState = z.object({
 /** How long a provider may take to answer, in milliseconds. */
 const PATIENCE_MS = 10_000;
 
-export const connected = (ctx: Ctx): ProviderName[] =>
-  (Object.keys(ctx.providers) as ProviderName[]).filter((name) => ctx.providers[name]);
+export const connected = (ctx: Ctx): ProviderName[] => providerNames.filter((name) => ctx.providers[name]);
+
+/** A provider that is set up, by the name that a payment or a notice gives it. */
+export const knownProvider = (ctx: Ctx, name: string): PaymentProvider | undefined =>
+  isProvider(name) ? ctx.providers[name] : undefined;
 
 /** @throws when no such provider is set up: the way should not have been offered. */
 export function providerOf(ctx: Ctx, name: string): PaymentProvider {
-  const found = ctx.providers[name as ProviderName];
+  const found = knownProvider(ctx, name);
   if (!found) throw unreachable('This way to pay is not set up any more.');
   return found;
 }
@@ -158,7 +162,7 @@ export const openPages = (db: Db | Tx, orderId: string, but: string): Promise<Op
 export async function closePages(ctx: Ctx, pages: readonly OpenPage[]): Promise<void> {
   await Promise.all(
     pages.map(async ({ id, provider, providerRef }) => {
-      if (!providerRef || !ctx.providers[provider as ProviderName]) return;
+      if (!providerRef || !knownProvider(ctx, provider)) return;
       const path = `/payments/${encodeURIComponent(providerRef)}/close`;
       const answer = await askProvider(ctx, provider, path, { method: 'POST', body: '{}' }).catch(
         () => undefined,

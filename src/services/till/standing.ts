@@ -1,6 +1,7 @@
 import { and, count, eq } from 'drizzle-orm';
 import { orders } from '../../data/schema';
-import { viaProvider, whyNot } from '../../core/till/paying';
+import { viaProvider } from '../../core/till/pay-kinds';
+import { whyNot } from '../../core/till/paying';
 import type { TillRules } from '../../core/till/rules';
 import type { Ctx } from '../context';
 import { lettersWaiting } from '../mail/letters-waiting';

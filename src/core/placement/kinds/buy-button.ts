@@ -28,7 +28,10 @@ export const buyButton = defineKind<BuyButtonSettings>({
   kind: 'buy',
   name: 'Buy button',
   hint: 'One product, one button. Needs no other widget.',
-  element: 'stall-buy',
+  sign: '<rect x=".8" y="3" width="10.4" height="5.4" rx="2.7" fill="none" stroke="currentColor" stroke-width="1.3"/><circle cx="6" cy="5.7" r="1.3" fill="currentColor"/>',
+  drawing:
+    '<rect x="7" y="12" width="38" height="14" rx="7" class="f"/><path d="M14 19h15" class="w"/><circle cx="37" cy="19" r="2.6" class="wf"/>',
+  script: 'first',
   settings,
   fields: [
     { key: 'goods', label: 'Product', as: 'goods' },

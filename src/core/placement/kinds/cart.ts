@@ -20,7 +20,10 @@ export const cart = defineKind<CartSettings>({
   kind: 'cart',
   name: 'Cart',
   hint: 'A basket with the count, and the way to the checkout.',
-  element: 'stall-cart',
+  sign: '<path d="M1.5 5.5h9L9.4 10.4H2.6z" fill="currentColor"/><path d="M3.2 5.5c0-4.6 5.6-4.6 5.6 0" fill="none" stroke="currentColor" stroke-width="1.3"/>',
+  drawing:
+    '<path d="M13 17h26l-3.5 15h-19z" class="f"/><path d="M18 17c0-15 16-15 16 0" class="s"/><path d="M16 22h20M17 27h18M22 17v15M30 17v15" class="w1"/>',
+  script: 'first',
   settings,
   fields: [
     {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
-import { languages } from '../../storefront/words';
+import { languages } from '../../languages/languages';
 import { cardParts } from '../../storefront/views';
 import type { OrdinaryLink, SettingField } from '../kind';
 
@@ -18,6 +18,8 @@ export const columns = z
   .min(1, 'From 1 to 6 columns.')
   .max(6, 'From 1 to 6 columns.')
   .default(4);
+const languageNames = new Intl.DisplayNames('en', { type: 'language' });
+
 /** '' is the site's own language. */
 export const lang = z
   .string()
@@ -55,7 +57,7 @@ export const langField: SettingField = {
   as: 'choice',
   options: [
     ['', 'The site\u2019s language'],
-    ...languages.map((l): [string, string] => [l, { en: 'English', de: 'German', fr: 'French' }[l] ?? l]),
+    ...languages.map((l): [string, string] => [l, languageNames.of(l) ?? l]),
   ],
 };
 export const partsField: SettingField = {

@@ -3,9 +3,14 @@ import { buyButton } from './buy-button';
 import { cart } from './cart';
 import { productCard } from './product-card';
 import { productRow } from './product-row';
-import { releases, reviews } from './after';
 import { shopFront } from './shop-front';
-import { accountLink, categoryList, notice, orderLookup, searchBox } from './ways-in';
+import { accountLink } from './account';
+import { categoryList } from './categories';
+import { orderLookup } from './lookup';
+import { notice } from './notice';
+import { releases } from './releases';
+import { reviews } from './reviews';
+import { searchBox } from './search';
 
 /** The shelf, in its order. One line to each kind; those to come are named, so that nobody looks for them in vain. */
 export const kinds: readonly WidgetKind[] = [

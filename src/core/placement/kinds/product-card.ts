@@ -1,6 +1,9 @@
 import { z } from 'zod';
+import { cardFragment } from '../../storefront/cards';
+import { html } from '../../storefront/html';
 import { rowHeight } from '../../storefront/room';
 import { defineKind, type WriteContext } from '../kind';
+import { goneWords } from './common-drawing';
 import { lang, langField, level, levelField, parts, partsField, room } from './common';
 
 const settings = z.object({
@@ -11,7 +14,7 @@ const settings = z.object({
   level,
   lang,
 });
-export type ProductCardSettings = z.infer<typeof settings>;
+type ProductCardSettings = z.infer<typeof settings>;
 
 const link = (s: ProductCardSettings, { placementId, shopUrl, productName }: WriteContext) => ({
   href: `${shopUrl}/goods/${encodeURIComponent(s.goods)}?via=${placementId}`,
@@ -22,7 +25,10 @@ export const productCard = defineKind<ProductCardSettings>({
   kind: 'card',
   name: 'Product card',
   hint: 'One product with picture, price and button.',
-  element: 'stall-card',
+  sign: '<rect x="2.2" y="1" width="7.6" height="9.6" rx="1" fill="none" stroke="currentColor" stroke-width="1.3"/><rect x="3.8" y="2.6" width="4.4" height="3.6" fill="currentColor"/>',
+  drawing:
+    '<rect x="15" y="4" width="22" height="30" rx="2" class="s"/><rect x="18" y="7" width="16" height="13" class="f"/><path d="M18 25h11M18 29h7" class="s"/>',
+  script: 'more',
   settings,
   fields: [
     { key: 'goods', label: 'Product', as: 'goods' },
@@ -50,5 +56,13 @@ export const productCard = defineKind<ProductCardSettings>({
         : rowHeight('grid', 1, 1, s.parts).replaceAll('100cqw', 'min(100cqw, 22rem)'),
       link(s, c),
     ),
+  async draw(s, shop) {
+    const product = (await shop.goods()).bySlug.get(s.goods);
+    if (!product || product.shows === 'hidden') return goneWords(shop.w);
+    const [view] = await shop.views([product]);
+    return view
+      ? html`<div class="stall-one stall-${s.form}">${cardFragment(view, s, shop.w, false)}</div>`
+      : html``;
+  },
   describe: (s, productName) => `Product card: ${productName(s.goods) ?? s.goods}`,
 });

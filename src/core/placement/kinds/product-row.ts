@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { orders, sources } from '../../goods/choose';
+import { chooseProducts, orders, sources } from '../../goods/choose';
+import { rowFragment } from '../../storefront/cards';
 import { rowHeight } from '../../storefront/room';
 import { rowForms } from '../../storefront/views';
 import { defineKind, type WriteContext } from '../kind';
@@ -38,7 +39,7 @@ const settings = z.object({
   level,
   lang,
 });
-export type ProductRowSettings = z.infer<typeof settings>;
+type ProductRowSettings = z.infer<typeof settings>;
 
 const link = (s: ProductRowSettings, { placementId, shopUrl }: WriteContext) => ({
   href: `${shopUrl}/goods?via=${placementId}`,
@@ -48,11 +49,21 @@ const link = (s: ProductRowSettings, { placementId, shopUrl }: WriteContext) => 
 /** Room for the heading of a row, in rem. */
 const HEADING = 2.8;
 
+/** How many products the row shows today; as many as it may where nobody knows. */
+function countNow(s: ProductRowSettings, { goodsNow }: WriteContext): number {
+  if (!goodsNow) return s.limit;
+  const { shown, pathNow, at } = goodsNow;
+  return chooseProducts(shown, { ...s, category: pathNow(s.category), order: 'hand' }, at).length;
+}
+
 export const productRow = defineKind<ProductRowSettings>({
   kind: 'row',
   name: 'Product row',
   hint: 'Several products: newest, chosen by hand, a category, on offer, related.',
-  element: 'stall-row',
+  sign: '<rect x=".6" y="3" width="3" height="5.6" fill="currentColor"/><rect x="4.5" y="3" width="3" height="5.6" fill="currentColor"/><rect x="8.4" y="3" width="3" height="5.6" fill="currentColor"/>',
+  drawing:
+    '<rect x="4" y="8" width="12" height="13" class="f"/><rect x="20" y="8" width="12" height="13" class="f"/><rect x="36" y="8" width="12" height="13" class="f"/><path d="M4 26h9M20 26h9M36 26h9" class="s"/>',
+  script: 'more',
   settings,
   fields: [
     {
@@ -109,9 +120,19 @@ export const productRow = defineKind<ProductRowSettings>({
   link,
   inner: (s, c) =>
     room(
-      `calc(${s.heading ? `${HEADING}rem + ` : ''}${s.form === 'table' && s.filter ? '4rem + ' : ''}${s.form === 'slider' ? '3.2rem + ' : ''}${rowHeight(s.form, c.countOf?.(s) ?? s.limit, s.columns, s.parts)})`,
+      `calc(${s.heading ? `${HEADING}rem + ` : ''}${s.form === 'table' && s.filter ? '4rem + ' : ''}${s.form === 'slider' ? '3.2rem + ' : ''}${rowHeight(s.form, countNow(s, c), s.columns, s.parts)})`,
       link(s, c),
     ),
+  async draw(s, shop) {
+    const { shown, bySlug, pathNow } = await shop.goods();
+    // A product that is by link only stands where it was chosen by hand, and nowhere else.
+    const own =
+      s.source === 'chosen'
+        ? s.goods.flatMap((slug) => bySlug.get(slug) ?? []).filter((p) => p.shows !== 'hidden')
+        : shown;
+    const chosen = chooseProducts(own, { ...s, category: pathNow(s.category) }, shop.at, shop.lang);
+    return rowFragment({ ...s, products: await shop.views(chosen) }, shop.w);
+  },
   describe: (s) =>
     `Product row: ${s.heading || { newest: 'the newest', chosen: 'chosen by hand', category: s.category || 'a category', offer: 'on offer', related: 'related', all: 'all goods' }[s.source]}`,
 });

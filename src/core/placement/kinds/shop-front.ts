@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { isIn } from '../../goods/category';
 import { orders } from '../../goods/choose';
 import { rowHeight } from '../../storefront/room';
+import { drawShopFront } from './shop-front-drawing';
 import { defineKind, type WriteContext } from '../kind';
 import {
   columns,
@@ -44,11 +46,21 @@ const link = (_: ShopFrontSettings, { placementId, shopUrl }: WriteContext) => (
   text: 'See all we sell',
 });
 
+/** How many products its first page shows today; a whole page where nobody knows. */
+function countNow(s: ShopFrontSettings, { goodsNow }: WriteContext): number {
+  if (!goodsNow) return s.perPage;
+  const category = goodsNow.pathNow(s.category);
+  return Math.min(s.perPage, goodsNow.shown.filter((p) => !category || isIn(p, category)).length);
+}
+
 export const shopFront = defineKind<ShopFrontSettings>({
   kind: 'shop',
   name: 'Shop front',
   hint: 'The whole catalogue with categories, search and product pages inside.',
-  element: 'stall-shop',
+  sign: '<path d="M1 5h10v5.4H1z" fill="none" stroke="currentColor" stroke-width="1.3"/><path d="M.6 1.4h10.8v2.4H.6z" fill="currentColor"/>',
+  drawing:
+    '<path d="M9 17v16h34V17" class="s"/><path d="M7 6h38l2 10H5z" class="f"/><path d="M17 6l-1 10M26 6v10M35 6l1 10" class="w1"/><path d="M21 33V22h10v11" class="s"/>',
+  script: 'more',
   settings,
   fields: [
     { key: 'category', label: 'Opens with', as: 'category' },
@@ -81,8 +93,9 @@ export const shopFront = defineKind<ShopFrontSettings>({
   link,
   inner: (s, c) =>
     room(
-      `calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', c.countOf?.(s) ?? s.perPage, s.columns, s.parts)})`,
+      `calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', countNow(s, c), s.columns, s.parts)})`,
       link(s, c),
     ),
+  draw: (s, shop) => drawShopFront(s, shop),
   describe: (s) => `Shop front${s.category ? `: ${s.category}` : ''}`,
 });

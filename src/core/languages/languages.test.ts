@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Plural } from './plural';
-import { count, fill, languages, stepWordsIn, wordsIn } from './words';
+import { count, fill, languages, stepWordsIn, wordsIn } from './languages';
 
 describe('the words of the shop', () => {
   it('fill the same gaps in every language and every form', () => {

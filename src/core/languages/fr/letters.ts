@@ -1,6 +1,6 @@
-import type { LetterWords } from '../words';
+import type { LetterWords } from '../language';
 
-export const fr: LetterWords = {
+export const letters: LetterWords = {
   confirmation: {
     subject: 'Votre commande {number} chez {shop}',
     text: 'Bonjour {buyer},\n\nmerci pour votre commande {number} du {day}.\n\n{goods}\n\nTotal : {total}\n{pay}\n\nElle vient par : {way}\nElle va à : {address}\nVotre message : {note}\n\nVos bons cadeaux : {vouchers}\n\nVos fichiers : {files}\n\nVotre commande à tout moment : {order}\n\n{shop}',

@@ -1,6 +1,6 @@
-import type { LetterWords } from '../words';
+import type { LetterWords } from '../language';
 
-export const de: LetterWords = {
+export const letters: LetterWords = {
   confirmation: {
     subject: 'Deine Bestellung {number} bei {shop}',
     text: 'Hallo {buyer},\n\ndanke für deine Bestellung {number} vom {day}.\n\n{goods}\n\nSumme: {total}\n{pay}\n\nSie kommt mit: {way}\nSie geht an: {address}\nDeine Nachricht: {note}\n\nDeine Gutscheine: {vouchers}\n\nDeine Dateien: {files}\n\nDeine Bestellung jederzeit: {order}\n\n{shop}',

@@ -1,7 +1,7 @@
-import type { LetterWords } from '../words';
+import type { LetterWords } from '../language';
 
 /** Words in braces are figures of the order; a line whose figures are all missing is left out. */
-export const en: LetterWords = {
+export const letters: LetterWords = {
   confirmation: {
     subject: 'Your order {number} at {shop}',
     text: 'Dear {buyer},\n\nthank you for your order {number} of {day}.\n\n{goods}\n\nTotal: {total}\n{pay}\n\nShipping method: {way}\nDelivery address: {address}\nYour note: {note}\n\nYour gift vouchers: {vouchers}\n\nYour files: {files}\n\nYour order at any time: {order}\n\n{shop}',

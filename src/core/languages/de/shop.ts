@@ -1,4 +1,4 @@
-import type { StepWords, Words } from './en';
+import type { StepWords, Words } from '../language';
 
 export const widgets: Words = {
   lang: 'de',
@@ -353,5 +353,5 @@ export const steps: StepWords = {
   erased: 'Es ist gelöscht.',
   eraseYes: 'Ja, löschen',
   tooManyGuesses:
-    'Das waren viele Versuche für eine Bestellung. Warten Sie eine Stunde, oder gehen Sie über Ihre Bestellungen dorthin.',
+    'Das waren viele Versuche für eine Bestellung. Warte eine Stunde, oder geh über deine Bestellungen dorthin.',
 };

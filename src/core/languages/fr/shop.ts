@@ -1,4 +1,4 @@
-import type { StepWords, Words } from './en';
+import type { StepWords, Words } from '../language';
 
 export const widgets: Words = {
   lang: 'fr',

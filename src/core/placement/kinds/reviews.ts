@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { reviewOrders } from '../../goods/reviews';
+import { reviewsFragment } from '../../storefront/reviews';
 import { defineKind } from '../kind';
+import { goneWords } from './common-drawing';
 import { heading, headingField, lang, langField, level, levelField } from './common';
-
-/** What is said of goods after they were sold: by their buyers, and by the owner of what is downloaded. */
 
 const reviewsSettings = z.object({
   /** A product; nothing for all of the shop. */
@@ -20,13 +20,16 @@ const reviewsSettings = z.object({
   level,
   lang,
 });
-export type ReviewsSettings = z.infer<typeof reviewsSettings>;
+type ReviewsSettings = z.infer<typeof reviewsSettings>;
 
 export const reviews = defineKind<ReviewsSettings>({
   kind: 'reviews',
   name: 'Reviews',
   hint: 'What buyers say of a product, or of all that you sell.',
-  element: 'stall-reviews',
+  sign: '<path d="M6 .8 7.6 4.2l3.7.4-2.8 2.5.8 3.7L6 8.9l-3.3 1.9.8-3.7L.7 4.6l3.7-.4z" fill="none" stroke="currentColor" stroke-width="1.2" stroke-linejoin="round"/>',
+  drawing:
+    '<path d="M26 4l4.4 9.4 10.2 1.2-7.6 7 2.1 10.1L26 26.6l-9.1 5.1L19 21.6l-7.6-7 10.2-1.2z" class="s"/><path d="M26 4v22.6l-9.1 5.1L19 21.6l-7.6-7 10.2-1.2z" class="f"/>',
+  script: 'more',
   settings: reviewsSettings,
   fields: [
     { key: 'goods', label: 'Of one product; none: of all', as: 'goods' },
@@ -55,45 +58,10 @@ export const reviews = defineKind<ReviewsSettings>({
       : `${shopUrl}/goods?via=${placementId}`,
     text: s.heading || 'What buyers say',
   }),
+  async draw(s, shop) {
+    const product = s.goods ? (await shop.goods()).bySlug.get(s.goods) : null;
+    if (product === undefined || product?.shows === 'hidden') return goneWords(shop.w);
+    return reviewsFragment({ ...s, ...(await shop.reviews(product, s)) }, shop.w);
+  },
   describe: (s, productName) => `Reviews: ${s.goods ? (productName(s.goods) ?? s.goods) : 'of all goods'}`,
-});
-
-const releasesSettings = z.object({
-  goods: z
-    .string('Choose the product that is downloaded.')
-    .min(1, 'Choose the product that is downloaded.')
-    .max(80),
-  limit: z
-    .number()
-    .int()
-    .min(1, 'Show at least one release.')
-    .max(50, 'At most 50 releases stand together.')
-    .default(5),
-  heading,
-  level,
-  lang,
-});
-export type ReleasesSettings = z.infer<typeof releasesSettings>;
-
-export const releases = defineKind<ReleasesSettings>({
-  kind: 'releases',
-  name: 'Release notes',
-  hint: 'What is new in a product that is downloaded.',
-  element: 'stall-releases',
-  settings: releasesSettings,
-  fields: [
-    { key: 'goods', label: 'Product', as: 'goods' },
-    { key: 'limit', label: 'How many at most', as: 'number', least: 1, most: 50 },
-    headingField,
-    levelField,
-    langField,
-  ],
-  usualPlace: 'main',
-  usualReach: 'page',
-  frameHeight: 400,
-  link: (s, { shopUrl, placementId, productName }) => ({
-    href: `${shopUrl}/goods/${encodeURIComponent(s.goods)}?via=${placementId}`,
-    text: s.heading || `What is new: ${productName(s.goods) ?? s.goods}`,
-  }),
-  describe: (s, productName) => `Release notes: ${productName(s.goods) ?? s.goods}`,
 });

@@ -1,8 +1,3 @@
-import type { Plural } from '../plural';
-
-/** The same keys in every language: a text, or a text with a number in its forms. */
-type Catalogue<T> = { readonly [K in keyof T]: T[K] extends string ? string : Plural };
-
 /** What widgets say, in English; `{n}` and `{x}` are filled in. */
 export const widgets = {
   lang: 'en',
@@ -119,8 +114,6 @@ export const widgets = {
   version: 'Version {x}',
   noReleases: 'Nothing is written here yet.',
 };
-export type Words = Catalogue<typeof widgets>;
-
 /** What is said on the way from the cart to the order, and about orders. */
 export const steps = {
   lang: 'en',
@@ -348,9 +341,3 @@ export const steps = {
   eraseYes: 'Yes, erase it',
   tooManyGuesses: 'Those were many tries for one order. Wait an hour, or come here by way of your orders.',
 };
-export type StepWords = Catalogue<typeof steps>;
-
-/** Names of texts, without those that have a number in them. */
-export type StepText = {
-  [K in keyof StepWords]: StepWords[K] extends string ? K : never;
-}[keyof StepWords];

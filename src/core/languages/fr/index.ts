@@ -1,0 +1,6 @@
+import type { Language } from '../language';
+import { letters } from './letters';
+import { papers } from './papers';
+import { steps, widgets } from './shop';
+
+export const fr: Language = { widgets, steps, letters, papers };

@@ -1,0 +1,56 @@
+import type { Manifest } from '../../../data/schema/site';
+import type { Ctx } from '../../context';
+import type { ConnectionKind, ForHost, Kept, OnFile } from './connection';
+import { folder } from './folder';
+import { zip } from './zip';
+
+/** One line to each way in which sites come. */
+const connections = { zip, folder };
+
+type Table = typeof connections;
+export type ConnectionName = keyof Table;
+type OriginOf<K> = K extends ConnectionKind<infer Origin, infer _> ? Origin : never;
+type KnownOf<K> = K extends ConnectionKind<infer _, infer Known> ? Known : never;
+/** What is handed in. */
+export type Origin = { [N in ConnectionName]: { readonly how: N } & OriginOf<Table[N]> }[ConnectionName];
+/** What is remembered of it with the site. */
+export type Connection = { [N in ConnectionName]: { readonly how: N } & KnownOf<Table[N]> }[ConnectionName];
+
+/** A connection with what was handed in. */
+export interface Opened {
+  readonly connection: Connection;
+  readonly read: (ctx: Ctx, onFile: OnFile) => Promise<string[]>;
+  readonly arranged: (kept: Kept) => Kept;
+  /** Why it cannot be connected beside one that is. */
+  readonly refusal: (known: Connection) => string | undefined;
+  /** Where publications go back to; nothing where they go elsewhere. */
+  readonly folder: string | undefined;
+  readonly forHost: (ctx: Ctx, manifest: Manifest) => Promise<ForHost>;
+}
+
+/**
+ * The kind that a name stands for. Which origin and which memory belong to a name is what the table says; the compiler cannot follow
+ * that through a union, so it is told here, once.
+ */
+const kindOf = (name: ConnectionName): ConnectionKind<object, object> =>
+  connections[name] as ConnectionKind<object, object>;
+
+export function open(origin: Origin): Opened {
+  const kind = kindOf(origin.how);
+  const known = kind.remembered(origin);
+  return {
+    connection: { how: origin.how, ...known } as Connection,
+    read: (ctx, onFile) => kind.read(ctx, origin, onFile),
+    arranged: kind.arranged,
+    refusal: (other) => (other.how === origin.how ? kind.refusal(origin, other) : undefined),
+    folder: kind.folder(known),
+    forHost: (ctx, manifest) => kind.forHost(ctx, origin, manifest),
+  };
+}
+
+/** The same site again, from what is remembered; or what the owner has to hand in. */
+export function again(connection: Connection): Origin | { readonly handIn: string } {
+  const kind = kindOf(connection.how);
+  const origin = kind.again(connection);
+  return origin ? ({ how: connection.how, ...origin } as Origin) : { handIn: kind.handIn };
+}

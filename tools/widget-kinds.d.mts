@@ -1,0 +1,1 @@
+export function widgetKinds(): Promise<Record<string, string>>;
