@@ -7,13 +7,15 @@ const shared = {
   pool: 'forks' as const,
 };
 
+const define = await widgetKinds();
+
 export default defineConfig({
-  define: await widgetKinds(),
   test: {
     // Machines here have two cores; the usual leaves one idle.
     maxWorkers: 2,
     projects: [
       {
+        define,
         test: {
           ...shared,
           name: 'plain',
@@ -25,6 +27,7 @@ export default defineConfig({
         },
       },
       {
+        define,
         test: {
           ...shared,
           name: 'dom',

@@ -1,26 +1,12 @@
 import { z } from 'zod';
 
-/**
- * The letters a shop writes. Which words stand in each is the owner's; which figures can be put among them is said here, so that
- * a wrong name is told while it is typed and not to a buyer.
- */
-export const letterKinds = [
-  'confirmation',
-  'paid',
-  'sent',
-  'refund',
-  'files',
-  'reminder',
-  'review',
-  'left-behind',
-  'to-owner',
-] as const;
-export type LetterKind = (typeof letterKinds)[number];
-
 /** What can stand in braces in every letter about an order. */
 const always = ['shop', 'buyer', 'number', 'day', 'goods', 'total', 'order'] as const;
 
 interface KindFacts {
+  /** As the owner finds it in the till, and when it is sent. */
+  readonly name: string;
+  readonly when: string;
   readonly fields: readonly string[];
   /** Sent as long as the owner has said nothing. */
   readonly usual: boolean;
@@ -28,21 +14,79 @@ interface KindFacts {
   readonly days: number | null;
 }
 
-export const letterFacts: Readonly<Record<LetterKind, KindFacts>> = {
+/**
+ * The letters a shop writes: one entry to each, and its usual words in every language (core/languages/). Which words stand in it is
+ * the owner's; which figures can be put among them is said here, so that a wrong name is told while it is typed and not to a buyer.
+ */
+export const letterTable = {
   confirmation: {
+    name: 'The order',
+    when: 'when somebody has ordered',
     fields: [...always, 'pay', 'way', 'address', 'note', 'vouchers', 'files'],
     usual: true,
     days: null,
   },
-  paid: { fields: [...always, 'files', 'vouchers'], usual: true, days: null },
-  sent: { fields: [...always, 'tracking', 'address'], usual: true, days: null },
-  refund: { fields: [...always, 'amount', 'back', 'reason'], usual: true, days: null },
-  files: { fields: [...always, 'files'], usual: false, days: null },
-  reminder: { fields: [...always, 'event', 'when', 'where'], usual: true, days: 2 },
-  review: { fields: [...always, 'review'], usual: false, days: 14 },
-  'left-behind': { fields: ['shop', 'buyer', 'goods', 'total', 'cart'], usual: false, days: 1 },
-  'to-owner': { fields: [...always, 'pay', 'way', 'address', 'note', 'email'], usual: true, days: null },
-};
+  paid: {
+    name: 'The payment',
+    when: 'when you mark an order as paid',
+    fields: [...always, 'files', 'vouchers'],
+    usual: true,
+    days: null,
+  },
+  sent: {
+    name: 'On its way',
+    when: 'when you mark it as sent',
+    fields: [...always, 'tracking', 'address'],
+    usual: true,
+    days: null,
+  },
+  refund: {
+    name: 'Refund',
+    when: 'when money is refunded',
+    fields: [...always, 'amount', 'back', 'reason'],
+    usual: true,
+    days: null,
+  },
+  files: {
+    name: 'The files',
+    when: 'beside the order’s letter',
+    fields: [...always, 'files'],
+    usual: false,
+    days: null,
+  },
+  reminder: {
+    name: 'The date',
+    when: 'before a workshop, with an entry for the calendar',
+    fields: [...always, 'event', 'when', 'where'],
+    usual: true,
+    days: 2,
+  },
+  review: {
+    name: 'Asks for a review',
+    when: 'a while after it was sent',
+    fields: [...always, 'review'],
+    usual: false,
+    days: 14,
+  },
+  'left-behind': {
+    name: 'Left in the cart',
+    when: 'only to those who ticked that they want it',
+    fields: ['shop', 'buyer', 'goods', 'total', 'cart'],
+    usual: false,
+    days: 1,
+  },
+  'to-owner': {
+    name: 'To you',
+    when: 'for each new order',
+    fields: [...always, 'pay', 'way', 'address', 'note', 'email'],
+    usual: true,
+    days: null,
+  },
+} as const satisfies Readonly<Record<string, KindFacts>>;
+
+export type LetterKind = keyof typeof letterTable;
+export const letterKinds = Object.keys(letterTable) as [LetterKind, ...LetterKind[]];
+export const letterFacts: Readonly<Record<LetterKind, KindFacts>> = letterTable;
 
 const own = z.object({
   on: z.boolean(),

@@ -8,6 +8,8 @@ import { writeShortcode } from './shortcode';
  */
 interface SpellingTable {
   readonly name: string;
+  /** Where there is little room. */
+  readonly short: string;
   /** Where it goes and what it needs, for the hand-out. */
   readonly hint: string;
   readonly needsScript: boolean;
@@ -25,6 +27,7 @@ const fragment = (w: Writable, c: WriteContext): string => `/fragments/${w.kind}
 export const spellings = {
   element: {
     name: 'Element',
+    short: 'element',
     hint: 'For pages whose HTML you can change: an element and one script.',
     needsScript: true,
     write: (w) =>
@@ -32,6 +35,7 @@ export const spellings = {
   },
   shortcode: {
     name: 'Shortcode',
+    short: 'shortcode',
     hint: 'For editors that take text only: paste it where the widget goes; the page needs the one script.',
     needsScript: true,
     write: (w, c) =>
@@ -39,6 +43,7 @@ export const spellings = {
   },
   frame: {
     name: 'Frame',
+    short: 'frame',
     hint: 'For pages that take scripts out: a frame. Where the page may have the one script too, it grows to the height it needs.',
     needsScript: true,
     write: (w, c) =>
@@ -46,6 +51,7 @@ export const spellings = {
   },
   ssi: {
     name: 'Include (SSI)',
+    short: 'include',
     hint: 'For servers that assemble pages with server-side includes: ready HTML, no script needed to see it.',
     needsScript: false,
     write: (w, c) =>
@@ -53,6 +59,7 @@ export const spellings = {
   },
   esi: {
     name: 'Include (ESI)',
+    short: 'ESI',
     hint: 'For caches that assemble pages with Edge Side Includes 1.0.',
     needsScript: false,
     // The <!--esi --> form of ESI Language Specification 1.0, section 3.7: a comment wherever nothing assembles it.
@@ -61,6 +68,7 @@ export const spellings = {
   },
   link: {
     name: 'Link',
+    short: 'link',
     hint: 'For mail, social pages and printed codes: an ordinary page that sells.',
     needsScript: false,
     write: link,

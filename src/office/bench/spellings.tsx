@@ -1,21 +1,12 @@
 import { Check, Copy } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import type { Spelling } from '../../core/placement/spelling';
+import { type Spelling, spellings } from '../../core/placement/spelling';
 import type { BenchView, PlacedView } from '../../services/publishing/bench';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { spellings as say } from '../words/bench';
-
-const short: Readonly<Record<Spelling, string>> = {
-  element: 'element',
-  shortcode: 'shortcode',
-  frame: 'frame',
-  ssi: 'include',
-  esi: 'ESI',
-  link: 'link',
-};
 
 /** One placement, however it is written: which spelling stands on the page, and each of them to copy and carry elsewhere. */
 export function Spellings({
@@ -35,7 +26,7 @@ export function Spellings({
     <details className="f spell">
       <summary className="lab">
         {say.howItIsWritten}
-        <em>{say.as(short[placed.spelling])}</em>
+        <em>{say.as(spellings[placed.spelling].short)}</em>
       </summary>
       <div className="tabs" role="tablist" aria-label={say.howItIsWritten2}>
         {view.spellings.map((s) => (
@@ -46,7 +37,7 @@ export function Spellings({
             aria-selected={s.name === shown}
             onClick={() => setShown(s.name)}
           >
-            {short[s.name]}
+            {spellings[s.name].short}
           </button>
         ))}
       </div>

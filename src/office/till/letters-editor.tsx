@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import type { LetterKind } from '../../core/letters/kinds';
+import { letterFacts, type LetterKind } from '../../core/letters/kinds';
 import type { LettersView } from '../../services/letters/preview';
 import { call } from '../api';
 import { TextField, Tick } from '../goods/fields';
@@ -9,18 +9,6 @@ import { when } from '../ui/when';
 import { Count, Foot } from './fields';
 import type { Part } from './use-till';
 import { lettersEditor as say } from '../words/till';
-
-const names: Readonly<Record<LetterKind, readonly [string, string]>> = {
-  confirmation: [say.theOrder, say.whenSomebodyHasOrdered],
-  paid: [say.thePayment, say.whenYouMarkAnOrderAs],
-  sent: [say.onItsWay, say.whenYouMarkItAsSent],
-  refund: [say.moneyBack, say.whenMoneyWasGivenBack],
-  files: [say.theFiles, say.besideTheOrdersLetter],
-  reminder: [say.theDate, say.beforeAWorkshopWithAnEntry],
-  review: [say.asksForAReview, say.aWhileAfterItWasSent],
-  'left-behind': [say.leftInTheCart, say.onlyToThoseWhoTickedThat],
-  'to-owner': [say.toYou, say.forEachNewOrder],
-};
 
 /** The letters of the shop: whether they go out, their words, and how each would look. */
 export function LettersEditor({ part }: { part: Part<'letters'> }) {
@@ -55,14 +43,14 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
       <div className="tkinds">
         {data.kinds.map((k) => (
           <button key={k.kind} type="button" aria-pressed={k.kind === kind} onClick={() => setKind(k.kind)}>
-            <b>{names[k.kind][0]}</b>
-            <em>{isOn(k) ? names[k.kind][1] : say.notSent}</em>
+            <b>{letterFacts[k.kind].name}</b>
+            <em>{isOn(k) ? letterFacts[k.kind].when : say.notSent}</em>
           </button>
         ))}
       </div>
       <div className="g-row">
         <Tick checked={letter.on} onChange={(on) => put({ on })}>
-          {say.itIsSent(names[kind][1])}
+          {say.itIsSent(letterFacts[kind].when)}
         </Tick>
         {saved.days !== null && (
           <Count
