@@ -1,5 +1,4 @@
 import { defineConfig } from 'vitest/config';
-import { widgetKinds } from './tools/widget-kinds.mjs';
 
 const shared = {
   setupFiles: ['tools/test-seed.ts'],
@@ -7,15 +6,12 @@ const shared = {
   pool: 'forks' as const,
 };
 
-const define = await widgetKinds();
-
 export default defineConfig({
   test: {
     // Machines here have two cores; the usual leaves one idle.
     maxWorkers: 2,
     projects: [
       {
-        define,
         test: {
           ...shared,
           name: 'plain',
@@ -27,10 +23,10 @@ export default defineConfig({
         },
       },
       {
-        define,
         test: {
           ...shared,
           name: 'dom',
+          setupFiles: [...shared.setupFiles, 'tools/test-kinds.ts'],
           include: ['src/**/*.dom.test.ts', 'src/**/*.dom.test.tsx'],
           environment: 'jsdom',
           // A window of its own to each file: elements are defined once in it.

@@ -138,7 +138,7 @@ export const recipes: readonly Recipe[] = [
       {
         file: 'core/placement/spelling.ts',
         from: '  link: {\n',
-        to: "  marker: {\n    name: 'Marker',\n    short: 'marker',\n    hint: 'For programs that put widgets in by themselves.',\n    needsScript: false,\n    write: (w) => `<!--widget ${w.kind}-->`,\n  },\n  link: {\n",
+        to: "  marker: {\n    name: 'Marker',\n    short: 'marker',\n    hint: 'For programs that put widgets in by themselves.',\n    needsScript: false,\n    write: (w) => ['<!--', w.kind, '-->'].join(''),\n  },\n  link: {\n",
       },
     ],
     forgets: {
@@ -169,7 +169,7 @@ export const recipes: readonly Recipe[] = [
       {
         file: 'core/till/measures.ts',
         from: '  pieces: {\n',
-        to: "  lines: {\n    name: 'by lines',\n    asked: 'number',\n    of: (sent) => sent.length,\n    text: (n) => `${n}`,\n    noun: 'lines',\n    step: 1,\n  },\n  pieces: {\n",
+        to: "  lines: {\n    name: 'by lines',\n    asked: 'number',\n    of: (sent) => sent.length,\n    text: (n) => String(n),\n    noun: 'lines',\n    step: 1,\n  },\n  pieces: {\n",
       },
     ],
     forgets: { in: 'core/till/measures.ts', text: "    noun: 'lines',\n" },

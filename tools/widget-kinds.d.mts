@@ -1,1 +1,0 @@
-export function widgetKinds(): Promise<Record<string, string>>;
