@@ -46,14 +46,20 @@ const bin = (name) => join('node_modules/.bin', name);
 await check('format', bin('biome'), ['format', '.']);
 await check('lint', bin('biome'), ['lint', '.', '--error-on-warnings']);
 await check('layers', process.execPath, ['tools/layers.mjs']);
-// Types and build each keep one core busy.
+// Each keeps one core busy; what the recipes ask of the compiler fits in behind the build.
 await Promise.all([
   check('types', bin('astro'), ['check', '--minimumSeverity', 'error']),
-  check('build', process.execPath, ['tools/build.mjs']),
+  check('build', process.execPath, ['tools/build.mjs']).then(() =>
+    check('recipes', bin('vitest'), ['run', '--project', 'recipes', '--reporter=dot']),
+  ),
 ]);
 process.stdout.write('\n== unit tests\n');
 const unit = join(dir, 'unit.json');
-await run(bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`]);
+await run(bin('vitest'), [
+  'run',
+  ...['--project', 'plain', '--project', 'dom'],
+  ...['--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`],
+]);
 await count(unit, (r) => ({
   passed: r.numPassedTests,
   // A file that does not load has no tests to fail.

@@ -1,3 +1,4 @@
+import type { Change } from '../core/change';
 import type { ProductInput, Product } from '../core/goods/product';
 import type { BulkEdit } from '../core/goods/bulk';
 import type { KeptFile } from '../core/goods/downloads';
@@ -49,7 +50,7 @@ export interface Endpoints {
   'GET bench/pitches': { query: { page: string }; answer: Pitch[] };
   'POST placements': { body: NewPlacement; answer: Placement };
   'PATCH placements/:id': { body: PlacementChange; answer: Placement };
-  'PUT placements/:id': { body: Placement; answer: Placement };
+  'POST placements/change': { body: Change<Placement>; answer: { done: true } };
   'DELETE placements/:id': { answer: Placement };
   'GET menu': { answer: MenuView };
   'PUT menu': { body: readonly MenuChange[]; answer: MenuView };

@@ -11,7 +11,7 @@ import { withUpload } from '../services/sites/take-upload';
 import { makeWorld, tinySite, type World, zipFrom } from '../services/testing';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
-import { bodyKind, bodyLimits, bodyRefused } from './office/body-limits';
+import { bodyLimit, bodyRefused, bytesOf } from './office/body-limits';
 import { officeListener } from './office/listener';
 import { makeWelcome } from './office/welcome';
 import { publicListener } from './public/listener';
@@ -273,10 +273,10 @@ describe('requests to the office before anybody has signed in', () => {
 
   it('are refused by their length, with the limit in words, and nothing of them is kept', async () => {
     for (const [path, most] of [
-      ['/api/welcome', bodyLimits['sign-in']],
-      ['/api/auth/sign-in/email', bodyLimits['sign-in']],
-      ['/api/x/till', bodyLimits.form],
-      ['/api/sites', bodyLimits['ZIP of a site']],
+      ['/api/welcome', bytesOf('signInBody')],
+      ['/api/auth/sign-in/email', bytesOf('signInBody')],
+      ['/api/x/till', bytesOf('formBody')],
+      ['/api/sites', bytesOf('siteZip')],
     ] as const) {
       const before = reached;
       const tooLong = { 'content-length': String(most + 1) };
@@ -299,7 +299,7 @@ describe('requests to the office before anybody has signed in', () => {
     expect(bodyRefused({ headers: { 'transfer-encoding': 'chunked' } }, '/api/welcome')?.status).toBe(411);
     expect(bodyRefused({ headers: {} }, '/site')).toBeUndefined();
     expect(bodyRefused({ headers: { 'content-length': '100' } }, '/api/welcome')).toBeUndefined();
-    expect(bodyKind('/api/withybed/files')).toBe('file of a download');
+    expect(bodyLimit('/api/withybed/files')).toBe('goodsFile');
   });
 
   it('with a welcome key are let in once, however it is spelled', () => {
@@ -319,12 +319,18 @@ describe('an upload', () => {
     }
     const { readFile, stat } = await import('node:fs/promises');
     let kept = '';
-    const same = await withUpload(pieces(), bytes.length, async ({ file }) => {
+    const same = await withUpload(pieces(), 'siteZip', async ({ file }) => {
       kept = file;
       return (await readFile(file)).equals(bytes);
     });
     expect(same).toBe(true);
     await expect(stat(kept)).rejects.toThrow();
-    await expect(withUpload(pieces(), bytes.length - 1, async () => 1)).rejects.toThrow('is larger than');
+    async function* tooLong(): AsyncGenerator<Uint8Array> {
+      for (let n = 0; n < 2; n++) yield new Uint8Array(40_000);
+    }
+    await expect(withUpload(tooLong(), 'shopperBody', async () => 1)).rejects.toMatchObject({
+      limit: 'shopperBody',
+      detail: { most: 65_536, unit: 'bytes' },
+    });
   });
 });

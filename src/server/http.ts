@@ -1,10 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
-import { problemOf } from '../services/errors';
-
-/** Largest body of a request from a shopper, and of one from the owner (a site's ZIP), in bytes. */
-export const SHOPPER_BODY = 64 * 1024;
-export const OWNER_BODY = 600 * 1024 * 1024;
+import { limits, limitText } from '../core/limits';
+import { BeyondLimit, problemOf } from '../services/errors';
 
 export class HttpError extends Error {
   override name = 'HttpError';
@@ -16,13 +13,10 @@ export class HttpError extends Error {
   }
 }
 
-/** Longest address of a request, in characters: names and questions of ours are far shorter. */
-export const LONGEST_ADDRESS = 4_000;
-
 /** The address a request is for, on an origin of ours. @throws HttpError when it is none. */
 export function requestUrl(req: IncomingMessage, origin: string): URL {
   const target = req.url ?? '/';
-  if (target.length > LONGEST_ADDRESS) throw new HttpError(414, 'This address is too long.');
+  if (target.length > limits.address.most) throw new HttpError(414, 'This address is too long.');
   try {
     // Put together as text: "//x" is a path here, and no other host.
     const url = new URL(`${new URL(origin).origin}${target.startsWith('/') ? '' : '/'}${target}`);
@@ -33,14 +27,17 @@ export function requestUrl(req: IncomingMessage, origin: string): URL {
   }
 }
 
-export async function readBody(req: IncomingMessage, limit: number): Promise<Buffer> {
-  if (Number(req.headers['content-length'] ?? 0) > limit)
-    throw new HttpError(413, `The request is larger than ${limit} bytes.`);
+/** The body of a shopper's request. @throws BeyondLimit for one that is larger than any of ours. */
+export async function readBody(req: IncomingMessage): Promise<Buffer> {
+  const { most } = limits.shopperBody;
+  const tooLarge = () =>
+    new BeyondLimit('shopperBody', `The request is larger than ${limitText('shopperBody')}.`);
+  if (Number(req.headers['content-length'] ?? 0) > most) throw tooLarge();
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of req) {
     size += (chunk as Buffer).length;
-    if (size > limit) throw new HttpError(413, `The request is larger than ${limit} bytes.`);
+    if (size > most) throw tooLarge();
     chunks.push(chunk as Buffer);
   }
   return Buffer.concat(chunks);
@@ -48,7 +45,7 @@ export async function readBody(req: IncomingMessage, limit: number): Promise<Buf
 
 /** A JSON or form body as plain data; the caller parses it with Zod. */
 export async function readFields(req: IncomingMessage): Promise<Record<string, unknown>> {
-  const raw = (await readBody(req, SHOPPER_BODY)).toString('utf8');
+  const raw = (await readBody(req)).toString('utf8');
   if (/^application\/json\b/i.test(req.headers['content-type'] ?? '')) {
     try {
       const parsed: unknown = JSON.parse(raw);

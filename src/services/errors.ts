@@ -1,4 +1,6 @@
+import { type LimitName, limits } from '../core/limits';
 import { AmountTooLarge } from '../core/money/minor';
+
 /**
  * The few ways a use case can refuse. The message is a sentence a person can act on; `detail` is for programs.
  * Endpoints turn these into RFC 9457 problem details.
@@ -6,11 +8,21 @@ import { AmountTooLarge } from '../core/money/minor';
 export class Refusal extends Error {
   override name = 'Refusal';
   constructor(
-    readonly kind: 'invalid' | 'missing' | 'conflict' | 'unreachable' | 'denied',
+    readonly kind: 'invalid' | 'missing' | 'conflict' | 'unreachable' | 'denied' | 'too-large',
     message: string,
     readonly detail: Record<string, unknown> = {},
   ) {
     super(message);
+  }
+}
+
+/** More came than is taken: which limit, its figure and its unit are told to programs as well. */
+export class BeyondLimit extends Refusal {
+  constructor(
+    readonly limit: LimitName,
+    message: string,
+  ) {
+    super('too-large', message, { limit, ...limits[limit] });
   }
 }
 
@@ -21,7 +33,14 @@ export const conflict = (message: string, detail?: Record<string, unknown>) =>
   new Refusal('conflict', message, detail);
 export const unreachable = (message: string) => new Refusal('unreachable', message);
 
-const statusOf = { invalid: 422, missing: 404, conflict: 409, unreachable: 502, denied: 403 } as const;
+const statusOf = {
+  invalid: 422,
+  missing: 404,
+  conflict: 409,
+  unreachable: 502,
+  denied: 403,
+  'too-large': 413,
+} as const;
 
 /** By name, not by class: the framework's pages come in a bundle of their own. */
 export const isRefusal = (e: unknown): e is Refusal =>

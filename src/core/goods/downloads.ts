@@ -1,3 +1,4 @@
+import { limits } from '../limits';
 import { compareCodes } from '../compare';
 import { numberFormat } from '../intl';
 import { z } from 'zod';
@@ -8,7 +9,7 @@ import { z } from 'zod';
  */
 
 /** Largest file of a download, in bytes: 2 GB (decimal, as file managers count). */
-export const MAX_FILE = 2_000_000_000;
+export const MAX_FILE = limits.goodsFile.most;
 
 const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit here.`);
 

@@ -89,7 +89,7 @@ export function invoiceOf(
   const lines = worked.lines.map(
     (l): InvoiceLine => ({
       name: l.name,
-      particulars: l.particulars ?? [],
+      particulars: l.particulars,
       quantity: l.quantity,
       unit: l.unit,
       net: l.net ?? minor(l.amount - (l.discount ?? 0)),
@@ -146,7 +146,7 @@ export function creditOf(worked: WorkedSum, credit: CreditOf, head: Heading): In
       ? [
           {
             name: l.name,
-            particulars: l.particulars ?? [],
+            particulars: l.particulars,
             quantity,
             unit: l.unit,
             net: subtract(gross, taxWithin(gross, l.percent ?? 0, 'half-up')),

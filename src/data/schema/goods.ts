@@ -1,7 +1,9 @@
 import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 import type { CategoryRow } from '../../core/goods/category-acts';
 import type { ProductForm, VariantInput } from '../../core/goods/product';
-import type { TillRules } from '../../core/till/rules';
+import type { Change } from '../../core/change';
+import { versioned } from '../versioned';
+import { liveChangeLifts } from './lifts';
 import { sites } from './site';
 
 /** What the form of a product holds beside columns of its own and its variants. */
@@ -166,8 +168,7 @@ export interface GoodsChange {
 
 /** All categories as they stood, and who was in those that an act took away. */
 export interface TreeState {
-  /** Those of before 2026-12 have no former paths. */
-  readonly rows: readonly (Omit<CategoryRow, 'former'> & Partial<CategoryRow>)[];
+  readonly rows: readonly CategoryRow[];
   readonly within: readonly { readonly goodsId: string; readonly categoryId: string }[];
 }
 
@@ -181,7 +182,7 @@ export type LiveChangeDetail =
         readonly from: TreeState;
         readonly to: TreeState;
       } /** Or a part of the till's rules. */;
-      readonly till?: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown };
+      readonly till?: Change<unknown>;
     };
 export type StoredVariant = VariantInput & { readonly id: string };
 
@@ -193,7 +194,7 @@ export const liveChanges = sqliteTable(
     siteId: text()
       .notNull()
       .references(() => sites.id),
-    detail: text({ mode: 'json' }).$type<LiveChangeDetail>().notNull(),
+    detail: versioned<LiveChangeDetail>(liveChangeLifts)().notNull(),
     by: text().notNull(),
     at: integer({ mode: 'timestamp_ms' }).notNull(),
     undoneAt: integer({ mode: 'timestamp_ms' }),

@@ -9,6 +9,8 @@ import type { Reach } from '../../core/placement/reach';
 import type { Delivery } from '../../services/sites/deliveries';
 import type { Connection } from '../../services/sites/connections';
 import type { Spelling } from '../../core/placement/spelling';
+import { versioned } from '../versioned';
+import { setUpLifts, shopLifts } from './lifts';
 
 /** Path to SHA-256 of the bytes. */
 export type Manifest = Record<string, string>;
@@ -31,8 +33,8 @@ export const sites = sqliteTable('sites', {
   /** The owner's word on where regions are. */
   regions: text({ mode: 'json' }).$type<Plan['regions']>().notNull().default([]),
   /** The shop's own page as the draft has it; nothing while only single widgets sell. */
-  shop: text({ mode: 'json' }).$type<ShopAddress>(),
-  setUp: text({ mode: 'json' }).$type<KeptSetUp>(),
+  shop: versioned<ShopAddress>(shopLifts)(),
+  setUp: versioned<KeptSetUp>(setUpLifts)(),
   /** Grows with every change of goods, stock aside: what is kept in memory of them is good while it stays. */
   goodsVersion: integer().notNull().default(0),
   snapshotId: text().notNull(),
@@ -80,7 +82,7 @@ export const publications = sqliteTable(
     snapshotId: text().notNull(),
     placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
     menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
-    shop: text({ mode: 'json' }).$type<ShopAddress>(),
+    shop: versioned<ShopAddress>(shopLifts)(),
     manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
     changes: integer().notNull(),
     pages: integer().notNull(),

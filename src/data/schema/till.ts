@@ -5,7 +5,9 @@ import type { Invoice } from '../../core/till/invoice';
 import type { Place } from '../../core/till/place';
 import type { TillRules } from '../../core/till/rules';
 import type { WorkedLine, WorkedSum } from '../../core/till/worked-sum';
+import { versioned } from '../versioned';
 import { goods } from './goods';
+import { workedLifts } from './lifts';
 import { sites } from './site';
 
 export const carts = sqliteTable('carts', {
@@ -182,7 +184,7 @@ export const orders = sqliteTable(
     number: integer(),
     state: text().$type<OrderState>().notNull(),
     buyer: text({ mode: 'json' }).$type<Buyer>().notNull(),
-    worked: text({ mode: 'json' }).$type<WorkedSum>().notNull(),
+    worked: versioned<WorkedSum>(workedLifts)().notNull(),
     total: integer().notNull(),
     currency: text().notNull(),
     /** Where the shopper goes back to: the site's own pages, or the ordinary ones. */

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import type { Placement } from '../../core/placement/placement';
 import type { Pitch, Side } from '../../core/site/pitch';
 import { type Layout, nearest, pitchLines } from './geometry';
-import { empty, invert, record, redo, type Step, undo } from './history';
+import { apply, invert, type Records } from '../../core/change';
+import { empty, record, redo, type Step, stepOf, undo } from './history';
 
 const pitch = (anchorAt: number, path: string, side: Side, containerAt = 0): Pitch => ({
   address: {
@@ -99,55 +100,42 @@ describe('the history of the bench', () => {
   });
 
   it('undoes and redoes in order; a new step forgets what was undone', () => {
-    const added = { before: undefined, after: placement('a', '1') };
-    const changed = { before: placement('a', '1'), after: placement('a', '2') };
+    const added = stepOf(undefined, placement('a', '1'));
+    const changed = stepOf(placement('a', '1'), placement('a', '2'));
     const h = record(record(empty, added), changed);
     const first = undo(h);
     expect(first?.step).toEqual(invert(changed));
     const second = undo(first?.next ?? empty);
-    expect(second?.step).toEqual({ before: added.after, after: undefined });
+    expect(second?.step).toEqual(stepOf(placement('a', '1'), undefined));
     expect(undo(second?.next ?? empty)).toBeUndefined();
     expect(redo(second?.next ?? empty)?.step).toEqual(added);
     expect(record(first?.next ?? empty, added).undone).toEqual([]);
   });
 
-  /** A draft is a map of placements; a step sets or removes one. */
-  type Draft = Map<string, string>;
-  const apply = (draft: Draft, { before, after }: Step) => {
-    const id = (after ?? before)?.id ?? '';
-    if (after) draft.set(id, String(after.settings.text));
-    else draft.delete(id);
-  };
-  const stepTo = (draft: Draft, id: string, text: string | null): Step => {
-    const was = draft.get(id);
-    return {
-      before: was === undefined ? undefined : placement(id, was),
-      after: text === null ? undefined : placement(id, text),
-    };
-  };
+  const stepTo = (draft: Records<Placement>, id: string, text: string | null): Step =>
+    stepOf(draft[id], text === null ? undefined : placement(id, text));
 
   it('undone as often as done and redone as often, everything is as it was', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.option(fc.string()))), (acts) => {
-        const draft = new Map<string, string>();
+        let draft: Records<Placement> = {};
         let history = empty;
         for (const [id, text] of acts) {
           const step = stepTo(draft, id, text);
-          if (!step.before && !step.after) continue;
-          apply(draft, step);
+          draft = apply(draft, step);
           history = record(history, step);
         }
-        const end = [...draft].sort();
+        const end = draft;
         for (let back = undo(history); back; back = undo(history)) {
-          apply(draft, back.step);
+          draft = apply(draft, back.step);
           history = back.next;
         }
-        expect(draft.size).toBe(0);
+        expect(Object.keys(draft)).toEqual([]);
         for (let again = redo(history); again; again = redo(history)) {
-          apply(draft, again.step);
+          draft = apply(draft, again.step);
           history = again.next;
         }
-        expect([...draft].sort()).toEqual(end);
+        expect(Object.entries(draft).sort()).toEqual(Object.entries(end).sort());
       }),
     );
   });

@@ -1,11 +1,15 @@
+import { type Change, changeBetween, invert, recordsOf } from '../../core/change';
 import type { Placement } from '../../core/placement/placement';
 import { call } from '../api';
 
-/** One step of work on the bench, told forwards and backwards; `before` and `after` are whole placements or nothing. */
-export interface Step {
-  readonly before: Placement | undefined;
-  readonly after: Placement | undefined;
-}
+/** One step of work on the bench. */
+export type Step = Change<Placement>;
+
+/** From one placement to another; nothing stands for none. */
+export const stepOf = (before: Placement | undefined, after: Placement | undefined): Step => {
+  const named = (p: Placement | undefined) => recordsOf(p ? [[p.id, p] as const] : []);
+  return changeBetween(named(before), named(after));
+};
 
 export interface History {
   readonly done: readonly Step[];
@@ -14,14 +18,10 @@ export interface History {
 
 export const empty: History = { done: [], undone: [] };
 export const record = (h: History, step: Step): History => ({ done: [...h.done, step], undone: [] });
-export const invert = (s: Step): Step => ({ before: s.after, after: s.before });
 
-/** Makes the draft hold what the step ends with. */
-export async function perform(slug: string, { before, after }: Step): Promise<void> {
-  const id = (after ?? before)?.id ?? '';
-  if (after) await call(slug, 'PUT placements/:id', { id, body: after });
-  else await call(slug, 'DELETE placements/:id', { id });
-}
+/** Makes a step once more, or the one that takes it back; what others changed meanwhile stays. */
+export const perform = (slug: string, step: Step): Promise<unknown> =>
+  call(slug, 'POST placements/change', { body: step });
 
 export const undo = (h: History): { step: Step; next: History } | undefined => {
   const last = h.done.at(-1);

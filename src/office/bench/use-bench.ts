@@ -11,7 +11,7 @@ import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 import { bench as say } from '../words/bench';
 import { benchStep, startState } from './bench-state';
-import { perform, redo, type Step, undo } from './history';
+import { perform, redo, type Step, stepOf, undo } from './history';
 import type { Change } from './settings-panel';
 
 /** What the bench shows of one page: the page itself, its pitches, and what widgets may name. */
@@ -83,7 +83,7 @@ export function useBench(path: string, { view, pitches, goods }: BenchData) {
           },
         });
         dispatch({ do: 'widget', widget: made.id });
-        return { before: undefined, after: made };
+        return stepOf(undefined, made);
       });
     },
     [view, pitches, goods, run, slug, path],
@@ -94,7 +94,7 @@ export function useBench(path: string, { view, pitches, goods }: BenchData) {
       run(async () => {
         // Shown at once; the answer of the server, fetched after each step, is the truth.
         queries.setQueryData<BenchView>(['bench', path], (old) => old && changed(old, p.id, to));
-        return { before: bare(p), after: await call(slug, 'PATCH placements/:id', { id: p.id, body: to }) };
+        return stepOf(bare(p), await call(slug, 'PATCH placements/:id', { id: p.id, body: to }));
       }),
     [run, slug, path],
   );
@@ -111,7 +111,7 @@ export function useBench(path: string, { view, pitches, goods }: BenchData) {
       run(async () => {
         dispatch({ do: 'widget', widget: null });
         await call(slug, 'DELETE placements/:id', { id: p.id });
-        return { before: bare(p), after: undefined };
+        return stepOf(bare(p), undefined);
       }),
     [run, slug],
   );

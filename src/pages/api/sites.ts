@@ -21,7 +21,7 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
       ? work({ how: 'folder', folder: folder.trim().replace(/(.)\/+$/, '$1') })
       : app.services.uploads.withUpload(
           (request.body ?? new Blob([]).stream()) as unknown as AsyncIterable<Uint8Array>,
-          app.services.uploads.SITE_ZIP,
+          'siteZip',
           (bytes) => work({ how: 'zip', fileName, bytes }),
         );
   const text = new TextEncoder();

@@ -1,54 +1,47 @@
 import type { IncomingMessage } from 'node:http';
-import { MAX_FILE } from '../../core/goods/downloads';
-import { SITE_ZIP } from '../../services/sites/take-upload';
+import { type LimitName, limits, limitText } from '../../core/limits';
 
-const KB = 1024;
-const MB = 1024 * KB;
+/** What surrounds a file in a form, in bytes. */
+const ENVELOPE = 1024 * 1024;
 
 /**
- * How large the body of a request to the office may be, in bytes: known from its length before the first byte is read. Before
- * sign-in next to nothing is taken. Whole sites, files of downloads and films go to the disk as they come.
+ * How large the body of a request to the office may be: known from its length before the first byte is read. Before sign-in
+ * next to nothing is taken. Whole sites, files of downloads and films go to the disk as they come.
  */
-export const bodyLimits = {
-  'sign-in': 16 * KB,
-  form: 4 * MB,
-  picture: 21 * MB,
-  'table of goods': 61 * MB,
-  'file of a download': MAX_FILE + MB,
-  'ZIP of a site': SITE_ZIP + MB,
-} as const;
-export type BodyKind = keyof typeof bodyLimits;
-
-const kinds: readonly (readonly [RegExp, BodyKind])[] = [
-  [/^\/api\/(auth\/|welcome$)/, 'sign-in'],
-  [/^\/api\/sites$|^\/api\/[^/]+\/newer$/, 'ZIP of a site'],
-  [/^\/api\/[^/]+\/files$/, 'file of a download'],
+const bodies: readonly (readonly [path: RegExp, limit: LimitName])[] = [
+  [/^\/api\/(auth\/|welcome$)/, 'signInBody'],
+  [/^\/api\/sites$|^\/api\/[^/]+\/newer$/, 'siteZip'],
+  [/^\/api\/[^/]+\/files$/, 'goodsFile'],
   [/^\/api\/[^/]+\/pictures$/, 'picture'],
-  [/^\/api\/[^/]+\/goods\/csv(\/take)?$/, 'table of goods'],
+  [/^\/api\/[^/]+\/goods\/csv(\/take)?$/, 'table'],
 ];
+const bare: ReadonlySet<LimitName> = new Set(['signInBody', 'formBody']);
 
-export const bodyKind = (pathname: string): BodyKind =>
-  kinds.find(([is]) => is.test(pathname))?.[1] ?? 'form';
+/** The limit that holds for what is sent to an address of the office. */
+export const bodyLimit = (pathname: string): LimitName =>
+  bodies.find(([is]) => is.test(pathname))?.[1] ?? 'formBody';
 
-export interface TooLarge {
+/** Bytes of a whole request. */
+export const bytesOf = (limit: LimitName): number => limits[limit].most + (bare.has(limit) ? 0 : ENVELOPE);
+
+export interface RefusedBody {
   readonly status: 411 | 413;
   readonly title: string;
+  readonly limit?: LimitName;
 }
 
 /** Why the body of a request is not taken; undefined when it is. A body that does not say how long it is is not begun. */
-export function bodyRefused(req: Pick<IncomingMessage, 'headers'>, pathname: string): TooLarge | undefined {
-  const kind = bodyKind(pathname);
+export function bodyRefused(
+  req: Pick<IncomingMessage, 'headers'>,
+  pathname: string,
+): RefusedBody | undefined {
+  const limit = bodyLimit(pathname);
   const length = req.headers['content-length'];
   if (length === undefined)
     return req.headers['transfer-encoding'] === undefined
       ? undefined
       : { status: 411, title: 'Say how long the request is (Content-Length); its end is not waited for.' };
-  if (Number(length) <= bodyLimits[kind]) return undefined;
-  return {
-    status: 413,
-    title: `This is larger than a ${kind} may be: ${sizeText(bodyLimits[kind])}. Send something smaller.`,
-  };
+  if (Number(length) <= bytesOf(limit)) return undefined;
+  const title = `This is larger than what is taken here: ${limitText(limit)}. Send something smaller.`;
+  return { status: 413, title, limit };
 }
-
-const sizeText = (bytes: number): string =>
-  bytes < MB ? `${Math.round(bytes / KB)} KB` : `${Math.round(bytes / MB)} MB`;

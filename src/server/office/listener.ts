@@ -4,7 +4,8 @@ import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http
 import { join, normalize } from 'node:path';
 import { lookup } from 'mrmime';
 import type { App } from './app';
-import { bodyRefused, type TooLarge } from './body-limits';
+import { limits } from '../../core/limits';
+import { bodyRefused, type RefusedBody } from './body-limits';
 
 type AstroHandler = (
   req: IncomingMessage,
@@ -55,8 +56,9 @@ function unanswered(app: App, res: ServerResponse, error: unknown): void {
 }
 
 /** Nothing of the body is read: the connection ends with the answer. */
-function refuseBody(req: IncomingMessage, res: ServerResponse, { status, title }: TooLarge): void {
-  const body = JSON.stringify({ title, status });
+function refuseBody(req: IncomingMessage, res: ServerResponse, refused: RefusedBody): void {
+  const { status, title, limit } = refused;
+  const body = JSON.stringify({ title, status, ...(limit && { limit, ...limits[limit] }) });
   res.writeHead(status, {
     'content-type': 'application/problem+json',
     'content-length': Buffer.byteLength(body),

@@ -14,7 +14,7 @@ import { setCode, setQuantity } from '../../services/till/cart-changes';
 import { atCheckout, checkoutForm, lookAgain } from '../../services/till/checkout';
 import { goToPay } from '../../services/till/go-to-pay';
 import { reconcile, takeNotice } from '../../services/till/payment';
-import { HttpError, json, problem, readBody, readFields, send, SHOPPER_BODY } from '../http';
+import { HttpError, json, problem, readBody, readFields, send } from '../http';
 import { type Call, route } from './router';
 import { type Shop, siteOf, siteToShow } from './shop';
 
@@ -199,7 +199,7 @@ async function order(shop: Shop, c: CartCall): Promise<void> {
 const signatureHeaders = ['webhook-id', 'webhook-timestamp', 'webhook-signature'];
 
 async function notice(shop: Shop, c: Call<'provider'>): Promise<void> {
-  const raw = (await readBody(c.req, SHOPPER_BODY)).toString('utf8');
+  const raw = (await readBody(c.req)).toString('utf8');
   const headers = Object.fromEntries(signatureHeaders.map((h) => [h, String(c.req.headers[h] ?? '')]));
   await takeNotice(shop.ctx, c.params.provider, headers, raw);
   send(c.res, json({ taken: true }));

@@ -89,11 +89,9 @@ export async function takeTreeBack(
   tree: { readonly from: TreeState; readonly to: TreeState },
 ): Promise<void> {
   const now = await state(w.tx, w.site.row.id);
-  const whole = (rows: TreeState['rows']): CategoryRow[] =>
-    rows.map((r) => ({ ...r, former: r.former ?? [] }));
-  if (!sameJson(now.rows, whole(tree.to.rows)))
+  if (!sameJson(now.rows, tree.to.rows))
     throw conflict('The categories were changed again since. Undo the later change first.');
-  await writeRows(w.tx, w.site.row.id, whole(now.rows), whole(tree.from.rows));
+  await writeRows(w.tx, w.site.row.id, now.rows, tree.from.rows);
   for (const row of tree.from.within) await w.tx.insert(goodsCategories).values(row).onConflictDoNothing();
 }
 

@@ -21,6 +21,7 @@ import {
 import type { GoodsChange, LiveChangeDetail, MovementReason } from '../../data/schema/goods';
 import type { Ctx } from '../context';
 import { conflict, missing } from '../errors';
+import { apply, changeBetween, invert, rebase } from '../../core/change';
 import { canonical, sameJson } from '../../core/json';
 import type { Site } from '../sites/site';
 import { setCategories } from './categories';
@@ -71,7 +72,16 @@ export function changesBetween(id: string, before: ProductForm, after: ProductFo
     .map((field) => ({ goodsId: id, field, from: before[field], to: after[field] }));
 }
 const comparable = (form: ProductForm, field: keyof ProductForm): unknown =>
-  field === 'variants' ? form.variants.map(({ stock: _, ...v }) => v) : form[field];
+  field === 'variants' ? withoutCounts(form.variants) : form[field];
+const withoutCounts = (variants: readonly { readonly stock?: unknown }[]) =>
+  variants.map(({ stock: _, ...v }) => v);
+/** Whether two values of a field are the same; of variants without their counts. */
+const sameField =
+  (field: keyof ProductForm) =>
+  (a: unknown, b: unknown): boolean =>
+    field === 'variants' && Array.isArray(a) && Array.isArray(b)
+      ? sameJson(withoutCounts(a), withoutCounts(b))
+      : sameJson(a, b);
 
 /** Writes a form over a product. Variants are told apart by their ids; those that are new begin with the count they name. */
 export async function writeForm(w: Writing, id: string, before: Product, after: ProductForm): Promise<void> {
@@ -267,9 +277,11 @@ async function takeBack(w: Writing, c: GoodsChange): Promise<void> {
   }
   const now = await productIn(w.tx, w.site.row.id, row);
   const form = formOf(now);
-  if (!sameJson(comparable(form, c.field), comparable({ ...form, [c.field]: c.to }, c.field)))
-    throw conflict(`${row.name} was changed again since. Undo the later change first.`);
-  await writeForm(w, c.goodsId, now, { ...form, [c.field]: c.from });
+  const { field } = c;
+  const change = changeBetween({ [field]: c.from }, { [field]: c.to }, () => false);
+  const back = rebase(invert(change), { [field]: form[field] }, sameField(field));
+  if (!back.ok) throw conflict(`${row.name} was changed again since. Undo the later change first.`);
+  await writeForm(w, c.goodsId, now, { ...form, ...apply({ [field]: form[field] }, back.value) });
 }
 
 async function takeStockBack(w: Writing, c: GoodsChange): Promise<void> {

@@ -14,7 +14,8 @@ import {
 } from '../../core/goods/csv';
 import { formOf, type Product, type ProductForm, type VariantInput } from '../../core/goods/product';
 import type { Ctx } from '../context';
-import { invalid, isRefusal } from '../errors';
+import { BeyondLimit, invalid, isRefusal } from '../errors';
+import { limits, limitText } from '../../core/limits';
 import type { Site } from '../sites/site';
 import type { GoodsChange } from '../../data/schema/goods';
 import { catalogueOf, productIn } from './catalogue';
@@ -23,10 +24,6 @@ import { insertProducts, listGoods, parseProduct } from './goods';
 import { takePicture } from './pictures';
 import { readTill } from '../rules/rules';
 import { newId } from '../ids';
-
-/** Largest table that is taken in, in bytes; and rows. Chosen by hand: ten thousand goods with long descriptions fit. */
-const MAX_BYTES = 60 * 1024 * 1024;
-const MAX_ROWS = 100_000;
 
 /** All goods as CSV (RFC 4180: commas, CRLF, quotes doubled; UTF-8 with its mark, so that spreadsheet programs know it). */
 export async function goodsCsv(ctx: Ctx, site: Site): Promise<string> {
@@ -57,8 +54,8 @@ export interface CsvTable {
 
 /** Reads a CSV file, or a ZIP with one and pictures: whatever separates its cells, UTF-8, UTF-16 or Windows-1252. */
 export function readTable(bytes: Buffer): CsvTable {
-  if (bytes.length > MAX_BYTES)
-    throw invalid(`The file is larger than ${MAX_BYTES / 2 ** 20} MB. Split it in two.`);
+  if (bytes.length > limits.table.most)
+    throw new BeyondLimit('table', `The file is larger than ${limitText('table')}. Split it in two.`);
   const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
   const files = zipped ? unzip(bytes) : undefined;
   const table = files ? Object.entries(files).find(([name]) => /\.csv$/i.test(name))?.[1] : bytes;
@@ -74,9 +71,10 @@ export function readTable(bytes: Buffer): CsvTable {
     throw invalid(
       'The file has no rows. The first line names the columns, each further line is a product or a choice of one.',
     );
-  if (rows.length > MAX_ROWS)
-    throw invalid(
-      `At most ${MAX_ROWS.toLocaleString('en')} rows are taken in at once; this has ${rows.length.toLocaleString('en')}.`,
+  if (rows.length > limits.tableRows.most)
+    throw new BeyondLimit(
+      'tableRows',
+      `At most ${limitText('tableRows')} are taken in at once; this has ${rows.length.toLocaleString('en')}.`,
     );
   const pictures = new Map(
     Object.entries(files ?? {})
@@ -86,20 +84,21 @@ export function readTable(bytes: Buffer): CsvTable {
   return { heads, mapping: guessMapping(heads), rows, pictures };
 }
 
+const tooMuch = `Unpacked, this ZIP is larger than ${limitText('tableUnpacked')}. Pack the table with fewer pictures.`;
+
 function unzip(bytes: Buffer): Record<string, Uint8Array> {
   let size = 0;
   try {
     return unzipSync(bytes, {
       filter: (f) => {
         size += f.originalSize;
-        if (size > 10 * MAX_BYTES) throw new Error('too large');
+        if (size > limits.tableUnpacked.most) throw new BeyondLimit('tableUnpacked', tooMuch);
         return true;
       },
     });
-  } catch {
-    throw invalid(
-      'This ZIP cannot be read, or holds far too much. Pack it again: one .csv file, and the pictures.',
-    );
+  } catch (error) {
+    if (error instanceof BeyondLimit) throw error;
+    throw invalid('This ZIP cannot be read. Pack it again: one .csv file, and the pictures.');
   }
 }
 

@@ -1,9 +1,10 @@
 import { fileTypeFromFile } from 'file-type';
+import { limitText } from '../../core/limits';
 import { filmTypes } from '../../core/goods/product';
 import { type KeptFile, MAX_FILE } from '../../core/goods/downloads';
 import { TooLarge } from '../../data/blobs';
 import type { Ctx } from '../context';
-import { invalid, missing } from '../errors';
+import { BeyondLimit, invalid, missing } from '../errors';
 
 /** A name to save under: no folders, no control characters, never empty. */
 const cleanName = (name: string): string =>
@@ -22,8 +23,9 @@ export async function takeFile(ctx: Ctx, bytes: AsyncIterable<Uint8Array>, name:
     return { hash, size, name: cleanName(name) };
   } catch (error) {
     if (error instanceof TooLarge)
-      throw invalid(
-        `${cleanName(name)} is larger than ${MAX_FILE / 1e9} GB. Pack it smaller, or in several files.`,
+      throw new BeyondLimit(
+        'goodsFile',
+        `${cleanName(name)} is larger than ${limitText('goodsFile')}. Pack it smaller, or in several files.`,
       );
     throw error;
   }

@@ -4,22 +4,24 @@ import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import type { Ctx } from '../context';
-import { invalid, missing } from '../errors';
-
-/** Bytes of an uploaded picture, and the pixels it may open to: a small file can claim a very large one. */
-const MAX_BYTES = 20 * 1024 * 1024;
-const MAX_PIXELS = 80_000_000;
+import { limits, limitText } from '../../core/limits';
+import { BeyondLimit, invalid, missing } from '../errors';
 
 /**
  * Takes in a picture: read by sharp, turned upright, its metadata dropped, kept as WebP without loss of use. What
  * cannot be read as a picture is refused.
  */
 export async function takePicture(ctx: Ctx, bytes: Buffer): Promise<string> {
-  if (bytes.length > MAX_BYTES)
-    throw invalid(
-      `The picture is larger than ${MAX_BYTES / 1024 / 1024} MB. Save it smaller and choose it again.`,
+  if (bytes.length > limits.picture.most)
+    throw new BeyondLimit(
+      'picture',
+      `The picture is larger than ${limitText('picture')}. Save it smaller and choose it again.`,
     );
-  const made = await sharp(bytes, { limitInputPixels: MAX_PIXELS, density: 144, failOn: 'error' })
+  const made = await sharp(bytes, {
+    limitInputPixels: limits.picturePixels.most,
+    density: 144,
+    failOn: 'error',
+  })
     .rotate()
     .resize({ width: 2000, height: 2000, fit: 'inside', withoutEnlargement: true })
     .webp({ quality: 88 })
@@ -62,7 +64,12 @@ async function drawn(ctx: Ctx, hash: string, width: number, as: (p: Sharp) => Sh
   const original = await ctx.blobs.get(hash).catch(() => undefined);
   if (!original) throw missing('There is no such picture.');
   // What is kept and no picture (a file of a download) is none here either.
-  return as(sharp(original, { limitInputPixels: MAX_PIXELS }).resize({ width, withoutEnlargement: true }))
+  return as(
+    sharp(original, { limitInputPixels: limits.picturePixels.most }).resize({
+      width,
+      withoutEnlargement: true,
+    }),
+  )
     .toBuffer()
     .catch(() => {
       throw missing('There is no such picture.');

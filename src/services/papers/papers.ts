@@ -71,7 +71,7 @@ export async function packingSlips(ctx: Ctx, site: Site, ids: readonly string[])
         .filter((l) => l.ships !== false)
         .map((l) => ({
           name: l.name,
-          particulars: l.particulars ?? [],
+          particulars: l.particulars,
           quantity: l.quantity,
           sku: skus.get(l.variantId) ?? '',
         })),

@@ -5,6 +5,7 @@ import { describePlacement } from '../../core/placement/placement';
 import { placementNames, publications, sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
+import { namesIn } from '../../core/change';
 import { isPagePath } from '../../core/site/paths';
 import { conflict, missing } from '../errors';
 import { newId } from '../ids';
@@ -63,7 +64,7 @@ export async function computeManifest(
 function countChanges(site: Site, publication: Publication | undefined, draft: SiteState): number {
   const before = publishedState(publication);
   return (
-    difference(before.placements, draft.placements, isNewer(site, publication)).length +
+    namesIn(difference(before.placements, draft.placements, isNewer(site, publication))).length +
     menuLines(before.menu, draft.menu).length +
     shopLines(before.shop, draft.shop).length +
     newerLines(site, publication).length

@@ -3,7 +3,8 @@ import { access, readdir, readFile, stat } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
 import { type PagePath, parsePath } from '../../core/site/paths';
 import { invalid } from '../errors';
-import { limits, tooLarge, tooMany, tooMuch } from './limits';
+import { limits } from '../../core/limits';
+import { tooLarge, tooMany, tooMuch } from './site-limits';
 import type { OnFile } from './read-zip';
 
 const skipped = new Set(['.git', '.svn', 'node_modules', '__MACOSX', '.DS_Store', 'Thumbs.db']);
@@ -61,11 +62,11 @@ class Room {
 
   async take(name: string, file: string): Promise<void> {
     this.#files++;
-    if (this.#files > limits.files) throw invalid(tooMany);
+    if (this.#files > limits.siteFiles.most) throw tooMany();
     const { size } = await stat(file);
-    if (size > limits.fileBytes) throw invalid(tooLarge(name));
+    if (size > limits.siteFile.most) throw tooLarge(name);
     this.#bytes += size;
-    if (this.#bytes > limits.totalBytes) throw invalid(tooMuch);
+    if (this.#bytes > limits.siteUnpacked.most) throw tooMuch();
   }
 }
 

@@ -1,7 +1,8 @@
 import { type Entry, fromBuffer, open as openFile, type ZipFile } from 'yauzl';
 import { type PagePath, parsePath } from '../../core/site/paths';
 import { invalid } from '../errors';
-import { limits, tooLarge, tooMany, tooMuch } from './limits';
+import { limits } from '../../core/limits';
+import { tooLarge, tooMany, tooMuch } from './site-limits';
 
 export type OnFile = (path: PagePath, bytes: Buffer) => Promise<void>;
 
@@ -19,13 +20,13 @@ export async function readZip(from: Buffer | { readonly file: string }, onFile: 
   const zip = await open(from);
   let total = 0;
   try {
-    if (zip.entryCount > limits.files) throw invalid(tooMany);
+    if (zip.entryCount > limits.siteFiles.most) throw tooMany();
     for (let entry = await next(zip); entry; entry = await next(zip)) {
       const path = checkEntry(entry);
       if (!path) continue;
       total += entry.uncompressedSize;
-      if (entry.uncompressedSize > limits.fileBytes) throw invalid(tooLarge(path));
-      if (total > limits.totalBytes) throw invalid(tooMuch);
+      if (entry.uncompressedSize > limits.siteFile.most) throw tooLarge(path);
+      if (total > limits.siteUnpacked.most) throw tooMuch();
       await onFile(path, await unpack(zip, entry));
     }
   } finally {

@@ -10,6 +10,15 @@ import { keep } from '../../data/kept-queries';
 import { liveChanges, sites, tills } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
+import {
+  apply,
+  type Change,
+  changeBetween,
+  invert,
+  rebase,
+  type Records,
+  recordsOf,
+} from '../../core/change';
 import { sameJson } from '../../core/json';
 import { stateCode } from './address';
 import { countryName } from './countries';
@@ -122,6 +131,12 @@ const says: Record<(typeof parts)[number], string> = {
   exchange: 'Other currencies',
 };
 
+/** The till as records: one to each part. */
+const partsOf = (rules: TillRules): Records<unknown> =>
+  recordsOf(parts.map((part) => [part, rules[part]] as const));
+const changeOfPart = (part: string, from: unknown, to: unknown): Change<unknown> =>
+  changeBetween({ [part]: from }, { [part]: to });
+
 /**
  * Sets one part of the till. Live at once, one line on the slip, one undo.
  * @param asked the part as it is to be, and as the owner saw it: a change from another window is not lost.
@@ -132,16 +147,17 @@ export async function saveRules(ctx: Ctx, site: Site, asked: unknown, by: string
   const { part, value, from } = parsed.data;
   const saved = await ctx.store.write(async (tx) => {
     const before = await readRules(tx, site.row.id);
-    if (!sameJson(before[part], from))
+    const wanted = rebase(changeOfPart(part, from, value), partsOf(before));
+    if (!wanted.ok)
       throw conflict(
         'This part of the till was changed in another window. Look at it as it is now, and change it again.',
       );
-    const after = parseRules({ ...before, [part]: value });
+    const after = parseRules({ ...before, ...apply(partsOf(before), wanted.value) });
     if (sameJson(after[part], before[part])) return before;
     await write(ctx, tx, site.row.id, after);
     await tx.insert(liveChanges).values({
       siteId: site.row.id,
-      detail: { act: says[part], changes: [], till: { part, from: before[part], to: after[part] } },
+      detail: { act: says[part], changes: [], till: changeOfPart(part, before[part], after[part]) },
       by,
       at: ctx.now(),
     });
@@ -203,15 +219,15 @@ async function write(ctx: Ctx, tx: Tx, siteId: string, rules: TillRules): Promis
     .onConflictDoUpdate({ target: tills.siteId, set: { rules, updatedAt } });
 }
 
-/** Puts a part of the till back, when nothing later stands on it. */
+/** Takes a change of the till back; what was changed elsewhere in it since stays. @throws Refusal where the same was changed again. */
 export async function takeRulesBack(
   ctx: Ctx,
   tx: Tx,
   siteId: string,
-  { part, from, to }: { readonly part: keyof TillRules; readonly from: unknown; readonly to: unknown },
+  change: Change<unknown>,
 ): Promise<void> {
   const now = await readRules(tx, siteId);
-  if (!sameJson(now[part], to))
-    throw conflict('This part of the till was changed again since. Undo the later change first.');
-  await write(ctx, tx, siteId, parseRules({ ...now, [part]: from }));
+  const back = rebase(invert(change), partsOf(now));
+  if (!back.ok) throw conflict('This part of the till was changed again since. Undo the later change first.');
+  await write(ctx, tx, siteId, parseRules({ ...now, ...apply(partsOf(now), back.value) }));
 }

@@ -8,6 +8,7 @@ import { deliveryOf } from './deliveries';
 import { shopPagesOf } from './shop-places';
 import { pageName } from './names';
 import { isNewer } from './slip';
+import { namesIn } from '../../core/change';
 import { fingerprint } from '../../core/hash';
 import { canonical } from '../../core/json';
 import { difference, sellsIn } from './state';
@@ -69,17 +70,14 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     currentPublication(ctx, site.row),
     productNames(ctx, site.row.id),
   ]);
-  const changed = new Map(
-    difference(publication?.placements ?? [], draft, isNewer(site, publication)).map((d) => [d.id, d]),
-  );
+  const change = difference(publication?.placements ?? [], draft, isNewer(site, publication));
+  const changed = new Set(namesIn(change));
   const within = reachIn(site.reading);
   const version = (here: readonly unknown[]) => pageVersion(site, here);
   const cards = new Map(
     site.reading.pages.map((facts) => {
       const here = draft.filter((p) => within(p.reach, facts.path));
-      const gone = [...changed.values()].some(
-        (d) => !d.after && d.before && within(d.before.reach, facts.path),
-      );
+      const gone = Object.values(change.removed).some((p) => within(p.reach, facts.path));
       const widgets = here.map((p) => ({
         id: p.id,
         kind: p.kind,

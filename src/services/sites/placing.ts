@@ -1,4 +1,5 @@
 import { and, eq, max } from 'drizzle-orm';
+import { changeOf, namesIn, partOf, rebase } from '../../core/change';
 import { canStand } from '../../core/placement/place';
 import {
   checkSettings,
@@ -8,11 +9,13 @@ import {
   placement as placementSchema,
 } from '../../core/placement/placement';
 import { pagesIn, type Reach } from '../../core/placement/reach';
+import type { Tx } from '../../data/database';
 import { placements } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
 import { newId } from '../ids';
-import { draftPlacements, loadPage, type Site } from './site';
+import { draftPlacements, loadPage, placementsIn, type Site } from './site';
+import { byId } from './state';
 
 /** Sets a widget into the draft. Refused where it would break a page it reaches, or would be found on none of them. */
 export async function place(ctx: Ctx, site: Site, asked: NewPlacement): Promise<Placement> {
@@ -79,23 +82,33 @@ export async function takeAway(ctx: Ctx, site: Site, id: string): Promise<Placem
   return before;
 }
 
-/** Puts back exactly what was there, under its old id: the undo of taking away and of changing. */
-export async function putBack(ctx: Ctx, site: Site, record: unknown): Promise<Placement> {
-  const parsed = placementSchema.safeParse(record);
-  if (!parsed.success) throw invalid('This is not a placement that can be put back.');
-  const settings = checkSettings(parsed.data.kind, parsed.data.settings);
-  if (!settings.ok) throw invalid(settings.error);
-  const p: Placement = { ...parsed.data, settings: settings.value };
+const placementChange = changeOf(placementSchema);
+
+/**
+ * Makes a change that was made before, backwards or once more: the undo and redo of the bench and of the slip. What happened to other
+ * settings since stays. @throws Refusal where the very same was changed since, or what is to be put back fits no more.
+ */
+export async function applyChange(ctx: Ctx, site: Site, asked: unknown): Promise<void> {
+  const parsed = placementChange.safeParse(asked);
+  if (!parsed.success) throw invalid('This is no change of placements that can be made again.');
   await ctx.store.write(async (tx) => {
-    const [other] = await tx
-      .select({ siteId: placements.siteId })
-      .from(placements)
-      .where(eq(placements.id, p.id));
-    if (other && other.siteId !== site.row.id) throw conflict('Another site has a placement of that name.');
-    await tx.delete(placements).where(mine(site, p.id));
-    await tx.insert(placements).values({ ...p, siteId: site.row.id });
+    const change = rebase(parsed.data, byId(await placementsIn(tx, site.row.id)));
+    if (!change.ok)
+      throw conflict('This widget was changed since, in another window or on the slip. Undo that first.');
+    for (const id of namesIn(change.value)) {
+      const { after } = partOf(change.value, id);
+      await tx.delete(placements).where(mine(site, id));
+      if (after) await putBack(tx, site, after);
+    }
   });
-  return p;
+}
+
+async function putBack(tx: Tx, site: Site, p: Placement): Promise<void> {
+  const settings = checkSettings(p.kind, p.settings);
+  if (!settings.ok) throw invalid(settings.error);
+  const [other] = await tx.select({ id: placements.id }).from(placements).where(eq(placements.id, p.id));
+  if (other) throw conflict('Another site has a placement of that name.');
+  await tx.insert(placements).values({ ...p, settings: settings.value, siteId: site.row.id });
 }
 
 const mine = (site: Site, id: string) => and(eq(placements.id, id), eq(placements.siteId, site.row.id));

@@ -1,7 +1,7 @@
 import type { MenuChange } from '../../core/placement/menu-change';
 import { addressOf, type PagePath, parsePath } from '../../core/site/paths';
 import type { SiteReading } from '../../core/site/read-site';
-import { optionalPages, type ShopAddress } from '../../core/site/set-up';
+import type { ShopAddress } from '../../core/site/set-up';
 import { stepWordsIn, type StepText, wordsIn } from '../../core/languages/languages';
 import { conflict } from '../errors';
 import type { Site } from './site';
@@ -85,8 +85,7 @@ export function shopPagesOf(site: Pick<Site, 'manifest' | 'reading'>, shop: Shop
       ? [{ part: 'moved', name: `Old address /${slug}`, title: shop.name, file: slug, ...at(slug, slug) }]
       : [],
   );
-  // Shops of earlier releases have all of them, and say nothing of it.
-  const wanted: readonly string[] = (shop as Partial<ShopAddress>).pages ?? optionalPages;
+  const wanted: readonly string[] = shop.pages;
   const optional = [lookup, account].filter(({ part }) => wanted.includes(part));
   return [main, ...steps, ...optional, ...home, ...moved];
 }

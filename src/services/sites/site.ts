@@ -9,6 +9,7 @@ import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { RegionFact } from '../../core/site/regions';
 import { type SiteReading, withOwnersWord } from '../../core/site/read-site';
 import { readSource, textOf } from '../../core/html/source';
+import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { goods, placements, publications, sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
@@ -117,13 +118,13 @@ function ownersWord(row: SiteRow, path: string): RegionFact[] | undefined {
     : undefined;
 }
 
-export const draftPlacements = async (ctx: Ctx, siteId: string): Promise<Placement[]> =>
+export const draftPlacements = (ctx: Ctx, siteId: string): Promise<Placement[]> =>
+  placementsIn(ctx.store.db, siteId);
+
+/** The draft's placements, in their order; within a transaction as they are there. */
+export const placementsIn = async (db: Db | Tx, siteId: string): Promise<Placement[]> =>
   (
-    await ctx.store.db
-      .select()
-      .from(placements)
-      .where(eq(placements.siteId, siteId))
-      .orderBy(asc(placements.order))
+    await db.select().from(placements).where(eq(placements.siteId, siteId)).orderBy(asc(placements.order))
   ).map(({ siteId: _, ...p }) => p);
 
 export async function currentPublication(ctx: Ctx, site: SiteRow): Promise<Publication | undefined> {

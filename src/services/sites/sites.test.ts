@@ -10,7 +10,7 @@ import { saveProduct, undoLive } from '../goods/goods';
 import { takePicture } from '../goods/pictures';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { bringIn, siteSettings } from './bring-in';
-import { limits } from '../reading/limits';
+import { limits } from '../../core/limits';
 import { change, place, takeAway } from './placing';
 import { forgetJournal, type InPlace, recover, writeInPlace } from './in-place';
 import { planOf, setMenuChanges } from './menus';
@@ -43,12 +43,15 @@ describe('what is brought in', () => {
     ['absolute names', () => zipFrom({ '/etc/evil.html': '<p>' }), 'outside the site'],
     [
       'one file without end',
-      () => zipFrom({ 'index.html': '<p>', 'bomb.bin': new Uint8Array(limits.fileBytes + 1) }),
+      () => zipFrom({ 'index.html': '<p>', 'bomb.bin': new Uint8Array(limits.siteFile.most + 1) }),
       'larger than 64 MB',
     ],
     [
       'too many files',
-      () => zipFrom(Object.fromEntries(Array.from({ length: limits.files + 1 }, (_, i) => [`f${i}`, '']))),
+      () =>
+        zipFrom(
+          Object.fromEntries(Array.from({ length: limits.siteFiles.most + 1 }, (_, i) => [`f${i}`, ''])),
+        ),
       'more than 50,000 files',
     ],
     [

@@ -10,7 +10,8 @@ import { canonical } from '../../core/json';
 import type { Ctx } from '../context';
 import { describeMenuChange } from './menus';
 import { placeName } from './names';
-import { difference, type PlacementDifference, publishedState, sellsIn, type SiteState } from './state';
+import { partOf } from '../../core/change';
+import { byId, difference, publishedState, sellsIn, type SiteState } from './state';
 import { shopPagesOf } from './shop-places';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
@@ -115,9 +116,7 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
       what,
       pages: every,
     })),
-    ...difference(published.placements, draft, isNewer(site, publication)).map((d) =>
-      waitingLine(site, d, (slug) => names.get(slug)),
-    ),
+    ...waitingLines(site, published.placements, draft, isNewer(site, publication), (slug) => names.get(slug)),
     ...newerLines(site, publication),
   ];
   const changed = sellsIn(now) ? 'added' : 'removed';
@@ -156,12 +155,35 @@ export function newerLines(site: Site, publication: Publication | undefined): Wa
 }
 export const NEWER = 'newer';
 
+/** One line to each placement that is not as it is published; in the order in which they were placed. */
+function waitingLines(
+  site: Site,
+  published: readonly Placement[],
+  draft: readonly Placement[],
+  newer: boolean,
+  productName: (slug: string) => string | undefined,
+): WaitingLine[] {
+  const change = difference(published, draft, newer);
+  return Object.keys({ ...byId(published), ...byId(draft) }).flatMap((id) => {
+    const { before, after } = partOf(change, id);
+    const either = after ?? before;
+    return either ? [waitingLine(site, { id, before, after, either }, productName)] : [];
+  });
+}
+
+interface Line {
+  readonly id: string;
+  readonly before: Placement | undefined;
+  readonly after: Placement | undefined;
+  /** Whichever there is. */
+  readonly either: Placement;
+}
+
 function waitingLine(
   site: Site,
-  { id, before, after }: PlacementDifference,
+  { id, before, after, either: p }: Line,
   productName: (slug: string) => string | undefined,
 ): WaitingLine {
-  const p = (after ?? before) as Placement;
   const what = describePlacement(p, productName);
   const within = reachIn(site.reading);
   const pages = site.reading.pages

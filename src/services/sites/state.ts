@@ -4,7 +4,8 @@ import type { Placement } from '../../core/placement/placement';
 import type { ShopAddress } from '../../core/site/set-up';
 import { placements as placementRows, sites } from '../../data/schema';
 import type { Tx } from '../../data/database';
-import { canonical } from '../../core/json';
+import { type Change, changeBetween, recordsOf } from '../../core/change';
+import { sameJson } from '../../core/json';
 import type { Ctx } from '../context';
 import { draftPlacements, type Publication, type Site } from './site';
 
@@ -52,32 +53,21 @@ export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'sh
 export const isUntouched = (s: SiteState): boolean =>
   s.placements.length === 0 && s.menu.length === 0 && s.shop === null;
 
-export interface PlacementDifference {
-  readonly id: string;
-  readonly before: Placement | undefined;
-  readonly after: Placement | undefined;
-}
-
 /**
- * The difference between two states of placements, by id. One shape for slip, undo and publishing. Between two versions of
- * the owner's files (`newer`) an address is written anew for the same spot: that alone is no difference.
+ * What is different between two states of placements, by id. Between two versions of the owner's files (`newer`) an address is written
+ * anew for the same spot: that alone is no difference.
  */
-export function difference(
+export const difference = (
   before: readonly Placement[],
   after: readonly Placement[],
   newer = false,
-): PlacementDifference[] {
-  const old = new Map(before.map((p) => [p.id, p]));
-  const now = new Map(after.map((p) => [p.id, p]));
-  return [...new Set([...old.keys(), ...now.keys()])]
-    .map((id) => ({ id, before: old.get(id), after: now.get(id) }))
-    .filter(
-      (d) =>
-        !d.before ||
-        !d.after ||
-        canonical(newer ? withoutAddress(d.before) : d.before) !==
-          canonical(newer ? withoutAddress(d.after) : d.after),
-    );
-}
+): Change<Placement> =>
+  changeBetween(byId(before), byId(after), (a, b) =>
+    newer ? sameJson(withoutAddress(a), withoutAddress(b)) : sameJson(a, b),
+  );
+
+/** Placements by their ids. */
+export const byId = (placements: readonly Placement[]): Record<string, Placement> =>
+  recordsOf(placements.map((p) => [p.id, p] as const));
 
 const withoutAddress = ({ pitch, ...p }: Placement) => ({ ...p, region: pitch.region, side: pitch.side });

@@ -5,10 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { invalid } from '../errors';
-
-/** Largest ZIP of a site, in bytes. */
-export const SITE_ZIP = 600 * 1024 * 1024;
+import { type LimitName, limits, limitText } from '../../core/limits';
+import { BeyondLimit } from '../errors';
 
 /**
  * Takes an upload to the disk as it comes, hands its file to whoever needs it, and throws it away afterwards: nothing of it is ever
@@ -16,7 +14,7 @@ export const SITE_ZIP = 600 * 1024 * 1024;
  */
 export async function withUpload<T>(
   body: AsyncIterable<Uint8Array>,
-  limit: number,
+  limit: LimitName,
   work: (upload: { readonly file: string }) => Promise<T>,
 ): Promise<T> {
   const dir = join(tmpdir(), `stall-upload-${randomBytes(8).toString('hex')}`);
@@ -30,13 +28,14 @@ export async function withUpload<T>(
   }
 }
 
-async function* upTo(body: AsyncIterable<Uint8Array>, limit: number): AsyncGenerator<Uint8Array> {
+async function* upTo(body: AsyncIterable<Uint8Array>, limit: LimitName): AsyncGenerator<Uint8Array> {
   let size = 0;
   for await (const chunk of body) {
     size += chunk.length;
-    if (size > limit)
-      throw invalid(
-        `The file is larger than ${Math.round(limit / 1024 / 1024)} MB. Leave out videos and backups, then pack it again.`,
+    if (size > limits[limit].most)
+      throw new BeyondLimit(
+        limit,
+        `The file is larger than ${limitText(limit)}. Leave out videos and backups, then pack it again.`,
       );
     yield chunk;
   }

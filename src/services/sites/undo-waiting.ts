@@ -1,11 +1,12 @@
+import { invert, isEmpty, only } from '../../core/change';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
 import { undoShop } from './add-selling';
 import { setMenuChanges } from './menus';
 import { goBackToSnapshot } from './newer';
-import * as placing from './placing';
+import { applyChange } from './placing';
 import { MENU, NEWER, SHOP } from './slip';
-import { publishedState } from './state';
+import { difference, publishedState } from './state';
 import { currentPublication, draftPlacements, type Site } from './site';
 
 /** Takes one waiting line back: the draft gets what is published. */
@@ -14,9 +15,8 @@ export async function undoWaiting(ctx: Ctx, site: Site, placementId: string): Pr
   if (placementId === MENU) return setMenuChanges(ctx, site, publication?.menu ?? []);
   if (placementId === SHOP) return undoShop(ctx, site, publishedState(publication));
   if (placementId === NEWER && publication) return goBackToSnapshot(ctx, site, publication.snapshotId);
-  const published = publication?.placements.find((p) => p.id === placementId);
-  const draft = (await draftPlacements(ctx, site.row.id)).find((p) => p.id === placementId);
-  if (!published && !draft) throw missing('This line is not on the slip any more.');
-  if (published) await placing.putBack(ctx, site, published);
-  else await placing.takeAway(ctx, site, placementId);
+  const draft = await draftPlacements(ctx, site.row.id);
+  const line = only(difference(publication?.placements ?? [], draft), placementId);
+  if (isEmpty(line)) throw missing('This line is not on the slip any more.');
+  await applyChange(ctx, site, invert(line));
 }

@@ -2,10 +2,9 @@ import { lookup } from 'node:dns';
 import { type IncomingMessage, request as plainRequest } from 'node:http';
 import { request as safeRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
-import { unreachable } from '../errors';
+import { BeyondLimit, unreachable } from '../errors';
+import { limits, limitText } from '../../core/limits';
 
-/** Largest page that is looked at, how long its host may take, and how often it may lead on. */
-const LARGEST = 16 * 1024 * 1024;
 const PATIENCE_MS = 15_000;
 const LEADS_ON = 5;
 
@@ -61,9 +60,12 @@ async function bytesOf(answer: IncomingMessage): Promise<Buffer> {
   let size = 0;
   for await (const chunk of answer) {
     size += (chunk as Buffer).length;
-    if (size > LARGEST) {
+    if (size > limits.visitedPage.most) {
       answer.destroy();
-      throw unreachable('That page is larger than 16 MB, so it was not looked at.');
+      throw new BeyondLimit(
+        'visitedPage',
+        `That page is larger than ${limitText('visitedPage')}, so it was not looked at.`,
+      );
     }
     chunks.push(chunk as Buffer);
   }

@@ -294,9 +294,9 @@ export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords, lo
   return s.kind === 'voucher' ? fill(w.giftVoucher, { x: s.id ?? '' }) : s.what;
 }
 
-/** "Round log basket (M, natural)": what was bought, in one line. Orders of before have no particulars. */
-export const nameWith = (l: { readonly name: string; readonly particulars?: readonly string[] }): string =>
-  l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name;
+/** "Round log basket (M, natural)": what was bought, in one line. */
+export const nameWith = (l: { readonly name: string; readonly particulars: readonly string[] }): string =>
+  l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name;
 
 /** Products as shoppers see them, in a language, with what there is of each now. */
 export async function productViews(

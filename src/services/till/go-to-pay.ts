@@ -323,7 +323,7 @@ async function checkStock(
 
 const samePieces = (a: WorkedSum, b: WorkedSum): boolean => {
   const key = (w: WorkedSum) =>
-    JSON.stringify(w.lines.map((l) => [l.variantId ?? l.goodsId, l.particulars ?? [], l.unit, l.quantity]));
+    JSON.stringify(w.lines.map((l) => [l.variantId ?? l.goodsId, l.particulars, l.unit, l.quantity]));
   return a.total === b.total && key(a) === key(b);
 };
 

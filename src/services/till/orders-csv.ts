@@ -95,7 +95,7 @@ export async function ordersCsv(ctx: Ctx, site: Site, input: unknown): Promise<s
       country: o.buyer.country,
       goods: o.worked.lines
         .map(
-          (l) => `${l.quantity} x ${l.name}${l.particulars?.length ? ` (${l.particulars.join('; ')})` : ''}`,
+          (l) => `${l.quantity} x ${l.name}${l.particulars.length ? ` (${l.particulars.join('; ')})` : ''}`,
         )
         .join(', '),
       pieces: String(o.worked.pieces),

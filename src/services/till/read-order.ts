@@ -263,7 +263,7 @@ function lineOf(
   const page = line?.page ?? null;
   return {
     id: l.id,
-    name: l.particulars?.length ? `${l.name} (${l.particulars.join('; ')})` : l.name,
+    name: l.particulars.length ? `${l.name} (${l.particulars.join('; ')})` : l.name,
     quantity: l.quantity,
     returned: back.lines.filter((b) => b.lineId === l.id).reduce((sum, b) => sum + b.quantity, 0),
     unit: l.unit,

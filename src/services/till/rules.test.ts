@@ -72,9 +72,17 @@ describe('the rules of a till', () => {
       where: 'Till',
       what: 'Shipping changed',
     });
+    const fromElsewhere = async (value: object) =>
+      saveRules(w.ctx, await w.site(), { part: 'shipping', value: { ...first, ...value }, from: first }, 't');
     await expect(
-      saveRules(w.ctx, await w.site(), { part: 'shipping', value: first, from: first }, 'test'),
+      fromElsewhere({ regions: [{ id: 'fr', name: 'France', areas: [{ country: 'FR' }] }] }),
     ).rejects.toThrow('changed in another window');
+    // What nobody else touched is no quarrel: both changes hold, and each is undone by itself.
+    const both = await fromElsewhere({ closedWeekdays: [0] });
+    expect(both.shipping.closedWeekdays).toEqual([0]);
+    expect(both.shipping.regions.length).toBe((await rulesNow()).shipping.regions.length);
+    expect(both.shipping.regions.length).toBeGreaterThan(0);
+    await undoLive(w.ctx, await w.site(), (await readSlip(w.ctx, await w.site())).live[0]?.id ?? 0, 'test');
     await undoLive(w.ctx, await w.site(), (await readSlip(w.ctx, await w.site())).live[0]?.id ?? 0, 'test');
     expect((await rulesNow()).shipping).toEqual(first);
     await expect(

@@ -14,7 +14,8 @@ import {
 } from '../../core/till/takings';
 import { orderLines, orders, placementNames, refunds } from '../../data/schema';
 import type { Ctx } from '../context';
-import { invalid } from '../errors';
+import { BeyondLimit, invalid } from '../errors';
+import { limits, limitText } from '../../core/limits';
 import type { Site } from '../sites/site';
 import { pageOf } from './read-order';
 import { wallClock } from './pricing';
@@ -23,8 +24,6 @@ import { readRules } from '../rules/rules';
 /** Addresses of plain product pages begin so; which product it was is told beside. */
 const PLAIN = '/goods/';
 const DAY_MS = 86_400_000;
-/** Days that are looked at in one go. */
-const MOST_DAYS = 1_100;
 
 const asked = z.object({
   from: z.union([z.literal(''), z.iso.date()]).default(''),
@@ -51,7 +50,8 @@ export async function takingsOf(ctx: Ctx, site: Site, input: unknown): Promise<T
     parsed.data.from || new Date(Date.parse(`${to}T12:00:00Z`) - 29 * DAY_MS).toISOString().slice(0, 10);
   if (from > to) throw invalid('The first day lies after the last.');
   const days = daysBetween(from, to);
-  if (days.length > MOST_DAYS) throw invalid(`At most ${MOST_DAYS} days are looked at in one go.`);
+  if (days.length > limits.takingsDays.most)
+    throw new BeyondLimit('takingsDays', `At most ${limitText('takingsDays')} are looked at in one go.`);
   // A day wider on both sides: the shop's days are not those of UTC.
   const [since, until] = [
     new Date(Date.parse(`${from}T00:00:00Z`) - DAY_MS),

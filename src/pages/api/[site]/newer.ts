@@ -8,7 +8,7 @@ export const POST = endpoint('POST newer', async ({ app, site, request, query })
   const { uploads } = app.services;
   return uploads.withUpload(
     (request.body ?? new Blob([]).stream()) as unknown as AsyncIterable<Uint8Array>,
-    uploads.SITE_ZIP,
+    'siteZip',
     (bytes) => app.services.newer.bringInNewer(app.ctx, site, { how: 'zip', fileName, bytes }),
   );
 });

@@ -12,11 +12,6 @@ export const PATCH = endpoint('PATCH placements/:id', async ({ app, site, params
   return app.services.placing.change(app.ctx, site, params.id, given);
 });
 
-/** Puts back a placement exactly as it was: the undo of taking away and of changing. */
-export const PUT = endpoint('PUT placements/:id', async ({ app, site, body }) =>
-  app.services.placing.putBack(app.ctx, site, await body()),
-);
-
 export const DELETE = endpoint('DELETE placements/:id', ({ app, site, params }) =>
   app.services.placing.takeAway(app.ctx, site, params.id),
 );
