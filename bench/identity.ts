@@ -24,14 +24,14 @@ interface Tally {
   pages: number;
   bytes: number;
   set: number;
-  told: number;
+  reported: number;
   broken: string[];
 }
 
 /** Placing and taking out again, on every page of every site that can be had, and on the inputs of html5lib's parser tests. */
 export async function identity(): Promise<Figure[]> {
   const next = seeded(11);
-  const sites: Tally = { pages: 0, bytes: 0, set: 0, told: 0, broken: [] };
+  const sites: Tally = { pages: 0, bytes: 0, set: 0, reported: 0, broken: [] };
   for (const root of [
     'demo/withybed',
     ...(await Promise.all(labelledSites.map(async (s) => (await fetchPackage(s.of)) ?? ''))),
@@ -39,7 +39,7 @@ export async function identity(): Promise<Figure[]> {
     const files = await openSite(root);
     for (const path of files.paths.filter(isPagePath)) tryPage(path, await files.read(path), next, sites);
   }
-  const cases: Tally = { pages: 0, bytes: 0, set: 0, told: 0, broken: [] };
+  const cases: Tally = { pages: 0, bytes: 0, set: 0, reported: 0, broken: [] };
   const dir = 'node_modules/html5/test/data/tree-construction';
   for (const name of (await readdir(dir)).filter((f) => f.endsWith('.dat'))) {
     const text = await readFile(join(dir, name), 'latin1');
@@ -57,7 +57,7 @@ const row = (what: string, t: Tally): Figure =>
     `place and strip is identity: ${what}`,
     t.broken.length ? `broken on ${t.broken.length}: ${t.broken.slice(0, 3).join(', ')}` : 'on all',
     `${t.pages} pages, ${(t.bytes / 1e6).toFixed(1)} MB`,
-    `${t.set} set, ${t.told} told`,
+    `${t.set} set, ${t.reported} told`,
     'on all',
   );
 
@@ -83,7 +83,7 @@ function tryPage(path: PagePath, bytes: Uint8Array, next: (below: number) => num
   t.pages++;
   t.bytes += bytes.length;
   t.set += out.placed.length;
-  t.told += out.lost.length;
+  t.reported += out.lost.length;
   const whole =
     Buffer.from(strip(out.bytes).bytes).equals(bytes) &&
     holdsTreeLaw(

@@ -29,7 +29,7 @@ export const rush: Measurement = async () => {
     );
     const ms = performance.now() - started;
     const through = tries.flatMap((t) => t.url ?? []);
-    const told = tries.filter((t) => t.refused?.includes('sold') || t.refused?.includes('left')).length;
+    const refused = tries.filter((t) => t.refused?.includes('sold') || t.refused?.includes('left')).length;
     await Promise.all(through.map((url) => ask(url, 'POST', { number: testCards[0]?.number ?? '' })));
     await new Promise((soon) => setTimeout(soon, 3000));
     const stock = Number(
@@ -44,7 +44,7 @@ export const rush: Measurement = async () => {
     return [
       figure(
         `${BUYERS} buyers of ${PIECES} pieces at once`,
-        `${sold} sold, ${told} told, ${stock} left`,
+        `${sold} sold, ${refused} told, ${stock} left`,
         '',
         `${ms.toFixed(0)} ms for all checkouts`,
         'exactly 50 sold, 0 left',

@@ -257,7 +257,7 @@ describe('bin/stall', () => {
     expect(await json('price', 'docs/examples/basket.json')).toMatchObject({
       total: 11_000,
       taxes: [{ percent: 20, tax: 1833, taxable: 9167 }],
-      codes: [{ says: 'applied' }],
+      codes: [{ status: 'applied' }],
     });
     const file = join(dir, 'basket.json');
     await writeFile(file, JSON.stringify({ version: 1, currency: 'GBP', lines: [{ name: 'x', price: -1 }] }));

@@ -44,7 +44,7 @@ const patternSheets = [
 ] as const;
 
 /** What buyers said, by the order of {@link buyers}; the last one waits to be read. */
-export const said = [
+export const reviews = [
   {
     buyer: 0,
     goods: 'pattern-sheet-oval-shopper',

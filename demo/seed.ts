@@ -28,7 +28,7 @@ import { reconcile } from '../src/services/till/payment';
 import { readRules, saveRules } from '../src/services/rules/rules';
 import { post } from '../standins/local-request';
 import { testCards } from '../standins/card-provider/cards';
-import { buyers, laterBuyers, catalogue, others, said, till } from './catalogue';
+import { buyers, laterBuyers, catalogue, others, reviews, till } from './catalogue';
 
 /**
  * Fills an empty data folder with Withybed Weavers, through the same use cases as the office and the shop: the site
@@ -89,7 +89,7 @@ async function fill(ctx: Ctx, data: string, back: (ms: number) => void): Promise
     back(b.hoursAgo * HOUR);
     tokens.push(await buy(ctx, await site(), b, placements));
   }
-  for (const s of said) {
+  for (const s of reviews) {
     back(((buyers[s.buyer]?.hoursAgo ?? 1) - 1) * HOUR);
     await review(ctx, await site(), tokens[s.buyer] ?? '', s);
   }
@@ -272,7 +272,7 @@ async function buyByTill(ctx: Ctx, site: Site, b: (typeof laterBuyers)[number]):
       url,
       { 'content-type': 'application/x-www-form-urlencoded' },
       new URLSearchParams(
-        payBy === 'card' ? { number: testCards[0]?.number ?? '' } : { mood: 'never' },
+        payBy === 'card' ? { number: testCards[0]?.number ?? '' } : { scenario: 'never' },
       ).toString(),
     );
     await reconcile(ctx, order);
@@ -296,7 +296,7 @@ async function review(
   ctx: Ctx,
   site: Site,
   order: string,
-  { goods: slug, shown, answer, rating, title, text }: (typeof said)[number],
+  { goods: slug, shown, answer, rating, title, text }: (typeof reviews)[number],
 ): Promise<void> {
   const product = (await goods.listGoods(ctx, site.row.id)).find((g) => g.slug === slug);
   if (!product) throw new Error(`the demo has no ${slug}`);

@@ -90,7 +90,19 @@ export const walls = [
   { in: 'src/server', rows: ['public', 'draft', 'office'], above: ['src/server/main.ts'] },
   {
     in: 'src/office',
-    rows: ['words', 'ui', 'in-page', 'door', 'goods', 'bench', 'till', 'orders', 'site', 'slip', 'find'],
+    rows: [
+      'words',
+      'ui',
+      'in-page',
+      'onboarding',
+      'goods',
+      'bench',
+      'till',
+      'orders',
+      'site',
+      'slip',
+      'find',
+    ],
     // What is said and what it is said with is for all views.
     base: ['words', 'ui'],
     above: ['src/office/office.tsx'],

@@ -32,7 +32,7 @@ export const price: Command = {
       );
     out.say(`${'To pay'.padEnd(34)} ${money(total).padStart(14)}`);
     for (const c of codes)
-      if (c.says !== 'applied' && c.says !== 'voucher') out.warn(`code ${c.code}: ${c.says}`);
+      if (c.status !== 'applied' && c.status !== 'voucher') out.warn(`code ${c.code}: ${c.status}`);
     if (noWay)
       out.warn(
         noWay === 'no-region'

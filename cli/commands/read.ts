@@ -13,13 +13,13 @@ export const read: Command = {
   async run({ args }, out) {
     const { reading } = await readFrom(args[0] ?? '', out);
     out.give(reading);
-    tell(reading, out);
+    print(reading, out);
     for (const note of reading.notes) out.warn(note);
     return reading.unsure.length > 0 ? 1 : 0;
   },
 };
 
-function tell(r: SiteReading, out: Output): void {
+function print(r: SiteReading, out: Output): void {
   out.say(
     `${r.name}: ${count(r.pages.length, 'page')}, ${r.languages.join(', ') || 'no language named'}; ${r.moves.how === 'reloads' ? 'pages load one by one' : `${r.moves.how} (${r.moves.why})`}`,
   );

@@ -49,7 +49,11 @@ export async function readFrom(name: string, out: Output, plan?: Plan): Promise<
     : [];
   const read = await readSite(
     { ...files, read: owners },
-    { onPage: (done, all) => out.progress('reading page', done, all), ...(surveyAll && { surveyAll }), says },
+    {
+      onPage: (done, all) => out.progress('reading page', done, all),
+      ...(surveyAll && { surveyAll }),
+      ownerRegions: says,
+    },
   );
   if (read.pages.length === 0)
     throw invalid(

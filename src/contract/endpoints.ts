@@ -31,7 +31,7 @@ import type { OrderAsked } from '../services/till/fulfil';
 import type { ListAsked, OrderList } from '../services/till/orders';
 import type { OrderView } from '../services/till/read-order';
 import type { RulesChange } from '../services/rules/rules';
-import type { Standing } from '../services/till/standing';
+import type { TillStatus } from '../services/till/till-status';
 import type { SurplusAsked } from '../services/till/surplus';
 import type { TakingsAsked, TakingsView } from '../services/till/takings';
 import type { TillView, TriedCart, TryAsked } from '../services/till/try-cart';
@@ -44,7 +44,7 @@ import type { TillView, TriedCart, TryAsked } from '../services/till/try-cart';
 export interface Endpoints {
   'GET overview': { answer: SiteOverview };
   'GET coverage': { answer: Coverage };
-  'GET standing': { answer: Standing };
+  'GET status': { answer: TillStatus };
 
   'GET bench': { query: { page: string }; answer: BenchView };
   'GET bench/pitches': { query: { page: string }; answer: Pitch[] };

@@ -79,17 +79,17 @@ export class Gate<T = never> {
   }
 
   async #together(on: Transactions<T>, jobs: readonly Job<T>[]): Promise<void> {
-    const told: (() => void)[] = [];
+    const settled: (() => void)[] = [];
     const [only] = jobs;
     const all = async (tx: T): Promise<void> => {
       for (const job of jobs) {
         await on.command(tx, 'SAVEPOINT job');
         try {
           const value = await job.joins?.(tx);
-          told.push(() => job.resolve(value));
+          settled.push(() => job.resolve(value));
         } catch (error) {
           await on.command(tx, 'ROLLBACK TO job');
-          told.push(() => job.reject(error));
+          settled.push(() => job.reject(error));
         }
         await on.command(tx, 'RELEASE job');
       }
@@ -99,7 +99,7 @@ export class Gate<T = never> {
         only.resolve(await on.transaction((tx) => only.joins?.(tx) ?? Promise.resolve()));
       else {
         await on.transaction(all);
-        for (const tell of told) tell();
+        for (const tell of settled) tell();
       }
     } catch (error) {
       // Nothing of it is on the disk: nobody may believe it is.

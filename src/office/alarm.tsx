@@ -8,8 +8,8 @@ import { alarm as say } from './words/frame';
 export function Alarm() {
   const { site } = useBoot();
   const { data } = useQuery({
-    queryKey: ['standing'],
-    queryFn: () => call(site.slug, 'GET standing'),
+    queryKey: ['status'],
+    queryFn: () => call(site.slug, 'GET status'),
     refetchInterval: 60_000,
   });
   if (!data) return null;

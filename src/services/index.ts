@@ -48,4 +48,4 @@ export * as testOrders from './till/test-orders';
 export * as papers from './papers/papers';
 export * as paperAnswer from './papers/answer';
 export * as letters from './letters/preview';
-export * as standing from './till/standing';
+export * as tillStatus from './till/till-status';

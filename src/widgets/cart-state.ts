@@ -42,14 +42,14 @@ export function keepCart(shop: string, state: CartState): void {
 }
 
 /** Hears of changes in this page and in other tabs, until the signal aborts. */
-export function onCart(shop: string, tell: (state: CartState) => void, signal: AbortSignal): void {
-  document.addEventListener(CHANGED, () => tell(cartOf(shop)), { signal });
+export function onCart(shop: string, listener: (state: CartState) => void, signal: AbortSignal): void {
+  document.addEventListener(CHANGED, () => listener(cartOf(shop)), { signal });
   addEventListener(
     'storage',
     (e) => {
       if (e.key !== keyOf(shop)) return;
       states.delete(shop);
-      tell(cartOf(shop));
+      listener(cartOf(shop));
     },
     { signal },
   );

@@ -1,5 +1,5 @@
 import { merge } from './merge';
-import { fieldsOf, titleOf, Told } from './told';
+import { fieldsOf, titleOf, ShopperError } from './shopper-error';
 
 /**
  * The checkout's form as a person uses it: the sum is looked at whenever something it depends on was changed, nothing that was typed
@@ -78,7 +78,7 @@ export class CheckoutForm {
     if (!to) return;
     const answer = await this.host.send(to, fieldsOf(sent), signal);
     const text = await answer.text();
-    if (!answer.ok) throw new Told(titleOf(text));
+    if (!answer.ok) throw new ShopperError(titleOf(text));
     await this.#pointer;
     if (signal.aborted) return;
     this.#looked = asked;
@@ -119,7 +119,7 @@ export class CheckoutForm {
       const text = await answer.text();
       if (answer.headers.get('content-type')?.includes('json')) {
         const { url, title } = JSON.parse(text) as { url?: string; title?: string };
-        if (!url) throw new Told(title);
+        if (!url) throw new ShopperError(title);
         return this.host.leave(url);
       }
       this.#put(text, { keepFaults: false, sent });
@@ -143,9 +143,9 @@ export class CheckoutForm {
   #showFault(): void {
     const field = this.form.querySelector<HTMLElement>('[aria-invalid]');
     if (field) return void field.focus();
-    const told = this.form.querySelector<HTMLElement>('[role=alert]');
-    told?.setAttribute('tabindex', '-1');
-    told?.focus();
+    const alert = this.form.querySelector<HTMLElement>('[role=alert]');
+    alert?.setAttribute('tabindex', '-1');
+    alert?.focus();
   }
 
   /** What was typed, to be put back when this form is met again in this tab. */
@@ -167,10 +167,10 @@ export class CheckoutForm {
 /** A fault is no longer told at a field that is being put right. */
 function forgive(field: HTMLElement): void {
   if (!field.hasAttribute('aria-invalid')) return;
-  const told = (field.getRootNode() as ShadowRoot).getElementById(
+  const message = (field.getRootNode() as ShadowRoot).getElementById(
     field.getAttribute('aria-describedby') ?? '',
   );
-  told?.remove();
+  message?.remove();
   field.removeAttribute('aria-invalid');
   field.removeAttribute('aria-describedby');
 }

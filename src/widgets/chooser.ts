@@ -39,7 +39,7 @@ function options(
   const rows = JSON.parse(form.dataset.variants ?? '[]') as Row[];
   const sets = choicesIn(form, words);
   const tellRow = rowTeller(product, form);
-  const tell = () => {
+  const update = () => {
     const chosen = sets.map((set) => set.chosen());
     for (const [n, set] of sets.entries())
       for (let x = 0; x < set.size; x++)
@@ -51,8 +51,8 @@ function options(
     tellRow(row);
     if (row && row[7] >= 0) show(row[7]);
   };
-  form.addEventListener('change', tell);
-  tell();
+  form.addEventListener('change', update);
+  update();
 }
 
 /** Whether a row has value `x` of choice `n`, is not sold out, and goes with what else is chosen; -1 is not chosen yet. */

@@ -32,7 +32,7 @@ const name = Symbol.for('green-stall');
 const place = globalThis as unknown as Record<symbol, Shared | undefined>;
 
 export const isHere = (): boolean => place[name] !== undefined;
-export const hand = (shared: Shared): void => void (place[name] = shared);
+export const provide = (shared: Shared): void => void (place[name] = shared);
 export function taken(): Shared {
   const shared = place[name];
   if (!shared) throw new Error('Green Stall: stall-more.js came without stall.js');

@@ -178,12 +178,12 @@ export class StallDrawn extends StallElement {
     }).catch(() => undefined);
     if (answer?.headers.get('content-type')?.startsWith('text/html')) {
       this.fill(await answer.text());
-      const told = this.shadowRoot?.querySelector<HTMLElement>('[role=alert],[role=status]');
-      told?.setAttribute('tabindex', '-1');
-      told?.focus();
+      const status = this.shadowRoot?.querySelector<HTMLElement>('[role=alert],[role=status]');
+      status?.setAttribute('tabindex', '-1');
+      status?.focus();
     } else {
-      const told = (await answer?.json().catch(() => undefined)) as { title?: string } | undefined;
-      noteAt(form).textContent = told?.title || (this.words?.failed ?? '');
+      const problem = (await answer?.json().catch(() => undefined)) as { title?: string } | undefined;
+      noteAt(form).textContent = problem?.title || (this.words?.failed ?? '');
     }
   }
 }
@@ -214,6 +214,6 @@ function filterTable(field: HTMLElement, root: ShadowRoot, words: PageData['word
     row.hidden = !(row.dataset.row ?? '').includes(wanted);
     if (!row.hidden) shown++;
   }
-  const told = field.closest('p')?.querySelector('[role=status]');
-  if (told && words) told.textContent = piecesIn(words, shown);
+  const status = field.closest('p')?.querySelector('[role=status]');
+  if (status && words) status.textContent = piecesIn(words, shown);
 }

@@ -6,7 +6,7 @@ import { letRoomGo } from './kept-room';
 import { merge } from './merge';
 import type { PageData } from './page-data';
 import { taken } from './shared';
-import { fieldsOf, titleOf, Told } from './told';
+import { fieldsOf, titleOf, ShopperError } from './shopper-error';
 
 const { apiOf, cartOf, keepCart, lastPlace, refreshCart, pageData, sheet, ways } = taken();
 
@@ -160,7 +160,8 @@ export class StallPage extends HTMLElement {
   /** Puts a fragment in the place of what stands there; what is the same in both is not touched, and keeps the focus. */
   async #show(answer: Response): Promise<void> {
     const text = await answer.text();
-    if (!(answer.headers.get('content-type') ?? '').startsWith('text/html')) throw new Told(titleOf(text));
+    if (!(answer.headers.get('content-type') ?? '').startsWith('text/html'))
+      throw new ShopperError(titleOf(text));
     const root = this.shadowRoot;
     if (!root) return;
     const held = root.activeElement;
@@ -264,7 +265,7 @@ export class StallPage extends HTMLElement {
     p.className = 'stall-alert stall-sorry';
     p.setAttribute('role', 'alert');
     p.textContent =
-      (error instanceof Told && error.message) ||
+      (error instanceof ShopperError && error.message) ||
       (this.#words?.failed ??
         'The shop does not answer just now. Your cart is kept; please try again in a moment.');
     root.querySelector('.stall-sorry')?.remove();

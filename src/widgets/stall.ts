@@ -11,7 +11,7 @@ import {
   refreshCart,
 } from './cart-state';
 import { pageData, waitFor } from './page-data';
-import { hand, isHere, type Shared } from './shared';
+import { provide, isHere, type Shared } from './shared';
 import { StallBuy } from './stall-buy';
 import { StallCart } from './stall-cart';
 import { loaded, sheet, StallElement, ways } from './stall-element';
@@ -31,7 +31,7 @@ if (!isHere()) {
   const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
   for (const to of ['shop', 'cart', 'checkout', 'page', 'account'] as const)
     ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
-  hand({
+  provide({
     addToCart,
     apiOf,
     cartOf,

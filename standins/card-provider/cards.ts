@@ -8,7 +8,7 @@ export interface TestCard {
   readonly number: string;
   /** A time-out: the bank does not answer while the shopper waits; later it says no. */
   readonly outcome: 'approve' | 'decline' | 'confirm' | 'timeout';
-  readonly says: string;
+  readonly label: string;
   /** Seconds until the notice goes out, and how often it does. */
   readonly late: number;
   readonly times: number;
@@ -17,32 +17,32 @@ export interface TestCard {
 }
 
 export const testCards: readonly TestCard[] = [
-  { number: withCheckDigit('900000000000001'), outcome: 'approve', says: 'Approved', late: 0, times: 1 },
+  { number: withCheckDigit('900000000000001'), outcome: 'approve', label: 'Approved', late: 0, times: 1 },
   {
     number: withCheckDigit('900000000000002'),
     outcome: 'decline',
-    says: 'Declined by the bank',
+    label: 'Declined by the bank',
     late: 0,
     times: 1,
   },
   {
     number: withCheckDigit('900000000000003'),
     outcome: 'approve',
-    says: 'Approved, the notice comes twice',
+    label: 'Approved, the notice comes twice',
     late: 0,
     times: 2,
   },
   {
     number: withCheckDigit('900000000000004'),
     outcome: 'approve',
-    says: 'Approved, the notice comes 8 seconds late',
+    label: 'Approved, the notice comes 8 seconds late',
     late: 8,
     times: 1,
   },
   {
     number: withCheckDigit('900000000000005'),
     outcome: 'approve',
-    says: 'Approved once, declined when charged again',
+    label: 'Approved once, declined when charged again',
     late: 0,
     times: 1,
     onceOnly: true,
@@ -50,21 +50,21 @@ export const testCards: readonly TestCard[] = [
   {
     number: withCheckDigit('900000000000006'),
     outcome: 'confirm',
-    says: 'Asks for a code, then approved',
+    label: 'Asks for a code, then approved',
     late: 0,
     times: 1,
   },
   {
     number: withCheckDigit('900000000000007'),
     outcome: 'decline',
-    says: 'Insufficient funds',
+    label: 'Insufficient funds',
     late: 0,
     times: 1,
   },
   {
     number: withCheckDigit('900000000000008'),
     outcome: 'timeout',
-    says: 'The bank does not answer; declined 6 seconds later',
+    label: 'The bank does not answer; declined 6 seconds later',
     late: 6,
     times: 1,
   },
@@ -102,7 +102,7 @@ export function pressCard(
   if (card.outcome === 'decline')
     return {
       state: 'declined',
-      detail: `${card.says}, ${ending}`,
+      detail: `${card.label}, ${ending}`,
       notices: [{ type: 'payment.declined', late, times }],
     };
   return { state: 'approved', detail: ending, notices: [{ type: 'payment.approved', late, times }] };

@@ -16,7 +16,7 @@ export const payPage = (p: Payment, problem = ''): string =>
 <div class="two"><label>Valid until<input name="until" placeholder="MM/YY" autocomplete="off"></label><label>Check number<input name="check" inputmode="numeric" autocomplete="off"></label></div>
 <button>Pay ${escaped(amountOf(p))}</button></form>
 <form method="post" class="bare"><button class="quiet" name="leave" value="1">Leave without paying</button></form>
-<h2>Test cards</h2><table>${testCards.map((c) => `<tr><td>${spaced(c.number)}</td><td>${c.says}</td></tr>`).join('')}</table>`,
+<h2>Test cards</h2><table>${testCards.map((c) => `<tr><td>${spaced(c.number)}</td><td>${c.label}</td></tr>`).join('')}</table>`,
   );
 
 /** The bank wants to know whether it is really the card's holder. */

@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { Webhook } from 'standardwebhooks';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { pressCard, testCards } from '../card-provider/cards';
-import { moods } from '../wallet/moods';
+import { scenarios } from '../wallet/scenarios';
 import { serve } from './service';
 
 const secret = `whsec_${Buffer.from('a secret of the stand-in, tested').toString('base64')}`;
@@ -134,7 +134,7 @@ describe('cards and wallet', () => {
     const confirm = testCards.find((c) => c.outcome === 'confirm');
     expect(confirm && pressCard(confirm, { approvedUrl: '', declinedUrl: '' }, '000000')).toBe('wrong-code');
     // A wallet that pays never has a declined notice as the only one, and the one that never tells has none.
-    for (const [name, { outcome }] of Object.entries(moods)) {
+    for (const [name, { outcome }] of Object.entries(scenarios)) {
       const types = outcome.notices.map((n) => n.type);
       expect(types.includes('payment.approved' as never), name).toBe(
         outcome.state === 'approved' && name !== 'never',

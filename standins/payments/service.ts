@@ -131,7 +131,7 @@ export function serve(p: Provider): Server {
       payments.set(id, made);
       byReference.set(asked.reference, id);
       save();
-      tell(made, outcome);
+      sendNotices(made, outcome);
     }
     const { state = 'open', detail = '' } = payments.get(id) ?? {};
     json(res, 201, { id, state, detail });
@@ -193,7 +193,7 @@ export function serve(p: Provider): Server {
     const outcome = p.press(payment, form);
     if ('page' in outcome) return html(res, 422, outcome.page);
     decide(payment, outcome);
-    tell(payment, outcome);
+    sendNotices(payment, outcome);
     go(res, outcome.to ?? (outcome.state === 'declined' ? payment.declinedUrl : payment.approvedUrl));
   }
 
@@ -211,7 +211,7 @@ export function serve(p: Provider): Server {
   /** How many notices of a payment are still to come; tests ask, so that they need not guess how long to wait. */
   const onTheirWay = new Map<string, number>();
 
-  function tell(payment: Payment, { notices }: Outcome): void {
+  function sendNotices(payment: Payment, { notices }: Outcome): void {
     const { id, reference, amount, currency, detail, mandate = '', noticeUrl } = payment;
     const data = { id, reference, amount, currency, detail, ...(mandate && { mandate }) };
     onTheirWay.set(id, (onTheirWay.get(id) ?? 0) + notices.length);

@@ -1,7 +1,7 @@
 import { escaped, shell } from '../payments/page';
 import type { Payment } from '../payments/payment';
 import { serve } from '../payments/service';
-import { isMood, moods } from './moods';
+import { isScenario, scenarios } from './scenarios';
 
 /** A make-believe wallet, on an origin of its own: it redirects, and its notices come as they like. Money it gives back takes two seconds. */
 
@@ -13,10 +13,10 @@ const page = (p: Payment, problem = ''): string =>
     'wallet',
     { ink: '#6b2f5b', paper: '#f4ecf1' },
     `<form method="post">${problem ? `<p class="bad" role="alert">${escaped(problem)}</p>` : ''}
-${Object.entries(moods)
+${Object.entries(scenarios)
   .map(
-    ([mood, { says }], n) =>
-      `<button name="mood" value="${mood}"${n > 0 ? ' class="other"' : ''}>${escaped(says)}</button>`,
+    ([scenario, { label }], n) =>
+      `<button name="scenario" value="${scenario}"${n > 0 ? ' class="other"' : ''}>${escaped(label)}</button>`,
   )
   .join('\n')}</form>
 <form method="post" class="bare"><button class="quiet" name="leave" value="1">Leave without paying</button></form>`,
@@ -32,7 +32,9 @@ serve({
   refundLate: 2,
   page,
   press(payment, form) {
-    const mood = form.get('mood') ?? '';
-    return isMood(mood) ? moods[mood].outcome : { page: page(payment, 'Press one of these.') };
+    const scenario = form.get('scenario') ?? '';
+    return isScenario(scenario)
+      ? scenarios[scenario].outcome
+      : { page: page(payment, 'Press one of these.') };
   },
 });

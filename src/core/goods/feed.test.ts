@@ -92,7 +92,7 @@ describe('structured data', () => {
       gtin: '4006381333931',
       name: '',
       price: price as Minor,
-      standing: 'few' as const,
+      availability: 'few' as const,
       until: '2026-12-24T00:00:00Z',
     })),
   });
@@ -181,7 +181,7 @@ describe('structured data, by a checker that is not ours (@adobe/structured-data
         gtin: '4006381333931',
         name: 'M',
         price: price as Minor,
-        standing: 'there' as const,
+        availability: 'there' as const,
         until: null,
       })),
     });

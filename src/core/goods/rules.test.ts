@@ -5,7 +5,7 @@ import { applyBulk, type BulkEdit, bulkEdit, endingIn } from './bulk';
 import { gtinCheckDigit, gtinFault } from './gtin';
 import { lowestBefore, marginOf, offered, percentOff, priceFrom, priceNow, pricePerUnit } from './price';
 import { formFaults, type Offer, productInput } from './product';
-import { countWords, freeOfBundle, mostOf, standingOf } from './stock';
+import { countWords, freeOfBundle, mostOf, availabilityOf } from './stock';
 import { canChoose, combinations, findVariant, renameValue, syncRows, syncVariants } from './variants';
 
 const minor = (n: number) => n as Minor;
@@ -242,11 +242,11 @@ describe('options and variants', () => {
 describe('stock', () => {
   const rule = (more: object = {}) => ({ low: null, whenOut: 'refuse' as const, expected: null, ...more });
   it('is told in words that fit it', () => {
-    expect(standingOf(null, rule())).toEqual({ is: 'there' });
-    expect(standingOf(3, rule())).toEqual({ is: 'few', left: 3 });
-    expect(standingOf(3, rule({ low: 2 }))).toEqual({ is: 'there' });
-    expect(standingOf(0, rule())).toEqual({ is: 'out' });
-    expect(standingOf(-2, rule({ whenOut: 'sell-on' }))).toEqual({ is: 'later', on: null });
+    expect(availabilityOf(null, rule())).toEqual({ is: 'there' });
+    expect(availabilityOf(3, rule())).toEqual({ is: 'few', left: 3 });
+    expect(availabilityOf(3, rule({ low: 2 }))).toEqual({ is: 'there' });
+    expect(availabilityOf(0, rule())).toEqual({ is: 'out' });
+    expect(availabilityOf(-2, rule({ whenOut: 'sell-on' }))).toEqual({ is: 'later', on: null });
     expect(mostOf(-2, rule())).toBe(0);
     expect(mostOf(0, rule({ whenOut: 'sell-on' }))).toBeNull();
     expect(

@@ -4,7 +4,7 @@ import type { StockRule, Variant } from './product';
 export const FEW = 3;
 
 /** How a count stands to a shopper: to be had, few left, to be had although none is there, or not to be had. */
-export type Standing =
+export type Availability =
   | { readonly is: 'there' }
   | { readonly is: 'few'; readonly left: number }
   | { readonly is: 'later'; readonly on: string | null }
@@ -13,7 +13,7 @@ export type Standing =
 /**
  * The standing of a variant. @param free pieces a buyer could have now, held ones taken off; null where nobody counts.
  */
-export function standingOf(free: number | null, rule: StockRule): Standing {
+export function availabilityOf(free: number | null, rule: StockRule): Availability {
   if (free === null) return { is: 'there' };
   if (free <= 0)
     return rule.whenOut === 'refuse'

@@ -22,7 +22,7 @@ export interface StructuredInput {
     readonly gtin: string;
     readonly name: string;
     readonly price: Minor;
-    readonly standing: 'there' | 'few' | 'later' | 'out';
+    readonly availability: 'there' | 'few' | 'later' | 'out';
     readonly until: string | null;
   }[];
   /** Ways to it, the shop first. */
@@ -53,9 +53,9 @@ const offerOf = (i: StructuredInput, o: StructuredInput['offers'][number]): Offe
   itemCondition: 'https://schema.org/NewCondition',
   seller: { '@type': 'Organization', name: i.seller },
   availability:
-    i.product.stockRule.whenOut === 'preorder' && o.standing === 'later'
+    i.product.stockRule.whenOut === 'preorder' && o.availability === 'later'
       ? 'https://schema.org/PreOrder'
-      : availability[o.standing],
+      : availability[o.availability],
   ...(o.until && { priceValidUntil: o.until.slice(0, 10) }),
   ...(o.sku && { sku: o.sku }),
   ...(o.gtin && { gtin: o.gtin.replace(/\D/g, '') }),

@@ -9,9 +9,9 @@ export function lookOfAttributes(doc: Document, source: PageSource): string {
   const body = bodyOf(doc);
   if (!body) return '';
   const colour = (name: string): string | undefined => {
-    const said = textOf(source, attr(body, name) ?? '').trim();
-    if (/^[0-9a-f]{6}$/i.test(said) && /\d/.test(said)) return `#${said}`;
-    return /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+)$/i.test(said) ? said : undefined;
+    const value = textOf(source, attr(body, name) ?? '').trim();
+    if (/^[0-9a-f]{6}$/i.test(value) && /\d/.test(value)) return `#${value}`;
+    return /^(#[0-9a-f]{3}|#[0-9a-f]{6}|[a-z]+)$/i.test(value) ? value : undefined;
   };
   const rule = (selector: string, property: string, value: string | undefined) =>
     value ? `${selector}{${property}:${value}}` : '';

@@ -390,11 +390,11 @@ function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent
     const place = places[name];
     if (!place) continue;
     const removed = model.source.structure.slice(place.startOffset, place.endOffset);
-    const said = textOf(model.source, value);
+    const text = textOf(model.source, value);
     // Where the page names its own base, links are not relative to where it stands: only the base itself moves.
     if (based && el.tagName !== 'base') continue;
-    const moved = movedValue(el, name, said, content.link);
-    if (moved !== undefined && moved !== said)
+    const moved = movedValue(el, name, text, content.link);
+    if (moved !== undefined && moved !== text)
       edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
   }
   return edits;

@@ -14,7 +14,7 @@ const parse = (body: string): ParsedPage => {
   return parsed.page;
 };
 const says = (page: ParsedPage, n: number | undefined) =>
-  n === undefined || n < 0 ? undefined : leavesOf(page)[n]?.says;
+  n === undefined || n < 0 ? undefined : leavesOf(page)[n]?.text;
 
 describe('two versions of a page, side by side', () => {
   it('a page beside itself is the same throughout, even where lines repeat', () => {

@@ -25,7 +25,7 @@ export interface Alignment {
 export interface Leaf {
   readonly from: number;
   readonly to: number;
-  readonly says: string;
+  readonly text: string;
 }
 
 /** Elements that are seen or used without any text in them. */
@@ -62,7 +62,7 @@ function computeLeaves(page: ParsedPage): Leaf[] {
       leaves.push({
         from: at.startOffset,
         to: at.endOffset,
-        says: `<${el.tagName} ${el.attrs
+        text: `<${el.tagName} ${el.attrs
           .filter((a) => a.name === 'src' || a.name === 'alt' || a.name === 'name')
           .map((a) => a.value.split('/').pop())
           .join(' ')}`,
@@ -74,7 +74,7 @@ function computeLeaves(page: ParsedPage): Leaf[] {
         leaves.push({
           from: place.startOffset,
           to: place.endOffset,
-          says: collapse(node.value).toLowerCase(),
+          text: collapse(node.value).toLowerCase(),
         });
     }
   }
@@ -122,11 +122,11 @@ function commonOnce(
 ): [number, number][] {
   const places = new Map<string, [number, number]>();
   for (let i = a; i < aEnd; i++) {
-    const says = before[i]?.says ?? '';
+    const says = before[i]?.text ?? '';
     places.set(says, [places.has(says) ? -1 : i, -2]);
   }
   for (let j = b; j < bEnd; j++) {
-    const place = places.get(after[j]?.says ?? '');
+    const place = places.get(after[j]?.text ?? '');
     if (place) place[1] = place[1] === -2 ? j : -1;
   }
   return longestRising([...places.values()].filter(([x, y]) => x >= 0 && y >= 0));
@@ -166,7 +166,7 @@ function matchStretch(
 ): void {
   if (aEnd - a !== bEnd - b) return;
   const alike = Array.from({ length: aEnd - a }, (_, n) =>
-    keptWords(before[a + n]?.says ?? '', after[b + n]?.says ?? ''),
+    keptWords(before[a + n]?.text ?? '', after[b + n]?.text ?? ''),
   );
   if (alike.some((share) => share < KEPT)) return;
   for (let n = 0; n < alike.length; n++) to[a + n] = b + n;

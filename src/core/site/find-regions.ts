@@ -110,9 +110,9 @@ const content = new Set([
 
 function findMain(page: Bands): Found | undefined {
   const { o } = page;
-  const said = byMeaning(page, 'main');
-  if (said.length === 1)
-    return { blocks: withoutMenu(page, said[0] as number), confidence: 0.98, by: 'meaning' };
+  const byTag = byMeaning(page, 'main');
+  if (byTag.length === 1)
+    return { blocks: withoutMenu(page, byTag[0] as number), confidence: 0.98, by: 'meaning' };
   // Pages that hold the same words throughout (samples, drafts) are read as if they stood alone.
   if (page.own(0) <= o.weight(0) * 0.03) return page.compared ? findMain(new Bands(o, new Set())) : undefined;
   let at = 0;
@@ -246,8 +246,8 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
   const flat = before.flatMap((b) => [b, ...opened(page, b)]);
   // A header that no other page has is the head of this page's own content.
-  const said = flat.find((b) => o.meaning(b) === 'header' && (!page.compared || page.isChrome(b)));
-  if (said !== undefined) return { blocks: [said], confidence: 0.97, by: 'meaning' };
+  const header = flat.find((b) => o.meaning(b) === 'header' && (!page.compared || page.isChrome(b)));
+  if (header !== undefined) return { blocks: [header], confidence: 0.97, by: 'meaning' };
   const bands = before.filter((b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs' && o.tag(b) !== 'a');
   // A name goes before a place; but what all pages share goes before a name that this page alone has.
   const shared = page.compared ? bands.find((b) => page.isChrome(b)) : undefined;
@@ -276,9 +276,13 @@ function headOfMain(page: Bands): Found | undefined {
 function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
   const { o } = page;
   const flat = after.flatMap((b) => [b, ...opened(page, b)]);
-  const said = flat.findLast((b) => o.meaning(b) === 'footer');
-  if (said !== undefined)
-    return { blocks: [said], confidence: page.isChrome(said) || !page.compared ? 0.97 : 0.7, by: 'meaning' };
+  const footer = flat.findLast((b) => o.meaning(b) === 'footer');
+  if (footer !== undefined)
+    return {
+      blocks: [footer],
+      confidence: page.isChrome(footer) || !page.compared ? 0.97 : 0.7,
+      by: 'meaning',
+    };
   const named = flat.findLast((b) => o.named(b) === 'footer');
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
   const bands = after.filter((b) => !isSideBand(page, b) && (page.isChrome(b) || !page.compared));
@@ -304,16 +308,16 @@ function contiguous(page: Bands, run: readonly number[]): number {
 const opened = (page: Bands, b: number): number[] => page.o.kids(b).flatMap((k) => [k, ...page.o.kids(k)]);
 
 const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'confidence' | 'by'> => {
-  const said = page.o.meaning(b) === sign;
+  const byTag = page.o.meaning(b) === sign;
   const named = page.o.named(b) === sign;
   const shared = page.compared && page.isChrome(b);
-  const speaks = (said && 0.15) || (named && 0.08) || 0;
+  const speaks = (byTag && 0.15) || (named && 0.08) || 0;
   const confidence = (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + speaks;
-  return { confidence: round(Math.min(0.97, confidence)), by: gradedBy(page, { said, shared, named }) };
+  return { confidence: round(Math.min(0.97, confidence)), by: gradedBy(page, { byTag, shared, named }) };
 };
 
-function gradedBy(page: Bands, it: { said: boolean; shared: boolean; named: boolean }): FoundBy {
-  if (it.said) return 'meaning';
+function gradedBy(page: Bands, it: { byTag: boolean; shared: boolean; named: boolean }): FoundBy {
+  if (it.byTag) return 'meaning';
   if (it.named && !it.shared) return 'name';
   return page.compared ? 'comparison' : 'place';
 }
@@ -389,8 +393,8 @@ function menuScore(page: Bands, i: number, low: boolean): number {
     [isCell, -0.2],
     [o.links(i) > 40, -2],
   ];
-  const said = parts.reduce((sum, [holds, weight]) => sum + (holds ? weight : 0), 0);
-  return said + Math.min(o.links(i), 8) / 2 - (i / o.count) * 2;
+  const evidence = parts.reduce((sum, [holds, weight]) => sum + (holds ? weight : 0), 0);
+  return evidence + Math.min(o.links(i), 8) / 2 - (i / o.count) * 2;
 }
 
 function fact(page: Bands, region: Landmark, { blocks, confidence, by }: Found): RegionFact {

@@ -37,7 +37,7 @@ export function kindsOf(surveys: readonly Survey[], front: PagePath | undefined)
 
 function kindAlone(s: Survey, front: PagePath | undefined): PageKind {
   const { hints } = s;
-  const said = `${
+  const text = `${
     s.path
       .replace(/index\.\w+$/i, '')
       .split('/')
@@ -45,7 +45,7 @@ function kindAlone(s: Survey, front: PagePath | undefined): PageKind {
       .pop()
       ?.replace(/\.\w+$/, '') ?? ''
   } | ${s.title} | ${s.heading}`;
-  const words = `${said.split(' | ')[0]} | ${s.heading || s.title}`;
+  const words = `${text.split(' | ')[0]} | ${s.heading || s.title}`;
   if (s.frames.length > 1 && hints.letters < 200) return 'frames';
   if (s.path === front) return 'front';
   if (legal.test(words)) return 'legal';

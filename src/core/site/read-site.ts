@@ -72,7 +72,7 @@ export interface ReadOptions {
   readonly onPage?: OnPage;
   readonly surveyAll?: SurveyAll;
   /** The owner's word on regions, by page; it goes before anything found. */
-  readonly says?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
+  readonly ownerRegions?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
 }
 
 /** Files that are fetched before their turn. */
@@ -98,7 +98,7 @@ const inThisThread: SurveyAll = async (paths, files, onPage) => {
 /** Reads every page of a site, and the site as a whole. */
 export async function readSite(
   files: SiteFiles,
-  { onPage = () => {}, surveyAll = inThisThread, says = [] }: ReadOptions = {},
+  { onPage = () => {}, surveyAll = inThisThread, ownerRegions: says = [] }: ReadOptions = {},
 ): Promise<SiteReading> {
   const index = new FileIndex(files.paths);
   const candidates = files.paths.filter(isPagePath).sort(frontFirst);

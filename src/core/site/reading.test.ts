@@ -106,7 +106,7 @@ describe('chrome found by comparing pages', () => {
     ];
     const site = await read(
       { 'index.html': tables(0), 'p1.html': tables(1), 'p2.html': tables(2) },
-      { says },
+      { ownerRegions: says },
     );
     expect(
       site.pages.find((p) => p.path === 'p1.html')?.regions.filter((r) => r.region === 'footer'),

@@ -46,13 +46,13 @@ function compute(page: ParsedPage, el: Element): Signature {
 /** A block is known by the heading in it, whatever happens to the rest. */
 function headingMark(page: ParsedPage, el: Element): string {
   const heading = find(el, (e) => /^h[1-6]$/.test(e.tagName));
-  const said = heading
+  const words = heading
     ? textOf(page.source, firstText(heading))
         .toLowerCase()
         .replace(/[^\p{L}\p{N}]+/gu, ' ')
         .trim()
     : '';
-  return said ? fingerprint(said).slice(0, 8) : '';
+  return words ? fingerprint(words).slice(0, 8) : '';
 }
 
 function firstText(el: Element): string {

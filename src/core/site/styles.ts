@@ -37,20 +37,20 @@ export function readStyle(text: string): StyleFacts {
 }
 
 function faceOf(block: css.Block): FontFace {
-  const said: Record<string, string> = {};
+  const declared: Record<string, string> = {};
   const sources: string[] = [];
   css.walk(block, {
     visit: 'Declaration',
     enter(d) {
-      said[d.property.toLowerCase()] = css.generate(d.value);
+      declared[d.property.toLowerCase()] = css.generate(d.value);
       if (d.property.toLowerCase() === 'src')
         css.walk(d.value, { visit: 'Url', enter: (u) => void sources.push(u.value) });
     },
   });
   return {
-    family: (said['font-family'] ?? '').replace(/^["']|["']$/g, ''),
-    weight: said['font-weight'] ?? '400',
-    style: said['font-style'] ?? 'normal',
+    family: (declared['font-family'] ?? '').replace(/^["']|["']$/g, ''),
+    weight: declared['font-weight'] ?? '400',
+    style: declared['font-style'] ?? 'normal',
     sources,
   };
 }

@@ -238,8 +238,8 @@ function baseOf(path: PagePath, seen: Seen, value: (el: Element, name: string) =
 }
 
 function langOf(seen: Seen): string {
-  const said = (seen.html && (attr(seen.html, 'lang') ?? attr(seen.html, 'xml:lang'))) ?? '';
-  if (said) return said;
+  const declared = (seen.html && (attr(seen.html, 'lang') ?? attr(seen.html, 'xml:lang'))) ?? '';
+  if (declared) return declared;
   const meta = seen.metas.find((m) => (attr(m, 'http-equiv') ?? '').toLowerCase() === 'content-language');
   return meta ? ((attr(meta, 'content') ?? '').split(',')[0]?.trim() ?? '') : '';
 }

@@ -8,7 +8,7 @@ export interface SubscriptionBrief {
   readonly name: string;
   readonly price: string;
   /** "Charged next on 1 January 2027", or that it was stopped. */
-  readonly says: string;
+  readonly text: string;
   readonly running: boolean;
 }
 
@@ -24,7 +24,7 @@ export type AccountView = { readonly action: string; readonly problem?: string }
       readonly subscriptions: readonly SubscriptionBrief[];
       readonly data: string;
       readonly hasPassword: boolean;
-      readonly said?: string;
+      readonly notice?: string;
       readonly erasing?: boolean;
     }
   | { readonly shows: 'erased' }
@@ -44,7 +44,7 @@ export function accountFragment(v: AccountView, w: Words, s: StepWords): Html {
 <div class="stall-field"><label for="stall-email">${s.email}</label><input id="stall-email" name="email" type="email" required value="${v.email}" autocomplete="email" aria-describedby="stall-ask"></div><div class="stall-field"><label for="stall-password">${s.passwordMay}</label><input id="stall-password" name="password" type="password" autocomplete="current-password"></div><p class="stall-actions"><button class="stall-button">${s.sendLink}</button> <button class="stall-plain" name="by" value="password">${s.signInWith}</button></p></form>`;
   }
   return html`<div class="stall-account">${alert}<div class="stall-actions"><p>${fill(s.ordersOf, { x: v.email })}</p><form method="post" action="${v.action}" data-send><button class="stall-plain" name="leave" value="1">${s.signOut}</button></form></div>
-${v.subscriptions.length > 0 && html`<ul class="stall-file-list">${v.subscriptions.map((x) => html`<li><div><strong>${x.name}</strong><span class="stall-muted">${x.price} \u00b7 ${x.says}</span></div>${x.running && html`<form method="post" action="${v.action}" data-send><button class="stall-plain" name="stop" value="${x.id}" aria-label="${fill(s.stopNamed, { x: x.name })}">${s.stop}</button></form>`}</li>`)}</ul>`}
+${v.subscriptions.length > 0 && html`<ul class="stall-file-list">${v.subscriptions.map((x) => html`<li><div><strong>${x.name}</strong><span class="stall-muted">${x.price} \u00b7 ${x.text}</span></div>${x.running && html`<form method="post" action="${v.action}" data-send><button class="stall-plain" name="stop" value="${x.id}" aria-label="${fill(s.stopNamed, { x: x.name })}">${s.stop}</button></form>`}</li>`)}</ul>`}
 ${v.orders.length === 0 ? html`<p class="stall-lead">${s.noOrders}</p>` : html`<ol class="stall-orders">${v.orders.map((o) => html`<li>${orderBrief(o, w, s)}</li>`)}</ol>`}
 ${ownData(v, s)}</div>`;
 }
@@ -53,7 +53,7 @@ ${ownData(v, s)}</div>`;
 function ownData(v: Extract<AccountView, { shows: 'orders' }>, s: StepWords): Html {
   if (v.erasing)
     return html`<form class="stall-own-data" method="post" action="${v.action}" data-send><p class="stall-alert" role="alert">${s.eraseSure}</p><p class="stall-actions"><button class="stall-button" name="erase" value="yes">${s.eraseYes}</button> <button class="stall-plain" name="look" value="1">${s.yourOrders}</button></p></form>`;
-  return html`<details class="stall-own-data"${!!v.said && html` open`}><summary>${s.myData}</summary>${v.said && html`<p role="status">${v.said}</p>`}
+  return html`<details class="stall-own-data"${!!v.notice && html` open`}><summary>${s.myData}</summary>${v.notice && html`<p role="status">${v.notice}</p>`}
 <form method="post" action="${v.action}" data-send novalidate><div class="stall-field"><label for="stall-new-password">${s.newPassword}</label><div class="stall-beside"><input id="stall-new-password" name="new-password" type="password" minlength="10" autocomplete="new-password"><button class="stall-button">${s.setPassword}</button></div></div></form>
 <div class="stall-actions">${v.hasPassword && html`<form method="post" action="${v.action}" data-send><button class="stall-plain" name="drop-password" value="1">${s.dropPassword}</button></form>`}<a href="${v.data}" download>${s.fetchData}</a><form method="post" action="${v.action}" data-send><button class="stall-plain" name="erase" value="ask">${s.eraseMe}</button></form></div></details>`;
 }

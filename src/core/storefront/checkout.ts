@@ -142,7 +142,7 @@ function orderWords(ordering: NonNullable<CheckoutPageView['ordering']>, w: Step
 /** Ways of shipping, each with its price and the days it is expected. */
 const ways = (v: CheckoutPageView, w: StepWords): Html | false =>
   v.ways.length > 0 &&
-  html`<fieldset class="stall-ways"><legend>${w.howSent}</legend>${v.ways.map((x) => html`<label data-key="way-${x.id}"><input type="radio" name="way" value="${x.id}" data-look${x.chosen && html` checked`}><span>${x.name}${x.says && html` <small class="stall-muted">${x.says}</small>`}</span><strong>${x.price}</strong></label>`)}</fieldset>`;
+  html`<fieldset class="stall-ways"><legend>${w.howSent}</legend>${v.ways.map((x) => html`<label data-key="way-${x.id}"><input type="radio" name="way" value="${x.id}" data-look${x.chosen && html` checked`}><span>${x.name}${x.text && html` <small class="stall-muted">${x.text}</small>`}</span><strong>${x.price}</strong></label>`)}</fieldset>`;
 
 /** Ways to pay; the only one there is stands in the sentence beneath the button. */
 function pays(v: CheckoutPageView, w: StepWords): Html | false {

@@ -24,7 +24,7 @@ export interface ReleaseView {
     readonly name: string;
     readonly size: string;
     readonly may: boolean;
-    readonly says: string;
+    readonly text: string;
   }[];
 }
 
@@ -36,7 +36,7 @@ export function downloadsFragment(v: DownloadsView, w: Words, s: StepWords): Htm
 
 function release(r: ReleaseView, variantId: string, v: DownloadsView, s: StepWords): Html {
   return html`<div class="stall-release">${r.notes.text && html`<div class="stall-description">${r.notes}</div>`}
-<ul class="stall-file-list">${r.files.map((f) => html`<li><div><strong>${f.name}</strong><span class="stall-muted">${[f.size, f.says].filter(Boolean).join(' \u00b7 ')}</span></div>${f.may && html`<form method="post" action="${v.action}"><input type="hidden" name="of" value="${variantId}"><button class="stall-button" name="file" value="${f.hash}" aria-label="${fill(s.fetchNamed, { x: f.name })}">${s.fetch}</button></form>`}</li>`)}</ul></div>`;
+<ul class="stall-file-list">${r.files.map((f) => html`<li><div><strong>${f.name}</strong><span class="stall-muted">${[f.size, f.text].filter(Boolean).join(' \u00b7 ')}</span></div>${f.may && html`<form method="post" action="${v.action}"><input type="hidden" name="of" value="${variantId}"><button class="stall-button" name="file" value="${f.hash}" aria-label="${fill(s.fetchNamed, { x: f.name })}">${s.fetch}</button></form>`}</li>`)}</ul></div>`;
 }
 
 /** The question for the order's mail address, for a browser that is new to it. */

@@ -39,6 +39,6 @@ export function steps(v: SumView, w: StepWords): Html {
 /** Codes that count, each with a way to take it out; those that do not, with the reason; and the field for another. */
 function codes(v: SumView, w: StepWords): Html {
   // Each in a form of its own: Enter in the field must not take out the first of them.
-  return html`<div class="stall-codes">${v.codes.map((c) => html`<form method="post" action="${v.codeAction}"><p class="${c.good ? 'stall-muted' : 'stall-note'}"${!c.good && html` role="alert"`}>${c.says} <button class="stall-plain" name="out" value="${c.code}" aria-label="${fill(w.takeCode, { x: c.code })}">${w.takeOut}</button></p></form>`)}
+  return html`<div class="stall-codes">${v.codes.map((c) => html`<form method="post" action="${v.codeAction}"><p class="${c.good ? 'stall-muted' : 'stall-note'}"${!c.good && html` role="alert"`}>${c.message} <button class="stall-plain" name="out" value="${c.code}" aria-label="${fill(w.takeCode, { x: c.code })}">${w.takeOut}</button></p></form>`)}
 <form method="post" action="${v.codeAction}"><div class="stall-field"><label for="stall-code">${w.codeLabel}</label><div class="stall-beside"><input id="stall-code" name="code" maxlength="40" autocomplete="off" autocapitalize="characters" spellcheck="false"><button class="stall-button">${w.useCode}</button></div></div></form></div>`;
 }

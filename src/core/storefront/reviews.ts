@@ -4,7 +4,7 @@ import { count, fill, type StepWords, type Words } from '../languages/languages'
 
 /** Reviews as shoppers read them: days and figures are ready for people. */
 export interface ReviewsView {
-  readonly rating: { readonly value: number; readonly said: string; readonly count: number } | null;
+  readonly rating: { readonly value: number; readonly text: string; readonly count: number } | null;
   /** How many gave five stars, four, down to one; nothing where that is not shown. */
   readonly spread: readonly number[] | null;
   readonly seller: string;
@@ -25,8 +25,8 @@ export const stars = (value: number, said: string, w: Words): Html =>
 
 /** "★★★★★ 4.6 · 12 reviews": beside a product's name. */
 export const ratingLine = (r: NonNullable<ReviewsView['rating']>, w: Words, href = ''): Html => {
-  const told = count(w, w.reviewCount, r.count);
-  return html`<p class="stall-rating">${stars(r.value, r.said, w)} <span>${r.said} \u00b7 ${href ? html`<a href="${href}" data-reviews>${told}</a>` : told}</span></p>`;
+  const countText = count(w, w.reviewCount, r.count);
+  return html`<p class="stall-rating">${stars(r.value, r.text, w)} <span>${r.text} \u00b7 ${href ? html`<a href="${href}" data-reviews>${countText}</a>` : countText}</span></p>`;
 };
 
 /** What buyers say; who may write is said too (Directive 2005/29/EC as changed by 2019/2161, Art. 7(6)). */
@@ -34,10 +34,10 @@ export function reviewsFragment(v: ReviewsView & { heading: string; level: numbe
   const most = Math.max(1, ...(v.spread ?? []));
   return html`<section class="stall-reviews" id="stall-reviews">${v.heading && heading(v.level, v.heading)}${v.rating && ratingLine(v.rating, w)}
 ${v.rating && v.spread && html`<ul class="stall-spread">${v.spread.map((n, i) => html`<li><span aria-hidden="true">${5 - i} \u2605</span><meter min="0" max="${most}" value="${n}" aria-label="${fill(w.starsGave, { x: 5 - i, n })}"></meter><span aria-hidden="true">${n}</span></li>`)}</ul>`}
-${v.reviews.length === 0 ? html`<p class="stall-muted">${w.noReviews}</p>` : html`<ol class="stall-said">${v.reviews.map((r) => said(r, v, w))}</ol>`}<p class="stall-muted stall-small">${w.onlyBuyers}</p></section>`;
+${v.reviews.length === 0 ? html`<p class="stall-muted">${w.noReviews}</p>` : html`<ol class="stall-said">${v.reviews.map((r) => reviewText(r, v, w))}</ol>`}<p class="stall-muted stall-small">${w.onlyBuyers}</p></section>`;
 }
 
-function said(
+function reviewText(
   r: ReviewsView['reviews'][number],
   v: ReviewsView & { level: number; heading: string },
   w: Words,

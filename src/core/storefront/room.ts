@@ -18,11 +18,11 @@ export const card = {
 const textHeight = (parts: readonly CardPart[]): number => {
   const has = (p: CardPart) => parts.includes(p);
   // Price and stock stand beside the button where there is one.
-  const said = (has('price') ? card.price : 0) + (has('stock') ? card.stock : 0);
+  const textHeight = (has('price') ? card.price : 0) + (has('stock') ? card.stock : 0);
   const above = card.top + (has('name') ? card.name : 0) + (has('description') ? card.description : 0);
   // Where more is asked than a press, price and stock stand above it.
-  if (asksOnCard(parts)) return above + said + (has('options') ? card.options : 0) + card.button;
-  return above + (has('button') ? Math.max(card.button, said) : said);
+  if (asksOnCard(parts)) return above + textHeight + (has('options') ? card.options : 0) + card.button;
+  return above + (has('button') ? Math.max(card.button, textHeight) : textHeight);
 };
 
 /**

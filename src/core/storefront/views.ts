@@ -28,7 +28,7 @@ export interface SumView {
   /** "With £12.00 more, shipping costs nothing"; '' where it never does, or does already. */
   readonly untilFree: string;
   /** Codes that were typed, and what became of each. */
-  readonly codes: readonly { readonly code: string; readonly says: string; readonly good: boolean }[];
+  readonly codes: readonly { readonly code: string; readonly message: string; readonly good: boolean }[];
   readonly codeAction: string;
   /** What is charged again, and how often, in words. */
   readonly again: readonly string[];
@@ -57,7 +57,7 @@ export interface CheckoutPageView extends SumView {
     readonly id: string;
     readonly name: string;
     readonly price: string;
-    readonly says: string;
+    readonly text: string;
     readonly chosen: boolean;
   }[];
   /** Where the order goes. */
@@ -129,7 +129,7 @@ export interface OrderPageView {
   /** The way to the files that were bought; '' where there are none. */
   readonly files: string;
   /** Gift vouchers that were bought: code and what is on it. */
-  readonly vouchers: readonly { readonly code: string; readonly says: string }[];
+  readonly vouchers: readonly { readonly code: string; readonly text: string }[];
 }
 
 export interface PictureView {

@@ -44,8 +44,8 @@ export function specialOf(area: Area, place: Place): number | undefined {
   if (area.country === '*') return 0;
   if (!place.country || area.country !== place.country) return undefined;
   if (area.postcodes.length) {
-    const said = area.postcodes.flatMap((p) => fits(p, place.postcode) ?? []);
-    return said.length ? 100 + Math.max(...said) : undefined;
+    const ranks = area.postcodes.flatMap((p) => fits(p, place.postcode) ?? []);
+    return ranks.length ? 100 + Math.max(...ranks) : undefined;
   }
   if (area.states.length) return area.states.includes(place.state) ? 2 : undefined;
   return 1;

@@ -480,7 +480,7 @@ describe('discounts', () => {
       wall: '2026-11-25T12:00',
       uses: { e: { all: 10, own: 0 }, f: { all: 5, own: 1 } },
     });
-    expect(worked.codes?.map((c) => c.says)).toEqual([
+    expect(worked.codes?.map((c) => c.status)).toEqual([
       'applied',
       'not-yet',
       'over',
@@ -522,11 +522,11 @@ describe('discounts', () => {
     const two = [50, 10].map((percent) => discount({ id: `${percent}`, code: `${percent}`, percent }));
     expect(worked(['50', '10'], two, 5000, 4500)).toMatchObject({
       total: 5000,
-      codes: [{ says: 'dearer' }, { says: 'dearer' }],
+      codes: [{ status: 'dearer' }, { status: 'dearer' }],
     });
     const ten = discount({ id: 'a', code: 'ten', percent: 10 });
-    expect(worked(['ten'], [ten])).toMatchObject({ total: 5200, codes: [{ code: 'ten', says: 'dearer' }] });
-    expect(worked(['ten'], [ten], 9000)).toMatchObject({ total: 8100, codes: [{ says: 'applied' }] });
+    expect(worked(['ten'], [ten])).toMatchObject({ total: 5200, codes: [{ code: 'ten', status: 'dearer' }] });
+    expect(worked(['ten'], [ten], 9000)).toMatchObject({ total: 8100, codes: [{ status: 'applied' }] });
     fc.assert(
       fc.property(
         fc.integer({ min: 100, max: 12_000 }),
@@ -601,8 +601,8 @@ describe('discounts', () => {
     expect(worked.total).toBe(0);
     expect(worked.steps.filter((s) => s.kind === 'voucher').map((s) => s.amount)).toEqual([-300, -700]);
     expect(worked.codes).toEqual([
-      { code: 'post', says: 'applied' },
-      { code: 'GIFT-1', says: 'voucher' },
+      { code: 'post', status: 'applied' },
+      { code: 'GIFT-1', status: 'voucher' },
     ]);
     expect(worked.totals).toMatchObject({ withTax: 1000, paid: 1000, due: 0 });
   });

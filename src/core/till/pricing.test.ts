@@ -53,7 +53,7 @@ function checkResult(w: WorkedSum, result: string): void {
   const says = /^says (no )?"(.+)"$/.exec(result);
   const amount = /^(goods|discount|shipping|tax off|tax|voucher|pay) (\S+)$/.exec(result);
   if (result === 'no way') expect(w.noWay).toBe('too-much');
-  else if (code) expect(w.codes?.find((c) => c.code === code[1])?.says).toBe(code[2]);
+  else if (code) expect(w.codes?.find((c) => c.code === code[1])?.status).toBe(code[2]);
   else if (line) {
     const of = w.lines[Number(line[1]) - 1];
     expect((of?.amount ?? 0) - (of?.discount ?? 0)).toBe(cents(line[2] ?? ''));

@@ -275,7 +275,7 @@ export function ruleFaults(r: TillRules): string[] {
           ? []
           : bandFaults(w.bands)
               .filter((f) => f.kind !== 'end')
-              .map((f) => `${g.name}, ${w.name}: ${f.says}`),
+              .map((f) => `${g.name}, ${w.name}: ${f.message}`),
       ),
     ),
   ];
@@ -285,22 +285,22 @@ export interface BandFault {
   readonly kind: 'none' | 'overlap' | 'after-end' | 'end';
   /** The band it is about. */
   readonly at: number;
-  readonly says: string;
+  readonly message: string;
 }
 
 /** What is wrong with bands as they are typed: overlaps, bands behind one without an end, and that nothing is said beyond the last. */
 export function bandFaults(bands: readonly Band[]): BandFault[] {
-  if (bands.length === 0) return [{ kind: 'none', at: 0, says: 'it has no band yet' }];
+  if (bands.length === 0) return [{ kind: 'none', at: 0, message: 'it has no band yet' }];
   const out: BandFault[] = [];
   for (const [n, b] of bands.entries()) {
     const before = bands[n - 1];
     if (before && before.upTo === null)
-      out.push({ kind: 'after-end', at: n, says: `band ${n + 1} stands behind one without an end` });
+      out.push({ kind: 'after-end', at: n, message: `band ${n + 1} stands behind one without an end` });
     else if (before && b.upTo !== null && before.upTo !== null && b.upTo <= before.upTo)
-      out.push({ kind: 'overlap', at: n, says: `band ${n + 1} ends before the one above it does` });
+      out.push({ kind: 'overlap', at: n, message: `band ${n + 1} ends before the one above it does` });
   }
   const last = bands.at(-1);
   if (last && last.upTo !== null)
-    out.push({ kind: 'end', at: bands.length - 1, says: `beyond ${last.upTo} this way is not offered` });
+    out.push({ kind: 'end', at: bands.length - 1, message: `beyond ${last.upTo} this way is not offered` });
   return out;
 }

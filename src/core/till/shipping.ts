@@ -66,7 +66,7 @@ function priceOf(
   lines: readonly BasketLine[],
   values: readonly Minor[],
   goods: Minor,
-  told: MeasureWords,
+  words: MeasureWords,
 ): Offered | undefined {
   const { pieces, measure, extra } = measured(way, lines, values);
   const band =
@@ -74,9 +74,9 @@ function priceOf(
   if (way.by !== 'flat' && pieces > 0 && band === -1) return undefined;
   const price = [way.base, way.bands[band]?.price ?? zero, times(way.each, pieces), extra].reduce(add, zero);
   const free = way.freeFrom !== null && goods >= way.freeFrom;
-  const parts = ruleWords(way, { band, measure, pieces, extra }, told);
+  const parts = ruleWords(way, { band, measure, pieces, extra }, words);
   if (free && way.freeFrom !== null)
-    parts.push(`${told.money(price)} \u2192 free, because goods are ${told.money(way.freeFrom)} or more`);
+    parts.push(`${words.money(price)} \u2192 free, because goods are ${words.money(way.freeFrom)} or more`);
   const untilFree = way.freeFrom === null || free ? null : minor(way.freeFrom - goods);
   return {
     way,
@@ -111,15 +111,15 @@ interface Measured {
 function ruleWords(
   way: ShippingWay,
   { band, measure, pieces, extra }: Measured,
-  told: MeasureWords,
+  words: MeasureWords,
 ): string[] {
   const each = way.each && pieces > 0;
   const isOnlyBase = way.by === 'flat' && !each && !extra;
   return [
-    way.by === 'flat' ? '' : bandWords(way, band, measure, told),
-    way.base && !isOnlyBase ? `base ${told.money(way.base)}` : '',
-    each ? `${told.money(way.each)} a piece` : '',
-    extra ? `${told.money(extra)} for single products` : '',
+    way.by === 'flat' ? '' : bandWords(way, band, measure, words),
+    way.base && !isOnlyBase ? `base ${words.money(way.base)}` : '',
+    each ? `${words.money(way.each)} a piece` : '',
+    extra ? `${words.money(extra)} for single products` : '',
   ].filter(Boolean);
 }
 

@@ -78,7 +78,7 @@ export interface WorkedSum {
   readonly way?: string;
   /** Why nothing can be sent there. */
   readonly noWay?: NoWay | null;
-  readonly codes?: readonly { readonly code: string; readonly says: 'applied' | 'voucher' | NotApplied }[];
+  readonly codes?: readonly { readonly code: string; readonly status: 'applied' | 'voucher' | NotApplied }[];
   readonly taxes?: readonly TaxRow[];
   /** What shipping costs with its tax, after tax at home was taken off. */
   readonly shippingGross?: Minor;
@@ -144,14 +144,14 @@ export function workOut({
   );
   const sum = finished(best?.chosen ?? choices[0] ?? [], true);
   const taken = new Set(sum.steps.flatMap((s) => (s.kind === 'discount' ? [s.id] : [])));
-  const says = (code: string): 'applied' | 'voucher' | NotApplied => {
+  const statusOf = (code: string): 'applied' | 'voucher' | NotApplied => {
     const found = codes.find((c) => c.code === code);
     if (!found?.rule) return buyer.vouchers.some((v) => sameCode(v.code, code)) ? 'voucher' : 'unknown';
     if (taken.has(found.rule.id)) return 'applied';
-    if (found.says) return found.says;
+    if (found.refused) return found.refused;
     return together.includes(found.rule) && !kind.includes(found.rule) ? 'dearer' : 'saves-less';
   };
-  return { ...sum, codes: buyer.codes.map((code) => ({ code, says: says(code) })) };
+  return { ...sum, codes: buyer.codes.map((code) => ({ code, status: statusOf(code) })) };
 }
 
 type Weigh = (chosen: readonly DiscountRule[]) => number;
@@ -216,14 +216,14 @@ function rulesFor(
   buyer: Buyer,
 ): {
   fitting: DiscountRule[];
-  codes: { code: string; rule: DiscountRule | undefined; says: NotApplied | undefined }[];
+  codes: { code: string; rule: DiscountRule | undefined; refused: NotApplied | undefined }[];
 } {
   const active = rules.discounts.filter((d) => d.active);
   const codes = buyer.codes.map((code) => {
     const rule = active.find((d) => d.code && sameCode(d.code, code));
-    return { code, rule, says: rule ? refusal(rule, lines, buyer) : undefined };
+    return { code, rule, refused: rule ? refusal(rule, lines, buyer) : undefined };
   });
-  const typed = codes.flatMap((c) => (c.rule && !c.says ? [c.rule] : []));
+  const typed = codes.flatMap((c) => (c.rule && !c.refused ? [c.rule] : []));
   return {
     fitting: [
       ...active.filter((d) => !d.code && !refusal(d, lines, buyer)),

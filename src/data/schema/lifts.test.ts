@@ -19,7 +19,7 @@ const written = {
   shop: '{"slug":"shop","name":"Shop","front":false,"made":{"cart":"abcdefgh12","menu":true},"old":["baskets"]}',
   // 2026-11-21: orders of before choices.
   worked:
-    '{"currency":"GBP","pieces":1,"total":650,"lines":[{"id":"0d7a177bc3","goodsId":"ca6755dc38","slug":"pattern-sheet","name":"Pattern sheet","unit":650,"quantity":1,"available":null,"amount":650}],"steps":[]}',
+    '{"currency":"GBP","pieces":1,"total":650,"lines":[{"id":"0d7a177bc3","goodsId":"ca6755dc38","slug":"pattern-sheet","name":"Pattern sheet","unit":650,"quantity":1,"available":null,"amount":650}],"steps":[],"codes":[{"code":"TEN","says":"applied"}]}',
   // 2026-11-27: a row of the demo's database.
   till: '{"act":"Who sells","changes":[],"till":{"part":"seller","from":{"name":"","address":"","taxNumber":"","email":"","prefix":"","foot":""},"to":{"name":"Withybed Weavers","address":"4 Weir Lane\\nOsierham\\nWB4 2TR","taxNumber":"GB 000 0000 00","email":"hello@withybed.example","prefix":"W-","foot":"Withybed Weavers, grown and woven at Osierham."}}}',
   // 2026-11-24: categories without the paths they once had.
@@ -40,6 +40,7 @@ describe('what older releases wrote', () => {
     expect(lifted(read(written.worked), workedLifts)).toMatchObject({
       total: 650,
       lines: [{ name: 'Pattern sheet', particulars: [] }],
+      codes: [{ code: 'TEN', status: 'applied' }],
     });
     expect(lifted(read(written.tree), liveChangeLifts)).toMatchObject({
       tree: { from: { rows: [{ name: 'Kits', former: [] }] }, to: { rows: [{ name: 'Sets', former: [] }] } },

@@ -29,7 +29,12 @@ const particularsApart: Lift = (old) => ({
   ...old,
   lines: recordsIn(old.lines).map((line) => ({ ...line, particulars: line.particulars ?? [] })),
 });
-export const workedLifts: readonly Lift[] = [particularsApart];
+/** What became of a code is its status. */
+const codesHaveStatus: Lift = (old) =>
+  'codes' in old
+    ? { ...old, codes: recordsIn(old.codes).map(({ says, ...code }) => ({ status: says, ...code })) }
+    : old;
+export const workedLifts: readonly Lift[] = [particularsApart, codesHaveStatus];
 
 /** A change of the till is a change as any other; before, it was one part with what it had been and what it was to be. */
 const tillIsAChange: Lift = (old) => {

@@ -115,7 +115,7 @@ export const handOuts = sqliteTable(
     spelling: text().$type<Spelling>().notNull(),
     url: text().notNull(),
     found: integer({ mode: 'boolean' }).notNull(),
-    says: text().notNull(),
+    message: text('says').notNull(),
     lookedAt: integer({ mode: 'timestamp_ms' }).notNull(),
   },
   (t) => [primaryKey({ columns: [t.siteId, t.placementId, t.spelling, t.url] })],

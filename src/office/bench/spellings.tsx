@@ -103,7 +103,7 @@ function Qr({ href }: { href: string }) {
 
 interface Arrived {
   readonly found: boolean;
-  readonly says: string;
+  readonly message: string;
 }
 
 /** Where to paste it, step by step; then a look at the page whether it arrived. */
@@ -140,7 +140,7 @@ function HandOut({
           kind: placed.kind,
           spelling,
         },
-      }).catch((e: Error) => ({ found: false, says: e.message })),
+      }).catch((e: Error) => ({ found: false, message: e.message })),
     );
     setLooking(false);
     refresh('handed-out');
@@ -181,7 +181,7 @@ function HandOut({
       </button>
       {told && (
         <p className={told.found ? 'note good' : 'field-error'} role="status">
-          {told.says}
+          {told.message}
         </p>
       )}
       {!told && before.length > 0 && (
@@ -189,7 +189,7 @@ function HandOut({
           {before.map((h) => (
             <li key={h.url}>
               {when(h.lookedAt)}: <span className="mono">{h.url}</span>{' '}
-              <span className={h.found ? 'good' : 'bad'}>{h.says}</span>
+              <span className={h.found ? 'good' : 'bad'}>{h.message}</span>
             </li>
           ))}
         </ul>

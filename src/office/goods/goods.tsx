@@ -336,7 +336,7 @@ function Item({
         <b>{p.name}</b>
         <em>
           <i className={['not-italic', isLow(p) && 'low', isOut(p) && 'bad'].filter(Boolean).join(' ')}>
-            {standing(p)}
+            {stockStatus(p)}
           </i>
           <span>
             {onSlip && <OnSlip />}{' '}
@@ -348,18 +348,18 @@ function Item({
   );
 }
 
-function standing(p: GoodsLine): string {
+function stockStatus(p: GoodsLine): string {
   if (p.shows !== 'shown') return p.shows === 'link' ? say.byLinkOnly : 'hidden';
   if (p.partGone) return say.aPartIsHidden;
   if (p.kind === 'link' || p.kind === 'bundle') return goodsKinds[p.kind].name.toLowerCase();
   if (isOut(p)) return say.soldOut;
-  if (p.variants.length > 1) return standingOfMany(p);
+  if (p.variants.length > 1) return stockStatusOfMany(p);
   const pieces = piecesOf(p);
   if (pieces === null) return p.kind === 'ships' ? say.notCounted : goodsKinds[p.kind].name.toLowerCase();
   return p.kind === 'event' ? say.seatsLeft(pieces) : say.inStock(pieces);
 }
 
-function standingOfMany(p: GoodsLine): string {
+function stockStatusOfMany(p: GoodsLine): string {
   const out = p.variants.filter((v) => v.stock !== null && v.stock <= 0).length;
   const few = isLow(p) ? say.fewLeft : '';
   return `${p.variants.length} options${out ? say.soldOut2(out) : few}`;

@@ -67,8 +67,8 @@ function Review({ review: r }: { review: ReviewLine }) {
         hidden: say.hiddenNobodySeesIt,
         waiting: say.itWaitsToBeReadAgain,
       };
-      const said = to.answer === undefined ? states[to.state ?? 'waiting'] : say.yourAnswerStandsBeneathIt;
-      toast.success(said, {
+      const message = to.answer === undefined ? states[to.state ?? 'waiting'] : say.yourAnswerStandsBeneathIt;
+      toast.success(message, {
         action: {
           label: say.undo,
           onClick: () =>

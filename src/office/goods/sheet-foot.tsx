@@ -39,14 +39,14 @@ export function SheetFoot({
         </button>
       )}
       <span className={faults ? 'bad' : 'note'} role="status">
-        {waits ? say.savedWhenTheFileIsHere : standing(faults, changed, product !== undefined)}
+        {waits ? say.savedWhenTheFileIsHere : saveStatus(faults, changed, product !== undefined)}
       </span>
       {product && <WholeProduct id={product.id} onCopied={onCopied} onRemoved={onRemoved} />}
     </div>
   );
 }
 
-function standing(faults: number, changed: boolean, saved: boolean): string {
+function saveStatus(faults: number, changed: boolean, saved: boolean): string {
   if (faults > 0) return say.anotherLook(faults === 1 ? say.oneFieldNeeds : say.fieldsNeed(faults));
   if (changed) return say.goesLiveWhenYouSave;
   return saved ? say.savedAndLive : '';

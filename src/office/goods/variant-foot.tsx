@@ -6,7 +6,7 @@ import type { Change } from './use-draft';
 import type { FilledCell } from './variant-cells';
 
 /** Which variants are sold out, and which nearly: as shoppers will be told. */
-const standing = (draft: Draft) =>
+const stockCounts = (draft: Draft) =>
   countWords({
     variants: draft.rows.map((r) => ({
       values: [...r.values],
@@ -30,7 +30,7 @@ export function VariantFoot({
   onFill: () => void;
   onGtins: (() => void) | undefined;
 }) {
-  const { out, low } = standing(draft);
+  const { out, low } = stockCounts(draft);
   const [wrong] = Object.entries(errors).filter(([k]) => k.startsWith('row-'));
   return (
     <div className="vgrid-foot">
@@ -82,7 +82,7 @@ export function VariantMend({
   change: Change;
   onCount: () => void;
 }) {
-  const { out } = standing(draft);
+  const { out } = stockCounts(draft);
   if (out.length < draft.rows.length || draft.whenOut !== 'refuse') return null;
   const uncount = () =>
     put(

@@ -17,7 +17,7 @@ const box = (el: Element): Box => {
   return { x: r.left + scrollX, y: r.top + scrollY, w: r.width, h: r.height };
 };
 
-function tell(): void {
+function postLayout(): void {
   const menu = document.querySelector('[data-stall-menu]');
   if (menu) return void tellMenu(menu);
   const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({
@@ -46,7 +46,7 @@ function tell(): void {
 let due = 0;
 const soon = () => {
   clearTimeout(due);
-  due = window.setTimeout(tell, 60);
+  due = window.setTimeout(postLayout, 60);
 };
 
 // On the bench a click chooses; it never leaves the page.
@@ -69,4 +69,4 @@ addEventListener('load', soon);
 document.fonts.ready.then(soon, soon);
 soon();
 // Widgets dress after their data came: look again a few times, then rest.
-for (const ms of [400, 1200, 3000]) setTimeout(tell, ms);
+for (const ms of [400, 1200, 3000]) setTimeout(postLayout, ms);

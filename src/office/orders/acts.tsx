@@ -17,9 +17,9 @@ export function useAct(order: OrderView, done?: () => void) {
     mutationFn: (body: { act: OrderAct } & Record<string, unknown>) =>
       call(site.slug, 'POST orders/:id', { id: order.id, body }),
     onSuccess: (_, body) => {
-      refresh('orders', 'takings', 'goods', 'standing');
+      refresh('orders', 'takings', 'goods', 'status');
       done?.();
-      if (body.act !== 'note') toast.success(said[body.act]);
+      if (body.act !== 'note') toast.success(doneMessages[body.act]);
     },
     onError: (e) => {
       refresh('orders');
@@ -28,7 +28,7 @@ export function useAct(order: OrderView, done?: () => void) {
   });
 }
 
-const said: Readonly<Record<OrderAct, string>> = {
+const doneMessages: Readonly<Record<OrderAct, string>> = {
   'mark-paid': say.markedAsPaidTheLetterGoes,
   accept: say.acceptedItIsHandedOut,
   pack: say.packed,

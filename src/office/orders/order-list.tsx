@@ -108,7 +108,7 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
   const { site } = useBoot();
   const money = useMoney();
   const pictures = order.pictures.flatMap((p) => pictureOf(site.shopUrl, p) ?? []);
-  const says = standingOf(order);
+  const status = statusOf(order);
   return (
     <li>
       <button type="button" aria-current={current} onClick={onChoose}>
@@ -121,7 +121,7 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
         </span>
         <span className="ot">
           <b>{order.name || say.erased}</b>
-          <em>{says}</em>
+          <em>{status}</em>
         </span>
         <span className="on mono">
           <b>{money(order.total, order.currency)}</b>
@@ -134,7 +134,7 @@ function Item({ order, current, onChoose }: { order: OrderRow; current: boolean;
 }
 
 /** How far an order has come, in a few words. */
-function standingOf(order: OrderRow): string {
+function statusOf(order: OrderRow): string {
   if (order.shelf === 'to-send' && order.doneAt) return say.packedAt(when(order.doneAt));
   if (order.shelf === 'done' && order.doneAt) return say.doneOn(day(order.doneAt));
   if (order.shelf === 'nothing') return order.state === 'cancelled' ? 'cancelled' : say.notPaid;

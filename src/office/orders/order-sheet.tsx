@@ -29,7 +29,7 @@ function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][
     mutationFn: () => call(site.slug, 'POST orders/:id/surplus', { id: o.id, body: { payment: of.payment } }),
     onSuccess: () => void toast.success(say.surplusOnItsWay(amount)),
     onError: (e) => void toast.error(e.message, { duration: 9000 }),
-    onSettled: () => refresh('orders', 'standing'),
+    onSettled: () => refresh('orders', 'status'),
   });
   if (of.returning) return <p className="banner">{say.surplusIsGoingBack(amount, by)}</p>;
   return (
@@ -42,7 +42,7 @@ function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][
   );
 }
 
-function standing(o: OrderView): string {
+function paymentStatus(o: OrderView): string {
   const by = o.pay.name || byWay(o.pay.kind);
   if (o.state === 'paid') return o.total === 0 ? say.nothingWasLeftToPay : `paid ${by}`;
   return {
@@ -68,7 +68,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         </div>
         <div className="tt">
           <b className="mono">{money(o.total, o.currency)}</b>
-          <span>{standing(o)}</span>
+          <span>{paymentStatus(o)}</span>
         </div>
       </header>
       {o.test && <p className="banner test">{say.aTestOrderNothingWasCharged}</p>}
@@ -302,7 +302,7 @@ function CameIn({ order: o }: { order: OrderView }) {
           <Seen page={o.checkoutPage} kind="cart" id="" />
           <span className="mono">{clock(o.createdAt)}</span>
           <b>{say.checkout}</b>
-          <em>{standing(o)}</em>
+          <em>{paymentStatus(o)}</em>
         </li>
       </ol>
     </>

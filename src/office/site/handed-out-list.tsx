@@ -45,7 +45,7 @@ export function HandedOutList() {
               <b>{h.name}</b> <span className="note">{say.asOn(h.spelling)}</span>{' '}
               <span className="mono">{h.url}</span>
             </span>
-            <span className={h.found ? 'good' : 'bad'}>{h.says}</span>
+            <span className={h.found ? 'good' : 'bad'}>{h.message}</span>
             <span className="note mono">{when(h.lookedAt)}</span>
             <button
               type="button"

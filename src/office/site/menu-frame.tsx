@@ -58,9 +58,9 @@ export function MenuFrame({ src, width, name, fit, trying, onFit }: Props) {
   useEffect(() => {
     const hear = (e: MessageEvent) => {
       if (e.source !== frame.current?.contentWindow || (e.data as Told)?.stall !== 'menu') return;
-      const told = e.data as Told;
-      setBottom(Math.max(60, Math.min(420, told.bottom)));
-      onFit(fitOf(told, width));
+      const message = e.data as Told;
+      setBottom(Math.max(60, Math.min(420, message.bottom)));
+      onFit(fitOf(message, width));
     };
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);

@@ -137,7 +137,7 @@ function PutUpSelf() {
           <ul className="note">
             {seen.other.map((o) => (
               <li key={o.address}>
-                <span className="mono">{o.address}</span> {o.says}
+                <span className="mono">{o.address}</span> {o.message}
               </li>
             ))}
           </ul>

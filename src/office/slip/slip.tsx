@@ -10,7 +10,7 @@ import { day, when } from '../ui/when';
 import { slip as say } from '../words/slip';
 
 const everything = [
-  'standing',
+  'status',
   'letters',
   'slip',
   'overview',

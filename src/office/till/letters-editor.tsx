@@ -32,13 +32,13 @@ export function LettersEditor({ part }: { part: Part<'letters'> }) {
   const put = (change: Partial<typeof letter>) =>
     part.set({ ...part.draft, [kind]: { ...letter, ...change } });
   const isOn = (k: LettersView['kinds'][number]) => part.draft[k.kind]?.on ?? k.on;
-  const { givenUp } = data.standing;
+  const { givenUp } = data.queue;
   const sending = givenUp ? say.couldNotBeSent(givenUp) : say.sentByYourMailServer;
   return (
     <section className="tedit tletters" aria-label={say.letters}>
       <header>
         <h1>{say.letters}</h1>
-        <span className="note">{data.standing.connected ? sending : say.noMailServerIsSetThey}</span>
+        <span className="note">{data.queue.connected ? sending : say.noMailServerIsSetThey}</span>
       </header>
       <div className="tkinds">
         {data.kinds.map((k) => (

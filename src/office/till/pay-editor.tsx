@@ -193,7 +193,7 @@ const isWrongIban = (iban: string): boolean =>
 function Offered({ way, view }: { way: PayWay; view: TillView }) {
   const not = whyNot(way, { country: '', total: 1, goes: null, again: false, connected: view.connected });
   const isBad = not === 'not-connected' || not === 'no-account';
-  return <span className={isBad ? 'bad' : 'note'}>{standingOf(way, not)}</span>;
+  return <span className={isBad ? 'bad' : 'note'}>{statusOf(way, not)}</span>;
 }
 
 function Countries({
@@ -240,7 +240,7 @@ function Countries({
 }
 
 /** What becomes of a way to pay as it is set. @param not why it is not offered. */
-function standingOf(w: PayWay, not: ReturnType<typeof whyNot>): string {
+function statusOf(w: PayWay, not: ReturnType<typeof whyNot>): string {
   if (!w.active) return say.switchedOff;
   if (not === 'not-connected') return say.notSetUpOnThisServer;
   if (not === 'no-account') return say.notOfferedSayWhereTheMoney;

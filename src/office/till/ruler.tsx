@@ -90,5 +90,5 @@ export function Ruler({
 function faultWords(fault: ReturnType<typeof bandFaults>[number], last: string): string {
   if (fault.kind === 'end') return say.beyondThisWayIsNotOffered(last);
   if (fault.kind === 'none') return say.noBandYetThisWayIs;
-  return `${fault.says.charAt(0).toUpperCase()}${fault.says.slice(1)}.`;
+  return `${fault.message.charAt(0).toUpperCase()}${fault.message.slice(1)}.`;
 }

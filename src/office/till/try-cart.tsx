@@ -23,7 +23,7 @@ interface Props {
 /** Pieces that can be tried of one thing. */
 const MOST = 9_999;
 
-const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['says'], string>> = {
+const codeSays: Readonly<Record<NonNullable<TriedCart['codes']>[number]['status'], string>> = {
   applied: 'counts',
   voucher: say.aGiftVoucher,
   unknown: say.isNotKnown,
@@ -71,8 +71,8 @@ export function TryCart({ input, onChange, worked, problem, goods, view, rules, 
       <AddGoods goods={goods} onChange={onChange} />
       <TryDestination input={input} onChange={onChange} view={view} worked={worked} />
       {worked?.codes?.map((c) => (
-        <p key={c.code} className={c.says === 'applied' || c.says === 'voucher' ? 'note' : 'field-error'}>
-          {c.code} {codeSays[c.says]}.
+        <p key={c.code} className={c.status === 'applied' || c.status === 'voucher' ? 'note' : 'field-error'}>
+          {c.code} {codeSays[c.status]}.
         </p>
       ))}
       {problem && (

@@ -22,7 +22,7 @@ import { type Shop, siteOf, siteToShow } from './shop';
 export const cartRoutes = [
   route('POST', '/v1/:shop/carts', (shop, c) => add(shop, c, null)),
   route('POST', '/v1/:shop/carts/:token/lines', (shop, c) => add(shop, c, c.params.token)),
-  route('GET', '/v1/:shop/carts/:token', told),
+  route('GET', '/v1/:shop/carts/:token', cartAsData),
   route('GET', '/v1/:shop/carts/:token/page', cartPage),
   route('POST', '/v1/:shop/carts/:token/page/lines/:line', setLine),
   route('POST', '/v1/:shop/carts/:token/page/codes', codes),
@@ -85,7 +85,7 @@ async function add(shop: Shop, c: Call<'shop'>, token: string | null): Promise<v
 }
 
 /** A cart as data: for the count in a header alone, or with its lines. */
-async function told(shop: Shop, c: CartCall): Promise<void> {
+async function cartAsData(shop: Shop, c: CartCall): Promise<void> {
   const { ctx } = shop;
   const { token } = c.params;
   const s = await siteToShow(shop, c);
@@ -93,8 +93,8 @@ async function told(shop: Shop, c: CartCall): Promise<void> {
     return send(c.res, json({ token, pieces: await countPieces(ctx, s, token) }, cors));
   const cart = await readCart(ctx, s, token);
   const { lines, total } = cartPageView(ctx, s, cart, waysOf(shop, c));
-  const said = lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: l.amount }));
-  send(c.res, json({ token: cart.token, pieces: cart.pieces, total, lines: said }, cors));
+  const items = lines.map((l) => ({ name: l.name, quantity: l.quantity, amount: l.amount }));
+  send(c.res, json({ token: cart.token, pieces: cart.pieces, total, lines: items }, cors));
 }
 
 async function cartPage(shop: Shop, c: CartCall): Promise<void> {

@@ -84,7 +84,7 @@ describe('reviews', () => {
     expect(
       await reviewsView(w.ctx, site, product, 'de', { order: 'worst', limit: 1, spread: true }),
     ).toMatchObject({
-      rating: { said: '4,5', count: 2 },
+      rating: { text: '4,5', count: 2 },
       spread: [1, 1, 0, 0, 0],
       reviews: [{ rating: 4, of: null }],
     });

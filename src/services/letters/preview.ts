@@ -24,7 +24,7 @@ export interface LettersView {
     readonly fields: readonly string[];
     readonly usual: { readonly subject: string; readonly text: string };
   }[];
-  readonly standing: Awaited<ReturnType<typeof lettersWaiting>>;
+  readonly queue: Awaited<ReturnType<typeof lettersWaiting>>;
   readonly recent: readonly {
     readonly kind: string;
     readonly to: string;
@@ -49,7 +49,7 @@ export async function lettersView(ctx: Ctx, site: Site): Promise<LettersView> {
       fields: letterFacts[kind].fields,
       usual: usual[kind],
     })),
-    standing: await lettersWaiting(ctx, site.row.id),
+    queue: await lettersWaiting(ctx, site.row.id),
     recent: recent.map((l) => ({
       kind: l.kind,
       to: l.to,

@@ -147,7 +147,7 @@ it('what the owner puts up is compared with what was published, page by page', a
     expect(await hasBeenPutUp(w.ctx, await w.site())).toMatchObject({ same: none.looked, other: [] });
     up.set('cart/index.html', Buffer.from('<p>altered by the host'));
     expect((await hasBeenPutUp(w.ctx, await w.site())).other).toEqual([
-      { address: '/cart/', says: 'is there, but not as it was published' },
+      { address: '/cart/', message: 'is there, but not as it was published' },
     ]);
   } finally {
     server.close();

@@ -12,7 +12,7 @@ export interface PutUp {
   /** Pages that are live just as they were published. */
   readonly same: number;
   /** Pages that are not, each with what its address answers. */
-  readonly other: readonly { readonly address: string; readonly says: string }[];
+  readonly other: readonly { readonly address: string; readonly message: string }[];
 }
 
 /** Pages that are looked at: enough to see whether all of it was put up. */
@@ -37,9 +37,9 @@ export async function hasBeenPutUp(ctx: Ctx, site: Site): Promise<PutUp> {
         const bytes = await visit(new URL(address, site.row.liveUrl).href);
         return sha256(bytes) === published.manifest[path]
           ? undefined
-          : { address: `/${address}`, says: 'is there, but not as it was published' };
+          : { address: `/${address}`, message: 'is there, but not as it was published' };
       } catch (error) {
-        return { address: `/${address}`, says: (error as Error).message };
+        return { address: `/${address}`, message: (error as Error).message };
       }
     }),
   );

@@ -119,7 +119,7 @@ const parts = [
 const change = z.object({ part: z.enum(parts), value: z.unknown(), from: z.unknown() });
 /** One part of the till as it is to be, and as it was seen. */
 export type RulesChange = z.input<typeof change>;
-const says: Record<(typeof parts)[number], string> = {
+const partNames: Record<(typeof parts)[number], string> = {
   tax: 'Tax',
   shipping: 'Shipping',
   discounts: 'Discounts',
@@ -157,7 +157,7 @@ export async function saveRules(ctx: Ctx, site: Site, asked: unknown, by: string
     await write(ctx, tx, site.row.id, after);
     await tx.insert(liveChanges).values({
       siteId: site.row.id,
-      detail: { act: says[part], changes: [], till: changeOfPart(part, before[part], after[part]) },
+      detail: { act: partNames[part], changes: [], till: changeOfPart(part, before[part], after[part]) },
       by,
       at: ctx.now(),
     });

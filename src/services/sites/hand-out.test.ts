@@ -34,12 +34,12 @@ describe('a widget that was handed out', () => {
     try {
       expect(await ask('element')).toMatchObject({
         found: false,
-        says: expect.stringContaining('not on that page'),
+        message: expect.stringContaining('not on that page'),
       });
       served = '<stall-buy goods="trug" placement="abcdefgh12"></stall-buy>';
       expect(await ask('element')).toMatchObject({
         found: false,
-        says: expect.stringContaining('Paste the script'),
+        message: expect.stringContaining('Paste the script'),
       });
       served += script;
       expect(await ask('element')).toMatchObject({ found: true });
@@ -48,14 +48,14 @@ describe('a widget that was handed out', () => {
       served = `[stall buy placement=abcdefgh12] ${script}`;
       expect(await ask('shortcode')).toMatchObject({
         found: false,
-        says: expect.stringContaining('Choose the product'),
+        message: expect.stringContaining('Choose the product'),
       });
       served = `<iframe src="${w.ctx.addresses.shop}/${site.row.slug}/frame/buy?goods=trug"></iframe>`;
       expect(await ask('frame')).toMatchObject({ found: true });
       served = `&lt;stall-buy goods="trug" placement="abcdefgh12"&gt;&lt;/stall-buy&gt; ${script}`;
       expect(await ask('element')).toMatchObject({
         found: false,
-        says: expect.stringContaining('stands there as text, in line 1'),
+        message: expect.stringContaining('stands there as text, in line 1'),
       });
       served = '<div data-stall-fragment="buy"></div>';
       expect(await ask('ssi')).toMatchObject({ found: true });

@@ -22,7 +22,7 @@ export interface Question {
 export interface HandedOut extends Question {
   readonly name: string;
   readonly found: boolean;
-  readonly says: string;
+  readonly message: string;
   /** ISO 8601. */
   readonly lookedAt: string;
 }
@@ -51,7 +51,7 @@ export async function handedOut(ctx: Ctx, site: Site): Promise<HandedOut[]> {
     spelling: r.spelling,
     name: called.get(r.placementId) ?? 'A widget that was removed',
     found: r.found,
-    says: r.says,
+    message: r.message,
     lookedAt: r.lookedAt.toISOString(),
   }));
 }
@@ -61,9 +61,9 @@ export async function lookFor(ctx: Ctx, site: Site, asked: Question): Promise<Ar
   // A page that does not answer is an answer too.
   const seen = await hasArrived(ctx, site, asked).catch((error: unknown) => {
     if (!isRefusal(error)) throw error;
-    return { found: false, says: error.message };
+    return { found: false, message: error.message };
   });
-  const row = { found: seen.found, says: seen.says, lookedAt: ctx.now() };
+  const row = { found: seen.found, message: seen.message, lookedAt: ctx.now() };
   await ctx.store.write(async (tx) => {
     if ((await tx.$count(handOuts, eq(handOuts.siteId, site.row.id))) >= MOST) return;
     await tx
@@ -125,9 +125,9 @@ export async function hasArrived(ctx: Ctx, site: Site, asked: Question): Promise
 /** Whether it stands there, in a sentence. */
 export interface Arrival {
   readonly found: boolean;
-  readonly says: string;
+  readonly message: string;
 }
-const notFound = (says: string): Arrival => ({ found: false, says });
+const notFound = (message: string): Arrival => ({ found: false, message });
 
 function shortcodeArrived(page: ParsedPage, asked: Question, script: boolean): Arrival {
   const code = findShortcodes(page).find((c) => c.placementId === asked.placement || c.kind === asked.kind);
@@ -138,7 +138,7 @@ function shortcodeArrived(page: ParsedPage, asked: Question, script: boolean): A
     return notFound(
       `The shortcode is there, in line ${code.line}, but the script is not: visitors read it as text. Paste the script too.`,
     );
-  return { found: true, says: `It has arrived, in line ${code.line}, and so has the script.` };
+  return { found: true, message: `It has arrived, in line ${code.line}, and so has the script.` };
 }
 
 function elementArrived(page: ParsedPage, asked: Question, script: boolean, shop: string): Arrival {
@@ -156,12 +156,12 @@ function elementArrived(page: ParsedPage, asked: Question, script: boolean, shop
         : 'It is not on that page. Was it saved, and published there? Some editors take such elements out: use the frame or the shortcode then.',
     );
   const line = stands.sourceCodeLocation?.startLine ?? 1;
-  if (asked.spelling !== 'element') return { found: true, says: `It has arrived, in line ${line}.` };
+  if (asked.spelling !== 'element') return { found: true, message: `It has arrived, in line ${line}.` };
   if (!script)
     return notFound(
       `It is there, in line ${line}, but the script is not: visitors see a plain link. Paste the script too.`,
     );
-  return { found: true, says: `It has arrived, in line ${line}, and so has the script.` };
+  return { found: true, message: `It has arrived, in line ${line}, and so has the script.` };
 }
 
 function isIt(e: Parameters<typeof attr>[0], { spelling, placement, kind }: Question, shop: string): boolean {

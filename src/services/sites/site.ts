@@ -105,9 +105,9 @@ export async function loadPage(ctx: Ctx, site: Site, path: string): Promise<Pars
 
 /** Where the owner said regions of a page are; nothing where there was no need to. */
 function ownersWord(row: SiteRow, path: string): RegionFact[] | undefined {
-  const said = row.regions.filter((r) => r.pages.includes(path));
-  return said.length
-    ? said.map(({ region, path: at, from, to }) => ({
+  const regions = row.regions.filter((r) => r.pages.includes(path));
+  return regions.length
+    ? regions.map(({ region, path: at, from, to }) => ({
         region,
         path: at,
         confidence: 1,

@@ -81,14 +81,14 @@ export function shopLines(published: ShopAddress | null, draft: ShopAddress | nu
     return [
       `${draft.name} page built at /${draft.front ? '' : draft.slug}${draft.made.menu ? ', in the menu' : ''}${draft.made.cart ? ', with the cart in every header' : ''}`,
     ];
-  const told = [
+  const lines = [
     published.front !== draft.front &&
       (draft.front ? 'Shop is the front page' : 'Your own front page is back'),
     published.slug !== draft.slug &&
       `Shop moved from /${published.slug} to /${draft.slug}; the old address leads on`,
     published.name !== draft.name && `Shop is called ${draft.name}`,
   ].filter((t): t is string => !!t);
-  return told.length ? [told.join('; ')] : [];
+  return lines.length ? [lines.join('; ')] : [];
 }
 
 /** The slip is computed from draft, publication and the record of live changes; no list of its own can disagree. */

@@ -51,7 +51,7 @@ export async function ordersView(
   site: Site,
   email: string,
   action: string,
-  more: { readonly said?: string; readonly erasing?: boolean; readonly problem?: string } = {},
+  more: { readonly notice?: string; readonly erasing?: boolean; readonly problem?: string } = {},
 ): Promise<AccountView> {
   const [found, running] = await Promise.all([
     ordersWith(ctx, site.row.id, email),
@@ -78,6 +78,6 @@ function subscriptionBrief(x: SubscriptionView, site: Site): SubscriptionBrief {
     name: x.name,
     running: x.running,
     price: `${formatMoney({ amount: x.amount, currency: x.currency }, locale)} ${everyWords(x.every, wordsIn(locale))}`,
-    says: x.running ? fill(s.nextOn, { x: day }) : s.stopped,
+    text: x.running ? fill(s.nextOn, { x: day }) : s.stopped,
   };
 }

@@ -51,7 +51,7 @@ export async function downloadsView(
     name: f.name,
     size: sizeWords(f.size, locale),
     may: f.may.may,
-    says: standing(f, locale),
+    text: downloadStatus(f, locale),
   });
   return {
     action: `${shopUrl(ctx, site)}/downloads/${order.token}`,
@@ -70,7 +70,7 @@ export async function downloadsView(
   };
 }
 
-function standing({ may }: DownloadFile, locale: string): string {
+function downloadStatus({ may }: DownloadFile, locale: string): string {
   const s = stepWordsIn(locale);
   if (!may.may) return may.why === 'used' ? s.usedUp : s.timeOver;
   const left = may.left === null ? '' : count(s, s.leftTimes, may.left);
@@ -112,7 +112,7 @@ export async function reviewsView(
       : null;
   };
   return {
-    rating: count ? { value, said: numberFormat(lang).format(value), count } : null,
+    rating: count ? { value, text: numberFormat(lang).format(value), count } : null,
     spread: how.spread ? spread : null,
     seller: site.row.name,
     reviews: found.map(({ at, goodsId, ...r }) => ({ ...r, day: day.format(at), of: of(goodsId) })),

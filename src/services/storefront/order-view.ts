@@ -62,7 +62,7 @@ export async function orderPageView(
       order.state === 'paid'
         ? (await vouchersOf(ctx.store.db, order.id)).map((v) => ({
             code: readableCode(v.code),
-            says: voucherWords(site, v),
+            text: voucherWords(site, v),
           }))
         : [],
     reason: order.state === 'failed' ? (last?.detail ?? '') : '',

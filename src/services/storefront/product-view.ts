@@ -11,7 +11,7 @@ import {
   reducedSince,
 } from '../../core/goods/price';
 import { isOnOffer, type Picture, type Product, type Variant } from '../../core/goods/product';
-import { mostOf, type Standing, standingOf } from '../../core/goods/stock';
+import { mostOf, type Availability, availabilityOf } from '../../core/goods/stock';
 import type { StructuredInput } from '../../core/goods/structured';
 import { canChoose } from '../../core/goods/variants';
 import { amountText, formatMoney } from '../../core/money/format';
@@ -123,7 +123,7 @@ const money = (d: Drawing, amount: number): string =>
 
 const freeFor = (d: Drawing, v: Variant): number | null => d.free.get(v.id) ?? null;
 
-function stockWords(d: Drawing, p: Product, s: Standing): string {
+function stockWords(d: Drawing, p: Product, s: Availability): string {
   if (s.is === 'out') return d.w.soldOutLong;
   if (s.is === 'few')
     return p.kind === 'event' ? count(d.w, d.w.seatsLeft, s.left) : fill(d.w.left, { n: s.left });
@@ -172,15 +172,15 @@ function variantView(
   placeOf: (hash: string | null) => number,
 ): VariantView {
   const free = freeFor(d, v);
-  const standing = standingOf(free, p.stockRule);
+  const availability = availabilityOf(free, p.stockRule);
   const now = priceNow(p, v, d.at, d.lowest.get(v.id));
   return {
     id: v.id,
     values: v.values,
     price: money(d, now.price),
     was: now.was === null ? '' : money(d, now.was),
-    stock: stockWords(d, p, standing),
-    soldOut: standing.is === 'out',
+    stock: stockWords(d, p, availability),
+    soldOut: availability.is === 'out',
     max: mostOf(free, p.stockRule),
     picture: placeOf(v.picture),
   };
@@ -232,7 +232,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
     sections: p.sections.map((s) => ({ title: s.title, html: new Html(s.text) })),
     video: p.film ? filmUrl(d.ctx, p.film) : p.video,
     parts: [],
-    rating: p.rating && { ...p.rating, said: numberFormat(d.site.row.locale).format(p.rating.value) },
+    rating: p.rating && { ...p.rating, text: numberFormat(d.site.row.locale).format(p.rating.value) },
     event: p.event && {
       when: dates(p.event.start, p.event.end, d.site.row.locale),
       where: [p.event.place, p.event.address].filter(Boolean).join(', '),
@@ -334,7 +334,7 @@ function structuredOf(d: Drawing, p: Product, reviews: StructuredInput['reviews'
             gtin: v.gtin,
             name: v.values.join(', '),
             price: priceNow(p, v, d.at).price,
-            standing: standingOf(freeFor(d, v), p.stockRule).is,
+            availability: availabilityOf(freeFor(d, v), p.stockRule).is,
             until: offerRuns(p.offer, d.at) ? p.offer.until : null,
           })),
     rating: p.rating,

@@ -111,8 +111,8 @@ function sumView(ctx: Ctx, site: Site, cart: CartView, ways: Ways): SumView {
       ),
     codes: (cart.codes ?? []).map((c) => ({
       code: c.code,
-      good: c.says === 'applied' || c.says === 'voucher',
-      says: fill(w[codeWords[c.says]], { x: c.code }),
+      good: c.status === 'applied' || c.status === 'voucher',
+      message: fill(w[codeWords[c.status]], { x: c.code }),
     })),
     codeAction: `${ways.cartAction}/codes${ways.query}`,
     again: cart.again.map((a) =>
@@ -154,7 +154,7 @@ export async function checkoutPageView(
 ): Promise<CheckoutPageView> {
   const { locale } = site.row;
   const rules = await readRules(ctx.store.db, site.row.id);
-  const country = form.values.country ?? cart.said.place?.country ?? '';
+  const country = form.values.country ?? cart.choices.place?.country ?? '';
   const offered = waysToPay(ctx, rules, cart, country);
   const chosen = offered.find((x) => x.id === (form.values.payBy ?? cart.payBy)) ?? offered[0];
   if (cart.total > 0 && offered.length === 0)
@@ -188,8 +188,8 @@ export async function checkoutPageView(
     values: {
       ...cart.form,
       country,
-      postcode: cart.said.place?.postcode ?? '',
-      state: cart.said.place?.state ?? '',
+      postcode: cart.choices.place?.postcode ?? '',
+      state: cart.choices.place?.state ?? '',
       ...form.values,
     },
     ways: shippingWays(site, cart, w),
@@ -199,7 +199,7 @@ export async function checkoutPageView(
 /** Why nothing can be sent there; undefined where it can. */
 function noWayWords(cart: CartView, w: StepWords, locale: string): string | undefined {
   if (!cart.noWay) return undefined;
-  const x = countryName(cart.said.place?.country ?? '', locale);
+  const x = countryName(cart.choices.place?.country ?? '', locale);
   return fill(cart.noWay === 'no-region' ? w.notSentThere : w.tooMuchToSend, { x });
 }
 
@@ -208,7 +208,7 @@ const shippingWays = (site: Site, cart: CartView, w: StepWords): CheckoutPageVie
     id: x.id,
     name: x.name,
     price: x.price === 0 ? w.freeWay : money(site, x.price),
-    says: [x.days ? daysOf(x.days, site.row.locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '),
+    text: [x.days ? daysOf(x.days, site.row.locale, w) : '', x.hint].filter(Boolean).join(' \u00b7 '),
     chosen: x.id === cart.way,
   }));
 
@@ -282,7 +282,7 @@ const codeWords = {
   'nothing-fits': 'codeFits',
   'saves-less': 'codeLess',
   dearer: 'codeDearer',
-} as const satisfies Record<NonNullable<CartView['codes']>[number]['says'], StepText>;
+} as const satisfies Record<NonNullable<CartView['codes']>[number]['status'], StepText>;
 
 /** A step of the sum in the shopper's language. */
 export function stepName(s: Step, cart: Pick<CartView, 'ways'>, w: StepWords, locale: string): string {

@@ -24,7 +24,7 @@ import { listOrders } from './orders';
 import { refundOrder, resendRefunds } from './refunds';
 import { releaseExpired } from './reserve';
 import { readRules } from '../rules/rules';
-import { standing } from './standing';
+import { tillStatus } from './till-status';
 import { takingsOf } from './takings';
 import { forgetTestOrders } from './test-orders';
 
@@ -226,9 +226,9 @@ describe('ways to pay', () => {
   it('none at all: shoppers are told kindly and keep their cart, the owner is told loudly', async () => {
     await w.till('pay', { ways: [{ id: 'c', kind: 'card', active: false }] });
     await expect(w.order([{ goods: 'trug' }])).rejects.toThrow('Your cart is kept');
-    expect((await standing(w.ctx, await w.site())).unpayable).toContain('cannot finish an order');
+    expect((await tillStatus(w.ctx, await w.site())).unpayable).toContain('cannot finish an order');
     await w.till('pay', transfer);
-    expect((await standing(w.ctx, await w.site())).unpayable).toBe('');
+    expect((await tillStatus(w.ctx, await w.site())).unpayable).toBe('');
   });
 
   it('of a provider that is not set up are not offered', async () => {
@@ -246,7 +246,7 @@ describe('ways to pay', () => {
     expect(waysToPay(w.ctx, rules, await readCart(w.ctx, site, cart.token), 'GB').map((x) => x.kind)).toEqual(
       ['card', 'wallet'],
     );
-    expect((await standing(bare, site)).unpayable).toContain('No payment provider');
+    expect((await tillStatus(bare, site)).unpayable).toContain('No payment provider');
   });
 
   it('changed from card to wallet, each is asked for a payment of its own', async () => {

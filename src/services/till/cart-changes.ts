@@ -9,7 +9,7 @@ import type { Site } from '../sites/site';
 import { linesOf } from './basket';
 import { type CartRow, type CartView, mine, readCart, rowOf } from './cart';
 import { isSameLine, MAX_PIECES, setPieces } from './cart-line';
-import type { Said } from './pricing';
+import type { BuyerChoices } from './pricing';
 
 /**
  * Writes to a cart of this shop, then reads it. Only the writing stands at the gate: working the sum out takes longer than that,
@@ -78,7 +78,7 @@ export async function setPlace(
   ctx: Ctx,
   site: Site,
   token: string,
-  place: Said['place'],
+  place: BuyerChoices['place'],
   way: string,
   more: { readonly payBy?: string; readonly form?: Record<string, string> } = {},
 ): Promise<CartView> {

@@ -10,14 +10,14 @@ import type { Ctx } from '../context';
 import { missing } from '../errors';
 import type { Site } from '../sites/site';
 import { bareLine, basketOf, type Line, linesOf } from './basket';
-import { chargedAgain, priced, type Said } from './pricing';
+import { chargedAgain, priced, type BuyerChoices } from './pricing';
 import { type ShopNow, shopNow } from './shop-now';
 
 export interface CartView extends WorkedSum {
   readonly token: string;
   /** Pictures by line, as blob hashes. */
   readonly pictures: Readonly<Record<string, string | null>>;
-  readonly said: Said;
+  readonly choices: BuyerChoices;
   /** What was typed at the checkout so far. */
   readonly form: Readonly<Record<string, string>>;
   /** The way to pay that was chosen; '' while none is. */
@@ -114,7 +114,12 @@ export async function drawn(
   const { rules } = shop;
   const open = row?.open ?? '';
   const { lines, pictures } = await basketOf(shop, rows, open);
-  const said: Said = { codes: row?.codes ?? [], place: row?.place ?? null, way: row?.way ?? '', email: '' };
+  const said: BuyerChoices = {
+    codes: row?.codes ?? [],
+    place: row?.place ?? null,
+    way: row?.way ?? '',
+    email: '',
+  };
   const basket = lines.map(bareLine);
   const again = basket.flatMap((l) =>
     l.every
@@ -124,7 +129,7 @@ export async function drawn(
   return {
     token,
     pictures,
-    said,
+    choices: said,
     again,
     form: row?.said ?? {},
     payBy: row?.payBy ?? '',

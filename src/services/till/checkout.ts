@@ -40,7 +40,7 @@ export async function atCheckout(ctx: Ctx, site: Site, token: string): Promise<C
   const cart = await readCart(ctx, site, token);
   const home =
     (await readRules(ctx.store.db, site.row.id)).tax.home.country || (site.row.setUp?.country ?? '');
-  return cart.said.place || !home
+  return cart.choices.place || !home
     ? cart
     : setPlace(ctx, site, token, { country: home, state: '', postcode: '' }, '');
 }

@@ -26,7 +26,7 @@ export const pricingFacts = (
 });
 
 /** What a shopper has said so far. */
-export interface Said {
+export interface BuyerChoices {
   readonly codes: readonly string[];
   readonly place: Place | null;
   readonly way: string;
@@ -53,7 +53,7 @@ export async function priced(
   shop: ShopNow,
   site: Site,
   lines: readonly BasketLine[],
-  said: Said,
+  said: BuyerChoices,
   butOrder = '',
 ): Promise<WorkedSum> {
   const { db, now, rules } = shop;

@@ -393,7 +393,7 @@ describe('the back button from the payment page', () => {
     const again = await readCart(w.ctx, site, cart);
     expect(again.total).toBe(1000);
     expect(again.lines[0]).toMatchObject({ quantity: 1, available: 1 });
-    expect(again.codes?.map((c) => c.says)).toEqual(['voucher']);
+    expect(again.codes?.map((c) => c.status)).toEqual(['voucher']);
     // Pressed again and again it is one order, and one page.
     for (let n = 0; n < 3; n++) await pay(cart, 1000);
     expect((await w.orders()).length).toBe(1);

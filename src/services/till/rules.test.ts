@@ -129,7 +129,7 @@ it('a code limited to ten is used ten times by a hundred buyers at once, and is 
     if (t.status === 'rejected') expect(String(t.reason.message)).toContain('The total is now \u00a342.00');
   expect(await w.ctx.store.db.$count(discountUses, eq(discountUses.state, 'held'))).toBe(10);
   expect((await readCart(w.ctx, await w.site(), carts[99] ?? '')).codes).toEqual([
-    { code: 'FIRST', says: 'used-up' },
+    { code: 'FIRST', status: 'used-up' },
   ]);
   w.clock.ms += HELD_MS + 1000;
   await expect(pay(await cartWith(['FIRST']), 2100)).resolves.toBeTruthy();

@@ -83,7 +83,7 @@ const add = step(
     const input = { ...asked, placement: null, page: '/', ...(asked.goods === 'gift' && { amount }) };
     const cart = await addToCart(stage.ctx, await stage.site(), shopper.cart, input, null);
     shopper.cart = cart.token;
-    if (cart.said.place === null) await setPlace(stage.ctx, await stage.site(), cart.token, home, 'post');
+    if (cart.choices.place === null) await setPlace(stage.ctx, await stage.site(), cart.token, home, 'post');
     const product = (await listGoods(stage.ctx, stage.template.siteId)).find((p) => p.slug === 'creel');
     for (const l of cart.lines.filter((x) => x.slug === 'creel'))
       claim(
@@ -175,7 +175,7 @@ async function totalAtCheckout(stage: Stage, { email }: Shopper, cart: string): 
   const site = await stage.site();
   const { total } = await readCart(stage.ctx, site, cart);
   // A code that this buyer used before is only known at the moment of paying: the answer says the total then.
-  const told = await goToPay(
+  const outcome = await goToPay(
     stage.ctx,
     site,
     cart,
@@ -184,7 +184,7 @@ async function totalAtCheckout(stage: Stage, { email }: Shopper, cart: string): 
   ).catch((error: unknown) =>
     isRefusal(error) ? /\u00a3([\d,]+\.\d\d)/.exec(error.message)?.[1] : Promise.reject(error),
   );
-  return typeof told === 'string' ? Math.round(Number(told.replace(',', '')) * 100) : total;
+  return typeof outcome === 'string' ? Math.round(Number(outcome.replace(',', '')) * 100) : total;
 }
 
 /** Another tab, or the same cart on another machine: it is paid while the page of the first is open. */

@@ -83,7 +83,8 @@ const money: Law = (b, stage) =>
     if (came && there?.state !== 'approved') out.push(`payment ${p.id} is ${p.state}, and no money came`);
     if (came && there && there.taken !== p.amount)
       out.push(`payment ${p.id}: ${there.taken} came, ${p.amount} is in the books`);
-    if (!came && stage.told.has(p.id)) out.push(`money of payment ${p.id} came and is nowhere (${p.state})`);
+    if (!came && stage.deliveredNotices.has(p.id))
+      out.push(`money of payment ${p.id} came and is nowhere (${p.state})`);
     return out;
   });
 
@@ -168,8 +169,8 @@ const vouchersPaid: Law = (b) =>
       b.refunds.filter((r) => r.orderId === o.id && r.state === 'done').map((r) => r.toVouchers),
     );
     const spent = usedOf(b, o.id) + back;
-    const told = o.worked.totals?.paid ?? 0;
-    return spent === told ? [] : [`order ${o.number}: ${told} by voucher, ${spent} was spent`];
+    const recorded = o.worked.totals?.paid ?? 0;
+    return spent === recorded ? [] : [`order ${o.number}: ${recorded} by voucher, ${spent} was spent`];
   });
 
 const totalOf = (o: Books['orders'][number]): number => o.worked.totals?.withTax ?? o.total;

@@ -106,7 +106,7 @@ export class Stage {
   }));
   readonly notices: Notice[] = [];
   /** Notices that the shop has taken: what they say has to be in its books. */
-  readonly told = new Set<string>();
+  readonly deliveredNotices = new Set<string>();
   /** Amounts of gift vouchers when they were first seen, and what was spent of each at the last look. */
   readonly issued = new Map<string, number>();
   readonly spent = new Map<string, number>();
@@ -193,6 +193,6 @@ export class Stage {
       },
       body,
     );
-    if (type === 'payment.approved') this.told.add(reference);
+    if (type === 'payment.approved') this.deliveredNotices.add(reference);
   }
 }

@@ -1,5 +1,5 @@
 /** A sentence of the server's for the shopper, in the shop's language. */
-export class Told extends Error {}
+export class ShopperError extends Error {}
 
 /** The sentence of a problem's answer (RFC 9457); '' where there is none. */
 export function titleOf(text: string): string {

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
-import { Door } from './doors';
-import { connect as say } from '../words/door';
+import { Screen } from './screens';
+import { connect as say } from '../words/onboarding';
 
 interface Line {
   readonly what?: string;
@@ -26,7 +26,7 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
   const [how, setHow] = useState<How>('zip');
   const { trouble, progress, start, stop } = useConnect();
   return (
-    <Door
+    <Screen
       title={say.connectYourWebsite}
       intro={say.yourPagesAreReadNotChanged}
       aside={[
@@ -82,7 +82,7 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
           </button>
         )}
       </form>
-    </Door>
+    </Screen>
   );
 }
 
@@ -127,14 +127,14 @@ function readForm(how: How, form: FormData): Asked | { readonly missing: string 
   return { query: { ...settings, name: zip.name }, zip };
 }
 
-async function send({ query, zip }: Asked, signal: AbortSignal, tell: (line: Line) => void): Promise<Line> {
+async function send({ query, zip }: Asked, signal: AbortSignal, onLine: (line: Line) => void): Promise<Line> {
   const answer = await fetch(`/api/sites?${new URLSearchParams(query)}`, {
     method: 'POST',
     signal,
     headers: { 'content-type': zip ? 'application/zip' : 'application/json' },
     ...(zip && { body: zip }),
   });
-  return follow(answer, tell);
+  return follow(answer, onLine);
 }
 
 function Ways({ how, onHow: setHow }: { how: How; onHow: (how: How) => void }) {
@@ -205,7 +205,7 @@ function Progress({ of: progress, onStop }: { of: Line; onStop: () => void }) {
 }
 
 /** Reads the answer line by line as it comes, and returns the last line. */
-async function follow(answer: Response, tell: (line: Line) => void): Promise<Line> {
+async function follow(answer: Response, onLine: (line: Line) => void): Promise<Line> {
   if (!answer.ok || !answer.body) return (await answer.json().catch(() => ({}))) as Line;
   const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = '';
@@ -215,7 +215,7 @@ async function follow(answer: Response, tell: (line: Line) => void): Promise<Lin
     rest = lines.pop() ?? '';
     for (const line of lines) {
       last = JSON.parse(line) as Line;
-      if (last.what) tell(last);
+      if (last.what) onLine(last);
     }
   }
   return last;

@@ -1,9 +1,9 @@
 import type { Outcome } from '../payments/payment';
 
 /** How the make-believe wallet behaves, chosen by whoever tries it: real ones do all of this without being asked. */
-export const moods = {
+export const scenarios = {
   approve: {
-    says: 'Pay',
+    label: 'Pay',
     outcome: {
       state: 'approved',
       detail: 'wallet',
@@ -14,11 +14,11 @@ export const moods = {
     },
   },
   late: {
-    says: 'Pay; the notice comes 8 seconds late',
+    label: 'Pay; the notice comes 8 seconds late',
     outcome: { state: 'approved', detail: 'wallet', notices: [{ type: 'payment.approved', late: 8 }] },
   },
   twice: {
-    says: 'Pay; the notice comes twice',
+    label: 'Pay; the notice comes twice',
     outcome: {
       state: 'approved',
       detail: 'wallet',
@@ -26,7 +26,7 @@ export const moods = {
     },
   },
   disorder: {
-    says: 'Pay; notices come out of order',
+    label: 'Pay; notices come out of order',
     outcome: {
       state: 'approved',
       detail: 'wallet',
@@ -37,16 +37,19 @@ export const moods = {
       ],
     },
   },
-  never: { says: 'Pay; no notice ever comes', outcome: { state: 'approved', detail: 'wallet', notices: [] } },
+  never: {
+    label: 'Pay; no notice ever comes',
+    outcome: { state: 'approved', detail: 'wallet', notices: [] },
+  },
   decline: {
-    says: 'Refuse',
+    label: 'Refuse',
     outcome: {
       state: 'declined',
       detail: 'The wallet refused',
       notices: [{ type: 'payment.declined', late: 0 }],
     },
   },
-} as const satisfies Record<string, { says: string; outcome: Outcome }>;
+} as const satisfies Record<string, { label: string; outcome: Outcome }>;
 
-export type Mood = keyof typeof moods;
-export const isMood = (text: string): text is Mood => text in moods;
+export type Scenario = keyof typeof scenarios;
+export const isScenario = (text: string): text is Scenario => text in scenarios;

@@ -1,9 +1,9 @@
 import type { Said } from './said';
 
-/** What the office says: door. */
+/** What the office says: onboarding. */
 
-/** door/doors.tsx */
-export const doors = {
+/** onboarding/screens.tsx */
+export const screens = {
   greenStall: 'Green Stall',
   slip: 'Slip',
   thatWasTooManyTriesWait: 'That was too many tries. Wait a minute, then try again.',
@@ -37,7 +37,7 @@ export const doors = {
   openTheOffice: 'Open the office',
 } as const;
 
-/** door/connect.tsx */
+/** onboarding/connect.tsx */
 export const connect = {
   chooseTheZipOfYourSite: 'Choose the ZIP of your site first.',
   enterWhereTheFolderIs: 'Enter where the folder is.',

@@ -204,7 +204,7 @@ describe('files that lie beside the pages', () => {
 describe('folders of this machine', () => {
   let dir: string;
   beforeAll(async () => {
-    dir = await mkdtemp(join(tmpdir(), 'stall-doors-'));
+    dir = await mkdtemp(join(tmpdir(), 'stall-access-'));
     for (const d of ['www/site', 'www/data/live/demo', 'elsewhere', 'www/site-two'])
       await mkdir(join(dir, d), { recursive: true });
     await writeFile(join(dir, 'elsewhere/index.html'), '<p>');

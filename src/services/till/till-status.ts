@@ -10,7 +10,7 @@ import { connected } from './providers';
 import { readRules } from '../rules/rules';
 
 /** What the owner has to know wherever they are in the office. */
-export interface Standing {
+export interface TillStatus {
   /** Shoppers cannot pay at all; and why, in words. */
   readonly unpayable: string;
   readonly test: boolean;
@@ -34,7 +34,7 @@ export function unpayable(rules: TillRules, names: readonly string[]): string {
     : 'Every way to pay is switched off. Shoppers cannot finish an order.';
 }
 
-export async function standing(ctx: Ctx, site: Site): Promise<Standing> {
+export async function tillStatus(ctx: Ctx, site: Site): Promise<TillStatus> {
   const rules = await readRules(ctx.store.db, site.row.id);
   const post = await lettersWaiting(ctx, site.row.id);
   const [short] = await ctx.store.db

@@ -1,9 +1,9 @@
 import { type FormEvent, type ReactNode, useEffect, useState } from 'react';
 import { Mark } from '../ui/mark';
-import { doors as say } from '../words/door';
+import { screens as say } from '../words/onboarding';
 
-/** A door: sign-in and welcome, with the slip beside it for what will come. */
-export function Door({
+/** The first screens: sign-in and welcome, with the slip beside it for what will come. */
+export function Screen({
   title,
   intro,
   aside,
@@ -16,8 +16,8 @@ export function Door({
 }) {
   useEffect(() => document.documentElement.setAttribute('data-ready', ''), []);
   return (
-    <div className="door">
-      <main className="door-in">
+    <div className="onboard">
+      <main className="onboard-in">
         <p className="flex items-center gap-2 font-head text-[18px] font-bold text-ink">
           <Mark />
           {say.greenStall}
@@ -26,7 +26,7 @@ export function Door({
         <p>{intro}</p>
         {children}
       </main>
-      <aside className="door-side" aria-hidden="true">
+      <aside className="onboard-side" aria-hidden="true">
         <div className="slot" />
         <div className="slip">
           <div className="slip-h">
@@ -116,7 +116,7 @@ export function SignIn({ demo, to }: { demo: { email: string; password: string }
     setTrouble(troubleOf(answer?.status));
   };
   return (
-    <Door
+    <Screen
       title={say.comeIn}
       intro={say.theOfficeIsWhereYouPlace}
       aside={[
@@ -145,11 +145,11 @@ export function SignIn({ demo, to }: { demo: { email: string; password: string }
           <b>{demo.password}</b>.
         </p>
       )}
-    </Door>
+    </Screen>
   );
 }
 
-export function WelcomeDoor({ keyGiven }: { keyGiven: string }) {
+export function WelcomeScreen({ keyGiven }: { keyGiven: string }) {
   const [wrong, setWrong] = useState<{ title: string; field?: string }>();
   const [busy, setBusy] = useState(false);
   const go = async (e: FormEvent<HTMLFormElement>) => {
@@ -167,7 +167,7 @@ export function WelcomeDoor({ keyGiven }: { keyGiven: string }) {
   };
   const at = (field: string) => (wrong?.field === field ? wrong.title : undefined);
   return (
-    <Door
+    <Screen
       title={say.theOfficeIsYours}
       intro={say.thisLinkWorksOnceSayWho}
       aside={[
@@ -196,6 +196,6 @@ export function WelcomeDoor({ keyGiven }: { keyGiven: string }) {
           {busy ? say.opening : say.openTheOffice}
         </button>
       </form>
-    </Door>
+    </Screen>
   );
 }
