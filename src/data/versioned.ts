@@ -16,9 +16,15 @@ export const versioned = <T extends object>(lifts: readonly Lift[]) =>
   customType<{ data: T; driverData: string }>({
     dataType: () => 'text',
     toDriver: (value) => JSON.stringify({ ...value, v: lifts.length }),
-    // What was lifted has the shape that the schema names: the lifts' tests hold it against what older releases wrote.
-    fromDriver: (text) => lifted(JSON.parse(text) as Stored, lifts) as T,
+    fromDriver: (text) => readVersioned<T>(text, lifts),
   });
+
+/**
+ * What stands in such a column, for questions that take its text as it is. What was lifted has the shape that the schema names: the
+ * lifts' tests hold it against what older releases wrote.
+ */
+export const readVersioned = <T extends object>(text: string, lifts: readonly Lift[]): T =>
+  lifted(JSON.parse(text) as Stored, lifts) as T;
 
 export function lifted(stored: Stored, lifts: readonly Lift[]): Stored {
   const { v = 0, ...record } = stored;

@@ -1,7 +1,8 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import { limits, limitText } from '../core/limits';
-import { BeyondLimit, problemOf } from '../services/errors';
+import { collect } from '../services/collect';
+import { BeyondLimit, type Problem, problemOf } from '../services/errors';
 
 export class HttpError extends Error {
   override name = 'HttpError';
@@ -33,14 +34,7 @@ export async function readBody(req: IncomingMessage): Promise<Buffer> {
   const tooLarge = () =>
     new BeyondLimit('shopperBody', `The request is larger than ${limitText('shopperBody')}.`);
   if (Number(req.headers['content-length'] ?? 0) > most) throw tooLarge();
-  const chunks: Buffer[] = [];
-  let size = 0;
-  for await (const chunk of req) {
-    size += (chunk as Buffer).length;
-    if (size > most) throw tooLarge();
-    chunks.push(chunk as Buffer);
-  }
-  return Buffer.concat(chunks);
+  return collect(req, most, tooLarge);
 }
 
 /** A JSON or form body as plain data; the caller parses it with Zod. */
@@ -106,7 +100,7 @@ export const json = (
   status = 200,
 ): Answer => ({ status, type: 'application/json; charset=utf-8', body: JSON.stringify(value), headers });
 
-export const problem = (error: unknown): { status: number; body: Record<string, unknown> } =>
+export const problem = (error: unknown): { status: number; body: Problem } =>
   error instanceof HttpError
     ? { status: error.status, body: { title: error.message, status: error.status } }
     : problemOf(error);

@@ -1,3 +1,4 @@
+import { oldestKey } from '../core/entries';
 import { LRUCache } from 'lru-cache';
 
 /** Keeps the `size` values used last. For things that are costly to make and never change under their key. */
@@ -49,7 +50,7 @@ export class PerSite {
     if (known) return known;
     const made = make();
     shelf.set(key, made);
-    if (shelf.size > PerSite.LIMIT) shelf.delete(shelf.keys().next().value as string);
+    if (shelf.size > PerSite.LIMIT) shelf.delete(oldestKey(shelf) ?? '');
     made.catch(() => shelf.delete(key));
     return made;
   }

@@ -46,8 +46,16 @@ const statusOf = {
 export const isRefusal = (e: unknown): e is Refusal =>
   e instanceof Error && e.name === 'Refusal' && 'kind' in e;
 
+/** RFC 9457 problem details; `fields` says of each field what is wrong with it. */
+export interface Problem {
+  readonly title: string;
+  readonly status: number;
+  readonly fields?: Readonly<Record<string, string>>;
+  readonly [more: string]: unknown;
+}
+
 /** RFC 9457 problem details: a sentence a person can act on, and data for programs. Never the inside of a bug. */
-export function problemOf(error: unknown): { status: number; body: Record<string, unknown> } {
+export function problemOf(error: unknown): { status: number; body: Problem } {
   if (isRefusal(error))
     return {
       status: statusOf[error.kind],

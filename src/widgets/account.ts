@@ -1,3 +1,4 @@
+import { fieldsIn, textIn } from './answers';
 import { taken } from './shared';
 
 const { apiOf } = taken();
@@ -39,12 +40,12 @@ export async function askAccount(
     history.replaceState(history.state, '', location.pathname + location.search);
     const answer = await post(`${apiOf(shop)}/account/session`, new URLSearchParams({ link }), signal);
     if (!answer.ok || !answer.headers.get('content-type')?.includes('json')) return answer;
-    keep(shop, ((await answer.json()) as { session: string }).session);
+    keep(shop, textIn(await fieldsIn(answer), 'session'));
   }
   if (form.get('password')) {
     const answer = await post(`${apiOf(shop)}/account/session`, form, signal);
     if (!answer.headers.get('content-type')?.includes('json')) return answer;
-    keep(shop, ((await answer.json()) as { session: string }).session);
+    keep(shop, textIn(await fieldsIn(answer), 'session'));
     form = new URLSearchParams();
   }
   const session = sessionOf(shop);

@@ -1,3 +1,5 @@
+import { fieldsIn, fieldsInText, textIn } from './answers';
+
 /**
  * The cart as a page of the site knows it: a token and a count, kept in the site's own storage so that every page and
  * tab agrees. Where storage is blocked it lives as long as the page, and the ways lead to the shop's plain pages, which
@@ -21,9 +23,9 @@ export function cartOf(shop: string): CartState {
   if (known) return known;
   let kept: CartState = { pieces: 0 };
   try {
-    const raw = JSON.parse(localStorage.getItem(keyOf(shop)) ?? '{}') as Partial<CartState>;
-    if (typeof raw.token === 'string' && /^[\w-]{16,40}$/.test(raw.token))
-      kept = { token: raw.token, pieces: Number(raw.pieces) || 0 };
+    const raw = fieldsInText(localStorage.getItem(keyOf(shop)) ?? '');
+    const token = textIn(raw, 'token');
+    if (/^[\w-]{16,40}$/.test(token)) kept = { token, pieces: Number(raw.pieces) || 0 };
   } catch {
     // Blocked or damaged: start with an empty one.
   }
@@ -99,9 +101,9 @@ async function add(shop: string, line: CartLine): Promise<CartState> {
     },
     body: JSON.stringify({ ...line, page: location.pathname }),
   });
-  const body = (await answer.json()) as { token: string; pieces: number; title?: string };
-  if (!answer.ok) throw new Error(body.title ?? '');
-  const state = { token: body.token, pieces: body.pieces };
+  const body = await fieldsIn(answer);
+  const state = { token: textIn(body, 'token'), pieces: Number(body.pieces) || 0 };
+  if (!answer.ok || !state.token) throw new Error(textIn(body, 'title'));
   keepCart(shop, state);
   return state;
 }
@@ -112,7 +114,7 @@ export async function refreshCart(shop: string): Promise<void> {
   if (!token) return;
   const answer = await fetch(`${apiOf(shop)}/carts/${token}?only=pieces`).catch(() => undefined);
   if (answer?.status === 404) keepCart(shop, { pieces: 0 });
-  else if (answer?.ok) keepCart(shop, { token, pieces: ((await answer.json()) as CartState).pieces });
+  else if (answer?.ok) keepCart(shop, { token, pieces: Number((await fieldsIn(answer)).pieces) || 0 });
 }
 
 /** "https://shop.example/withybed" → "https://shop.example/v1/withybed" */

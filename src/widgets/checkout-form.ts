@@ -1,3 +1,5 @@
+import { fieldsInText, textIn } from './answers';
+import { sentBy, targetOf } from './events';
 import { merge } from './merge';
 import { fieldsOf, titleOf, ShopperError } from './shopper-error';
 
@@ -26,8 +28,8 @@ export class CheckoutForm {
     signal: AbortSignal,
   ) {
     this.#looked = this.#asked();
-    form.addEventListener('change', (e) => this.#changed(e.target as HTMLElement), { signal });
-    form.addEventListener('input', (e) => forgive(e.target as HTMLElement), { signal });
+    form.addEventListener('change', (e) => this.#changed(targetOf(e)), { signal });
+    form.addEventListener('input', (e) => forgive(targetOf(e)), { signal });
     form.addEventListener('submit', (e) => this.#submitted(e), { signal });
     // A button that moves away under a finger is not pressed: what an answer changes waits until the finger is up.
     form.addEventListener(
@@ -98,7 +100,7 @@ export class CheckoutForm {
   #submitted(e: SubmitEvent): void {
     e.preventDefault();
     e.stopPropagation();
-    const button = e.submitter as HTMLButtonElement | null;
+    const { button } = sentBy(e);
     if (button?.name !== 'order') return void this.look();
     void this.#pay(button);
   }
@@ -118,8 +120,9 @@ export class CheckoutForm {
       const answer = await this.host.send(this.form.action, fields);
       const text = await answer.text();
       if (answer.headers.get('content-type')?.includes('json')) {
-        const { url, title } = JSON.parse(text) as { url?: string; title?: string };
-        if (!url) throw new ShopperError(title);
+        const fields = fieldsInText(text);
+        const url = textIn(fields, 'url');
+        if (!url) throw new ShopperError(textIn(fields, 'title'));
         return this.host.leave(url);
       }
       this.#put(text, { keepFaults: false, sent });

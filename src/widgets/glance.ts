@@ -1,3 +1,4 @@
+import { targetOf } from './events';
 import { chooser } from './chooser';
 import type { PageData } from './page-data';
 import { taken } from './shared';
@@ -46,7 +47,7 @@ export async function openGlance(
   close.addEventListener('click', () => dialog.close());
   dialog.addEventListener('click', (e) => {
     // A press beside the box lands on the dialog itself; one on a link leads away from it.
-    if (e.target === dialog || (e.target as Element).closest('a[data-goods]')) dialog.close();
+    if (e.target === dialog || targetOf(e).closest('a[data-goods]')) dialog.close();
   });
   dialog.addEventListener('close', () => {
     dialog.remove();

@@ -1,3 +1,4 @@
+import { messageOf } from './events';
 import { addToCart, cartWay, checkoutWay } from './cart-state';
 import type { PageData, ProductData } from './page-data';
 import { taken } from './shared';
@@ -106,7 +107,7 @@ export class StallBuy extends StallElement {
       note.replaceChildren(`${words.inCart} `, link);
     } catch (error) {
       fresh?.close();
-      note.textContent = (error as Error).message || words.failed;
+      note.textContent = messageOf(error) || words.failed;
     } finally {
       button.ariaBusy = null;
     }

@@ -1,3 +1,6 @@
+import { fieldsIn, textIn } from './answers';
+import { messageOf, onClick, onSubmit, sentBy, targetOf } from './events';
+import { fieldsOf } from './shopper-error';
 import css from '../core/storefront/storefront.css';
 import type { PageData, Wish } from './page-data';
 import { chooser } from './chooser';
@@ -99,13 +102,13 @@ export class StallDrawn extends StallElement {
   }
 
   protected listen(root: ShadowRoot, signal: AbortSignal): void {
-    root.addEventListener('submit', (e) => this.submitted(e as SubmitEvent), { signal });
-    root.addEventListener('click', (e) => this.clicked(e as MouseEvent), { signal });
-    root.addEventListener('input', (e) => filterTable(e.target as HTMLElement, root, this.words), { signal });
+    onSubmit(root, (e) => this.submitted(e), signal);
+    onClick(root, (e) => this.clicked(e), signal);
+    root.addEventListener('input', (e) => filterTable(targetOf(e), root, this.words), { signal });
   }
 
   protected submitted(e: SubmitEvent): void {
-    const form = e.target as HTMLFormElement;
+    const { form } = sentBy(e);
     if (form.dataset.add !== undefined) {
       e.preventDefault();
       void this.#add(form, form.dataset.add);
@@ -122,8 +125,7 @@ export class StallDrawn extends StallElement {
 
   protected clicked(e: MouseEvent): void {
     const reviews =
-      (e.target as HTMLElement).closest('a[data-reviews]') &&
-      this.shadowRoot?.querySelector<HTMLElement>('.stall-reviews');
+      targetOf(e).closest('a[data-reviews]') && this.shadowRoot?.querySelector<HTMLElement>('.stall-reviews');
     if (reviews) {
       // No address leads into a shadow root.
       e.preventDefault();
@@ -132,9 +134,9 @@ export class StallDrawn extends StallElement {
       reviews.scrollIntoView({ block: 'start' });
       return;
     }
-    const glance = (e.target as HTMLElement).closest<HTMLElement>('[data-glance]');
+    const glance = targetOf(e).closest<HTMLElement>('[data-glance]');
     if (glance) return void openGlance(this, glance, this.words);
-    const by = Number((e.target as HTMLElement).closest<HTMLElement>('[data-slide]')?.dataset.slide ?? 0);
+    const by = Number(targetOf(e).closest<HTMLElement>('[data-slide]')?.dataset.slide ?? 0);
     const row = by ? this.shadowRoot?.querySelector('.stall-as-slider') : null;
     row?.scrollBy({
       left: by * row.clientWidth * 0.9,
@@ -163,7 +165,7 @@ export class StallDrawn extends StallElement {
       link.textContent = this.words?.seeCart ?? '';
       note.replaceChildren(`${this.words?.inCart ?? ''} `, link);
     } catch (error) {
-      note.textContent = (error as Error).message || (this.words?.failed ?? '');
+      note.textContent = messageOf(error) || (this.words?.failed ?? '');
     } finally {
       button.ariaBusy = null;
     }
@@ -174,7 +176,7 @@ export class StallDrawn extends StallElement {
     const own = this.own().replace(/^[^?]*\?/, '');
     const answer = await fetch(`${apiOf(this.shop)}/lookup?${new URLSearchParams({ own })}`, {
       method: 'POST',
-      body: new URLSearchParams(new FormData(form) as unknown as Record<string, string>),
+      body: fieldsOf(new FormData(form)),
     }).catch(() => undefined);
     if (answer?.headers.get('content-type')?.startsWith('text/html')) {
       this.fill(await answer.text());
@@ -182,8 +184,7 @@ export class StallDrawn extends StallElement {
       status?.setAttribute('tabindex', '-1');
       status?.focus();
     } else {
-      const problem = (await answer?.json().catch(() => undefined)) as { title?: string } | undefined;
-      noteAt(form).textContent = problem?.title || (this.words?.failed ?? '');
+      noteAt(form).textContent = textIn(await fieldsIn(answer), 'title') || (this.words?.failed ?? '');
     }
   }
 }

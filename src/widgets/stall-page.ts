@@ -1,3 +1,4 @@
+import { onSubmit, sentBy } from './events';
 import css from '../core/storefront/storefront.css';
 import { askAccount } from './account';
 import { CartSteps } from './cart-steps';
@@ -71,13 +72,13 @@ export class StallPage extends HTMLElement {
       sheet(`:host{display:block;container-type:inline-size;${look}}:host .stall-by-hand{display:none}`),
       sheet(css),
     ];
-    root.addEventListener(
-      'submit',
+    onSubmit(
+      root,
       (e) => {
         e.preventDefault();
-        void this.#submit(e as SubmitEvent).catch((error: unknown) => this.#sorry(error));
+        void this.#submit(e).catch((error: unknown) => this.#sorry(error));
       },
-      { signal },
+      signal,
     );
     await this.#load(signal);
   }
@@ -132,8 +133,7 @@ export class StallPage extends HTMLElement {
   }
 
   async #submit(e: SubmitEvent): Promise<void> {
-    const form = e.target as HTMLFormElement;
-    const button = e.submitter as HTMLButtonElement | null;
+    const { form, button } = sentBy(e);
     if (form.matches('.stall-stepper-form') && button) return this.#steps.press(form, button);
     if (form.ariaBusy) return;
     form.ariaBusy = 'true';

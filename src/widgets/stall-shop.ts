@@ -1,3 +1,4 @@
+import { sentBy, targetOf } from './events';
 import { letRoomGo } from './kept-room';
 import type { Wish } from './page-data';
 import { taken } from './shared';
@@ -45,7 +46,7 @@ export class StallShop extends StallDrawn {
     super.listen(root, signal);
     root.addEventListener(
       'change',
-      (e) => (e.target as HTMLElement).closest<HTMLFormElement>('form[data-at-once]')?.requestSubmit(),
+      (e) => targetOf(e).closest<HTMLFormElement>('form[data-at-once]')?.requestSubmit(),
       { signal },
     );
     if (this.#main) addEventListener('popstate', () => void this.#go(fromAddress(), false), { signal });
@@ -93,7 +94,7 @@ export class StallShop extends StallDrawn {
   protected override clicked(e: MouseEvent): void {
     super.clicked(e);
     if (e.defaultPrevented) return;
-    const link = (e.target as HTMLElement).closest<HTMLAnchorElement>('a[data-go],a[data-goods]');
+    const link = targetOf(e).closest<HTMLAnchorElement>('a[data-go],a[data-goods]');
     if (!link || e.ctrlKey || e.metaKey || e.shiftKey || e.button !== 0) return;
     // The related products of a product page and the shop's own cards open here; a page of its own is not needed.
     e.preventDefault();
@@ -101,7 +102,7 @@ export class StallShop extends StallDrawn {
   }
 
   protected override submitted(e: SubmitEvent): void {
-    const form = e.target as HTMLFormElement;
+    const { form } = sentBy(e);
     if (form.dataset.ask === undefined) return void super.submitted(e);
     e.preventDefault();
     const asked = new URLSearchParams();

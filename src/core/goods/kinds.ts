@@ -1,3 +1,4 @@
+import { namesOf } from '../entries';
 /**
  * Kinds of goods: what each is, and what follows from it. One line to a kind; the sheet, the till and the shopper's pages
  * read this table.
@@ -83,4 +84,4 @@ export const goodsKinds = {
 } as const satisfies Record<string, GoodsKind>;
 
 export type GoodsKindId = keyof typeof goodsKinds;
-export const goodsKindIds = Object.keys(goodsKinds) as [GoodsKindId, ...GoodsKindId[]];
+export const goodsKindIds = namesOf(goodsKinds);

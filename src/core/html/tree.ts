@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { type DefaultTreeAdapterMap, defaultTreeAdapter, Parser, type Token } from 'parse5';
 import type { PageSource } from './source';
 
@@ -95,7 +96,7 @@ export function* descendants(node: Node): Generator<Element> {
     if (!isElement(next)) continue;
     yield next;
     const kids = next.childNodes;
-    for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
+    for (let i = kids.length - 1; i >= 0; i--) stack.push(entryAt(kids, i));
   }
 }
 
@@ -135,7 +136,7 @@ export function rawText(node: Node): string {
     else if (isElement(next) && !runsOn.has(next.tagName) && out !== '') out += ' ';
     if (!isElement(next) || !['script', 'style', 'template', 'noscript'].includes(next.tagName)) {
       const kids = childrenOf(next);
-      for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
+      for (let i = kids.length - 1; i >= 0; i--) stack.push(entryAt(kids, i));
     }
   }
   return out;

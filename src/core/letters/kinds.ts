@@ -1,3 +1,4 @@
+import { namesOf } from '../entries';
 import { z } from 'zod';
 
 /** What can stand in braces in every letter about an order. */
@@ -85,7 +86,9 @@ export const letterTable = {
 } as const satisfies Readonly<Record<string, KindFacts>>;
 
 export type LetterKind = keyof typeof letterTable;
-export const letterKinds = Object.keys(letterTable) as [LetterKind, ...LetterKind[]];
+export const letterKinds = namesOf(letterTable);
+/** Whether a name, as it is kept with a letter, is that of a kind there is. */
+export const isLetterKind = (name: string): name is LetterKind => letterKinds.some((known) => known === name);
 export const letterFacts: Readonly<Record<LetterKind, KindFacts>> = letterTable;
 
 const own = z.object({

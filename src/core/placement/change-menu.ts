@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { fence } from '../html/fence';
 import { readSource } from '../html/source';
@@ -62,7 +63,7 @@ function apply(menu: Wanted[], change: MenuChange): Result<true> {
   const found = locate(menu, change.item);
   if (!found) return fail(`its menu has no item ${change.item.map((l) => `"${l}"`).join(' > ')}`);
   const { list, index } = found;
-  const item = list[index] as Wanted;
+  const item = entryAt(list, index);
   if (change.do === 'rename') {
     item.label = change.label;
     return ok(true);
@@ -77,7 +78,7 @@ function put(menu: Wanted[], item: Wanted, at: MenuSpot): Result<true> {
   const parent = at.under.length ? locate(menu, at.under) : undefined;
   if (at.under.length && !parent)
     return fail(`its menu has no item ${at.under.map((l) => `"${l}"`).join(' > ')}`);
-  const list = parent ? (parent.list[parent.index] as Wanted).children : menu;
+  const list = parent ? entryAt(parent.list, parent.index).children : menu;
   const neighbour = at.before ?? at.after;
   const n = neighbour === undefined ? list.length : list.findIndex((w) => w.label === neighbour);
   if (n < 0)
@@ -92,7 +93,7 @@ function locate(menu: Wanted[], path: readonly string[]): { list: Wanted[]; inde
     const index = list.findIndex((w) => w.label === label);
     if (index < 0) return undefined;
     if (depth === path.length - 1) return { list, index };
-    list = (list[index] as Wanted).children;
+    list = entryAt(list, index).children;
   }
   return undefined;
 }
@@ -174,7 +175,7 @@ class Writer {
     i: number,
     nested: boolean,
   ): Result<Edit[]> {
-    const html = this.html(wanted[i] as Wanted, old, nested);
+    const html = this.html(entryAt(wanted, i), old, nested);
     if (!html.ok) return html;
     const before = wanted.slice(0, i).findLast((w) => w.old)?.old;
     const after = wanted.slice(i).find((w) => w.old)?.old;
@@ -198,7 +199,7 @@ class Writer {
       const html = this.html(w, old, nested);
       if (!html.ok) return html;
       parts.push(
-        (parts.length ? this.between(old, old[Math.min(parts.length - 1, old.length - 1)] as MenuNode) : '') +
+        (parts.length ? this.between(old, entryAt(old, Math.min(parts.length - 1, old.length - 1))) : '') +
           html.value,
       );
     }

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { bodyOf } from '../html/tree';
 import { leafMarks } from './model-content';
 import { bareLabel } from '../site/pitch';
@@ -180,7 +181,7 @@ async function commonMarks(version: SiteVersion): Promise<ReadonlySet<string>> {
   const counts = new Map<string, number>();
   const { pages } = version.reading;
   for (let n = 0; n < pages.length; n += Math.max(1, Math.floor(pages.length / 40))) {
-    for (const mark of await marksOf(version, pages[n]?.path as PagePath))
+    for (const mark of await marksOf(version, entryAt(pages, n).path))
       counts.set(mark, (counts.get(mark) ?? 0) + 1);
   }
   return new Set([...counts].filter(([, n]) => n > 1).map(([mark]) => mark));

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 /**
  * Shortcodes: a placement written as text, for editors that let nothing else through.
  *
@@ -95,7 +96,7 @@ function readValue(text: string, at: number, end: number): { text: string; to: n
   }
   // An apostrophe inside a word ends nothing: 'it’s' was quoted by ' and holds a curly one.
   for (let i = at + 1; i < end; i++) {
-    if (family.includes(text[i] as string) && /[\s\u00a0\]]/.test(text[i + 1] ?? ']'))
+    if (family.includes(entryAt(text, i)) && /[\s\u00a0\]]/.test(text[i + 1] ?? ']'))
       return { text: text.slice(at + 1, i), to: i + 1 };
   }
   return undefined;

@@ -1,3 +1,4 @@
+import { namesOf } from '../entries';
 import { escapeHtml } from '../html/escape';
 import type { Writable, WriteContext } from './kind';
 import { writeShortcode } from './shortcode';
@@ -76,7 +77,7 @@ export const spellings = {
 } as const satisfies Readonly<Record<string, SpellingTable>>;
 
 export type Spelling = keyof typeof spellings;
-export const spellingNames = Object.keys(spellings) as [Spelling, ...Spelling[]];
+export const spellingNames = namesOf(spellings);
 
 export const writeSpelling = (spelling: Spelling, w: Writable, context: WriteContext): string =>
   spellings[spelling].write(w, context);

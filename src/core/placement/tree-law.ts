@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { fence } from '../html/fence';
 import { readSource } from '../html/source';
@@ -57,7 +58,7 @@ function within<R extends { from: number; to: number }>(ranges: readonly R[], at
   let high = ranges.length - 1;
   while (low <= high) {
     const mid = (low + high) >> 1;
-    const r = ranges[mid] as R;
+    const r = entryAt(ranges, mid);
     if (at < r.from) high = mid - 1;
     else if (at >= r.to) low = mid + 1;
     else return r;

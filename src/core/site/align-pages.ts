@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { collapse, descendants, bodyOf, childrenOf, type Element, isText } from '../html/tree';
 import { isInvisible } from '../html/content-model';
 import type { PitchAddress } from './pitch-address';
@@ -140,14 +141,14 @@ function longestRising(pairs: [number, number][]): [number, number][] {
     let [low, high] = [0, tails.length];
     while (low < high) {
       const mid = (low + high) >> 1;
-      if ((pairs[tails[mid] as number]?.[1] ?? 0) < y) low = mid + 1;
+      if ((pairs[entryAt(tails, mid)]?.[1] ?? 0) < y) low = mid + 1;
       else high = mid;
     }
-    back[n] = low > 0 ? (tails[low - 1] as number) : -1;
+    back[n] = low > 0 ? entryAt(tails, low - 1) : -1;
     tails[low] = n;
   }
   const row: [number, number][] = [];
-  for (let n = tails.at(-1) ?? -1; n >= 0; n = back[n] as number) row.push(pairs[n] as [number, number]);
+  for (let n = tails.at(-1) ?? -1; n >= 0; n = entryAt(back, n)) row.push(pairs[n] as [number, number]);
   return row.reverse();
 }
 

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { mainBlocks } from './find-regions';
 import type { Outline } from './outline';
 
@@ -38,7 +39,7 @@ export function groupByChrome(outlines: readonly Outline[]): ChromeGroup[] {
   const mains = outlines.map((): readonly number[] => []);
   for (const group of groupBy(leaves)) {
     const core = trusted(group.core);
-    for (const n of group.pages) mains[n] = mainBlocks(outlines[n] as Outline, core);
+    for (const n of group.pages) mains[n] = mainBlocks(entryAt(outlines, n), core);
   }
   return groupBy(outlines.map((o, n) => leavesOf(o, mains[n] ?? [])));
 }
@@ -68,7 +69,7 @@ function commonBlocks(leaves: readonly Signature[]): ReadonlyMap<number, number>
   const counts = new Map<number, number>();
   let sampled = 0;
   for (let n = 0; n < leaves.length; n += step, sampled++) {
-    for (const content of (leaves[Math.floor(n)] as Signature).keys())
+    for (const content of entryAt(leaves, Math.floor(n)).keys())
       counts.set(content, (counts.get(content) ?? 0) + 1);
   }
   const least = Math.max(2, sampled * 0.02);
@@ -139,7 +140,7 @@ function merge(clusters: readonly number[][], signatures: readonly Signature[]):
   const ofGroups = cores.filter((_, n) => (order[n]?.length ?? 0) > 1);
   const inCores = new Set(ofGroups.flatMap((core) => [...core.keys()]));
   for (const [n, pages] of order.entries()) {
-    const own = cores[n] as Signature;
+    const own = entryAt(cores, n);
     const core: Signature =
       pages.length > 1 ? own : new Map([...own].filter(([content]) => inCores.has(content)));
     const home = core.size ? merged.find((m) => alike(m.core, core) >= ALIKE) : undefined;
@@ -152,7 +153,7 @@ function merge(clusters: readonly number[][], signatures: readonly Signature[]):
 function coreOf(pages: readonly number[], signatures: readonly Signature[]): Set<number> {
   const counts = new Map<number, number>();
   for (const page of pages)
-    for (const content of (signatures[page] as Signature).keys())
+    for (const content of entryAt(signatures, page).keys())
       counts.set(content, (counts.get(content) ?? 0) + 1);
   const least = Math.max(pages.length > 1 ? 2 : 1, pages.length * CORE);
   return new Set([...counts].filter(([, n]) => n >= least).map(([content]) => content));
@@ -165,7 +166,7 @@ function weighted(
 ): Signature {
   const weights = new Map<number, number>();
   for (const page of pages)
-    for (const [content, weight] of signatures[page] as Signature)
+    for (const [content, weight] of entryAt(signatures, page))
       if (core.has(content)) weights.set(content, weight);
   return weights;
 }

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import type { Outline } from './outline';
 import type { FoundBy, Landmark, RegionFact } from './regions';
 import type { Sign } from './signs';
@@ -65,7 +66,7 @@ class Bands {
     }
   }
   chrome(i: number): number {
-    return this.#chrome[i] as number;
+    return entryAt(this.#chrome, i);
   }
   own(i: number): number {
     return this.o.weight(i) - this.chrome(i);
@@ -112,7 +113,7 @@ function findMain(page: Bands): Found | undefined {
   const { o } = page;
   const byTag = byMeaning(page, 'main');
   if (byTag.length === 1)
-    return { blocks: withoutMenu(page, byTag[0] as number), confidence: 0.98, by: 'meaning' };
+    return { blocks: withoutMenu(page, entryAt(byTag, 0)), confidence: 0.98, by: 'meaning' };
   // Pages that hold the same words throughout (samples, drafts) are read as if they stood alone.
   if (page.own(0) <= o.weight(0) * 0.03) return page.compared ? findMain(new Bands(o, new Set())) : undefined;
   let at = 0;
@@ -121,7 +122,7 @@ function findMain(page: Bands): Found | undefined {
   while (at > 0 && page.chrome(o.parent(at)) === page.chrome(at) && o.parent(at) > 0) at = o.parent(at);
   const run = at > 0 ? neighboursOf(page, at) : [];
   const blocks = run.length > 1 ? run : inner(page, at);
-  const named = blocks.length === 1 && page.sign(blocks[0] as number) === 'main';
+  const named = blocks.length === 1 && page.sign(entryAt(blocks, 0)) === 'main';
   const held = blocks.reduce((sum, b) => sum + page.own(b), 0) / Math.max(1, page.own(0));
   const clean = 1 - blocks.reduce((sum, b) => sum + page.chrome(b), 0) / Math.max(1, o.weight(0));
   return {
@@ -298,7 +299,7 @@ function contiguous(page: Bands, run: readonly number[]): number {
   let n = 1;
   while (
     n < run.length &&
-    kids.indexOf(run[run.length - n - 1] as number) === kids.indexOf(run[run.length - n] as number) - 1
+    kids.indexOf(entryAt(run, run.length - n - 1)) === kids.indexOf(entryAt(run, run.length - n)) - 1
   )
     n++;
   return n;

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { isBlock, isInvisible } from '../html/content-model';
 import {
   attr,
@@ -124,7 +125,7 @@ function choose(body: Element): Map<Element, number> {
   const chosen = new Set<Element>([body]);
   const queue: Element[] = [body];
   for (let q = 0; q < queue.length && chosen.size < BLOCKS; q++) {
-    const kids = elementsIn(queue[q] as Element).filter((k) => !isInvisible(k));
+    const kids = elementsIn(entryAt(queue, q)).filter((k) => !isInvisible(k));
     if (!kids.some(isBlock) || chosen.size + kids.length > BLOCKS) continue;
     for (const kid of kids) {
       chosen.add(kid);
@@ -136,8 +137,7 @@ function choose(body: Element): Map<Element, number> {
   for (let el = stack.pop(); el; el = stack.pop()) {
     index.set(el, index.size);
     const kids = elementsIn(el);
-    for (let i = kids.length - 1; i >= 0; i--)
-      if (chosen.has(kids[i] as Element)) stack.push(kids[i] as Element);
+    for (let i = kids.length - 1; i >= 0; i--) if (chosen.has(entryAt(kids, i))) stack.push(entryAt(kids, i));
   }
   return index;
 }
@@ -211,7 +211,7 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
     if (node.tagName === 'img') addPicture(rows, at, node, next.inLink);
     const kids = node.childNodes;
     for (let i = kids.length - 1; i >= 0; i--)
-      stack.push({ node: kids[i] as Node, block, inLink: next.inLink || isLink });
+      stack.push({ node: entryAt(kids, i), block, inLink: next.inLink || isLink });
   }
 }
 

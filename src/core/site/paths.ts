@@ -24,6 +24,13 @@ export function parsePath(name: string): { ok: true; value: PagePath } | { ok: f
   return { ok: true, value: kept.join('/').normalize('NFC') as PagePath };
 }
 
+/** A path that the code itself names. @throws RangeError where it is none. */
+export function pagePath(name: string): PagePath {
+  const parsed = parsePath(name);
+  if (!parsed.ok) throw new RangeError(parsed.error);
+  return parsed.value;
+}
+
 export const isPagePath = (path: string): boolean => /\.(html?|xhtml|shtml?)$/i.test(path);
 
 /** Whether the last part names a folder's own page. */

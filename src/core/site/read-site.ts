@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { readSource, textOf } from '../html/source';
 import { bodyOf } from '../html/tree';
 import { groupByChrome } from './chrome';
@@ -85,7 +86,7 @@ const inThisThread: SurveyAll = async (paths, files, onPage) => {
   const coming: Promise<Uint8Array>[] = [];
   for (const [n, path] of paths.entries()) {
     for (let ahead = n + coming.length; ahead < Math.min(paths.length, n + AHEAD); ahead++) {
-      const bytes = files.read(paths[ahead] as PagePath);
+      const bytes = files.read(entryAt(paths, ahead));
       bytes.catch(() => {});
       coming.push(bytes);
     }
@@ -166,12 +167,12 @@ async function readChrome(
   for (const [id, group] of groups.entries()) {
     for (const n of group.pages) {
       groupOf[n] = id;
-      const path = surveys[n]?.path as PagePath;
-      regions[n] = withOwnersWord(findRegions(outlines[n] as Outline, group.core), says.get(path));
+      const path = entryAt(surveys, n).path;
+      regions[n] = withOwnersWord(findRegions(entryAt(outlines, n), group.core), says.get(path));
     }
     const model =
       group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;
-    const path = surveys[model]?.path as PagePath;
+    const path = entryAt(surveys, model).path;
     chrome.push({
       id,
       pages: group.pages.length,

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { isInvisible, type Neighbour } from '../html/content-model';
 import { textOf } from '../html/source';
 import { attr, childrenOf, type Element, find, isElement, isText, type Node } from '../html/tree';
@@ -62,7 +63,7 @@ function firstText(el: Element): string {
     if (isText(next)) out += `${next.value.trim().slice(0, LETTERS)} `;
     else if (!isElement(next) || !isInvisible(next)) {
       const kids = childrenOf(next);
-      for (let i = kids.length - 1; i >= 0; i--) stack.push(kids[i] as Node);
+      for (let i = kids.length - 1; i >= 0; i--) stack.push(entryAt(kids, i));
     }
   }
   return out;
@@ -78,7 +79,7 @@ function sketch(words: readonly string[]): string {
     for (let i = 0; i < word.length; i++) h = Math.imul(h ^ word.charCodeAt(i), 0x01000193);
     for (let r = 0; r < ROWS; r++) {
       const mixed = Math.imul(h ^ (r * 0x9e3779b1), 0x85ebca6b);
-      least[r] = Math.min(least[r] as number, (mixed ^ (mixed >>> 15)) >>> 0);
+      least[r] = Math.min(entryAt(least, r), (mixed ^ (mixed >>> 15)) >>> 0);
     }
   }
   return least.map((n) => (n >>> 16).toString(16).padStart(4, '0')).join('');
@@ -105,8 +106,7 @@ export function lookalikesOf(blocks: readonly SignedBlock[]): ReadonlySet<Signat
     // A row that very many blocks have is a word they all use.
     if (list.length > 60) continue;
     for (const a of list)
-      for (const b of list)
-        if (a !== b && apart(blocks[a] as SignedBlock, blocks[b] as SignedBlock)) count(shared, a, b);
+      for (const b of list) if (a !== b && apart(entryAt(blocks, a), entryAt(blocks, b))) count(shared, a, b);
   }
   return new Set(
     [...shared]

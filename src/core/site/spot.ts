@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { canPart, isBlock, isContainer, isInvisible, type Neighbour } from '../html/content-model';
 import {
   ancestors,
@@ -59,8 +60,8 @@ function spotsIn(container: Element): Spot[] {
   const row = itemsOf(container);
   const spots: Spot[] = [];
   for (let i = 0; i + 1 < row.length; i++) {
-    const left = row[i] as Neighbour;
-    const right = row[i + 1] as Neighbour;
+    const left = entryAt(row, i);
+    const right = entryAt(row, i + 1);
     if (!canPart(container, left, right)) continue;
     const spot = spotBetween(container, left, right);
     if (spot) spots.push(spot);

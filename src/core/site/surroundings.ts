@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { isInvisible, type Neighbour } from '../html/content-model';
 import { ancestors, descendants, type Element, elementsIn } from '../html/tree';
 import { fingerprint } from '../hash';
@@ -37,7 +38,7 @@ export function outsideOf(page: ParsedPage, container: Element): PitchAddress['o
     if (!up) break;
     const kids = elementsIn(up).filter((e) => !isInvisible(e));
     const i = kids.indexOf(at);
-    const sig = (n: number): Signature => (kids[n] ? signatureOf(page, kids[n] as Element, up) : '');
+    const sig = (n: number): Signature => (kids[n] ? signatureOf(page, entryAt(kids, n), up) : '');
     found = [sig(i - 1), sig(i + 1)];
     at = up;
   }

@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { lineAt, readFences } from '../html/fence';
 import { type PageSource, textOf } from '../html/source';
 import {
@@ -202,7 +203,7 @@ function gather(doc: Document): Seen {
   for (let node = stack.pop(); node; node = stack.pop()) {
     if (isElement(node)) note(seen, node);
     const kids = childrenOf(node);
-    for (let i = kids.length - 1; i >= 0; i--) if (!isText(kids[i] as Node)) stack.push(kids[i] as Node);
+    for (let i = kids.length - 1; i >= 0; i--) if (!isText(entryAt(kids, i))) stack.push(entryAt(kids, i));
   }
   return seen;
 }

@@ -1,4 +1,5 @@
-import type { Neighbour } from '../html/content-model';
+import { entryAt } from '../entries';
+
 import type { PitchAddress } from './pitch-address';
 import { rootOf } from './pitch';
 import type { ParsedPage } from './read-page';
@@ -92,7 +93,7 @@ function rowAround(page: ParsedPage, spot: Spot): [Signature, Signature, Signatu
   const items = rowItems(spot.container);
   const at = gapIndex(items, spot.left, spot.right);
   const sig = (n: number): Signature =>
-    n < 0 || n >= items.length ? BEYOND : signatureOf(page, items[n] as Neighbour, spot.container);
+    n < 0 || n >= items.length ? BEYOND : signatureOf(page, entryAt(items, n), spot.container);
   return [sig(at - 1), sig(at), sig(at + 1), sig(at + 2)];
 }
 

@@ -1,3 +1,4 @@
+import { namesOf } from '../entries';
 import { type Minor, minor, sum } from '../money/minor';
 import type { BasketLine } from './basket';
 import { type WeightUnit, weightText } from './weight';
@@ -57,7 +58,7 @@ export const measures = {
 } as const satisfies Readonly<Record<string, Measure>>;
 
 export type MeasureName = keyof typeof measures;
-export const measureNames = Object.keys(measures) as [MeasureName, ...MeasureName[]];
+export const measureNames = namesOf(measures);
 export const measureOf = (name: MeasureName): Measure => measures[name];
 
 export function piecesOf(sent: readonly Sent[]): number {

@@ -1,3 +1,4 @@
+import { namesOf } from '../entries';
 import type { StepText, StepWords } from '../languages/language';
 import type { Goes } from './goes';
 
@@ -98,7 +99,7 @@ export const payKindTable = {
 } as const satisfies Readonly<Record<string, PayKindTable>>;
 
 export type PayKind = keyof typeof payKindTable;
-export const payKinds = Object.keys(payKindTable) as [PayKind, ...PayKind[]];
+export const payKinds = namesOf(payKindTable);
 export const isPayKind = (name: string): name is PayKind => payKinds.some((known) => known === name);
 export const payKindOf = (kind: PayKind): PayKindTable => payKindTable[kind];
 

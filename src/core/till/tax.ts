@@ -1,3 +1,4 @@
+import { entryAt } from '../entries';
 import { compareCodes } from '../compare';
 import { add, allocate, type Minor, subtract, sum, times, zero } from '../money/minor';
 import { type BasketLine, inOrderOfIds } from './basket';
@@ -93,7 +94,7 @@ export function taxOf(
   place: Place,
 ): Taxed {
   const order = inOrderOfIds(lines);
-  const sorted = order.map((n) => ({ line: lines[n] as BasketLine, amount: amounts[n] ?? zero }));
+  const sorted = order.map((n) => ({ line: entryAt(lines, n), amount: amounts[n] ?? zero }));
   const goods = sorted.map(
     ({ line, amount }): Part => ({
       amount,
@@ -112,7 +113,7 @@ export function taxOf(
       : { gross: add(amount, tax), net: amount, tax, rate };
   });
   const ofLines: TaxedPart[] = [];
-  for (const [at, n] of order.entries()) ofLines[n] = taxed[at] as TaxedPart;
+  for (const [at, n] of order.entries()) ofLines[n] = entryAt(taxed, at);
   return {
     lines: ofLines,
     shipping: taxed.slice(lines.length),
@@ -155,7 +156,7 @@ function onceForEach<Key>(
   const out = parts.map(() => zero);
   for (const own of groups(parts, (a, b) => equal(keyOf(a), keyOf(b)))) {
     const amounts = own.map((n) => parts[n]?.amount ?? zero);
-    const whole = tax(sum(amounts), parts[own[0] ?? 0] as Part);
+    const whole = tax(sum(amounts), entryAt(parts, own[0] ?? 0));
     if (whole === 0) continue;
     const shares = allocate(whole, amounts);
     for (const [i, n] of own.entries()) out[n] = shares[i] ?? zero;
@@ -167,7 +168,7 @@ function onceForEach<Key>(
 function groups<T>(all: readonly T[], alike: (a: T, b: T) => boolean): number[][] {
   const out: number[][] = [];
   for (const [n, one] of all.entries()) {
-    const own = out.find((g) => alike(all[g[0] ?? 0] as T, one));
+    const own = out.find((g) => alike(entryAt(all, g[0] ?? 0), one));
     if (own) own.push(n);
     else out.push([n]);
   }
@@ -195,11 +196,11 @@ function shippingParts(
   }
   const sent = sorted.flatMap(({ line, amount }, n) => (line.ships ? [{ line, amount, at: n }] : []));
   const shares = allocate(shipping, weightsOf(sent));
-  const parts = sent.map(({ at }, n): Part => ({ ...(goods[at] as Part), amount: shares[n] ?? zero }));
+  const parts = sent.map(({ at }, n): Part => ({ ...entryAt(goods, at), amount: shares[n] ?? zero }));
   return groups(parts, (a, b) => a.home === b.home && same(a.rate, b.rate))
     .map(
       (own): Part => ({
-        ...(parts[own[0] ?? 0] as Part),
+        ...entryAt(parts, own[0] ?? 0),
         amount: sum(own.map((n) => parts[n]?.amount ?? zero)),
       }),
     )
@@ -219,9 +220,9 @@ function weightsOf(sent: readonly { readonly line: BasketLine; readonly amount: 
 function rowsOf(parts: readonly TaxedPart[]): TaxRow[] {
   return groups(parts, (a, b) => same(a.rate, b.rate))
     .map((own): TaxRow => {
-      const of = own.map((n) => parts[n] as TaxedPart);
+      const of = own.map((n) => entryAt(parts, n));
       return {
-        ...(of[0] as TaxedPart).rate,
+        ...entryAt(of, 0).rate,
         taxable: sum(of.map((p) => p.net)),
         tax: sum(of.map((p) => p.tax)),
       };

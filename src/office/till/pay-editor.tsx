@@ -1,3 +1,4 @@
+import { entryAt } from '../../core/entries';
 import { ArrowDown, ArrowUp, Plus, X } from 'lucide-react';
 import { isValidIBAN } from 'ibantools';
 import { type PayKind, payKindOf, payKinds, viaProvider } from '../../core/till/pay-kinds';
@@ -9,15 +10,18 @@ import type { Part } from './use-till';
 import { payEditor as say } from '../words/till';
 
 const fresh = (kind: PayKind): PayWay =>
-  payRules.parse({
-    ways: [
-      {
-        id: `${kind}-${Math.random().toString(36).slice(2, 8)}`,
-        kind,
-        words: payKindOf(kind).owner.words ?? '',
-      },
-    ],
-  }).ways[0] as PayWay;
+  entryAt(
+    payRules.parse({
+      ways: [
+        {
+          id: `${kind}-${Math.random().toString(36).slice(2, 8)}`,
+          kind,
+          words: payKindOf(kind).owner.words ?? '',
+        },
+      ],
+    }).ways,
+    0,
+  );
 
 /** How money comes in, in the order in which shoppers are offered it. */
 export function PayEditor({ part, view }: { part: Part<'pay'>; view: TillView }) {

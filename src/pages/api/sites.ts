@@ -1,3 +1,4 @@
+import { bytesOf } from '../_upload';
 import type { APIRoute } from 'astro';
 import type { Origin } from '../../services/sites/bring-in';
 
@@ -19,10 +20,8 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
   const withOrigin = (work: (origin: Origin) => Promise<void>): Promise<void> =>
     folder !== null
       ? work({ how: 'folder', folder: folder.trim().replace(/(.)\/+$/, '$1') })
-      : app.services.uploads.withUpload(
-          (request.body ?? new Blob([]).stream()) as unknown as AsyncIterable<Uint8Array>,
-          'siteZip',
-          (bytes) => work({ how: 'zip', fileName, bytes }),
+      : app.services.uploads.withUpload(bytesOf(request), 'siteZip', (bytes) =>
+          work({ how: 'zip', fileName, bytes }),
         );
   const text = new TextEncoder();
   const stream = new ReadableStream({

@@ -4,7 +4,7 @@ import { applyEdits, type Edit, insertion } from '../../core/html/edits';
 import { listRegions } from '../../core/site/pitch';
 import { listSpots } from '../../core/site/spot';
 import { isOfSite } from '../../core/site/served';
-import { isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
+import { pagePath, isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
 import type { Ctx } from '../../services/context';
@@ -62,7 +62,7 @@ function pathOf(
   asked: string,
 ): PagePath | undefined {
   const known = (p: string) => site.manifest[p] !== undefined || shopPages.some((s) => s.path === p);
-  if (asked !== '/') return resolveLink('index.html' as PagePath, asked, known);
+  if (asked !== '/') return resolveLink(pagePath('index.html'), asked, known);
   return ['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath | undefined;
 }
 

@@ -191,7 +191,7 @@ async function sendReview(shop: Shop, c: ReviewCall): Promise<void> {
   } catch (error) {
     const { status, body } = problem(error);
     if (!body.fields) throw error;
-    return askReview(shop, c, s, own, { values, errors: body.fields as Record<string, string>, status });
+    return askReview(shop, c, s, own, { values, errors: body.fields, status });
   }
   const back = backToSite(shop.ctx, s);
   await shop.page(

@@ -177,8 +177,8 @@ async function pay(shop: Shop, c: CartCall): Promise<void> {
   } catch (error) {
     const { status, body } = problem(error);
     if (status >= 500 && status !== 502) throw error;
-    const errors = (body.fields ?? {}) as Record<string, string>;
-    const form = { values, errors, problem: body.fields ? undefined : String(body.title) };
+    const errors = body.fields ?? {};
+    const form = { values, errors, problem: body.fields ? undefined : body.title };
     const cart = await readCart(ctx, s, token);
     fragment(c, await checkoutHtml(shop, c, s, cart, form), cart.pieces, status);
   }

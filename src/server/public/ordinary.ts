@@ -227,7 +227,7 @@ async function pay(shop: Shop, c: CartCall): Promise<void> {
   } catch (error) {
     const { status, body } = problem(error);
     if (status >= 500 && status !== 502) throw error;
-    const errors = (body.fields ?? {}) as Record<string, string>;
+    const errors = body.fields ?? {};
     const form = { values, errors, ...(!body.fields && { problem: String(body.title) }) };
     await checkout(shop, c, form, status);
   }

@@ -1,3 +1,4 @@
+import { oldestKey } from '../../core/entries';
 import { createHash } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
@@ -105,7 +106,7 @@ export class PreparedAnswers {
         this.#ready.set(address, { answer, until }),
       () => ours.get(address)?.made === made && ours.delete(address),
     );
-    if (ours.size > PreparedAnswers.LIMIT) this.#forget(ours, ours.keys().next().value as string);
+    if (ours.size > PreparedAnswers.LIMIT) this.#forget(ours, oldestKey(ours) ?? '');
     return made;
   }
 

@@ -1,3 +1,4 @@
+import { oldestKey } from '../../core/entries';
 import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import { type CategoryNode, categoryTree, isIn, pathsNow } from '../../core/goods/category';
 import { type Order, sorted } from '../../core/goods/choose';
@@ -169,7 +170,7 @@ function ordering(shown: readonly Product[], lang: string): Catalogue['inOrder']
     const known = lists.get(key);
     if (known) return known;
     const made = make();
-    if (lists.size >= LISTS) lists.delete(lists.keys().next().value as string);
+    if (lists.size >= LISTS) lists.delete(oldestKey(lists) ?? '');
     lists.set(key, made);
     return made;
   };

@@ -1,3 +1,4 @@
+import { oldestKey } from '../../core/entries';
 import type { Product, Variant } from '../../core/goods/product';
 import type { Store } from '../../data/database';
 import type { Ctx } from '../context';
@@ -40,7 +41,7 @@ export async function keepPreview(
   kept.set(ctx.store, own);
   const token = newToken();
   own.set(token, { siteId: site.row.id, product });
-  if (own.size > KEPT) own.delete(own.keys().next().value as string);
+  if (own.size > KEPT) own.delete(oldestKey(own) ?? '');
   return { token };
 }
 

@@ -1,7 +1,7 @@
 import { dateFormat } from '../../core/intl';
 import { and, eq } from 'drizzle-orm';
 import { ICalCalendarMethod, ICalEventStatus, default as ical } from 'ical-generator';
-import type { LetterKind } from '../../core/letters/kinds';
+import { isLetterKind, type LetterKind } from '../../core/letters/kinds';
 import { type LetterFigures, letterOf, type Written, writeLetter } from '../../core/letters/render';
 import { formatMoney } from '../../core/money/format';
 import { fill, type StepWords, stepWordsIn, wordsIn } from '../../core/languages/languages';
@@ -36,7 +36,9 @@ export async function compose(
 ): Promise<Composed | undefined> {
   const site = await loadSite(ctx, { id: row.siteId });
   const rules = await readRules(ctx.store.db, row.siteId);
-  const kind = row.kind as LetterKind;
+  const { kind } = row;
+  // A letter of a kind that is gone is not written any more.
+  if (!isLetterKind(kind)) return undefined;
   const words = letterOf(kind, rules.letters, site.row.locale);
   if (!words.on) return undefined;
   const written = { fromName: site.row.name, replyTo: rules.seller.email, calendar: '' };

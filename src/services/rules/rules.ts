@@ -1,3 +1,4 @@
+import { oldestKey } from '../../core/entries';
 import { eq, sql } from 'drizzle-orm';
 import { isValidIBAN } from 'ibantools';
 import { z } from 'zod';
@@ -8,6 +9,8 @@ import { ruleFaults, tillRules, type TillRules } from '../../core/till/rules';
 import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { liveChanges, sites, tills } from '../../data/schema';
+import { setUpLifts } from '../../data/schema/lifts';
+import { readVersioned } from '../../data/versioned';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import {
@@ -91,11 +94,11 @@ function rulesFrom(siteId: string, rules: string | null, setUp: string | null): 
   const read = frozen(
     rules
       ? withStateCodes(tillRules.parse(JSON.parse(rules)), (_, state) => state)
-      : usualRules(setUp ? (JSON.parse(setUp) as KeptSetUp) : null),
+      : usualRules(setUp ? readVersioned<KeptSetUp>(setUp, setUpLifts) : null),
   );
   lastRead.delete(siteId);
   lastRead.set(siteId, { text, rules: read });
-  if (lastRead.size > SITES) lastRead.delete(lastRead.keys().next().value as string);
+  if (lastRead.size > SITES) lastRead.delete(oldestKey(lastRead) ?? '');
   return read;
 }
 

@@ -1,7 +1,7 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { findShortcodes } from '../../core/placement/find-shortcodes';
 import { attr, descendants } from '../../core/html/tree';
-import type { PagePath } from '../../core/site/paths';
+import { pagePath } from '../../core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import { describePlacement } from '../../core/placement/placement';
 import type { Spelling } from '../../core/placement/spelling';
@@ -177,7 +177,7 @@ function isIt(e: Parameters<typeof attr>[0], { spelling, placement, kind }: Ques
 }
 
 async function fetchPage(url: string): Promise<ParsedPage> {
-  const parsed = parsePageFile('page.html' as PagePath, await visit(url));
+  const parsed = parsePageFile(pagePath('page.html'), await visit(url));
   if ('problem' in parsed) throw unreachable(parsed.problem);
   return parsed.page;
 }

@@ -10,7 +10,7 @@ import { type ContentWrap, contentWrap } from '../../core/placement/content-wrap
 import { changeMenu } from '../../core/placement/change-menu';
 import { buildShopPage, chooseModel, parsedShopPage, rebasedPage } from '../../core/placement/shop-page';
 import { shopPageMain } from '../../core/placement/shop-page-main';
-import { FileIndex, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
+import { pagePath, FileIndex, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
 import { type PageFacts, type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { ShopAddress } from '../../core/site/set-up';
 import { Recent } from '../cache';
@@ -73,7 +73,7 @@ export async function buildSitePage(
   const hrefs = Object.fromEntries(
     pages
       .filter((p) => p.part !== 'moved')
-      .map((p) => [p.part, rebaseLink(p.address.slice(1) || './', 'index.html' as PagePath, page.path)]),
+      .map((p) => [p.part, rebaseLink(p.address.slice(1) || './', pagePath('index.html'), page.path)]),
   );
   const built = parsedShopPage(page.path, model, {
     part,
@@ -112,7 +112,7 @@ export function movedPage(
   page: ShopPage,
 ): Uint8Array {
   const to = shopPagesOf(site, shop).find((p) => p.part === 'shop') ?? page;
-  const way = rebaseLink(to.address.slice(1) || './', 'index.html' as PagePath, page.path);
+  const way = rebaseLink(to.address.slice(1) || './', pagePath('index.html'), page.path);
   const href = escapeHtml(way);
   // The script keeps what was asked for, a product say. Where a policy forbids it, the page leads on without, a moment later.
   const leadOn = `location.replace(${JSON.stringify(way).replace(/</g, '\\u003c')}+location.search+location.hash)`;

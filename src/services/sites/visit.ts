@@ -2,6 +2,7 @@ import { lookup } from 'node:dns';
 import { type IncomingMessage, request as plainRequest } from 'node:http';
 import { request as safeRequest } from 'node:https';
 import type { LookupFunction } from 'node:net';
+import { collect } from '../collect';
 import { BeyondLimit, unreachable } from '../errors';
 import { limits, limitText } from '../../core/limits';
 
@@ -56,18 +57,11 @@ function ask(url: string): Promise<IncomingMessage> {
 }
 
 async function bytesOf(answer: IncomingMessage): Promise<Buffer> {
-  const chunks: Buffer[] = [];
-  let size = 0;
-  for await (const chunk of answer) {
-    size += (chunk as Buffer).length;
-    if (size > limits.visitedPage.most) {
-      answer.destroy();
-      throw new BeyondLimit(
-        'visitedPage',
-        `That page is larger than ${limitText('visitedPage')}, so it was not looked at.`,
-      );
-    }
-    chunks.push(chunk as Buffer);
-  }
-  return Buffer.concat(chunks);
+  return collect(answer, limits.visitedPage.most, () => {
+    answer.destroy();
+    return new BeyondLimit(
+      'visitedPage',
+      `That page is larger than ${limitText('visitedPage')}, so it was not looked at.`,
+    );
+  });
 }

@@ -1,5 +1,5 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import type { LetterKind } from '../../core/letters/kinds';
+import { isLetterKind } from '../../core/letters/kinds';
 import { letterOf } from '../../core/letters/render';
 import { nextActs, type OrderAct, type Shelf, shelfOf } from '../../core/till/order-life';
 import { lineGross, shippingGross } from '../../core/till/refund';
@@ -288,7 +288,8 @@ type LetterRow = Kept['post'][number];
 /** Letters that will be looked at and left out are no news. */
 function isNews({ state, kind }: LetterRow, { rules }: Kept, site: Site, files: boolean): boolean {
   if (state !== 'waiting') return true;
-  return letterOf(kind as LetterKind, rules.letters, site.row.locale).on && (kind !== 'files' || files);
+  if (!isLetterKind(kind)) return false;
+  return letterOf(kind, rules.letters, site.row.locale).on && (kind !== 'files' || files);
 }
 
 const letterLine = (l: LetterRow): OrderView['letters'][number] => ({

@@ -1,3 +1,4 @@
+import { bytesOf } from '../../_upload';
 import { endpoint } from '../../_endpoint';
 
 /** Brings a newer version of the owner's files into the draft: a ZIP as the body, or the site's folder read once more. */
@@ -6,9 +7,7 @@ export const POST = endpoint('POST newer', async ({ app, site, request, query })
     return app.services.newer.readAgain(app.ctx, site);
   const fileName = query.name ?? 'site.zip';
   const { uploads } = app.services;
-  return uploads.withUpload(
-    (request.body ?? new Blob([]).stream()) as unknown as AsyncIterable<Uint8Array>,
-    'siteZip',
-    (bytes) => app.services.newer.bringInNewer(app.ctx, site, { how: 'zip', fileName, bytes }),
+  return uploads.withUpload(bytesOf(request), 'siteZip', (bytes) =>
+    app.services.newer.bringInNewer(app.ctx, site, { how: 'zip', fileName, bytes }),
   );
 });

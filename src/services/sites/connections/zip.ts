@@ -1,4 +1,4 @@
-import type { PagePath } from '../../../core/site/paths';
+import { pagePath } from '../../../core/site/paths';
 import { readZip } from '../../reading/read-zip';
 import { packZip } from '../host';
 import type { ConnectionKind, Kept } from './connection';
@@ -26,5 +26,5 @@ export const zip: ConnectionKind<Uploaded, { readonly fileName: string }> = {
 function withoutCommonFolder(files: Kept): Kept {
   const top = files[0]?.[0].split('/')[0];
   if (!top || !files.every(([path]) => path.startsWith(`${top}/`))) return files;
-  return withoutCommonFolder(files.map(([path, hash]) => [path.slice(top.length + 1) as PagePath, hash]));
+  return withoutCommonFolder(files.map(([path, hash]) => [pagePath(path.slice(top.length + 1)), hash]));
 }

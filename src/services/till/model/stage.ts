@@ -1,3 +1,4 @@
+import { entryAt } from '../../../core/entries';
 import { cp, mkdtemp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Webhook } from 'standardwebhooks';
@@ -172,7 +173,7 @@ export class Stage {
   }
 
   shopper(n: number): Shopper {
-    return this.shoppers[n % this.shoppers.length] as Shopper;
+    return entryAt(this.shoppers, n % this.shoppers.length);
   }
 
   async deliver(notice: Notice): Promise<void> {

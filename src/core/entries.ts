@@ -2,7 +2,7 @@
  * What stands at a place of a list where something is known to stand: loops and searches that never leave the list.
  * @throws RangeError where nothing does, which is a fault of the code that asked.
  */
-export function at<T>(list: ArrayLike<T>, index: number): T {
+export function entryAt<T>(list: ArrayLike<T>, index: number): T {
   const found = list[index];
   if (found === undefined) throw new RangeError(`nothing stands at ${index} of ${list.length}`);
   return found;
