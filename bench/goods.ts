@@ -1,3 +1,4 @@
+import { entryAt } from '../src/core/entries';
 import { type ChildProcess, spawn } from 'node:child_process';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -67,7 +68,7 @@ function shuffled<T>(list: readonly T[]): T[] {
   const out = [...list];
   for (let i = out.length - 1; i > 0; i--) {
     const j = order(i + 1);
-    [out[i], out[j]] = [out[j] as T, out[i] as T];
+    [out[i], out[j]] = [entryAt(out, j), entryAt(out, i)];
   }
   return out;
 }
@@ -124,7 +125,7 @@ export async function goods(): Promise<Figure[]> {
         { env: { ...process.env, BODY: body }, stdio: ['ignore', 'pipe', 'inherit'] },
       ),
     );
-    await heard(servers[0] as ChildProcess, /ready/);
+    await heard(entryAt(servers, 0), /ready/);
     const headers = { host: `shop.localhost:${demo.port + 1}` };
     const rate = async (port: number, paths: readonly string[]) =>
       (
@@ -142,7 +143,7 @@ export async function goods(): Promise<Figure[]> {
     const many = ['', 'newest', 'cheapest', 'name'].flatMap((sort) =>
       Array.from({ length: pages }, (_, n) => address(n + 1, sort)),
     );
-    const rates = { bare: [] as number[], cached: [] as number[], made: [] as number[] };
+    const rates: Record<'bare' | 'cached' | 'made', number[]> = { bare: [], cached: [], made: [] };
     for (let i = 0; i < ROUNDS; i++) {
       rates.bare.push(await rate(4869, ['/']));
       rates.cached.push(await rate(demo.port + 1, [address(3, '')]));
@@ -208,7 +209,7 @@ async function searches(ctx: Ctx, siteId: string): Promise<{ p95: number; median
   for (let n = 0; n < 500; n++) {
     const words = [pick(things), pick(manners), pick(woods)]
       .slice(0, 1 + (n % 3))
-      .map((w) => (forms[n % forms.length] as (w: string) => string)(w))
+      .map((w) => entryAt(forms, n % forms.length)(w))
       .join(' ');
     const began = performance.now();
     await index.search(words);

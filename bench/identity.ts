@@ -1,3 +1,4 @@
+import { entryAt } from '../src/core/entries';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { strip } from '../src/core/html/fence';
@@ -5,7 +6,7 @@ import { holdsTreeLaw, type PlaceContext, placeOnPage } from '../src/core/placem
 import { type Placement, placement } from '../src/core/placement/placement';
 import { spellingNames } from '../src/core/placement/spelling';
 import { listPitches } from '../src/core/site/pitch';
-import { isPagePath, type PagePath } from '../src/core/site/paths';
+import { isPagePath, pagePath, type PagePath } from '../src/core/site/paths';
 import { parsePageFile } from '../src/core/site/read-page';
 import { openSite } from '../src/services/reading/open-site';
 import { labelledSites } from './labels/chrome';
@@ -44,7 +45,7 @@ export async function identity(): Promise<Figure[]> {
   for (const name of (await readdir(dir)).filter((f) => f.endsWith('.dat'))) {
     const text = await readFile(join(dir, name), 'latin1');
     for (const [n, data] of [...text.matchAll(/(?:^|\n)#data\n([\s\S]*?)\n#errors/g)].entries())
-      tryPage(`${name}-${n}.html` as PagePath, Buffer.from(data[1] ?? '', 'latin1'), next, cases);
+      tryPage(pagePath(`${name}-${n}.html`), Buffer.from(data[1] ?? '', 'latin1'), next, cases);
   }
   return [
     row('every page of the sites', sites),
@@ -67,7 +68,7 @@ function tryPage(path: PagePath, bytes: Uint8Array, next: (below: number) => num
   const { page } = parsed;
   const pitches = listPitches(page);
   const placements: Placement[] = Array.from({ length: Math.min(4, pitches.length) }, (_, n) => {
-    const pitch = pitches[next(pitches.length)] as (typeof pitches)[number];
+    const pitch = entryAt(pitches, next(pitches.length));
     return placement.parse({
       id: `ident00${n}`,
       kind: n % 2 ? 'cart' : 'buy',

@@ -1,3 +1,4 @@
+import { entryAt } from '../src/core/entries';
 import { spawn } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
@@ -55,7 +56,7 @@ async function inTurns<T, R>(
   const out: R[] = [];
   let next = 0;
   const worker = async () => {
-    for (let n = next++; n < all.length; n = next++) out[n] = await work(all[n] as T, n);
+    for (let n = next++; n < all.length; n = next++) out[n] = await work(entryAt(all, n), n);
   };
   await Promise.all(Array.from({ length: atOnce }, worker));
   return out;

@@ -142,9 +142,8 @@ async function timed(work: () => Promise<unknown>): Promise<number> {
 /** Times between frames of the page while something goes on in it. */
 async function frames(page: Page, work: () => Promise<unknown>): Promise<{ median: number; p95: number }> {
   await page.evaluate(() => {
-    const w = window as unknown as { gaps: number[]; stop: boolean };
-    w.gaps = [];
-    w.stop = false;
+    const w = { gaps: [] as number[], stop: false };
+    window.benchFrames = w;
     let last = performance.now();
     const tick = (now: number) => {
       w.gaps.push(now - last);
@@ -155,9 +154,9 @@ async function frames(page: Page, work: () => Promise<unknown>): Promise<{ media
   });
   await work();
   const gaps = await page.evaluate(() => {
-    const w = window as unknown as { gaps: number[]; stop: boolean };
-    w.stop = true;
-    return w.gaps;
+    const w = window.benchFrames;
+    if (w) w.stop = true;
+    return w?.gaps ?? [];
   });
   const sorted = gaps.slice(1).sort((a, b) => a - b);
   return {

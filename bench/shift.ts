@@ -125,25 +125,26 @@ async function look(
     if (/\/v1\/[^/]+\/page\?/.test(r.url())) asked++;
   });
   await page.addInitScript(() => {
-    const w = window as unknown as { seen: { shift: number; paint: number; blocked: number } };
-    w.seen = { shift: 0, paint: 0, blocked: 0 };
+    const seen = { shift: 0, paint: 0, blocked: 0 };
+    window.benchSeen = seen;
     const on = (type: string, hear: (e: PerformanceEntry) => void) =>
       new PerformanceObserver((l) => l.getEntries().forEach(hear)).observe({ type, buffered: true });
     on('layout-shift', (e) => {
-      w.seen.shift += (e as unknown as { value: number }).value;
+      if ('value' in e) seen.shift += Number(e.value);
     });
     on('largest-contentful-paint', (e) => {
-      w.seen.paint = e.startTime;
+      seen.paint = e.startTime;
     });
     on('longtask', (e) => {
-      w.seen.blocked += Math.max(0, e.duration - 50);
+      seen.blocked += Math.max(0, e.duration - 50);
     });
   });
   const cdp = await context.newCDPSession(page);
   await cdp.send('Emulation.setCPUThrottlingRate', { rate: 4 });
   await page.goto(url);
   await page.waitForTimeout(2500);
-  const seen = await page.evaluate(() => (window as unknown as { seen: Omit<Seen, 'asked'> }).seen);
+  const seen = await page.evaluate(() => window.benchSeen);
+  if (!seen) throw new Error('the page was not looked at');
   await context.close();
   return { ...seen, asked };
 }

@@ -1,3 +1,4 @@
+import { messageOf } from '../src/core/result';
 import { isRefusal } from '../src/services/errors';
 import { menu } from './commands/menu';
 import { pitches } from './commands/pitches';
@@ -69,7 +70,7 @@ main(process.argv.slice(2)).then(
   },
   (error: unknown) => {
     const expected = error instanceof UsageError || isRefusal(error);
-    const says = expected ? (error as Error).message : `this should not have happened: ${whole(error)}`;
+    const says = expected ? messageOf(error) : `this should not have happened: ${whole(error)}`;
     process.stderr.write(`stall: ${says}\n`);
     process.exitCode = error instanceof UsageError ? 2 : 3;
   },

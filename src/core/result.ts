@@ -4,5 +4,8 @@
  */
 export type Result<T, E = string> = { ok: true; value: T } | { ok: false; error: E };
 
+/** What an error says, whatever was thrown. */
+export const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
 export const ok = <T>(value: T): { ok: true; value: T } => ({ ok: true, value });
 export const fail = <E>(error: E): { ok: false; error: E } => ({ ok: false, error });

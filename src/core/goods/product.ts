@@ -1,6 +1,7 @@
+import { namesOf } from '../entries';
 import { taxClasses, visibilities } from './choices';
 import { z } from 'zod';
-import { type Minor, zero } from '../money/minor';
+import { zero, minor } from '../money/minor';
 import { goodsKindIds } from './kinds';
 import { downloads, keptFile, noDownloads } from './downloads';
 import { gtinFault } from './gtin';
@@ -17,7 +18,7 @@ const money = (what: string) =>
     .int(`Write ${what} in whole minor units.`)
     .min(0, 'A price is not below nought.')
     .max(1_000_000_000_000, 'That price is too large to be kept exactly.')
-    .transform((n) => n as Minor);
+    .transform(minor);
 const line = (most: number) => z.string().trim().max(most, `At most ${most} characters fit here.`);
 const moment = z.iso.datetime({ offset: true, error: 'Enter a date and a time.' });
 const hash = z.string().regex(/^[0-9a-f]{64}$/, 'This is no picture that was kept.');
@@ -267,7 +268,7 @@ export interface Product extends Omit<ProductForm, 'variants'> {
 }
 
 /** Fields that an owner writes, in the order of the sheet. */
-export const productFields = Object.keys(productInput.shape) as (keyof ProductForm)[];
+export const productFields = namesOf(productInput.shape);
 
 /** A product as its own form again. */
 export const formOf = (p: Product): ProductForm =>

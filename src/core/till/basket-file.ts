@@ -1,17 +1,12 @@
 import { z } from 'zod';
 import { isCurrency } from '../money/currency';
-import { AmountTooLarge, type Minor } from '../money/minor';
+import { AmountTooLarge, minor } from '../money/minor';
 import { fail, ok, type Result } from '../result';
 import { taxClasses } from '../goods/choices';
 import { tillRules } from './rules';
 import { type Asked, workOut, type WorkedSum } from './worked-sum';
 
-const amount = z
-  .number()
-  .int()
-  .min(0)
-  .max(1_000_000_000_000)
-  .transform((n) => n as Minor);
+const amount = z.number().int().min(0).max(1_000_000_000_000).transform(minor);
 
 const idOfLine = (id: string | undefined, n: number): string =>
   id ?? `line-${String(n + 1).padStart(5, '0')}`;

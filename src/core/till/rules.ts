@@ -2,7 +2,7 @@ import { taxClasses } from '../goods/choices';
 import { z } from 'zod';
 import { letterFaults, letterRules } from '../letters/kinds';
 import { exchangeRules } from '../money/exchange';
-import { type Minor, zero } from '../money/minor';
+import { zero, minor } from '../money/minor';
 import { payRules } from './paying';
 import { shippingKinds } from './goes';
 import { measureNames } from './measures';
@@ -18,7 +18,7 @@ const amount = z
   .int('Enter an amount in whole minor units.')
   .min(0, 'An amount is not below nought.')
   .max(1_000_000_000_000)
-  .transform((n) => n as Minor);
+  .transform(minor);
 const percent = z
   .number('Enter a number.')
   .min(0, 'Not below nought.')

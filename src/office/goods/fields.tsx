@@ -59,6 +59,10 @@ export function TextField({
   );
 }
 
+/** The option that a select was set to; nothing for one that is none of them. */
+export const chosenOf = <T extends string>(options: readonly T[], value: string): T | undefined =>
+  options.find((option) => option === value);
+
 export function Choice<T extends string>({
   label,
   value,
@@ -76,7 +80,18 @@ export function Choice<T extends string>({
       <label className="lab" htmlFor={id}>
         {label}
       </label>
-      <select id={id} className="in" value={value} onChange={(e) => onChange(e.target.value as T)}>
+      <select
+        id={id}
+        className="in"
+        value={value}
+        onChange={(e) => {
+          const chosen = chosenOf(
+            options.map(([v]) => v),
+            e.target.value,
+          );
+          if (chosen !== undefined) onChange(chosen);
+        }}
+      >
         {options.map(([v, words]) => (
           <option key={v} value={v}>
             {words}

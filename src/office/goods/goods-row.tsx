@@ -1,3 +1,5 @@
+import { chosenOf } from './fields';
+import { messageOf } from '../../core/result';
 import { type KeyboardEvent, useState } from 'react';
 import { toast } from 'sonner';
 import type { Visibility } from '../../core/goods/choices';
@@ -76,7 +78,14 @@ export function GoodsRow({ n, product: p, ticked, onTick, onOpen }: RowProps) {
         <select
           aria-label={say.whoSees(p.name)}
           value={p.shows}
-          onChange={(e) => void write.shows(e.target.value as Visibility)}
+          onChange={(e) =>
+            void write.shows(
+              chosenOf(
+                visibilityOptions.map(([v]) => v),
+                e.target.value,
+              ) ?? p.shows,
+            )
+          }
         >
           {visibilityOptions.map(([v, words]) => (
             <option key={v} value={v}>
@@ -133,7 +142,7 @@ function useWriteLine(p: GoodsLine) {
       await call(site.slug, 'PUT goods/:id', { id: p.id, body: { fields, counts } });
       refresh('slip', 'bench');
     } catch (error) {
-      toast.error(`${p.name}: ${(error as Error).message}`, { duration: 9000 });
+      toast.error(`${p.name}: ${messageOf(error)}`, { duration: 9000 });
       refresh('goods');
     }
   };

@@ -1,3 +1,4 @@
+import { chosenOf } from './fields';
 import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -187,7 +188,14 @@ function Tools({
         className="in"
         aria-label={say.order}
         value={sort}
-        onChange={(e) => onSort(e.target.value as Sort)}
+        onChange={(e) =>
+          onSort(
+            chosenOf(
+              sorts.map(([v]) => v),
+              e.target.value,
+            ) ?? sort,
+          )
+        }
       >
         {sorts.map(([v, words]) => (
           <option key={v} value={v}>

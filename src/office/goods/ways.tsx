@@ -1,3 +1,4 @@
+import { namesOf } from '../../core/entries';
 import { useQuery } from '@tanstack/react-query';
 import { call } from '../api';
 import { useBoot } from '../shop-context';
@@ -21,7 +22,7 @@ export function GoodsWays({ at, onGo }: { at: GoodsView; onGo: (to: GoodsView) =
   const waiting = useReviews().data?.filter((r) => r.state === 'waiting').length ?? 0;
   return (
     <nav className="gways" aria-label={say.waysOfLookingAtGoods}>
-      {(Object.keys(names) as GoodsView[])
+      {namesOf(names)
         .filter((v) => v !== at)
         .map((v) => (
           <button key={v} type="button" onClick={() => onGo(v)}>

@@ -11,6 +11,15 @@ import { isPayKind, payKindOf } from '../../core/till/pay-kinds';
 import { clock, day, when } from '../ui/when';
 import { orderSheet as say } from '../words/orders';
 
+const paymentStates: ReadonlyMap<string, string> = new Map([
+  ['paid', say.paid],
+  ['declined', say.declined],
+]);
+const buyerTitles: ReadonlyMap<string, string> = new Map([
+  ['collect', say.whoCollectsIt],
+  ['', say.buyer],
+]);
+
 /** "by card"; a kind of an older release is told by its name. */
 const byWay = (kind: string): string => (isPayKind(kind) ? payKindOf(kind).owner.ofOrder : kind);
 
@@ -97,7 +106,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
           <h2 className="lab">{say.payment}</h2>
           {o.payments.map((p) => (
             <p key={p.at + p.state}>
-              {{ paid: say.paid, declined: say.declined }[p.state as string] ?? say.started}
+              {paymentStates.get(p.state) ?? say.started}
               {p.detail && `, ${p.detail}`}
               <br />
               <span className="path">{p.ref}</span>
@@ -201,7 +210,7 @@ function Sum({ order: o }: { order: OrderView }) {
 function Buyer({ order: o }: { order: OrderView }) {
   return (
     <div>
-      <h2 className="lab">{{ collect: say.whoCollectsIt, '': say.buyer }[o.goes as string] ?? say.sendTo}</h2>
+      <h2 className="lab">{buyerTitles.get(o.goes) ?? say.sendTo}</h2>
       <p>
         {o.address.map((line) => (
           <span key={line} className="block">

@@ -1,3 +1,4 @@
+import { messageOf } from '../../core/result';
 import { useQuery } from '@tanstack/react-query';
 import { Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useState } from 'react';
@@ -103,7 +104,7 @@ function useMenuChanges(data: MenuView, onDone: () => void) {
       onDone();
       setPast((p) => after(step, p, changes));
     } catch (e) {
-      toast.error((e as Error).message, { duration: 10_000 });
+      toast.error(messageOf(e), { duration: 10_000 });
       refresh('menu');
     }
   };

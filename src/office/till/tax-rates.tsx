@@ -1,3 +1,4 @@
+import { chosenOf } from '../goods/fields';
 import { Plus, X } from 'lucide-react';
 import { toast } from 'sonner';
 import { type TaxClass, taxClasses } from '../../core/goods/choices';
@@ -148,7 +149,7 @@ function RateRow({
         className="in"
         aria-label={say.classOfRate(place)}
         value={rate.class}
-        onChange={(e) => onChange({ class: e.target.value as TaxClass })}
+        onChange={(e) => onChange({ class: chosenOf(taxClasses, e.target.value) ?? rate.class })}
       >
         {taxClasses.map((c) => (
           <option key={c} value={c}>

@@ -5,7 +5,7 @@ import type { ShippingWay } from '../../core/till/rules';
 import type { WeightUnit } from '../../core/till/weight';
 import type { WorkedSum } from '../../core/till/worked-sum';
 import type { GoodsLine } from '../../services/goods/lines';
-import { TextField } from '../goods/fields';
+import { chosenOf, TextField } from '../goods/fields';
 import { useMoney } from '../shop-context';
 import { shippingEditor as say } from '../words/till';
 import { Amount, Count } from './fields';
@@ -41,7 +41,7 @@ export function WayCard({ way, weight, goods, cart, onChange, onRemove }: Props)
           className="in"
           aria-label={say.priceOf(way.name)}
           value={way.by}
-          onChange={(e) => put({ by: e.target.value as ShippingWay['by'] })}
+          onChange={(e) => put({ by: chosenOf(['flat', ...measureNames], e.target.value) ?? way.by })}
         >
           {bys.map(([v, words]) => (
             <option key={v} value={v}>

@@ -36,13 +36,13 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
           say({ site: site.slug, pages: site.reading.pages.length, notes: site.reading.notes });
         });
       } catch (error) {
-        const e = error as Error;
-        if (e.name !== 'Refusal') app.ctx.log.error({ error: e.stack }, 'bringing in failed');
+        const isOurs = errors.isRefusal(error);
+        if (!isOurs)
+          app.ctx.log.error({ error: error instanceof Error ? error.stack : error }, 'bringing in failed');
         say({
-          problem:
-            e.name === 'Refusal'
-              ? e.message
-              : 'Something went wrong on our side. Nothing was kept; please try again.',
+          problem: isOurs
+            ? error.message
+            : 'Something went wrong on our side. Nothing was kept; please try again.',
         });
       }
       out.close();

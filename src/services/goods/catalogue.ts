@@ -1,3 +1,4 @@
+import { minor } from '../../core/money/minor';
 import { oldestKey } from '../../core/entries';
 import { and, asc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import { type CategoryNode, categoryTree, isIn, pathsNow } from '../../core/goods/category';
@@ -42,7 +43,7 @@ const usual: Omit<ProductForm, 'name' | 'price'> = productInput.parse({ name: 'x
 export const variantOf = (v: VariantRow): Variant => ({
   id: v.id,
   values: v.values,
-  price: v.price as Variant['price'],
+  price: v.price === null ? null : minor(v.price),
   difference: v.difference,
   sku: v.sku,
   gtin: v.gtin,
@@ -65,7 +66,7 @@ export function productOf(
     id: row.id,
     slug: row.slug,
     name: row.name,
-    price: row.price as Product['price'],
+    price: minor(row.price),
     description,
     plain: plainText(description),
     sections: details.sections.map((s) => ({ ...s, text: richText(s.text) })),

@@ -1,3 +1,4 @@
+import { messageOf } from '../../core/result';
 import { isPagePath } from '../../core/site/paths';
 import { sha256 } from '../../data/blobs';
 import type { Ctx } from '../context';
@@ -39,7 +40,7 @@ export async function hasBeenPutUp(ctx: Ctx, site: Site): Promise<PutUp> {
           ? undefined
           : { address: `/${address}`, message: 'is there, but not as it was published' };
       } catch (error) {
-        return { address: `/${address}`, message: (error as Error).message };
+        return { address: `/${address}`, message: messageOf(error) };
       }
     }),
   );

@@ -1,3 +1,4 @@
+import { namesOf } from '../../core/entries';
 import { allCountries } from 'country-region-data';
 import { formatAddress } from 'localized-address-format';
 import isPostalCode, { locales as postcodeCountries } from 'validator/lib/isPostalCode.js';
@@ -43,7 +44,7 @@ export function addressForm(country: string): AddressForm {
     },
     'latin',
   ).join('\n');
-  const parts = (Object.keys(marks) as AddressPart[])
+  const parts = namesOf(marks)
     .filter((p) => written.includes(marks[p]))
     .sort((a, b) => written.indexOf(marks[a]) - written.indexOf(marks[b]));
   const listed = allCountries.find(([, code]) => code === country)?.[2] ?? [];

@@ -175,7 +175,7 @@ export async function spendUses(
     await vouchersIn(tx, order.siteId, codes, now, orderId),
     await usesOf(tx, order.siteId, rules, order.buyer.email, now, orderId),
   ];
-  const left = new Map(found.map((v) => [v.code, v.balance as number]));
+  const left = new Map<string, number>(found.map((v) => [v.code, v.balance]));
   const over = steps.flatMap((s) => {
     const rule = s.kind === 'discount' ? rules.discounts.find((d) => d.id === s.id) : undefined;
     const used = rule && uses[rule.id];
