@@ -1,3 +1,4 @@
+import { kinds } from '../core/placement/kinds';
 import { pathToFileURL } from 'node:url';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { PageData } from './page-data';
@@ -93,6 +94,20 @@ describe('an element of a page', () => {
     expect(asked).toHaveLength(1);
     expect(asked[0]?.searchParams.get('goods')).toBe('creel,trug');
     expect(asked[0]?.searchParams.getAll('w')).toEqual(['row?source=newest']);
+  });
+
+  it('of every kind stands where its shortcode was pasted as text; what is no kind stays as it is', async () => {
+    // Beside the page: none of them asks for anything.
+    const pasted = document.createElement('div');
+    pasted.innerHTML = `${kinds.map((k) => `<p>[stall ${k.kind} shop="${SHOP}"]</p>`).join('')}<p>[stall teapot]</p>`;
+    (await import('./shortcodes')).readShortcodes(pasted);
+    const spelled = kinds.filter((k) => k.built && k.script !== 'none').map((k) => k.element);
+    expect(spelled).toContain('stall-reviews');
+    expect([...pasted.querySelectorAll('*')].map((el) => el.localName).filter((n) => n !== 'p')).toEqual(
+      spelled,
+    );
+    expect(pasted.textContent).toContain('[stall teapot]');
+    for (const name of spelled) expect(customElements.get(name), name).toBeTruthy();
   });
 
   it('that is told what it is for only after it was put in asks for that, and for nothing else', async () => {
