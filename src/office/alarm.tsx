@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { call } from './api';
+import { call, viewKey } from './api';
 import { hrefOf } from './places';
 import { useBoot } from './shop-context';
 import { alarm as say } from './words/frame';
@@ -8,7 +8,7 @@ import { alarm as say } from './words/frame';
 export function Alarm() {
   const { site } = useBoot();
   const { data } = useQuery({
-    queryKey: ['status'],
+    queryKey: viewKey('status'),
     queryFn: () => call(site.slug, 'GET status'),
     refetchInterval: 60_000,
   });

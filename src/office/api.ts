@@ -49,8 +49,33 @@ export const queries = new QueryClient({
   defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
 });
 
+/** Answers that the office remembers, by what they are about. One that is refreshed under another name would never be. */
+export type ViewName =
+  | 'bench'
+  | 'bulk'
+  | 'categories'
+  | 'coverage'
+  | 'diff'
+  | 'goods'
+  | 'handed-out'
+  | 'letters'
+  | 'menu'
+  | 'orders'
+  | 'overview'
+  | 'pitches'
+  | 'reviews'
+  | 'selling'
+  | 'slip'
+  | 'status'
+  | 'takings'
+  | 'till'
+  | 'try';
+
+/** What an answer is remembered by. */
+export const viewKey = (name: ViewName, ...of: readonly unknown[]): readonly unknown[] => [name, ...of];
+
 /** After a change: everything that may show it is asked for again. */
-export const refresh = (...keys: string[]): void => {
+export const refresh = (...keys: readonly ViewName[]): void => {
   for (const key of keys) void queries.invalidateQueries({ queryKey: [key] });
 };
 

@@ -2,10 +2,9 @@ import { type CssNode, generate, parse, walk } from 'css-tree';
 import { contrast, faintest, mix, readable, toHex } from './colour';
 import type { Look } from './look';
 import { inSiteRem, remFor } from './rem';
+import { nearestPassing, needs, remedyFor } from './remedy';
 
-/** WCAG 2.2: text (1.4.3) and the edges of controls (1.4.11). */
-const TEXT = 4.5;
-const EDGE = 3;
+const { text: TEXT, edge: EDGE } = needs;
 
 interface Rule {
   readonly selectors: readonly string[];
@@ -40,12 +39,14 @@ export function findLook(styleSheets: readonly string[]): Look {
       of((s) => s === 'body', 'background-color', 'background') ??
         of(isBody, 'background-color', 'background'),
     ) ?? '#ffffff';
-  const ink = readable(ground, TEXT, colour(of(isBody, 'color')), '#1a1a1a');
+  const ink = asNear(colour(of(isBody, 'color')), ground, TEXT) ?? readable(ground, TEXT, '#1a1a1a');
   const button = buttonRule(rules);
   const linkColour = colour(of((s) => /^a(:link)?$/.test(s), 'color'));
-  const accent =
-    colour(button && pick(button, resolve, 'background-color', 'background')) ?? linkColour ?? ink;
-  const accentInk = readable(accent, TEXT, colour(button && pick(button, resolve, 'color')), ground);
+  const { accent, accentInk } = legible(
+    colour(button && pick(button, resolve, 'background-color', 'background')) ?? linkColour ?? ink,
+    colour(button && pick(button, resolve, 'color')),
+    ground,
+  );
   return {
     ground,
     ink,
@@ -56,7 +57,7 @@ export function findLook(styleSheets: readonly string[]): Look {
     fieldLine: faintest(ink, ground, EDGE + 0.5),
     field: mix(ground, contrast(ground, '#ffffff') < 8 ? '#ffffff' : '#000000', 0.75),
     surface: mix(ground, contrast(ground, '#ffffff') < 8 ? '#ffffff' : '#000000', 0.5),
-    link: readable(ground, TEXT, linkColour, accent, ink),
+    link: asNear(linkColour, ground, TEXT) ?? readable(ground, TEXT, accent, ink),
     danger: readable(ground, TEXT, '#a3243b', '#ff9aa8'),
     font: family(of(isBody, 'font-family') ?? fontOf(of(isBody, 'font'))) ?? 'inherit',
     headingFont: family(of(isHeading, 'font-family') ?? fontOf(of(isHeading, 'font'))) ?? 'inherit',
@@ -64,6 +65,24 @@ export function findLook(styleSheets: readonly string[]): Look {
     radius: length(button && pick(button, resolve, 'border-radius')) ?? '0px',
     width: contentWidth(rules, resolve, rem),
     rem: `${rem}rem`,
+  };
+}
+
+/** A colour of the site's as near as it can be read on the ground; nothing where it says none. */
+const asNear = (own: string | undefined, ground: string, ratio: number): string | undefined =>
+  own && nearestPassing(own, ground, ratio)?.colour;
+
+/** The site's own button, made to be read by the least that is seen; where it says no text, the ground's colour is its text. */
+function legible(
+  fill: string,
+  text: string | undefined,
+  ground: string,
+): { readonly accent: string; readonly accentInk: string } {
+  if (!text) return { accent: fill, accentInk: readable(fill, TEXT, ground) };
+  const remedy = remedyFor(text, fill, TEXT);
+  return {
+    accent: remedy?.move === 'fill' ? remedy.to : fill,
+    accentInk: remedy?.move === 'text' ? remedy.to : text,
   };
 }
 

@@ -7,6 +7,7 @@ import { readSource } from '../html/source';
 import { findLook } from './find-look';
 import { lookOfAttributes } from './old-pages';
 import { look, lookCss } from './look';
+import { difference } from './remedy';
 
 const pairs = (l: ReturnType<typeof findLook>): [string, number][] => [
   ['ink on ground', contrast(l.ink, l.ground)],
@@ -105,6 +106,23 @@ describe('a look found in style sheets', () => {
       Buffer.from('<body bgcolor="red;}x{" text="<b>" link="url(x)"><font face="a\\";}">x</font>'),
     );
     expect(lookOfAttributes(parsePage(strange), strange)).toBe('');
+  });
+
+  it('whose own colours are hard to read moves them as little as it can, and never turns them black', () => {
+    // White on this blue is 3.68 to 1; the site's links and grey text fail on white, too.
+    const found = findLook([
+      'body{background:#fff;color:#7d7d7d} a{color:#4a90d9} .btn{background:#3b82f6;color:#fff}',
+    ]);
+    expect(found.accentInk).toBe('#ffffff');
+    for (const [own, worn] of [
+      ['#3b82f6', found.accent],
+      ['#7d7d7d', found.ink],
+      ['#4a90d9', found.link],
+    ] as const) {
+      expect(difference(own, worn)).toBeGreaterThan(0);
+      expect(difference(own, worn)).toBeLessThan(12);
+    }
+    for (const [what, ratio] of pairs(found)) expect(ratio, what).toBeGreaterThanOrEqual(4.5);
   });
 
   it('follows a dark site', () => {

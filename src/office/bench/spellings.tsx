@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { type Spelling, spellings } from '../../core/placement/spelling';
 import type { BenchView, PlacedView } from '../../services/publishing/bench';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { spellings as say } from '../words/bench';
@@ -123,7 +123,7 @@ function HandOut({
     `${site.liveUrl.startsWith('http') ? site.liveUrl.replace(/\/$/, '') : ''}${view.page.address}`,
   );
   const remembered = useQuery({
-    queryKey: ['handed-out'],
+    queryKey: viewKey('handed-out'),
     queryFn: () => call(site.slug, 'GET arrived'),
   });
   const before = remembered.data?.filter((h) => h.placement === placed.id && h.spelling === spelling) ?? [];

@@ -6,7 +6,7 @@ import type { Placement } from '../../core/placement/placement';
 import type { Pitch } from '../../core/site/pitch';
 import type { GoodsLine } from '../../services/goods/lines';
 import type { BenchView } from '../../services/publishing/bench';
-import { call, queries, refresh } from '../api';
+import { call, queries, refresh, viewKey } from '../api';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
 import { bench as say } from '../words/bench';
@@ -18,18 +18,18 @@ import type { Change } from './settings-panel';
 export function useBenchData(path: string) {
   const { slug } = useBoot().site;
   const bench = useQuery({
-    queryKey: ['bench', path],
+    queryKey: viewKey('bench', path),
     queryFn: () => call(slug, 'GET bench', { query: { page: path } }),
     placeholderData: (old) => old,
   });
   const pitches = useQuery({
-    queryKey: ['pitches', path],
+    queryKey: viewKey('pitches', path),
     queryFn: () => call(slug, 'GET bench/pitches', { query: { page: path } }),
     staleTime: 60_000,
   });
-  const goods = useQuery({ queryKey: ['goods'], queryFn: () => call(slug, 'GET goods') });
-  const overview = useQuery({ queryKey: ['overview'], queryFn: () => call(slug, 'GET overview') });
-  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call(slug, 'GET slip') });
+  const goods = useQuery({ queryKey: viewKey('goods'), queryFn: () => call(slug, 'GET goods') });
+  const overview = useQuery({ queryKey: viewKey('overview'), queryFn: () => call(slug, 'GET overview') });
+  const slip = useQuery({ queryKey: viewKey('slip'), queryFn: () => call(slug, 'GET slip') });
   const pages = useMemo(
     () => overview.data?.columns.flatMap((c) => c.pages).filter((p) => !p.built) ?? [],
     [overview.data],

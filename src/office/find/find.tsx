@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { address } from '../../contract/address';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { benchHref, hrefOf, places } from '../places';
 import { useBoot } from '../shop-context';
 import { Sheet } from '../ui/dialog';
@@ -57,15 +57,15 @@ function useBestChosen() {
 export function Find({ onClose }: { onClose: () => void }) {
   const { site } = useBoot();
   const overview = useQuery({
-    queryKey: ['overview'],
+    queryKey: viewKey('overview'),
     queryFn: () => call(site.slug, 'GET overview'),
   });
   const goods = useQuery({
-    queryKey: ['goods'],
+    queryKey: viewKey('goods'),
     queryFn: () => call(site.slug, 'GET goods'),
   });
   const orders = useQuery({
-    queryKey: ['orders', 'list', ''],
+    queryKey: viewKey('orders', 'list', ''),
     queryFn: () => call(site.slug, 'GET orders'),
   });
   const { chosen, choose, list, onType, onKeyDown, onPointerMove } = useBestChosen();

@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import type { BulkEdit } from '../../core/goods/bulk';
 import { priceEndings } from '../../core/goods/choices';
 import type { BulkPreview } from '../../services/goods/bulk';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { bulkBar as say } from '../words/goods';
 import { type BulkAct, bulkActs, type BulkDraft, editOf, startBulk } from './bulk-edit';
@@ -42,7 +42,7 @@ export function BulkBar({ ids, onDone }: { ids: readonly string[]; onDone: () =>
   const put = (part: Partial<BulkDraft>) => setDraft((d) => ({ ...d, ...part }));
   const edit = editOf(draft, site.currency);
   const preview = useQuery({
-    queryKey: ['bulk', ids, edit],
+    queryKey: viewKey('bulk', ids, edit),
     enabled: edit !== undefined,
     queryFn: () => call(site.slug, 'POST goods/bulk/preview', { body: { ids, edit: edit as BulkEdit } }),
   });

@@ -3,7 +3,7 @@ import { ArrowDown, ArrowLeft, ArrowRight, ArrowUp, Plus, Trash2 } from 'lucide-
 import { type KeyboardEvent, useState } from 'react';
 import { toast } from 'sonner';
 import type { CategoryLine } from '../../services/goods/category-tree';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { GoodsWays, type GoodsView } from './ways';
 import { categoriesView as say } from '../words/goods';
@@ -44,7 +44,7 @@ export function stepOf(
 export function CategoriesView({ onGo }: { onGo: (to: GoodsView) => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
-    queryKey: ['categories'],
+    queryKey: viewKey('categories'),
     queryFn: () => call(site.slug, 'GET categories'),
   });
   const [fresh, setFresh] = useState('');

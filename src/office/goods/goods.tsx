@@ -9,7 +9,7 @@ import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
 import type { Product, ProductForm } from '../../core/goods/product';
 import type { GoodsLine } from '../../services/goods/lines';
-import { call, queries, refresh } from '../api';
+import { call, queries, refresh, viewKey } from '../api';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { OnSlip } from '../ui/mark';
 import { CategoriesView } from './categories-view';
@@ -220,7 +220,7 @@ function List({
 }) {
   const { site } = useBoot();
   const box = useRef<HTMLDivElement>(null);
-  const slip = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
+  const slip = useQuery({ queryKey: viewKey('slip'), queryFn: () => call(site.slug, 'GET slip') });
   const recent = new Set(slip.data?.live.map((l) => l.where));
   const rows = useVirtualizer({
     count: wanted.length,
@@ -387,7 +387,7 @@ function One({
   const goods = useGoods();
   const [draft, setDraft] = useState<ProductForm | null>(null);
   const { data, error } = useQuery({
-    queryKey: ['goods', line?.id ?? 'new'],
+    queryKey: viewKey('goods', line?.id ?? 'new'),
     enabled: line !== undefined,
     queryFn: () => call(site.slug, 'GET goods/:id', { id: line?.id ?? '' }),
   });

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { Product } from '../../core/goods/product';
 import { variantLabel } from '../../core/goods/variants';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { Choice, Part, TextField } from './fields';
 import { ledger as say } from '../words/goods';
@@ -22,7 +22,7 @@ const words: Readonly<Record<string, string>> = {
 export function Ledger({ product }: { product: Product }) {
   const { site } = useBoot();
   const { data } = useQuery({
-    queryKey: ['goods', product.id, 'movements'],
+    queryKey: viewKey('goods', product.id, 'movements'),
     queryFn: () => call(site.slug, 'GET goods/:id/movements', { id: product.id }),
   });
   const label = new Map(product.variants.map((v) => [v.id, variantLabel(v)]));

@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { GoodsLine } from '../../services/goods/lines';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { useGoods as say } from '../words/goods';
 
 export const useGoods = () => {
   const { site } = useBoot();
-  return useQuery({ queryKey: ['goods'], queryFn: () => call(site.slug, 'GET goods') });
+  return useQuery({ queryKey: viewKey('goods'), queryFn: () => call(site.slug, 'GET goods') });
 };
 
 /** Pieces of a product in all, nothing where none of it is counted. */

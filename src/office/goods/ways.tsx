@@ -1,6 +1,6 @@
 import { namesOf } from '../../core/entries';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { ways as say } from '../words/goods';
 
@@ -14,7 +14,7 @@ const names: Readonly<Record<GoodsView, string>> = {
 
 export const useReviews = () => {
   const { site } = useBoot();
-  return useQuery({ queryKey: ['reviews'], queryFn: () => call(site.slug, 'GET reviews') });
+  return useQuery({ queryKey: viewKey('reviews'), queryFn: () => call(site.slug, 'GET reviews') });
 };
 
 /** The ways of looking at goods; the one that is open is not among them. */

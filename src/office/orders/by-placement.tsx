@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import type { OrderView } from '../../services/till/read-order';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { Awning } from '../ui/mark';
 import { byPlacement as say } from '../words/orders';
@@ -13,7 +13,7 @@ export function ByPlacement({ order }: { order: OrderView }) {
   const { site } = useBoot();
   const money = useMoney();
   const { data } = useQuery({
-    queryKey: ['takings', ''],
+    queryKey: viewKey('takings', ''),
     queryFn: () => call(site.slug, 'GET takings'),
     staleTime: 60_000,
   });

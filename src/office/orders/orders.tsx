@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
 import type { OrderView } from '../../services/till/read-order';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { Acts } from './acts';
 import { OrderList } from './order-list';
@@ -46,7 +46,7 @@ function OrderDesk({ onTakings }: { onTakings: () => void }) {
     history.replaceState(null, '', `?id=${to}`);
   };
   const order = useQuery({
-    queryKey: ['orders', id],
+    queryKey: viewKey('orders', id),
     queryFn: () => call(site.slug, 'GET orders/:id', { id: id ?? '' }),
     enabled: id !== null,
     refetchInterval: ({ state }) => (moneyOnItsWay(state.data) ? SOON_MS : REFRESH_MS),

@@ -6,7 +6,7 @@ import { minorDigits } from '../../core/money/currency';
 import type { TakingsBy } from '../../core/till/takings';
 import type { TakingsView } from '../../services/till/takings';
 import { address } from '../../contract/address';
-import { call, filledIn } from '../api';
+import { call, filledIn, viewKey } from '../api';
 import { useBoot, useMoney } from '../shop-context';
 import { takings as say } from '../words/orders';
 
@@ -37,7 +37,7 @@ export default function TakingsPage({ onBack }: { onBack: () => void }) {
   const [span, setSpan] = useState<Span>({ from: '', to: '' });
   const query = filledIn(span);
   const { data, error } = useQuery({
-    queryKey: ['takings', query],
+    queryKey: viewKey('takings', query),
     queryFn: () => call(site.slug, 'GET takings', { query }),
     placeholderData: (before) => before,
   });

@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { toast } from 'sonner';
 import type { OrderRow } from '../../services/till/orders';
-import { call, filledIn, refresh } from '../api';
+import { call, filledIn, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { orderList as say } from '../words/orders';
 
@@ -27,7 +27,7 @@ export function useOrderList(refetchMs: number) {
   };
   const query = filledIn(useDeferredValue(asked));
   const { data, error } = useQuery({
-    queryKey: ['orders', 'list', query],
+    queryKey: viewKey('orders', 'list', query),
     queryFn: () => call(site.slug, 'GET orders', { query }),
     refetchInterval: refetchMs,
     placeholderData: (before) => before,

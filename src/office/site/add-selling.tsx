@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react';
 import { toast } from 'sonner';
 import { countryList, type OptionalPage, optionalPages, type SetUp } from '../../core/site/set-up';
 import type { SellingGuess } from '../../services/sites/add-selling';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { addSelling as say } from '../words/site';
 import { HowItFits } from './how-it-fits';
@@ -23,7 +23,7 @@ const pageWords: Readonly<Record<string, string>> = {
 export function AddSelling({ onDone }: { onDone: () => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
-    queryKey: ['selling'],
+    queryKey: viewKey('selling'),
     queryFn: () => call(site.slug, 'GET selling'),
     staleTime: 0,
   });

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { Reach } from '../../core/placement/reach';
 import type { Coverage, CoverageRow } from '../../services/publishing/coverage';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { coverageLens as say } from '../words/site';
@@ -24,7 +24,7 @@ const SHOWN = 200;
 export function CoverageLens({ onAdd }: { onAdd: () => void }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
-    queryKey: ['coverage'],
+    queryKey: viewKey('coverage'),
     queryFn: () => call(site.slug, 'GET coverage'),
   });
   const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'clicks', down: true });

@@ -4,7 +4,7 @@ import { EditorState } from '@codemirror/state';
 import { EditorView, lineNumbers } from '@codemirror/view';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { fileDiff as say } from '../words/site';
 
 /** Our own colours, and no ornament on folded stretches: its sign is in none of our fonts. */
@@ -38,7 +38,7 @@ const read = [
 /** One file as it is live and as it would be, side by side in its own text; long stretches that are the same are folded. */
 export default function FileDiff({ path, slug }: { path: string; slug: string }) {
   const { data, error } = useQuery({
-    queryKey: ['diff', path],
+    queryKey: viewKey('diff', path),
     queryFn: () => call(slug, 'GET publications/page', { query: { path } }),
     staleTime: 0,
   });

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { HandedOut } from '../../services/sites/hand-out';
-import { call, queries } from '../api';
+import { call, queries, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { handedOutList as say } from '../words/site';
@@ -12,7 +12,10 @@ import { handedOutList as say } from '../words/site';
  */
 export function HandedOutList() {
   const { site } = useBoot();
-  const { data } = useQuery({ queryKey: ['handed-out'], queryFn: () => call(site.slug, 'GET arrived') });
+  const { data } = useQuery({
+    queryKey: viewKey('handed-out'),
+    queryFn: () => call(site.slug, 'GET arrived'),
+  });
   const keep = (all: HandedOut[]) => queries.setQueryData(['handed-out'], all);
   const look = useMutation({
     mutationFn: () => call(site.slug, 'POST arrived/all'),

@@ -5,7 +5,7 @@ import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import type { MenuChange } from '../../core/placement/menu-change';
 import type { MenuView } from '../../services/sites/menus';
-import { call, queries, refresh } from '../api';
+import { call, queries, refresh, viewKey } from '../api';
 import { useKeys } from '../keys';
 import { useBoot } from '../shop-context';
 import { Awning } from '../ui/mark';
@@ -24,7 +24,7 @@ const widths = [
 /** The menu as it stands in the site's own markup: its fit at three widths measured in the real page, the tree to work on, and where the shop lives. */
 export function MenusLens({ onAdd }: { onAdd: () => void }) {
   const { site } = useBoot();
-  const { data, error } = useQuery({ queryKey: ['menu'], queryFn: () => call(site.slug, 'GET menu') });
+  const { data, error } = useQuery({ queryKey: viewKey('menu'), queryFn: () => call(site.slug, 'GET menu') });
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">{say.readingEveryCopyOfTheMenu}</p>;
   if (data.items.length === 0) return <NoMenu shop={data.shop !== null} onAdd={onAdd} />;

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { kinds } from '../../core/placement/kinds';
 import type { PageCard, SiteOverview } from '../../services/sites/overview';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { Awning, OnSlip } from '../ui/mark';
@@ -100,7 +100,7 @@ export function PagesLens({ data: meant }: { data: SiteOverview }) {
 function useAsWritten(data: SiteOverview): SiteOverview {
   const { site } = useBoot();
   const { data: coverage } = useQuery({
-    queryKey: ['coverage'],
+    queryKey: viewKey('coverage'),
     queryFn: () => call(site.slug, 'GET coverage'),
     enabled: data.withCart > 0,
   });

@@ -5,7 +5,7 @@ import type { NewerReport } from '../../services/sites/newer';
 import type { SiteOverview } from '../../services/sites/overview';
 import type { Proof } from '../../services/publishing/publish';
 import { address } from '../../contract/address';
-import { call, refresh } from '../api';
+import { call, refresh, type ViewName, viewKey } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
@@ -13,7 +13,7 @@ import { HandedOutList } from './handed-out-list';
 import { publishingLens as say } from '../words/site';
 
 const FileDiff = lazy(() => import('./file-diff'));
-const everything = [
+const everything: readonly ViewName[] = [
   'slip',
   'overview',
   'bench',
@@ -47,7 +47,7 @@ const verbs = { added: 'new', changed: 'changed', removed: 'goes' } as const;
 function Waiting() {
   const { site } = useBoot();
   const { data, error } = useQuery({
-    queryKey: ['diff'],
+    queryKey: viewKey('diff'),
     queryFn: () => call(site.slug, 'GET publications'),
     staleTime: 0,
   });
@@ -149,7 +149,7 @@ function PutUpSelf() {
 
 function History() {
   const { site } = useBoot();
-  const { data } = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
+  const { data } = useQuery({ queryKey: viewKey('slip'), queryFn: () => call(site.slug, 'GET slip') });
   const back = useMutation({
     mutationFn: (id: string) => call(site.slug, 'POST publications/:id', { id }),
     onSuccess: (done) => {

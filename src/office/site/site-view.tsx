@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { SiteOverview } from '../../services/sites/overview';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { AddSelling } from './add-selling';
 import { CoverageLens } from './coverage-lens';
@@ -26,7 +26,7 @@ export function SiteView() {
   );
   const [adding, setAdding] = useState(() => new URLSearchParams(location.search).has('add'));
   const { data, error } = useQuery({
-    queryKey: ['overview'],
+    queryKey: viewKey('overview'),
     queryFn: () => call(site.slug, 'GET overview'),
   });
   const choose = (to: Lens) => {

@@ -4,12 +4,12 @@ import { type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import type { LiveLine, Slip as SlipData, WaitingLine } from '../../services/sites/slip';
 import { address } from '../../contract/address';
-import { call, refresh } from '../api';
+import { call, refresh, type ViewName, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { day, when } from '../ui/when';
 import { slip as say } from '../words/slip';
 
-const everything = [
+const everything: readonly ViewName[] = [
   'status',
   'letters',
   'slip',
@@ -25,7 +25,7 @@ const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? on
 /** The memory of the office: what waits to be published, and what went live at once. */
 export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () => void; above?: ReactNode }) {
   const { site } = useBoot();
-  const { data } = useQuery({ queryKey: ['slip'], queryFn: () => call(site.slug, 'GET slip') });
+  const { data } = useQuery({ queryKey: viewKey('slip'), queryFn: () => call(site.slug, 'GET slip') });
   const waiting = data?.waiting.length ?? 0;
   if (folded) {
     return (

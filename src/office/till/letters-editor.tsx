@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { letterFacts, type LetterKind } from '../../core/letters/kinds';
 import type { LettersView } from '../../services/letters/preview';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { TextField, Tick } from '../goods/fields';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
@@ -14,7 +14,7 @@ import { lettersEditor as say } from '../words/till';
 export function LettersEditor({ part }: { part: Part<'letters'> }) {
   const { site } = useBoot();
   const { data, error } = useQuery({
-    queryKey: ['letters'],
+    queryKey: viewKey('letters'),
     queryFn: () => call(site.slug, 'GET letters'),
   });
   const [kind, setKind] = useState<LetterKind>('confirmation');

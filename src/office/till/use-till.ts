@@ -2,13 +2,13 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import type { TillRules } from '../../core/till/rules';
-import { call, refresh } from '../api';
+import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { useTill as say } from '../words/till';
 
 export const useTill = () => {
   const { site } = useBoot();
-  return useQuery({ queryKey: ['till'], queryFn: () => call(site.slug, 'GET till') });
+  return useQuery({ queryKey: viewKey('till'), queryFn: () => call(site.slug, 'GET till') });
 };
 
 /** One part of the till as it is being written: live when it is saved. */
@@ -28,7 +28,7 @@ export function usePart<P extends keyof TillRules>(part: P, saved: TillRules[P])
     onSuccess: (rules) => {
       setBase(rules[part]);
       setDraft(rules[part]);
-      refresh('till', 'slip', 'standing', 'letters');
+      refresh('till', 'slip', 'status', 'letters');
       toast.success(say.savedAndLiveTheSlipHas);
     },
     onError: (e) => toast.error(e.message, { duration: 9000 }),

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { TillRules } from '../../core/till/rules';
-import { call } from '../api';
+import { call, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 
 export interface TriedInput {
@@ -55,7 +55,7 @@ export function useTry(input: TriedInput, rules: TillRules) {
     return () => clearTimeout(timer);
   }, [body]);
   return useQuery({
-    queryKey: ['try', settled],
+    queryKey: viewKey('try', settled),
     placeholderData: keepPreviousData,
     retry: false,
     queryFn: () => call(site.slug, 'POST till/try', { body: JSON.parse(settled) }),

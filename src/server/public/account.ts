@@ -81,7 +81,7 @@ async function signedIn(ctx: Ctx, s: Site, action: string, email: string, sent: 
     if (sent['new-password'] !== undefined) await setPassword(ctx, s, email, sent['new-password']);
     if (sent['drop-password']) await dropPassword(ctx, s, email);
     const notice = sent['new-password'] !== undefined ? stepWordsIn(s.row.locale).passwordSet : '';
-    const more = { erasing: sent.erase === 'ask', ...(notice && { said: notice }) };
+    const more = { erasing: sent.erase === 'ask', ...(notice && { notice }) };
     return { view: await ordersView(ctx, s, email, action, more), status: 200 };
   } catch (error) {
     if (!isRefusal(error)) throw error;
