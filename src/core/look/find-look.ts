@@ -34,17 +34,15 @@ export function findLook(styleSheets: readonly string[]): Look {
   const isBody = (s: string) => /^(body|html|:root)$/.test(s);
   const isRoot = (s: string) => s === 'html' || s === ':root';
   const rem = remFor(of(isRoot, 'font-size') ?? sizeOf(of(isRoot, 'font')));
-  const ground =
-    colour(
-      of((s) => s === 'body', 'background-color', 'background') ??
-        of(isBody, 'background-color', 'background'),
-    ) ?? '#ffffff';
+  const isBare = (s: string) => s === 'body';
+  const backgrounds = ['background-color', 'background'] as const;
+  const ground = colour(of(isBare, ...backgrounds) ?? of(isBody, ...backgrounds)) ?? '#ffffff';
   const ink = asNear(colour(of(isBody, 'color')), ground, TEXT) ?? readable(ground, TEXT, '#1a1a1a');
   const button = buttonRule(rules);
   const linkColour = colour(of((s) => /^a(:link)?$/.test(s), 'color'));
   const { accent, accentInk } = legible(
-    colour(button && pick(button, resolve, 'background-color', 'background')) ?? linkColour ?? ink,
-    colour(button && pick(button, resolve, 'color')),
+    buttonColour(button, resolve, ...backgrounds) ?? linkColour ?? ink,
+    buttonColour(button, resolve, 'color'),
     ground,
   );
   return {
@@ -71,6 +69,15 @@ export function findLook(styleSheets: readonly string[]): Look {
 /** A colour of the site's as near as it can be read on the ground; nothing where it says none. */
 const asNear = (own: string | undefined, ground: string, ratio: number): string | undefined =>
   own && nearestPassing(own, ground, ratio)?.colour;
+
+const buttonColour = (
+  button: Rule | undefined,
+  resolve: (value: string) => string,
+  ...props: string[]
+): string | undefined => {
+  const value = button && pick(button, resolve, ...props);
+  return value ? colourIn(value) : undefined;
+};
 
 /** The site's own button, made to be read by the least that is seen; where it says no text, the ground's colour is its text. */
 function legible(

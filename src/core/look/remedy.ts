@@ -49,26 +49,27 @@ function towards(own: Oklch, end: 0 | 1, against: string, ratio: number): string
   return at(fits);
 }
 
-const STEPS = [-2, -1, 0, 1, 2];
+/** Steps of a channel, and all ways of taking one in each of the three. */
+const steps = [-2, -1, 0, 1, 2];
+const around = steps.flatMap((r) => steps.flatMap((g) => steps.map((b) => [r, g, b] as const)));
 
 /** The best of the colours around one that still pass: hues bend a little on their way to black and white. */
 function refined(found: string, wanted: string, against: string, ratio: number): Moved {
   let best: Moved = { colour: found, by: difference(found, wanted) };
-  for (let better = true; better; ) {
-    better = false;
-    const { r, g, b } = rgb(parse(best.colour)) ?? { r: 0, g: 0, b: 0 };
-    for (const dr of STEPS)
-      for (const dg of STEPS)
-        for (const db of STEPS) {
-          const near = formatHex({ mode: 'rgb', r: r + dr / 255, g: g + dg / 255, b: b + db / 255 });
-          const by = difference(near, wanted);
-          if (by < best.by - 1e-6 && contrast(near, against) >= ratio) {
-            best = { colour: near, by };
-            better = true;
-          }
-        }
+  for (;;) {
+    const better = betterAround(best, wanted, against, ratio);
+    if (!better) return best;
+    best = better;
   }
-  return best;
+}
+
+function betterAround(best: Moved, wanted: string, against: string, ratio: number): Moved | undefined {
+  const { r, g, b } = rgb(parse(best.colour)) ?? { r: 0, g: 0, b: 0 };
+  const nearer = around
+    .map(([dr, dg, db]) => formatHex({ mode: 'rgb', r: r + dr / 255, g: g + dg / 255, b: b + db / 255 }))
+    .map((colour) => ({ colour, by: difference(colour, wanted) }))
+    .filter(({ colour, by }) => by < best.by - 1e-6 && contrast(colour, against) >= ratio);
+  return nearer.sort((x, y) => x.by - y.by)[0];
 }
 
 /** What is moved so that text can be read on a fill. */
