@@ -127,7 +127,7 @@ function ForAllRegions({
         : closedWeekdays.filter((x) => x !== weekday),
     });
   return (
-    <div className="g-3">
+    <div className="g-2">
       <Choice
         label={say.weightsAreToldIn}
         value={rules.unit}
