@@ -19,6 +19,9 @@ describe('settings', () => {
     expect(first.draft('k')).toBe('http://k.draft.localhost:4602');
     await writeFile(join(dir, 'file'), '');
     await expect(readSettings({ STALL_DATA: join(dir, 'file') })).rejects.toThrow('cannot be written');
+    await expect(readSettings({ STALL_DATA: dir, STALL_WALLET_KEY: 'k' })).rejects.toThrow(
+      /STALL_WALLET_API: is needed, too[\s\S]*STALL_WALLET_NOTICE_SECRET: is needed, too/,
+    );
     await expect(readSettings({ STALL_DATA: dir, STALL_PORT: 'x' })).rejects.toThrow(SettingsError);
     await writeFile(join(dir, 'data/secrets.json'), '{');
     await expect(readSettings({ STALL_DATA: join(dir, 'data') })).rejects.toThrow('is damaged');

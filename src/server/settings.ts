@@ -58,12 +58,13 @@ export class SettingsError extends Error {
   override name = 'SettingsError';
 }
 
+const beside = 'is needed, too, where the provider has a key (docs/payment-provider.md)';
 const providerSettings = z.object({
-  API: z.url(),
+  API: z.url(`${beside}: the address its interface begins with, with https://`),
   /** Origin of the provider's payment pages, when it is not that of its API. */
   PAGES: z.url().optional(),
   KEY: z.string().min(1),
-  NOTICE_SECRET: z.string().startsWith('whsec_'),
+  NOTICE_SECRET: z.string(beside).startsWith('whsec_', 'begins with whsec_, as the provider gives it'),
 });
 
 /** Providers that have a key; each then needs its other settings, too. */

@@ -92,15 +92,23 @@ export async function applyChange(ctx: Ctx, site: Site, asked: unknown): Promise
   const parsed = placementChange.safeParse(asked);
   if (!parsed.success) throw invalid('This is no change of placements that can be made again.');
   await ctx.store.write(async (tx) => {
-    const change = rebase(parsed.data, byId(await placementsIn(tx, site.row.id)));
+    const now = (await placementsIn(tx, site.row.id)).map(asRead);
+    const change = rebase(parsed.data, byId(now));
     if (!change.ok)
       throw conflict('This widget was changed since, in another window or on the slip. Undo that first.');
     for (const id of namesIn(change.value)) {
       const { after } = partOf(change.value, id);
       await tx.delete(placements).where(mine(site, id));
+      if (after && after.id !== id) throw invalid('A placement in this change goes by another name.');
       if (after) await putBack(tx, site, after);
     }
   });
+}
+
+/** As the schema of today reads it: a change is read so, and what an older release wrote is the same placement. */
+function asRead(p: Placement): Placement {
+  const read = placementSchema.safeParse(p);
+  return read.success ? read.data : p;
 }
 
 async function putBack(tx: Tx, site: Site, p: Placement): Promise<void> {

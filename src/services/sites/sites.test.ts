@@ -1,3 +1,5 @@
+import { changeBetween, invert } from '../../core/change';
+import { sql } from 'drizzle-orm';
 import { mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -11,7 +13,7 @@ import { takePicture } from '../goods/pictures';
 import { makeWorld, tinySite, type World, zipFrom } from '../testing';
 import { bringIn, siteSettings } from './bring-in';
 import { limits } from '../../core/limits';
-import { change, place, takeAway } from './placing';
+import { applyChange, change, place, takeAway } from './placing';
 import { forgetJournal, type InPlace, recover, writeInPlace } from './in-place';
 import { planOf, setMenuChanges } from './menus';
 import { computeManifest, publish, resumePublishings } from '../publishing/publish';
@@ -159,6 +161,39 @@ describe('the slip', () => {
     await undoWaiting(w.ctx, await w.site(), p.id);
     expect(await draftPlacements(w.ctx, site.row.id)).toMatchObject([{ id: p.id }]);
     await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow('Nothing waits');
+  });
+
+  it('takes a step of the bench back, and what another window did meanwhile stays', async () => {
+    await w.addGoods('Trug', 4200, 3);
+    const site = await w.site();
+    const p = await placeBuy(site);
+    const mine = await change(w.ctx, site, p.id, { settings: { goods: 'trug', text: 'Mine' } });
+    const step = changeBetween({ [p.id]: p }, { [p.id]: mine });
+    await change(w.ctx, site, p.id, { spelling: 'link' });
+    await applyChange(w.ctx, site, invert(step));
+    const now = async () => (await draftPlacements(w.ctx, site.row.id))[0];
+    expect(await now()).toMatchObject({ settings: p.settings, spelling: 'link' });
+    // Once more is nothing more; over the very same, changed elsewhere, it is refused and nothing is lost.
+    await applyChange(w.ctx, site, invert(step));
+    await change(w.ctx, site, p.id, { settings: { goods: 'trug', text: 'Theirs' } });
+    await expect(applyChange(w.ctx, site, invert(step))).rejects.toThrow('changed since');
+    expect((await now())?.settings).toMatchObject({ text: 'Theirs' });
+    // Somebody who means ill: a record under another's name, one that is none, one that a page cannot hold.
+    const record = { ...mine, id: 'zzzzzzzz' };
+    for (const bad of [
+      { added: { other123: record } },
+      { added: { zzzzzzzz: { ...record, settings: { goods: '' } } } },
+      { added: { zzzzzzzz: { ...record, kind: 'constructor' } } },
+      { removed: 'all' },
+    ])
+      await expect(applyChange(w.ctx, site, bad)).rejects.toThrow();
+    expect(await draftPlacements(w.ctx, site.row.id)).toHaveLength(1);
+    // What an older release wrote beside the address is no change of it.
+    await w.ctx.store.db.run(sql`UPDATE placements SET pitch = json_set(pitch, '$.former', 1)`);
+    const before = await now();
+    const gone = before && changeBetween({ [p.id]: before }, {});
+    await applyChange(w.ctx, site, gone);
+    expect(await now()).toBeUndefined();
   });
 
   it('remembers what went live, and undoes it unless something later stands on it', async () => {
