@@ -42,6 +42,12 @@ export const newPlacement = placement.omit({ id: true, order: true });
 /** As it comes from a view or a plan: what has a usual value may be left out. */
 export type NewPlacement = z.input<typeof newPlacement>;
 
+/** What may be changed of a placement. What is not named stays: no usual value stands in for it. */
+export const placementEdit = placement
+  .pick({ settings: true, spelling: true, pitch: true, pitchLabel: true, reach: true })
+  .extend({ spelling: z.enum(spellingNames) })
+  .partial();
+
 /** Checks settings by the kind's own table. */
 export function checkSettings(kind: string, settings: unknown): Result<Record<string, unknown>> {
   return kindOf(kind)?.checkSettings(settings) ?? fail(`There is no widget called "${kind}" on the shelf.`);

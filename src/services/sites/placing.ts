@@ -95,7 +95,9 @@ export async function applyChange(ctx: Ctx, site: Site, asked: unknown): Promise
     const now = (await placementsIn(tx, site.row.id)).map(asRead);
     const change = rebase(parsed.data, byId(now));
     if (!change.ok)
-      throw conflict('This widget was changed since, in another window or on the slip. Undo that first.');
+      throw conflict(
+        'This widget was changed since, in another window or on the slip, so this step cannot be taken back. Change it here by hand.',
+      );
     for (const id of namesIn(change.value)) {
       const { after } = partOf(change.value, id);
       await tx.delete(placements).where(mine(site, id));

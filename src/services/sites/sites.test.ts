@@ -1,3 +1,4 @@
+import { placementEdit } from '../../core/placement/placement';
 import { changeBetween, invert } from '../../core/change';
 import { sql } from 'drizzle-orm';
 import { mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:fs/promises';
@@ -161,6 +162,11 @@ describe('the slip', () => {
     await undoWaiting(w.ctx, await w.site(), p.id);
     expect(await draftPlacements(w.ctx, site.row.id)).toMatchObject([{ id: p.id }]);
     await expect(publish(w.ctx, await w.site(), 'test')).rejects.toThrow('Nothing waits');
+  });
+
+  it('changes of a placement what is named, and nothing beside it', () => {
+    for (const part of [{ settings: { text: 'x' } }, { spelling: 'link' }, { pitchLabel: 'there' }, {}])
+      expect(placementEdit.parse(part)).toEqual(part);
   });
 
   it('takes a step of the bench back, and what another window did meanwhile stays', async () => {

@@ -1,12 +1,8 @@
-import { newPlacement } from '../../../../core/placement/placement';
+import { placementEdit } from '../../../../core/placement/placement';
 import { endpoint } from '../../../_endpoint';
 
-const change = newPlacement
-  .pick({ settings: true, spelling: true, pitch: true, pitchLabel: true, reach: true })
-  .partial();
-
 export const PATCH = endpoint('PATCH placements/:id', async ({ app, site, params, body }) => {
-  const to = change.safeParse(await body());
+  const to = placementEdit.safeParse(await body());
   if (!to.success) throw app.services.errors.invalid('These settings do not fit.');
   const given = Object.fromEntries(Object.entries(to.data).filter(([, v]) => v !== undefined));
   return app.services.placing.change(app.ctx, site, params.id, given);
