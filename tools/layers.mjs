@@ -13,6 +13,8 @@ export const layers = [
       'npm:parse5',
       'npm:@date-fns/tz',
       'npm:css-tree',
+      'npm:css-select',
+      'npm:css-what',
       'npm:culori',
       'npm:currency-codes',
       'npm:country-to-currency',
@@ -32,7 +34,7 @@ export const layers = [
     may: ['src/pages', 'src/contract', 'src/office', 'src/core', 'type:src/services', 'npm:*'],
   },
   { in: 'src/middleware.ts', may: ['npm:*'] },
-  { in: 'src/office/in-page', may: ['src/office/in-page'] },
+  { in: 'src/office/in-page', may: ['src/office/in-page', 'src/core/look'] },
   { in: 'src/office', may: ['src/office', 'src/contract', 'src/core', 'type:src/services', 'npm:*'] },
   {
     in: 'src/widgets',

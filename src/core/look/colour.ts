@@ -29,3 +29,24 @@ export function faintest(ink: string, ground: string, ratio: number): string {
   }
   return ink;
 }
+
+/**
+ * A CSS colour as it is seen on a ground, as sRGB hex. `currentcolor` is `ink`. Undefined for what is (nearly) seen through, and for
+ * what is no colour.
+ */
+export function colourOver(css: string, ground: string, ink = ''): string | undefined {
+  const text = /^currentcolor$/i.test(css.trim()) ? ink : css.trim();
+  const top = rgb(parse(text));
+  const below = rgb(parse(ground));
+  if (!top || !below) return undefined;
+  const alpha = top.alpha ?? 1;
+  if (alpha < 0.05) return undefined;
+  if (alpha >= 0.995) return formatHex(top);
+  const mixed = (t: number, b: number) => t * alpha + b * (1 - alpha);
+  return formatHex({
+    mode: 'rgb',
+    r: mixed(top.r, below.r),
+    g: mixed(top.g, below.g),
+    b: mixed(top.b, below.b),
+  });
+}

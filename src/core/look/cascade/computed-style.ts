@@ -1,5 +1,6 @@
 import { generate, parse } from 'css-tree';
-import { attr, type Element, isElement } from '../../html/tree';
+import { attr, type Element } from '../../html/tree';
+import { parentOf } from './roles';
 import { lengthInPx } from './lengths';
 import type { Viewing } from './media';
 import type { Declared, RuleSet, StyleRule } from './rules';
@@ -46,7 +47,7 @@ const initial: Readonly<Record<string, string>> = {
 };
 
 /** What a property comes to: its own value, its parent's, the browser's, or the initial one (Cascading 5, 7). */
-function valueOf(
+function comesTo(
   property: string,
   el: Element,
   value: string | undefined,
@@ -113,7 +114,7 @@ export class Cascade {
     const own = new Map<string, string>(Object.entries(usualStyle(el)));
     for (const d of inOrder(won)) setResolved(own, d, variables);
     const size = fontSize(own.get('font-size'), parent?.size ?? 16, this.rootSize(el, parent), this.at);
-    const get = (property: string): string => valueOf(property, el, own.get(property), parent);
+    const get = (property: string): string => comesTo(property, el, own.get(property), parent);
     return { get, size, own, variables };
   }
 
@@ -280,6 +281,3 @@ function fontSize(value: string | undefined, parent: number, rem: number, at: Vi
   if (word === 'larger') return parent * 1.2;
   return lengthInPx(value, { em: parent, rem, whole: parent, viewport: at }) ?? parent;
 }
-
-const parentOf = (el: Element): Element | undefined =>
-  el.parentNode && isElement(el.parentNode) ? el.parentNode : undefined;

@@ -1,0 +1,118 @@
+import type { SeenPage, SeenText, SeenType } from '../seen';
+import { median, Weights } from './tally';
+
+/** A face as it is used on a site. */
+export interface FontUse {
+  /** The first family of its list: what the owner calls it. */
+  readonly face: string;
+  readonly family: string;
+  readonly roles: SeenText['role'][];
+  /** Share of the site's letters. */
+  readonly share: number;
+  /** Sizes in px and weights, the most used first. */
+  readonly sizes: number[];
+  readonly weights: number[];
+}
+
+/** Letters of one role, as most of them are. */
+export interface Lettering {
+  readonly colour: string;
+  readonly on: string;
+  readonly type: SeenType;
+  readonly underline: boolean;
+}
+
+export const faceOf = (family: string): string =>
+  (/^\s*(?:"([^"]*)"|'([^']*)'|([^,]*))/.exec(family)?.slice(1).find(Boolean) ?? '').trim();
+
+/** Code stands in a face of its own on pages about code: it is no face of the site's. */
+const isCode = (t: SeenText): boolean =>
+  /\b(mono|monospace|courier|consolas|menlo|code)\b/i.test(t.type.family.split(',')[0] ?? '');
+
+export function fontUses(pages: readonly SeenPage[]): FontUse[] {
+  const texts = pages.flatMap((p) => p.texts);
+  const whole = texts.reduce((sum, t) => sum + t.letters, 0) || 1;
+  const byFace = new Map<string, SeenText[]>();
+  for (const t of texts) {
+    const face = faceOf(t.type.family);
+    byFace.set(face, [...(byFace.get(face) ?? []), t]);
+  }
+  const ranked = <T>(own: readonly SeenText[], of: (t: SeenText) => T): T[] => {
+    const weights = new Weights<T>();
+    for (const t of own) weights.add(String(of(t)), of(t), t.letters);
+    return weights.ranked().map((w) => w.one);
+  };
+  return [...byFace]
+    .map(([face, own]) => ({
+      face,
+      family: ranked(own, (t) => t.type.family)[0] ?? face,
+      roles: ranked(own, (t) => t.role),
+      share: own.reduce((sum, t) => sum + t.letters, 0) / whole,
+      sizes: ranked(own, (t) => Math.round(t.type.size * 10) / 10).slice(0, 6),
+      weights: ranked(own, (t) => t.type.weight).slice(0, 5),
+    }))
+    .sort((a, b) => b.share - a.share);
+}
+
+/** Where the site's own content is read first; other regions only where it is nowhere else. */
+const order: readonly (readonly SeenText['region'][])[] = [
+  ['main'],
+  ['page'],
+  ['side'],
+  ['footer', 'header', 'menu'],
+];
+
+/** Letters of a role as most of them look: in the main part, else where there are any. */
+export function lettering(
+  pages: readonly SeenPage[],
+  ...roles: readonly SeenText['role'][]
+): Lettering | undefined {
+  const own = pages.flatMap((p) => p.texts.filter((t) => roles.includes(t.role) && !isCode(t)));
+  // A page may name its main part wrongly, or have a few letters there alone: a tenth is enough to be believed.
+  const whole = own.reduce((sum, t) => sum + t.letters, 0);
+  for (const regions of order) {
+    const here = own.filter((t) => regions.includes(t.region));
+    const letters = here.reduce((sum, t) => sum + t.letters, 0);
+    if (letters > 0 && letters >= whole / 10) return most(here);
+  }
+  return most(own);
+}
+
+function most(texts: readonly SeenText[]): Lettering | undefined {
+  if (texts.length === 0) return undefined;
+  // Colour and face first, by themselves: sizes differ more than they do.
+  const looks = new Weights<SeenText>();
+  for (const t of texts) looks.add(`${t.colour} ${t.on} ${faceOf(t.type.family)}`, t, t.letters);
+  const key = looks.heaviest;
+  if (!key) return undefined;
+  const like = texts.filter(
+    (t) => t.colour === key.colour && t.on === key.on && faceOf(t.type.family) === faceOf(key.type.family),
+  );
+  const exact = new Weights<SeenText>();
+  for (const t of like) exact.add(JSON.stringify([t.type, t.underline]), t, t.letters);
+  const { colour, on, type, underline } = exact.heaviest ?? key;
+  return { colour, on, type, underline };
+}
+
+/** Text beside the main one: another colour on the same ground, with some of the letters. */
+export function secondColour(pages: readonly SeenPage[], text: Lettering): string | undefined {
+  const weights = new Weights<string>();
+  for (const t of pages.flatMap((p) => p.texts))
+    if (t.on === text.on && (t.role === 'text' || t.role === 'small'))
+      weights.add(t.colour, t.colour, t.letters);
+  const second = weights.ranked().find((w) => w.one !== text.colour);
+  return second && second.weight >= weights.total * 0.015 ? second.one : undefined;
+}
+
+/** Sizes of headings as multiples of the text's; undefined where there are none of a level. */
+export function scaleOf(
+  pages: readonly SeenPage[],
+  text: SeenType,
+): Readonly<Record<1 | 2 | 3, number | undefined>> {
+  const sizeOf = (level: 1 | 2 | 3): number | undefined => {
+    const own = pages.flatMap((p) => p.texts.filter((t) => t.role === `heading-${level}`));
+    const size = median(own.map((t) => [t.type.size, t.letters] as const));
+    return size && text.size ? Math.round((size / text.size) * 1000) / 1000 : undefined;
+  };
+  return { 1: sizeOf(1), 2: sizeOf(2), 3: sizeOf(3) };
+}

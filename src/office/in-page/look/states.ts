@@ -1,0 +1,106 @@
+import type { StateLook } from '../../../core/look/seen';
+import { behind, hexOf, over, type Rgba, rgba } from './colours';
+
+/** The states that a control is looked at in. */
+const states = ['hover', 'focus', 'active'] as const;
+type State = (typeof states)[number];
+
+const MARK = 'data-stall-at';
+/** A style sheet is a stranger's. */
+const MOST_RULES = 20_000;
+
+const pseudo: readonly [RegExp, State][] = [
+  [/:hover\b/g, 'hover'],
+  [/:focus(-visible|-within)?\b/g, 'focus'],
+  [/:active\b/g, 'active'],
+];
+
+/**
+ * Makes states that only a person can cause be ones that an attribute causes: each rule that speaks of one gets a copy beside it,
+ * of the same weight, in the same layer and condition. @returns what takes the copies out again.
+ */
+export function statesByAttribute(cannot: Set<string>): () => void {
+  const undo: (() => void)[] = [];
+  let left = MOST_RULES;
+  const inRules = (holder: CSSStyleSheet | CSSGroupingRule): void => {
+    for (let n = holder.cssRules.length - 1; n >= 0 && left > 0; n--, left--) {
+      const rule = holder.cssRules[n];
+      if (rule instanceof CSSStyleRule) copy(holder, rule, n, undo);
+      else if (rule instanceof CSSGroupingRule) inRules(rule);
+      else if (rule instanceof CSSImportRule && rule.styleSheet) inSheet(rule.styleSheet);
+    }
+  };
+  const inSheet = (sheet: CSSStyleSheet): void => {
+    try {
+      inRules(sheet);
+    } catch {
+      cannot.add('how buttons change under the pointer: style sheets from other addresses may not be read');
+    }
+  };
+  for (const sheet of [...document.styleSheets, ...document.adoptedStyleSheets]) inSheet(sheet);
+  const still = new CSSStyleSheet();
+  still.replaceSync('*,*::before,*::after{transition:none!important;animation:none!important}');
+  document.adoptedStyleSheets = [...document.adoptedStyleSheets, still];
+  return () => {
+    for (const back of undo.reverse()) back();
+    document.adoptedStyleSheets = document.adoptedStyleSheets.filter((s) => s !== still);
+  };
+}
+
+function copy(
+  holder: CSSStyleSheet | CSSGroupingRule,
+  rule: CSSStyleRule,
+  at: number,
+  undo: (() => void)[],
+): void {
+  let selector = rule.selectorText;
+  if (!/:(hover|focus|active)/.test(selector)) return;
+  for (const [found, state] of pseudo) selector = selector.replace(found, `[${MARK}~=${state}]`);
+  try {
+    holder.insertRule(`${selector}{${rule.style.cssText}}`, at + 1);
+    const made = holder.cssRules[at + 1];
+    undo.push(() => {
+      const now = [...holder.cssRules].indexOf(made as CSSRule);
+      if (now >= 0) holder.deleteRule(now);
+    });
+  } catch {
+    // What cannot be written again stays as it is.
+  }
+}
+
+/** What changes of a control in each state. */
+export function statesOf(el: Element, ground: Rgba): Partial<Record<State, StateLook>> {
+  const rest = lookNow(el, ground);
+  const found: Partial<Record<State, StateLook>> = {};
+  for (const state of states) {
+    const marked = mark(el, state);
+    const now = lookNow(el, ground);
+    for (const one of marked) one.removeAttribute(MARK);
+    const changed = Object.entries(now).filter(([key, value]) => rest[key as keyof StateLook] !== value);
+    if (changed.length) found[state] = Object.fromEntries(changed);
+  }
+  return found;
+}
+
+/** The pointer is over all that holds what it is over; the focus is where it is. */
+function mark(el: Element, state: State): Element[] {
+  const marked = [el];
+  if (state !== 'focus') for (let up = el.parentElement; up; up = up.parentElement) marked.push(up);
+  for (const one of marked) one.setAttribute(MARK, state === 'active' ? 'hover active' : state);
+  return marked;
+}
+
+function lookNow(el: Element, ground: Rgba): Required<StateLook> {
+  const style = getComputedStyle(el);
+  const on = behind(el, ground);
+  const fill = rgba(style.backgroundColor);
+  const ink = rgba(style.color);
+  const ring = style.outlineStyle === 'none' ? style.borderBottomColor : style.outlineColor;
+  return {
+    fill: fill.a > 0.05 ? hexOf(over(fill, on)) : '',
+    ink: hexOf(over(ink, fill.a > 0.05 ? over(fill, on) : on)),
+    edge: hexOf(over(rgba(ring), on)),
+    shadow: style.boxShadow === 'none' ? '' : style.boxShadow.slice(0, 300),
+    underline: style.textDecorationLine.includes('underline'),
+  };
+}
