@@ -80,6 +80,11 @@ export class Cascade {
     }
   }
 
+  /** Classes that rules are written for. */
+  get classes(): string[] {
+    return [...this.#buckets.keys()].flatMap((key) => (key.startsWith('.') ? [key.slice(1)] : []));
+  }
+
   /** The style of an element, at rest or in a state of its own. */
   styleOf(el: Element, state?: ControlState): ComputedStyle {
     const known = this.#known.get(state ?? '') ?? new WeakMap<Element, ComputedStyle>();

@@ -1,4 +1,5 @@
 import { attr, bodyOf, descendants, type Document, type Element } from '../../html/tree';
+import { isNamedButton, isToggle } from '../button-names';
 import { colourOver } from '../colour';
 import { difference } from '../remedy';
 import type { SeenBox, SeenFill, SeenPage, SeenRegion, SeenRule, SeenText } from '../seen';
@@ -28,6 +29,7 @@ export function readSeen({ page, doc, sheets, regionOf }: PageToSee, at: Viewing
   const reading = new Reading(new Cascade(rules, at), at, regionOf);
   const body = bodyOf(doc);
   if (body) reading.read(doc, body);
+  if (body) reading.probe(doc, body);
   const area = reading.fills.reduce((sum, f) => sum + f.area, 0);
   return {
     page,
@@ -199,14 +201,73 @@ class Reading {
     if (colour) this.rules.push({ region, colour, on, width, length: 300, at: [pathOf(el)] });
   }
 
-  /** The widest measure that content is kept to. */
+  /** The widest measure that content is kept to: by a greatest width, by one that hangs on the window, or by wide paddings. */
   #width(style: ComputedStyle, region: SeenRegion): void {
     if (region !== 'main' && region !== 'page') return;
-    const padding = style.get('box-sizing') === 'border-box' ? this.#measure(style, 'padding-left') * 2 : 0;
-    const inside = this.#measure(style, 'max-width') - padding;
-    if (inside > 200 && inside < this.at.width) this.column = Math.max(this.column, inside);
+    const padding = this.#measure(style, 'padding-left');
+    const kept = /min\(|clamp\(/.test(style.get('width')) ? this.#measure(style, 'width') : 0;
+    const within = style.get('box-sizing') === 'border-box' ? padding * 2 : 0;
+    const inside = Math.max(this.#measure(style, 'max-width'), kept) - within;
+    const left = padding > 60 && inside <= 0 ? this.at.width - padding * 2 : inside;
+    if (left > 200 && left < this.at.width) this.column = Math.max(this.column, left);
+  }
+
+  /** How a link and a button would look that the owner wrote into the main part: for pages that have none. */
+  probe(doc: Document, body: Element): void {
+    const main =
+      [...descendants(doc)].find((el) => this.regionOf(el) === 'main' && !this.#hidden.has(el)) ?? body;
+    const ground = this.#grounds.get(main) ?? this.#base;
+    const link = made('a', main, [['href', '#']]);
+    const colour = colourOver(this.cascade.styleOf(link).get('color'), ground.colour);
+    const type = typeOf(this.cascade.styleOf(link), this.rem);
+    const underline = this.#isUnderlined([link]);
+    if (colour)
+      this.texts.push({
+        role: 'link',
+        region: 'main',
+        colour,
+        on: ground.colour,
+        letters: 0,
+        type,
+        underline,
+        at: [],
+      });
+    for (const name of this.#buttonClasses()) {
+      const button = made('a', main, [
+        ['href', '#'],
+        ['class', name],
+      ]);
+      const own = ownGround(this.cascade.styleOf(button), ground.colour);
+      if (!own) continue;
+      const box = boxOf(button, this.cascade, this.#measure, {
+        role: 'button',
+        region: 'main',
+        on: ground.colour,
+        fill: own.colour,
+      });
+      this.boxes.push({ ...box, at: [] });
+    }
+  }
+
+  #buttonClasses(): string[] {
+    const names = this.cascade.classes.filter((name) => isNamedButton(name) && !isToggle(name));
+    return [...new Set(names)].slice(0, 12);
   }
 }
+
+/** An element that is on no page. */
+const made = (
+  tagName: string,
+  parentNode: Element,
+  attrs: readonly (readonly [string, string])[],
+): Element => ({
+  nodeName: tagName,
+  tagName,
+  attrs: attrs.map(([name, value]) => ({ name, value })),
+  namespaceURI: parentNode.namespaceURI,
+  childNodes: [],
+  parentNode,
+});
 
 const groundOf = (
   colour: string,

@@ -68,7 +68,10 @@ export function buttonsOf(pages: readonly SeenPage[]): {
   readonly primary?: SeenBox;
   readonly second?: SeenBox;
 } {
-  const ranked = makes(pages, 'button')
+  const all = makes(pages, 'button');
+  // What stands nowhere is only what a button would look like: it counts where there is none.
+  const real = all.filter(({ box }) => box.at.length > 0);
+  const ranked = (real.length ? real : all)
     .map((make) => ({ make, worth: prominence(make) }))
     .sort((a, b) => b.worth - a.worth)
     .map(({ make }) => make.box);

@@ -63,17 +63,31 @@ const order: readonly (readonly SeenText['region'][])[] = [
 ];
 
 /** Letters of a role as most of them look: in the main part, else where there are any. */
-export function lettering(
+export const lettering = (
   pages: readonly SeenPage[],
   ...roles: readonly SeenText['role'][]
+): Lettering | undefined =>
+  letteringOf(pages.flatMap((p) => p.texts.filter((t) => roles.includes(t.role) && !isCode(t))));
+
+/** Letters of a role on one ground; on others only where none stand on it. */
+export function letteringOn(
+  pages: readonly SeenPage[],
+  ground: string,
+  role: SeenText['role'],
 ): Lettering | undefined {
-  const own = pages.flatMap((p) => p.texts.filter((t) => roles.includes(t.role) && !isCode(t)));
+  const own = pages.flatMap((p) =>
+    p.texts.filter((t) => t.role === role && t.on === ground && t.region !== 'header'),
+  );
+  return letteringOf(own) ?? lettering(pages, role);
+}
+
+function letteringOf(own: readonly SeenText[]): Lettering | undefined {
   // A page may name its main part wrongly, or have a few letters there alone: a tenth is enough to be believed.
   const whole = own.reduce((sum, t) => sum + t.letters, 0);
   for (const regions of order) {
     const here = own.filter((t) => regions.includes(t.region));
     const letters = here.reduce((sum, t) => sum + t.letters, 0);
-    if (letters > 0 && letters >= whole / 10) return most(here);
+    if (here.length > 0 && letters >= whole / 10) return most(here);
   }
   return most(own);
 }
