@@ -3,6 +3,9 @@ import type { ProductInput, Product } from '../core/goods/product';
 import type { BulkEdit } from '../core/goods/bulk';
 import type { KeptFile } from '../core/goods/downloads';
 import type { Written } from '../core/letters/render';
+import type { Found } from '../core/look/found/found';
+import type { SourceName } from '../core/look/found/sources';
+import type { Decision } from '../core/look/plan';
 import type { MenuChange } from '../core/placement/menu-change';
 import type { NewPlacement, Placement } from '../core/placement/placement';
 import type { Pitch } from '../core/site/pitch';
@@ -20,6 +23,8 @@ import type { BenchView } from '../services/publishing/bench';
 import type { Coverage } from '../services/publishing/coverage';
 import type { ChangedFile } from '../services/publishing/diff';
 import type { Arrival, HandedOut, Question } from '../services/sites/hand-out';
+import type { LookView } from '../services/sites/look-view';
+import type { LookSample } from '../services/storefront/look-sample';
 import type { MenuView } from '../services/sites/menus';
 import type { NewerReport } from '../services/sites/newer';
 import type { SiteOverview } from '../services/sites/overview';
@@ -65,6 +70,15 @@ export interface Endpoints {
   'POST arrived': { body: Question; answer: Arrival };
   'POST arrived/all': { answer: HandedOut[] };
   'DELETE arrived': { body: Question; answer: HandedOut[] };
+
+  'GET look': { answer: LookView };
+  'POST look': { body: Change<Decision>; answer: LookView };
+  'PUT look/measured': { body: Found; answer: LookView };
+  'POST look/drift': {
+    body: { do: 'follow' | 'keep'; sources: readonly SourceName[] | 'all' };
+    answer: LookView;
+  };
+  'GET look/sample': { answer: LookSample };
 
   'GET slip': { answer: Slip };
   'POST slip': { body: { placement: string } | { live: number }; answer: Nothing };

@@ -1,4 +1,5 @@
 import css from '../core/storefront/storefront.css';
+import { onGround } from './ground';
 import type { PageData } from './page-data';
 import { piecesIn } from './pieces';
 import { taken } from './shared';
@@ -74,9 +75,13 @@ interface Summary {
 }
 
 /** What is in the cart, for a side column: lines, total, and the two ways on. */
-export function showSummary(el: StallElement, { words, look }: PageData, signal: AbortSignal): void {
+export function showSummary(
+  el: StallElement,
+  { words, look, grounds = [] }: PageData,
+  signal: AbortSignal,
+): void {
   const root = el.shadowRoot ?? el.attachShadow({ mode: 'open' });
-  root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css + summaryCss)];
+  root.adoptedStyleSheets = [sheet(`:host{${look};${onGround(el, grounds)}}`), sheet(css + summaryCss)];
   const text = el.textContent?.trim() || words.yourCart;
   const make = <K extends keyof HTMLElementTagNameMap>(
     tag: K,

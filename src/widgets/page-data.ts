@@ -20,6 +20,8 @@ export interface ProductData {
 export interface PageData {
   readonly goods: Readonly<Record<string, ProductData>>;
   readonly look: string;
+  /** What the look changes on other grounds than the page's: the colour, and declarations. */
+  readonly grounds?: readonly (readonly [string, string])[];
   readonly words: Readonly<
     Record<
       | 'buy'
@@ -52,6 +54,9 @@ export interface Wish {
   readonly lang?: string | null;
 }
 
+/** Set by the loader on the pages of a draft: they wear the draft's look. */
+export const draft = { key: '' };
+
 const asked = new Map<string, { goods: Set<string>; widgets: Set<string>; answer: Promise<PageData> }>();
 /** Set by the loader: what must have happened before asking, so that all widgets of the page are known. */
 let ready: Promise<unknown> = Promise.resolve();
@@ -77,6 +82,7 @@ function start(shop: string, key: string, lang: string) {
       const query = new URLSearchParams({ goods: [...goods].sort().join(',') });
       for (const w of [...widgets].sort()) query.append('w', w);
       if (lang) query.set('lang', lang);
+      if (draft.key) query.set('draft', draft.key);
       const found = await fetch(`${apiOf(shop)}/page?${query}`);
       if (!found.ok) throw new Error(`Green Stall: ${shop} answered ${found.status}`);
       return (await found.json()) as PageData;

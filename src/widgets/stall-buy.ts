@@ -4,14 +4,16 @@ import type { PageData, ProductData } from './page-data';
 import { taken } from './shared';
 import { StallElement } from './stall-element';
 
+const button =
+  'display:inline-flex;align-items:center;justify-content:center;box-sizing:border-box;min-height:2.75rem;padding:var(--stall-pad-y,.85em) var(--stall-pad-x,1.5em);border:var(--stall-button-width,0) solid var(--stall-button-line,transparent);border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);box-shadow:var(--stall-button-shadow,none);font:inherit;font-family:var(--stall-button-font,inherit);font-size:var(--stall-button-size,1em);font-weight:var(--stall-button-weight,500);text-transform:var(--stall-button-case,none);letter-spacing:var(--stall-button-spacing,normal);line-height:1.2;text-align:center;text-decoration:none;cursor:pointer';
 const css = `:host{display:block;min-height:3.5rem}
 form{display:inline-flex;flex-wrap:wrap;align-items:center;gap:.25rem 1rem;margin:0}
-button{font:inherit;font-weight:500;min-height:3.5rem;padding:.4em 1.5em;border:0;border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);cursor:pointer}
-button:hover{filter:brightness(.9)}button[disabled]{background:none;color:inherit;box-shadow:inset 0 0 0 1.5px var(--stall-field-line);cursor:default;filter:none}
-a.b{display:inline-flex;align-items:center;box-sizing:border-box;min-height:3.5rem;padding:.4em 1.5em;border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);font-weight:500;text-decoration:none}button[aria-busy]{cursor:progress}button.p{padding:0;background:none}button.p img{display:block;max-width:100%;border-radius:inherit}
-:focus-visible{outline:3px solid var(--stall-link);outline-offset:2px}
-label{font-size:.9em}input{font:inherit;width:6em;min-height:3.5rem;margin-inline-start:.5em;padding:0 .6em;border:1.5px solid var(--stall-field-line);border-radius:var(--stall-radius);background:var(--stall-field);color:var(--stall-ink);box-sizing:border-box}
-span{font-size:.9em}a{color:var(--stall-link)}`;
+button,a.b{${button}}
+button:hover,a.b:hover{background:var(--stall-over);color:var(--stall-over-ink);box-shadow:var(--stall-over-shadow,none)}button[disabled]{background:none;color:inherit;box-shadow:inset 0 0 0 1.5px var(--stall-field-line);cursor:default}
+button[aria-busy]{cursor:progress}button.p{padding:0;border:0;background:none}button.p img{display:block;max-width:100%;border-radius:inherit}
+:focus-visible{outline:3px solid var(--stall-focus);outline-offset:2px}
+label{font-size:.9em}input{font:inherit;width:6em;min-height:3.5rem;margin-inline-start:.5em;padding:0 .6em;border:var(--stall-field-width,1.5px) solid var(--stall-field-line);border-radius:var(--stall-field-radius);background:var(--stall-field);color:var(--stall-field-ink);box-sizing:border-box}
+span{font-size:.9em}a{color:var(--stall-link)}a.b{color:var(--stall-accent-ink)}`;
 
 /** A button that puts one product into the cart. Attributes: goods, choice, placement, shop, cart, checkout, price, after, window, picture, lang. */
 export class StallBuy extends StallElement {

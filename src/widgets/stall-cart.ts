@@ -7,8 +7,8 @@ import { StallElement } from './stall-element';
 /** It brings its own ground: headers are dark as often as light. Below 54rem the icon alone, with the count on it; the room for either is kept by the element's own style. */
 const css = `:host([hidden]){display:none!important}:host([aside]){position:fixed!important;right:1rem;bottom:1rem;z-index:9}
 a{box-sizing:border-box;position:relative;display:inline-flex;align-items:center;justify-content:center;gap:.5em;min-width:100%;height:2.75rem;padding:0 .6em;border-radius:var(--stall-radius);background:var(--stall-ink);color:var(--stall-ground);font-weight:500;line-height:1;text-decoration:none;white-space:nowrap}
-a:hover{background:var(--stall-accent);color:var(--stall-accent-ink)}
-a:focus-visible{outline:3px solid var(--stall-link);outline-offset:2px}svg{flex:none}
+a:hover{background:var(--stall-over);color:var(--stall-over-ink)}
+a:focus-visible{outline:3px solid var(--stall-focus);outline-offset:2px}svg{flex:none}
 b{font-weight:inherit}b:not(:empty)::before{content:"\\b7\\a0"}
 @media(max-width:54rem){a,a:hover{background:var(--stall-ground);color:var(--stall-ink);min-width:2.75rem;padding:0}span{position:absolute;right:0;top:.1rem}i{display:none}
 b:not(:empty){display:block;min-width:1.25rem;border-radius:1rem;background:var(--stall-accent);color:var(--stall-accent-ink);font:700 .75rem/1.25rem var(--stall-font);text-align:center}b:not(:empty)::before{content:none}}

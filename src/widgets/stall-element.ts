@@ -1,3 +1,4 @@
+import { type Grounds, onGround } from './ground';
 import { pageData, type PageData, type Wish } from './page-data';
 
 /** Ways that the page's one script tag names, for elements that name none: shortcodes, elements written by hand. */
@@ -20,6 +21,13 @@ export function sheet(css: string): CSSStyleSheet {
   sheets.set(css, made);
   return made;
 }
+
+/** Widgets on the page that wear a look: where the page turns dark, each looks again what it stands on. */
+const worn = new Set<StallElement>();
+if (typeof matchMedia === 'function')
+  matchMedia('(prefers-color-scheme: dark)').addEventListener('change', () => {
+    for (const one of worn) one.dress();
+  });
 
 let turn: Promise<unknown> = Promise.resolve();
 /** Widgets dress one after the other, each in a task of its own: a page with many stays quick to the touch. */
@@ -66,6 +74,7 @@ export abstract class StallElement extends HTMLElement {
   }
 
   disconnectedCallback(): void {
+    worn.delete(this);
     this.#life?.abort();
     this.#life = undefined;
   }
@@ -92,7 +101,9 @@ export abstract class StallElement extends HTMLElement {
     try {
       const data = await pageData(this.shop, this.wish());
       await myTurn();
-      if (!signal.aborted) this.show(data, signal);
+      if (signal.aborted) return;
+      this.#grounds = data.grounds ?? [];
+      this.show(data, signal);
     } catch (error) {
       console.warn(error);
     }
@@ -100,10 +111,23 @@ export abstract class StallElement extends HTMLElement {
 
   protected abstract show(data: PageData, signal: AbortSignal): void;
 
+  #grounds: Grounds = [];
+  #look = '';
+  #css = '';
+
   /** The root with our style and the site's look; constructed style sheets pass a strict content security policy. */
   protected root(css: string, look: string): ShadowRoot {
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
-    root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css)];
+    [this.#css, this.#look] = [css, look];
+    worn.add(this);
+    this.dress();
     return root;
+  }
+
+  /** Puts the look on, as it is on the ground that the widget stands on. */
+  dress(): void {
+    const here = onGround(this, this.#grounds);
+    const root = this.shadowRoot;
+    if (root) root.adoptedStyleSheets = [sheet(`:host{${this.#look};${here}}`), sheet(this.#css)];
   }
 }

@@ -1,4 +1,5 @@
 import { onSubmit, sentBy } from './events';
+import { onGround } from './ground';
 import css from '../core/storefront/storefront.css';
 import { askAccount } from './account';
 import { CartSteps } from './cart-steps';
@@ -65,11 +66,13 @@ export class StallPage extends HTMLElement {
   }
 
   async #open(signal: AbortSignal): Promise<void> {
-    const { look, words } = await pageData(this.#shop);
+    const { look, words, grounds = [] } = await pageData(this.#shop);
     this.#words = words;
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
     root.adoptedStyleSheets = [
-      sheet(`:host{display:block;container-type:inline-size;${look}}:host .stall-by-hand{display:none}`),
+      sheet(
+        `:host{display:block;container-type:inline-size;${look};${onGround(this, grounds)}}:host .stall-by-hand{display:none}`,
+      ),
       sheet(css),
     ];
     onSubmit(

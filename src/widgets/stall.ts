@@ -10,7 +10,7 @@ import {
   onCart,
   refreshCart,
 } from './cart-state';
-import { pageData, waitFor } from './page-data';
+import { draft, pageData, waitFor } from './page-data';
 import { provide, isHere, type Shared } from './shared';
 import { StallBuy } from './stall-buy';
 import { StallCart } from './stall-cart';
@@ -31,6 +31,7 @@ if (!isHere()) {
   const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
   for (const to of ['shop', 'cart', 'checkout', 'page', 'account'] as const)
     ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
+  draft.key = tag?.dataset.draft ?? '';
   provide({
     addToCart,
     apiOf,

@@ -1,22 +1,18 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { contrast, faintest, readable, toHex } from './colour';
-import { parsePage } from '../html/tree';
-import { readSource } from '../html/source';
-import { findLook } from './find-look';
-import { lookOfAttributes } from './old-pages';
-import { look, lookCss } from './look';
+import { colourOver, contrast, faintest, readable, toHex } from './colour';
+import { hueOf } from './found/naming';
+import { groundsCss, look, lookCss, lookRules } from './look';
+import { pairNames } from './pairs';
+import { type Decision, readDecision } from './plan';
 import { difference } from './remedy';
+import { dressedBy, foundOn, PAGE } from './testing';
+import { cleanValue, type TokenName, tokenNames, tokenOf } from './tokens';
+import { dress, wardrobeOf } from './wardrobe';
 
-const pairs = (l: ReturnType<typeof findLook>): [string, number][] => [
-  ['ink on ground', contrast(l.ink, l.ground)],
-  ['button', contrast(l.accentInk, l.accent)],
-  ['muted', contrast(l.muted, l.ground)],
-  ['link', contrast(l.link, l.ground)],
-  ['danger', contrast(l.danger, l.ground)],
-  ['field edge', contrast(l.fieldLine, l.ground) + 1.5],
-];
+const valuesOf = (d: ReturnType<typeof dressedBy>) =>
+  Object.fromEntries(tokenNames.map((n) => [n, d.light.tokens[n].value])) as Record<TokenName, string>;
 
 describe('colour', () => {
   it('has the contrast of WCAG 2.2', () => {
@@ -38,25 +34,148 @@ describe('colour', () => {
       }),
     );
   });
-});
 
-describe('a look found in style sheets', () => {
-  it('of the demo site is what its maker wrote', () => {
-    const found = findLook([readFileSync('demo/withybed/css/withybed.css', 'utf8')]);
-    expect(found).toMatchObject({
-      ground: '#f6eedc',
-      ink: '#3a2a1c',
-      accent: '#79491b',
-      accentInk: '#f6eedc',
-      radius: '2px',
-      width: '70rem',
-      headingWeight: '400',
-    });
-    expect(found.headingFont).toContain('Sorts Mill Goudy');
+  it('seen through another is what lies between', () => {
+    expect(colourOver('rgb(0 0 0 / 50%)', '#ffffff')).toBe('#808080');
+    expect(colourOver('currentColor', '#ffffff', '#123456')).toBe('#123456');
+    expect(colourOver('transparent', '#ffffff')).toBeUndefined();
+    expect(colourOver('nonsense', '#ffffff')).toBeUndefined();
   });
 
-  it('holds together whatever the sheets say', () => {
-    const value = fc.constantFrom(
+  it('has the name that people give it', () => {
+    const named: readonly [string, string][] = [
+      ['#ffffff', 'white'],
+      ['#f6eedc', 'cream'],
+      ['#000000', 'black'],
+      ['#888888', 'grey'],
+      ['#79491b', 'brown'],
+      ['#f2e2bc', 'sand'],
+      ['#ff0000', 'red'],
+      ['#ff8800', 'orange'],
+      ['#ffdd00', 'yellow'],
+      ['#3f5a2c', 'green'],
+      ['#0f4c4f', 'teal'],
+      ['#1f6fd1', 'blue'],
+      ['#12204f', 'navy'],
+      ['#7b2fbe', 'violet'],
+    ];
+    for (const [hex, hue] of named) expect(hueOf(hex), hex).toBe(hue);
+  });
+});
+
+describe('a look', () => {
+  it('of the demo site is what its maker wrote', () => {
+    const css = readFileSync('demo/withybed/css/withybed.css', 'utf8');
+    const found = foundOn(css, readFileSync('demo/withybed/index.html', 'utf8'));
+    expect(found.sources).toMatchObject({
+      ground: '#f6eedc',
+      text: '#3a2a1c',
+      link: '#79491b',
+      button: '#79491b',
+      'button-text': '#f6eedc',
+      'button-corner': '2',
+      'button-pad-x': '28',
+      width: '1120',
+      'heading-weight': '400',
+      root: '16',
+    });
+    expect(found.sources['heading-face']).toContain('Sorts Mill Goudy');
+    expect(found.fonts[0]?.face).toBe('Alegreya Sans');
+    expect(found.colours.find((c) => c.value === '#79491b')?.sources).toEqual(['link', 'button']);
+  });
+
+  it('of a page from before style sheets is what its attributes say', () => {
+    const found = foundOn('', readFileSync('demo/sites/quillfeather/index.html', 'latin1'));
+    expect(found.sources).toMatchObject({ ground: '#fffff0', text: '#222222', link: '#003399' });
+  });
+
+  it('follows a dark site, and knows what stands on a band', () => {
+    const d = dressedBy(
+      'body{background:#101418;color:#e8e8e8} footer{background:#f4f4f4;color:#222} footer a{color:#0a58ca} .btn{background:#ffcc00;color:#222;border-radius:999px;padding:8px 20px;display:inline-block}',
+    );
+    expect(valuesOf(d)).toMatchObject({
+      ground: '#101418',
+      accent: '#ffcc00',
+      'accent-ink': '#222222',
+      radius: '999',
+    });
+    expect(d.light.grounds).toHaveLength(1);
+    expect(d.light.grounds[0]).toMatchObject({
+      colour: '#f4f4f4',
+      tokens: { ink: '#222222', link: '#0a58ca' },
+    });
+    for (const name of ['ink', 'link', 'muted', 'price', 'danger'] as const)
+      expect(contrast(d.light.grounds[0]?.tokens[name] ?? '', '#f4f4f4'), name).toBeGreaterThanOrEqual(4.5);
+  });
+
+  it('has a second one for those who want it dark, where the site has', () => {
+    const css =
+      'body{background:#fff;color:#222} a{color:#0645ad} @media (prefers-color-scheme:dark){body{background:#111;color:#ddd} a{color:#8ab4f8}}';
+    const { look: worn } = dressedBy(css);
+    expect(worn.dark?.tokens).toMatchObject({ ground: '#111111', ink: '#dddddd', link: '#8ab4f8' });
+    expect(groundsCss(worn).map(([colour]) => colour)).toContain('#111111');
+    expect(lookRules(worn, '.stall')).toContain('@media(prefers-color-scheme:dark){.stall{');
+    expect(dressedBy('body{background:#fff}').look.dark).toBeNull();
+  });
+
+  it('moves the site’s own colours as little as it can where they are hard to read, and never turns them black', () => {
+    // White on this blue is 3.68 to 1; the site's links and grey text fail on white, too.
+    const d = dressedBy(
+      'body{background:#fff;color:#7d7d7d} a{color:#4a90d9} .btn{background:#3b82f6;color:#fff;padding:8px 20px;display:inline-block}',
+    );
+    const worn = valuesOf(d);
+    expect(worn['accent-ink']).toBe('#ffffff');
+    for (const [own, now] of [
+      ['#3b82f6', worn.accent],
+      ['#7d7d7d', worn.ink],
+      ['#4a90d9', worn.link],
+    ] as const) {
+      expect(difference(own, now)).toBeGreaterThan(0);
+      expect(difference(own, now)).toBeLessThan(12);
+    }
+    const button = d.light.proofs.find((p) => p.pair === 'button');
+    expect(button).toMatchObject({
+      passes: true,
+      remedy: { token: 'accent', from: '#3b82f6', to: worn.accent },
+    });
+    expect(button?.asFound).toBeCloseTo(3.68, 2);
+  });
+
+  it('leaves a pair as the site has it where the owner says so, and goes on saying that it fails', () => {
+    const css =
+      'body{background:#fff;color:#222} .btn{background:#3b82f6;color:#fff;padding:8px 20px;display:inline-block}';
+    const d = dressedBy(css, { 'as:button': 'site' });
+    expect(valuesOf(d)).toMatchObject({ accent: '#3b82f6', 'accent-ink': '#ffffff' });
+    const button = d.light.proofs.find((p) => p.pair === 'button');
+    expect(button).toMatchObject({ passes: false, asSite: true });
+    expect(button?.remedy?.to).toBe(valuesOf(dressedBy(css)).accent);
+  });
+
+  it('hangs by threads: they follow the site, can be tied elsewhere, set free, or held', () => {
+    const css = (blue: string) =>
+      `body{background:#fff;color:#222} h1,h2{color:#7a1f3d} .btn{background:${blue};color:#fff;padding:8px 20px;display:inline-block}`;
+    const accent = (blue: string, plan: Record<string, Decision>) =>
+      dressedBy(css(blue), plan).light.tokens.accent;
+    expect(accent('#1a4fb4', {})).toMatchObject({ value: '#1a4fb4', by: 'thread', source: 'button' });
+    expect(accent('#0b6e3b', {}).value).toBe('#0b6e3b');
+    expect(accent('#1a4fb4', { 'tie:accent': { to: 'heading' } })).toMatchObject({
+      value: '#7a1f3d',
+      source: 'heading',
+    });
+    expect(accent('#1a4fb4', { 'tie:accent': { free: '#5b1e3f' } })).toMatchObject({
+      value: '#5b1e3f',
+      by: 'free',
+    });
+    expect(accent('#0b6e3b', { 'pin:button': '#1a4fb4' }).value).toBe('#1a4fb4');
+    // What a thread was tied to is gone: the usual one takes its place, and it is said.
+    expect(accent('#1a4fb4', { 'tie:accent': { to: 'deep' } })).toMatchObject({
+      source: 'button',
+      loose: 'deep',
+    });
+  });
+
+  it('holds together whatever the sheets say and the owner decides: every pair passes or is told', () => {
+    const colour = fc.constantFrom(
       '#fff',
       '#123',
       'red',
@@ -68,9 +187,24 @@ describe('a look found in style sheets', () => {
       '}',
       'expression(1)',
       'inherit',
+      '#777',
+      'rgb(200 200 200 / 50%)',
     );
     const rule = fc.tuple(
-      fc.constantFrom('body', 'h1', 'a', '.button', 'button', ':root', '@media print', '.btn:hover', 'a{'),
+      fc.constantFrom(
+        'body',
+        'h1,h2',
+        'a',
+        '.button',
+        'button',
+        ':root',
+        '@media print',
+        '.btn:hover',
+        'a{',
+        'main',
+        'footer',
+        'input',
+      ),
       fc.constantFrom(
         'color',
         'background',
@@ -79,61 +213,78 @@ describe('a look found in style sheets', () => {
         'font-family',
         'border-radius',
         'max-width',
+        'padding',
+        'box-shadow',
+        'border',
       ),
-      value,
+      colour,
     );
+    const token = fc.constantFrom(...tokenNames.filter((n) => tokenOf(n).kind === 'colour'));
+    const free = fc.tuple(token, fc.constantFrom('#000000', '#ffffff', '#808080', '#ffee00'));
     fc.assert(
-      fc.property(fc.array(rule, { maxLength: 12 }), (rules) => {
-        const found = findLook([rules.map(([s, p, v]) => `${s}{${p}:${v}}`).join('\n')]);
-        expect(look.safeParse(found).success).toBe(true);
-        for (const [what, ratio] of pairs(found)) expect(ratio, what).toBeGreaterThanOrEqual(4.4);
-        expect(lookCss(found)).not.toMatch(/[<>{}]/);
+      fc.property(fc.array(rule, { maxLength: 12 }), fc.array(free, { maxLength: 4 }), (rules, frees) => {
+        const plan = Object.fromEntries(frees.map(([name, value]) => [`tie:${name}`, { free: value }]));
+        const d = dressedBy(rules.map(([s, p, v]) => `${s}{${p}:${v}}`).join('\n'), plan);
+        expect(look.safeParse(d.look).success).toBe(true);
+        expect(d.light.proofs.map((p) => p.pair)).toEqual([...pairNames]);
+        for (const p of d.light.proofs) {
+          const { of, on } = p;
+          const { tokens } = d.light;
+          expect(contrast(tokens[of].value, tokens[on].value), p.pair).toBeCloseTo(p.ratio, 6);
+          if (p.passes) expect(p.ratio, p.pair).toBeGreaterThanOrEqual(p.need);
+        }
+        expect(lookCss(d.look)).not.toMatch(/[<>{}]|url|expression/);
       }),
+      { numRuns: 120 },
     );
   });
 
-  it('of a page from before style sheets is what its attributes say', () => {
-    const source = readSource(readFileSync('demo/sites/quillfeather/index.html'));
-    const css = lookOfAttributes(parsePage(source), source);
-    expect(findLook([css])).toMatchObject({
-      ground: '#fffff0',
-      ink: '#222222',
-      link: '#003399',
-      accent: '#003399',
-      font: 'Times New Roman',
-    });
-    const strange = readSource(
-      Buffer.from('<body bgcolor="red;}x{" text="<b>" link="url(x)"><font face="a\\";}">x</font>'),
+  it('takes nothing from outside that could be more than a value', () => {
+    expect(cleanValue('face', 'x;}body{color:red')).toBeUndefined();
+    expect(cleanValue('face', '"Bad" , serif')).toBe("'Bad' , serif");
+    expect(cleanValue('shadow', '0 0 1px url(http://x)')).toBeUndefined();
+    expect(cleanValue('shadow', 'rgba(0, 0, 0, .2) 0px 1px 3px 0px')).toBe(
+      'rgba(0, 0, 0, .2) 0px 1px 3px 0px',
     );
-    expect(lookOfAttributes(parsePage(strange), strange)).toBe('');
+    expect(cleanValue('length', '1e9')).toBeUndefined();
+    expect(cleanValue('colour', '#FFF')).toBeUndefined();
+    expect(readDecision('tie:accent', { free: 'red' })).toBeUndefined();
+    expect(readDecision('tie:accent', { to: 'constructor' })).toBeUndefined();
+    expect(readDecision('tie:__proto__', { free: '#ffffff' })).toBeUndefined();
+    expect(readDecision('as:button', 'site')).toBe('site');
+    expect(readDecision('as:button', 'x')).toBeUndefined();
   });
 
-  it('whose own colours are hard to read moves them as little as it can, and never turns them black', () => {
-    // White on this blue is 3.68 to 1; the site's links and grey text fail on white, too.
-    const found = findLook([
-      'body{background:#fff;color:#7d7d7d} a{color:#4a90d9} .btn{background:#3b82f6;color:#fff}',
-    ]);
-    expect(found.accentInk).toBe('#ffffff');
-    for (const [own, worn] of [
-      ['#3b82f6', found.accent],
-      ['#7d7d7d', found.ink],
-      ['#4a90d9', found.link],
-    ] as const) {
-      expect(difference(own, worn)).toBeGreaterThan(0);
-      expect(difference(own, worn)).toBeLessThan(12);
-    }
-    for (const [what, ratio] of pairs(found)) expect(ratio, what).toBeGreaterThanOrEqual(4.5);
+  it('is told in the site’s own measure', () => {
+    const d = dressedBy(
+      'html{font-size:62.5%} body{font-size:1.6rem} .btn{background:#123;color:#fff;padding:1.2rem 2.4rem;border-radius:.6rem;display:inline-block}',
+    );
+    expect(valuesOf(d)).toMatchObject({ 'pad-x': '24', 'pad-y': '12', radius: '6' });
+    const css = lookCss(d.look);
+    expect(css).toContain('--stall-pad-x:2.4rem');
+    expect(css).toContain('--stall-radius:0.6rem');
+    expect(css).toContain('--stall-rem:1.6rem');
+  });
+});
+
+describe('what is found', () => {
+  it('is the page’s own, not what frameworks bring and nobody uses', () => {
+    const framework =
+      '.btn-primary{background:#0d6efd;color:#fff;padding:6px 12px;display:inline-block} .btn-danger{background:#dc3545;color:#fff}';
+    const used = foundOn(
+      `${framework} .shopnow{background:#2e7d32;color:#fff;padding:10px 20px;display:inline-block}`,
+      PAGE.replace('class="btn button"', 'class="shopnow"').replace('class="btn"', ''),
+    );
+    expect(used.sources.button).toBe('#2e7d32');
+    // Where no page has a button it is what one would look like.
+    const none = foundOn(framework, PAGE.replace(/<p><a class="btn[\s\S]*?<\/p>|<form[\s\S]*?<\/form>/g, ''));
+    expect(none.sources.button).toBe('#0d6efd');
   });
 
-  it('follows a dark site', () => {
-    const dark = findLook([
-      'body{background:#101418;color:#e8e8e8} .btn{background:#ffcc00;color:#222;border-radius:999px}',
-    ]);
-    expect(dark).toMatchObject({
-      ground: '#101418',
-      accent: '#ffcc00',
-      accentInk: '#222222',
-      radius: '999px',
-    });
+  it('says the same however often it is read', () => {
+    const css = readFileSync('demo/withybed/css/withybed.css', 'utf8');
+    const page = readFileSync('demo/withybed/index.html', 'utf8');
+    expect(foundOn(css, page)).toEqual(foundOn(css, page));
+    expect(dress(wardrobeOf(foundOn(css, page)), {})).toEqual(dress(wardrobeOf(foundOn(css, page)), {}));
   });
 });

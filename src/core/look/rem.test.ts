@@ -1,46 +1,26 @@
 import { describe, expect, it } from 'vitest';
-import { findLook } from './find-look';
-import { lookCss } from './look';
-import { fromSiteRem, inPixels, inSiteRem, remFor } from './rem';
+import { inRem, remOf } from './look';
+import { fromSiteRem, inPixels, inSiteRem } from './rem';
 
 describe('a rem of the shop', () => {
-  it('is 16 px whatever the root is set to', () => {
-    for (const [size, rem] of [
-      ['62.5%', 1.6],
-      ['10px', 1.6],
-      ['.625em', 1.6],
-      ['7.5pt', 1.6],
-      ['8px', 2],
+  it('is 16 px where the root is set to reckon in tens, and the site’s own where its owner means a size of text', () => {
+    for (const [root, rem] of [
+      [10, 1.6],
+      [8, 2],
+      [16, 1],
+      [18, 1],
+      [20, 1],
+      [15, 1],
     ] as const)
-      expect(remFor(size)).toBe(rem);
+      expect(remOf({ root })).toBe(rem);
   });
 
-  it('is the site’s own where its owner means a size of text, or it cannot be known', () => {
-    for (const size of [
-      '16px',
-      '100%',
-      '112.5%',
-      '20px',
-      '15px',
-      'clamp(1rem,2vw,2rem)',
-      '1vw',
-      '',
-      undefined,
-    ])
-      expect(remFor(size)).toBe(1);
-  });
-
-  it('is found in style sheets, by the name of the element or as root, and worn', () => {
-    expect(findLook(['html{font-size:62.5%}body{font-size:1.6rem}']).rem).toBe('1.6rem');
-    expect(findLook([':root{--base:10px;font-size:var(--base)}']).rem).toBe('1.6rem');
-    expect(findLook(['html{font:10px/1.4 serif}']).rem).toBe('1.6rem');
-    expect(findLook(['body{font-size:10px}']).rem).toBe('1rem');
-    expect(lookCss(findLook(['html{font-size:62.5%}']))).toContain('--stall-rem:1.6rem');
-  });
-
-  it('measures the content in what the site means by a rem', () => {
-    expect(findLook(['html{font-size:10px}.wrap{max-width:110rem}']).width).toBe('110rem');
-    expect(findLook(['.wrap{max-width:70rem}']).width).toBe('70rem');
+  it('tells lengths of the site in the site’s own, so that they are the very same and grow with the reader’s text', () => {
+    expect(inRem(24, { root: 16 })).toBe('1.5rem');
+    expect(inRem(24, { root: 10 })).toBe('2.4rem');
+    expect(inRem(27, { root: 18 })).toBe('1.5rem');
+    expect(inRem(1.5, { root: 10 })).toBe('1.5px');
+    expect(inRem(0, { root: 10 })).toBe('0px');
   });
 
   it('is written into pages as the site’s own', () => {

@@ -6,19 +6,6 @@
  */
 
 /**
- * Below this a root is a trick to reckon in tens; from it on its owner means larger or smaller text. Chosen
- * by hand.
- */
-const TRICK = 13;
-
-/** @param size the root's font size as style sheets say it: "62.5%", "10px", "0.625em". */
-export function remFor(size: string | undefined): number {
-  const [, n = '', unit = ''] = /^([\d.]+)(px|%|r?em|pt)$/.exec(size?.trim() ?? '') ?? [];
-  const px = Number(n) * ({ px: 1, '%': 0.16, em: 16, rem: 16, pt: 4 / 3 }[unit] ?? Number.NaN);
-  return px >= 4 && px < TRICK ? Math.round((16 / px) * 1000) / 1000 : 1;
-}
-
-/**
  * Style that is written into pages, where no script and no sheet of ours may have come yet: its rem in the
  * site's own.
  */

@@ -52,3 +52,8 @@ const formerPaths: Lift = (old) => {
   return { ...old, tree: { from: withFormer(old.tree.from), to: withFormer(old.tree.to) } };
 };
 export const liveChangeLifts: readonly Lift[] = [tillIsAChange, formerPaths];
+
+/** Looks are as the first release wrote them. */
+export const lookLifts: readonly Lift[] = [];
+export const publishedLookLifts: readonly Lift[] = [];
+export const foundLifts: readonly Lift[] = [];

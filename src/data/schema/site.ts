@@ -1,6 +1,9 @@
 import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import type { MenuChange } from '../../core/placement/menu-change';
 import type { KeptSetUp, ShopAddress } from '../../core/site/set-up';
+import type { Found } from '../../core/look/found/found';
+import type { LookPlan } from '../../core/look/plan';
+import type { Wardrobe } from '../../core/look/wardrobe';
 import type { Plan } from '../../core/placement/plan';
 import type { Placement } from '../../core/placement/placement';
 import type { SiteReading } from '../../core/site/read-site';
@@ -10,7 +13,18 @@ import type { Delivery } from '../../services/sites/deliveries';
 import type { Connection } from '../../services/sites/connections';
 import type { Spelling } from '../../core/placement/spelling';
 import { versioned } from '../versioned';
-import { setUpLifts, shopLifts } from './lifts';
+import { foundLifts, lookLifts, publishedLookLifts, setUpLifts, shopLifts } from './lifts';
+
+/** What the owner decided about the look. `from`: the snapshot whose reading it is worn over, where that is not the draft's own. */
+export interface KeptLook {
+  readonly decisions: LookPlan;
+  readonly from?: string;
+}
+
+/** A look as it was published, with what it was made over: it is the same whatever becomes of the site. */
+export interface PublishedLook extends KeptLook {
+  readonly wardrobe: Wardrobe;
+}
 
 /** Path to SHA-256 of the bytes. */
 export type Manifest = Record<string, string>;
@@ -35,6 +49,8 @@ export const sites = sqliteTable('sites', {
   /** The shop's own page as the draft has it; nothing while only single widgets sell. */
   shop: versioned<ShopAddress>(shopLifts)(),
   setUp: versioned<KeptSetUp>(setUpLifts)(),
+  /** The look as the draft has it; nothing while it is all as it was found. */
+  look: versioned<KeptLook>(lookLifts)(),
   /** Grows with every change of goods, stock aside: what is kept in memory of them is good while it stays. */
   goodsVersion: integer().notNull().default(0),
   snapshotId: text().notNull(),
@@ -83,6 +99,7 @@ export const publications = sqliteTable(
     placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
     menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
     shop: versioned<ShopAddress>(shopLifts)(),
+    look: versioned<PublishedLook>(publishedLookLifts)(),
     manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),
     changes: integer().notNull(),
     pages: integer().notNull(),
@@ -91,6 +108,16 @@ export const publications = sqliteTable(
   },
   (t) => [index('publications_site').on(t.siteId, t.createdAt)],
 );
+
+/** What a browser measured of a snapshot's look; a reading without one needs not be kept. */
+export const looksMeasured = sqliteTable('looks_measured', {
+  snapshotId: text().primaryKey(),
+  siteId: text()
+    .notNull()
+    .references(() => sites.id),
+  found: versioned<Found>(foundLifts)().notNull(),
+  at: integer({ mode: 'timestamp_ms' }).notNull(),
+});
 
 /** Labels of placements that ever were published: orders refer to them after they are gone. */
 export const placementNames = sqliteTable(

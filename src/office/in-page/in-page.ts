@@ -3,6 +3,7 @@
  * elements and widgets stand. It knows nothing of the office but its messages, and acts on none that would change the
  * page. The office checks that a message comes from its own frame.
  */
+import { answerMeasuring } from './look/ask';
 import { tellMenu } from './menu';
 
 interface Box {
@@ -17,7 +18,11 @@ const box = (el: Element): Box => {
   return { x: r.left + scrollX, y: r.top + scrollY, w: r.width, h: r.height };
 };
 
+/** The page is measured when it is asked for; nothing else is told of it. */
+const isMeasured = new URLSearchParams(location.search).get('stall') === 'look';
+
 function postLayout(): void {
+  if (isMeasured) return;
   const menu = document.querySelector('[data-stall-menu]');
   if (menu) return void tellMenu(menu);
   const anchors = [...document.querySelectorAll('[data-stall-n]')].map((el) => ({
@@ -53,7 +58,7 @@ const soon = () => {
 addEventListener(
   'click',
   (e) => {
-    if (!document.querySelector('[data-stall-n],[data-stall-menu]')) return;
+    if (!isMeasured && !document.querySelector('[data-stall-n],[data-stall-menu]')) return;
     e.preventDefault();
     e.stopImmediatePropagation();
   },
@@ -61,6 +66,7 @@ addEventListener(
 );
 addEventListener('submit', (e) => e.preventDefault(), true);
 
+if (isMeasured) answerMeasuring();
 new ResizeObserver(soon).observe(document.documentElement);
 // The menu is measured by trying things out: hearing of that would never end.
 if (!document.querySelector('[data-stall-menu]'))

@@ -7,6 +7,7 @@ import { isOfSite } from '../../core/site/served';
 import { pagePath, isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
+import { elementsIn } from '../../core/html/tree';
 import type { Ctx } from '../../services/context';
 import { fragmentHtml } from '../../services/storefront/embedded';
 import { renderPage, type Rendering, rendering } from '../../services/publishing/render';
@@ -16,12 +17,12 @@ import { type Answer, HttpError, problem, requestUrl, send } from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
 
-type View = 'shopper' | 'bench' | 'mini' | 'menu';
+type View = 'shopper' | 'bench' | 'mini' | 'menu' | 'look';
 
 /**
  * A site as it will be after publishing, on an origin of its own (the host name's first label is the site's key): the
  * owner's scripts run here and nowhere near the office. Two further views of a page serve the office: `?stall=bench`
- * marks the elements that pitches hang on, `?stall=mini` runs no script but ours.
+ * marks the elements that pitches hang on, `?stall=mini` runs no script but ours, `?stall=look` is the owner's page alone, to be measured.
  */
 export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener {
   return async (req, res) => {
@@ -78,10 +79,11 @@ async function fileAnswer(ctx: Ctx, site: Site, path: PagePath): Promise<Answer>
 async function pageAnswer(ctx: Ctx, site: Site, r: Rendering, path: PagePath, url: URL): Promise<Answer> {
   const view = viewOf(url.searchParams.get('stall'));
   const out = await renderPage(ctx, r, path);
-  const written = view === 'shopper' ? out.bytes : forOffice(out.page, out.edits, view);
+  const written =
+    view === 'shopper' ? out.bytes : forOffice(out.page, view === 'look' ? [] : out.edits, view);
   return {
     type: htmlType(site, path),
-    body: await assembled(ctx, site, written),
+    body: inDraft(ctx, site, await assembled(ctx, site, written)),
     headers: {
       'cache-control': view === 'mini' && url.searchParams.has('v') ? KEPT : 'no-store',
       'content-security-policy': policy(ctx, view),
@@ -94,7 +96,7 @@ async function pageAnswer(ctx: Ctx, site: Site, r: Rendering, path: PagePath, ur
 const KEPT = 'private, max-age=86400, immutable';
 
 const viewOf = (asked: string | null): View =>
-  asked === 'bench' || asked === 'mini' || asked === 'menu' ? asked : 'shopper';
+  asked === 'bench' || asked === 'mini' || asked === 'menu' || asked === 'look' ? asked : 'shopper';
 
 /** Only the office may frame a draft. In miniatures no script of the site runs. */
 const policy = (ctx: Ctx, view: View): string =>
@@ -133,9 +135,42 @@ function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8A
     ...anchors.map((at) => mark(at, `data-stall-n="${at}"`)),
     ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')]),
     ...(head === undefined || head === menu ? [] : [mark(head, 'data-stall-head')]),
+    ...(view === 'look'
+      ? regionStarts(page).map(([at, name]) => mark(at, `data-stall-region="${name}"`))
+      : []),
   ];
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
+}
+
+/** Where the elements of the regions begin; of a region that is a run of elements each of them. */
+function regionStarts(page: ParsedPage): [number, string][] {
+  const starts = new Map<number, string>();
+  for (const [name, { element, first, last }] of regionsOf(page)) {
+    const inside = first && last ? elementsIn(element) : [];
+    const run = first && last ? inside.slice(inside.indexOf(first), inside.indexOf(last) + 1) : [element];
+    for (const el of run) {
+      const at = el.sourceCodeLocation?.startOffset;
+      // A menu that is a header's whole list is a menu; a body cannot be told apart from the page.
+      if (at !== undefined && el.tagName !== 'body') starts.set(at, name === 'side-2' ? 'side' : name);
+    }
+  }
+  return [...starts];
+}
+
+/** Widgets on a draft wear the draft's look: our script and our frames are told whose draft it is. */
+function inDraft(ctx: Ctx, site: Site, bytes: Uint8Array): Uint8Array {
+  const text = Buffer.from(bytes).toString('latin1');
+  const { shop } = ctx.addresses;
+  const told = text
+    .replaceAll(
+      `<script async src="${shop}/stall.js"`,
+      `<script async src="${shop}/stall.js" data-draft="${site.row.draftKey}"`,
+    )
+    .replace(/(<iframe src="[^"?]*\/frame\/\w+\?)/g, (all) =>
+      all.startsWith(`<iframe src="${shop}/`) ? `${all}draft=${site.row.draftKey}&amp;` : all,
+    );
+  return told === text ? bytes : Buffer.from(told, 'latin1');
 }
 
 /** Includes as the server that assembles the site would fill them: what the draft shows is what shoppers will see. */
@@ -157,6 +192,7 @@ async function assembled(ctx: Ctx, site: Site, bytes: Uint8Array): Promise<Uint8
       kind: m[1] ?? m[3] ?? '',
       attributes: new Map(query),
       via,
+      draft: site.row.draftKey,
     }).catch(() => '');
     out += text.slice(at, m.index) + fragment;
     at = m.index + m[0].length;

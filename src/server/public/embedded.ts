@@ -36,8 +36,10 @@ async function embedded(
 
 function askedBy(c: Call<'kind'>): Asked {
   const own = new Map(c.url.searchParams);
+  const draft = own.get('draft');
   own.delete('via');
-  return { kind: c.params.kind, attributes: own, via: viaOf(c) };
+  own.delete('draft');
+  return { kind: c.params.kind, attributes: own, via: viaOf(c), ...(draft !== undefined && { draft }) };
 }
 
 /** A frame may stand on any page; in it runs our script and nobody else's. */

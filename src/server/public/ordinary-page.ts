@@ -1,11 +1,12 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { escapeHtml } from '../../core/html/escape';
-import { lookCss } from '../../core/look/look';
+import { lookRules } from '../../core/look/look';
 import { type Html, html } from '../../core/storefront/html';
 import { count, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../../services/context';
 import { plainPage } from '../../services/sites/shop-pages';
-import { type Site, siteForReading, siteLook } from '../../services/sites/site';
+import { liveLook } from '../../services/sites/look';
+import { type Site, siteForReading } from '../../services/sites/site';
 import { send, sendPressed } from '../http';
 import type { Call } from './router';
 import { hasCart, type PlainCart, plainCart } from './plain-cart';
@@ -44,11 +45,11 @@ async function bytesOf(
   { title, content, heading = true }: Shown,
   { refresh = 0, cart }: { readonly refresh?: number; readonly cart: string },
 ): Promise<Buffer> {
-  const look = lookCss(await siteLook(ctx, s));
+  const look = lookRules(await liveLook(ctx, s), '.stall');
   const bar = html`<a class="stall-way" href="${ctx.addresses.shop}/${s.row.slug}/goods">${wordsIn(s.row.locale).all}</a>`;
   const nav = `<nav class="stall-bar" aria-label="${escapeHtml(wordsIn(s.row.locale).shopWay)}">${bar.text}${cart}</nav>`;
-  const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${refresh ? `<meta http-equiv="refresh" content="${refresh}">` : ''}`;
-  const main = `<div class="stall" style="${look}">${nav}</div>${heading ? `<h1>${escapeHtml(title)}</h1>` : ''}<div class="stall" style="${look}">${content.text}</div>`;
+  const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css"><style>${look}</style>${refresh ? `<meta http-equiv="refresh" content="${refresh}">` : ''}`;
+  const main = `<div class="stall">${nav}</div>${heading ? `<h1>${escapeHtml(title)}</h1>` : ''}<div class="stall">${content.text}</div>`;
   return Buffer.from(await plainPage(ctx, s, { title, main, head }));
 }
 

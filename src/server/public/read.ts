@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import type { Product } from '../../core/goods/product';
-import { lookCss } from '../../core/look/look';
+import { groundsCss, lookCss } from '../../core/look/look';
 import type { Ctx } from '../../services/context';
 import { pictureAt } from '../../services/goods/pictures';
 import { catalogueOf } from '../../services/goods/catalogue';
 import { feeds } from '../../services/storefront/feeds';
 import { productPageView, productViews } from '../../services/storefront/views';
 import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
-import { type Site, siteLook } from '../../services/sites/site';
+import { lookFor } from '../../services/sites/look';
+import type { Site } from '../../services/sites/site';
 import { type Html, html } from '../../core/storefront/html';
 import { glanceFragment } from '../../core/storefront/product';
 import type { ProductView } from '../../core/storefront/views';
@@ -53,9 +54,13 @@ async function page(shop: Shop, c: Call<'shop'>): Promise<void> {
   await prepared(shop, c, site, async () => {
     const words = wordsIn(searchParams.get('lang') || site.row.locale);
     const goods = await goodsOf(shop.ctx, site, slugs.parse(searchParams.get('goods') ?? ''), words);
-    const look = lookCss(await siteLook(shop.ctx, site));
+    const worn = await lookFor(shop.ctx, site, searchParams.get('draft'));
+    const [look, grounds] = [lookCss(worn), groundsCss(worn)];
     const html = await drawn(shop.ctx, site, searchParams.getAll('w'));
-    return prepare(jsonWithHtml({ goods, look, words: widgetWords(words) }, 'html', html), JSON_FRESH);
+    return prepare(
+      jsonWithHtml({ goods, look, grounds, words: widgetWords(words) }, 'html', html),
+      JSON_FRESH,
+    );
   });
 }
 

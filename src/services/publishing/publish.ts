@@ -12,6 +12,8 @@ import { newId } from '../ids';
 import { forgetJournal, journalsIn, readJournal, recover } from '../sites/in-place';
 import { deliveryOf, type DeliveryName } from '../sites/deliveries';
 import { renderPage, rendering } from './render';
+import { wardrobeFor } from '../sites/look';
+import { lookLines } from '../sites/look-lines';
 import { placeName } from '../sites/names';
 import { isNewer, menuLines, newerLines, shopLines } from '../sites/slip';
 import {
@@ -61,12 +63,18 @@ export async function computeManifest(
 }
 
 /** How many lines of the slip lie between two states. */
-function countChanges(site: Site, publication: Publication | undefined, draft: SiteState): number {
+async function countChanges(
+  ctx: Ctx,
+  site: Site,
+  publication: Publication | undefined,
+  draft: SiteState,
+): Promise<number> {
   const before = publishedState(publication);
   return (
     namesIn(difference(before.placements, draft.placements, isNewer(site, publication))).length +
     menuLines(before.menu, draft.menu).length +
     shopLines(before.shop, draft.shop).length +
+    (await lookLines(ctx, site, before.look, draft.look)).length +
     newerLines(site, publication).length
   );
 }
@@ -79,7 +87,7 @@ export async function publish(ctx: Ctx, site: Site, by: string): Promise<Publish
   await resumePublishing(ctx, site.row.id);
   const state = await draftState(ctx, site);
   const before = await currentPublication(ctx, site.row);
-  const changes = countChanges(site, before, state);
+  const changes = await countChanges(ctx, site, before, state);
   if (changes === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
   refuseUnwritten(site, state);
   const { manifest, lost } = await computeManifest(ctx, site, state);
@@ -126,6 +134,7 @@ async function bringOut(
     placements: [...state.placements],
     menu: [...state.menu],
     shop: state.shop,
+    look: await publishedLook(ctx, site, state.look),
     manifest,
     changes,
     pages: pages.length,
@@ -142,6 +151,17 @@ async function bringOut(
   await forgetJournal(journalOf(ctx, site.row.id));
   return { id: row.id, pages: pages.length };
 }
+
+/** A look with what it is worn over, so that it stays what it is. */
+const publishedLook = async (
+  ctx: Ctx,
+  site: Site,
+  look: SiteState['look'],
+): Promise<PublicationRow['look']> => ({
+  ...look,
+  decisions: look?.decisions ?? {},
+  wardrobe: await wardrobeFor(ctx, site, look),
+});
 
 /** What lies on the live site as far as we know: what was published, or what a newer reading of its folder found there since. */
 async function lastKnown(ctx: Ctx, site: Site): Promise<Manifest> {
@@ -213,7 +233,7 @@ export async function leave(ctx: Ctx, site: Site, by: string): Promise<Proof> {
     await bringOut(ctx, own, {
       state: untouched,
       manifest: { ...own.manifest },
-      changes: countChanges(own, before, untouched),
+      changes: await countChanges(ctx, own, before, untouched),
       by,
       takesDraft: 'placements',
     });

@@ -8,12 +8,13 @@ import { type ShopPage, shopPagesOf } from '../sites/shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { fromSiteRem } from '../../core/look/rem';
 import { sellsIn, type SiteState } from '../sites/state';
-import type { Look } from '../../core/look/look';
-import { loadPage, type Site, siteLook } from '../sites/site';
+import { inRem, type Look, remOf, valueIn } from '../../core/look/look';
+import { dressedIn } from '../sites/look';
+import { loadPage, type Site } from '../sites/site';
 import { parsePageFile, type ParsedPage } from '../../core/site/read-page';
 
 /** Everything needed to write pages of one state of a site. */
-export interface Rendering extends SiteState {
+export interface Rendering extends Omit<SiteState, 'look'> {
   readonly site: Site;
   /** Built as soon as anything sells; none otherwise, so that an empty stall leaves no page behind. */
   readonly shopPages: readonly ShopPage[];
@@ -33,7 +34,7 @@ export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise
     shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [],
     goods,
     names: new Map([...goods.bySlug].map(([slug, p]) => [slug, p.name])),
-    look: await siteLook(ctx, site),
+    look: (await dressedIn(ctx, site, state.look)).look,
     reaches: reachIn(site.reading),
   };
 }
@@ -47,9 +48,7 @@ export async function renderPage(
   const shopPage = r.shopPages.find((p) => p.path === path);
   if (shopPage?.part === 'moved') return bare(path as PagePath, movedPage(r.site, r.shop, shopPage));
   if (shopPage?.part === 'home') return homeOf(ctx, r, shopPage);
-  const page = shopPage
-    ? await buildSitePage(ctx, r.site, r.shop, shopPage)
-    : await loadPage(ctx, r.site, path);
+  const page = shopPage ? await buildSitePage(ctx, r, shopPage) : await loadPage(ctx, r.site, path);
   const here = r.placements.filter((p) =>
     shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path),
   );
@@ -112,7 +111,7 @@ export function placeContext(
     return rooted ? to.address : relativeAddress(path, to.address);
   };
   const names = r.names;
-  const rem = Number.parseFloat(r.look.rem);
+  const rem = remOf(r.look);
   return {
     shopUrl: `${ctx.addresses.shop}/${r.site.row.slug}`,
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
@@ -129,7 +128,7 @@ export function placeContext(
     shopHref: href('shop', ''),
     accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
-    contentWidth: fromSiteRem(r.look.width, rem),
+    contentWidth: fromSiteRem(inRem(Number(valueIn(r.look, 'width')), r.look), rem),
     rem,
     anywhere: way === 'anywhere',
     absolute: (address) =>

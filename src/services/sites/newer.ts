@@ -7,7 +7,7 @@ import type { Placement } from '../../core/placement/placement';
 import { isPagePath, type PagePath } from '../../core/site/paths';
 import { bareLabel, type PitchAddress } from '../../core/site/pitch';
 import { sites, snapshots } from '../../data/schema';
-import type { Manifest } from '../../data/schema/site';
+import type { KeptLook, Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
@@ -105,10 +105,18 @@ async function moveTo(
       placements: done.placements,
       menu: followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(after, site.row.shop)),
       shop: site.row.shop,
+      look: lookThen(site),
     });
   });
   ctx.changed(site.row.id);
   return reportOf(site, after, placements, done.anchorings, done.pages);
+}
+
+/** The shop goes on wearing what was found of the site before, until the owner has looked at what changed. */
+function lookThen(site: Site): KeptLook | null {
+  const { look, publicationId, snapshotId } = site.row;
+  if (!look && !publicationId) return null;
+  return { decisions: look?.decisions ?? {}, from: look?.from ?? snapshotId };
 }
 
 export const goBackToSnapshot = async (ctx: Ctx, site: Site, snapshotId: string): Promise<void> =>

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import type { Look } from '../../core/look/look';
+import { inRem, type Look, remOf, valueIn } from '../../core/look/look';
 import { inSiteRem } from '../../core/look/rem';
 import { applyEdits, sortEdits } from '../../core/html/edits';
 import { readSource, textOf } from '../../core/html/source';
@@ -17,12 +17,13 @@ import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { type ShopPage, shopPagesOf } from './shop-places';
-import { currentPublication, loadPage, type Site, siteLook } from './site';
+import { liveLook } from './look';
+import { currentPublication, loadPage, type Site } from './site';
 
 /** The box that keeps a shop page's content in the width the site uses. */
 export const pageBox = (look: Look): string => {
-  const rem = Number.parseFloat(look.rem);
-  return `box-sizing:border-box;max-width:calc(${look.width} + ${inSiteRem('3rem', rem)});${inSiteRem('margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)', rem)}`;
+  const rem = remOf(look);
+  return `box-sizing:border-box;max-width:calc(${inRem(Number(valueIn(look, 'width')), look)} + ${inSiteRem('3rem', rem)});${inSiteRem('margin:0 auto;padding:clamp(1.5rem,4vw,3.25rem) 1.5rem clamp(2.5rem,6vw,4.5rem)', rem)}`;
 };
 
 /**
@@ -33,7 +34,7 @@ export const pageBox = (look: Look): string => {
  */
 const boxIn = (wrap: ContentWrap | undefined, look: Look): string =>
   wrap
-    ? `box-sizing:border-box;${wrap.inCell ? '' : 'display:grid;grid-template-columns:minmax(0,100vw);'}max-width:100%;${inSiteRem('padding-bottom:clamp(1.5rem,4vw,3rem)', Number.parseFloat(look.rem))}`
+    ? `box-sizing:border-box;${wrap.inCell ? '' : 'display:grid;grid-template-columns:minmax(0,100vw);'}max-width:100%;${inSiteRem('padding-bottom:clamp(1.5rem,4vw,3rem)', remOf(look))}`
     : pageBox(look);
 
 const inWrap = (wrap: ContentWrap | undefined, html: string): string =>
@@ -60,15 +61,13 @@ function announced(ctx: Ctx): string {
 /** One shop page as it stands in the site, before anything is placed on it. */
 export async function buildSitePage(
   ctx: Ctx,
-  site: Site,
-  shop: ShopAddress | null,
+  { site, shop, look }: { readonly site: Site; readonly shop: ShopAddress | null; readonly look: Look },
   page: ShopPage,
 ): Promise<ParsedPage> {
   const pages = shopPagesOf(site, shop);
   const { part } = page;
   const modelFacts = modelOf(site);
   const model = await loadPage(ctx, site, modelFacts.path);
-  const look = await siteLook(ctx, site);
   const wrap = contentWrap(model);
   const hrefs = Object.fromEntries(
     pages
@@ -215,7 +214,7 @@ async function ordinaryPageOf(
   modelFacts: PageFacts,
   { title, main, head, link }: OrdinaryPage & { link: (href: string, kind: 'page' | 'file') => string },
 ): Promise<Uint8Array> {
-  const look = await siteLook(ctx, site);
+  const look = await liveLook(ctx, site);
   const model = await withLiveMenu(ctx, site, modelFacts);
   const wrap = contentWrap(model);
   return buildShopPage(model, {

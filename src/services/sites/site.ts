@@ -1,14 +1,10 @@
 import { and, asc, eq, isNull } from 'drizzle-orm';
-import { findLook } from '../../core/look/find-look';
-import type { Look } from '../../core/look/look';
-import { lookOfAttributes } from '../../core/look/old-pages';
 import type { Placement } from '../../core/placement/placement';
 import type { PagePath } from '../../core/site/paths';
 import type { ShopAddress } from '../../core/site/set-up';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { RegionFact } from '../../core/site/regions';
 import { type SiteReading, withOwnersWord } from '../../core/site/read-site';
-import { readSource, textOf } from '../../core/html/source';
 import type { Db, Tx } from '../../data/database';
 import { keep } from '../../data/kept-queries';
 import { goods, placements, publications, sites, snapshots } from '../../data/schema';
@@ -33,7 +29,6 @@ const snapshotCache = new Recent<string, { manifest: Manifest; reading: SiteRead
 /** What is published never changes. */
 const liveShops = new Recent<string, ShopAddress | null>(60);
 const pageCache = new Recent<string, ParsedPage>(60);
-const lookCache = new Recent<string, Look>(20);
 
 type SiteKey = { id: string } | { slug: string } | { draftKey: string };
 
@@ -138,26 +133,4 @@ export async function productNames(ctx: Ctx, siteId: string): Promise<Map<string
     .from(goods)
     .where(and(eq(goods.siteId, siteId), isNull(goods.removedAt)));
   return new Map(rows.map((r) => [r.slug, r.name]));
-}
-
-/** The look as the site's own style sheets say it; those of the front page, imports and inline styles among them. */
-export function siteLook(ctx: Ctx, site: Site): Promise<Look> {
-  return lookCache.get(site.row.snapshotId, async () => {
-    const sheets = site.reading.pages[0]?.styleSheets ?? [];
-    const texts = await Promise.all(
-      sheets.map(async (path) => {
-        const source = readSource(await ctx.blobs.get(site.manifest[path] ?? ''));
-        return textOf(source, source.structure);
-      }),
-    );
-    const front = site.reading.pages[0];
-    if (front) {
-      const page = await loadPage(ctx, site, front.path);
-      // What the page says in attributes gives way to what any style sheet says.
-      texts.unshift(lookOfAttributes(page.doc, page.source));
-      for (const [, css = ''] of page.source.structure.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/gi))
-        texts.push(css);
-    }
-    return findLook(texts);
-  });
 }

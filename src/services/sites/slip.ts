@@ -12,6 +12,7 @@ import { describeMenuChange } from './menus';
 import { placeName } from './names';
 import { partOf } from '../../core/change';
 import { byId, difference, publishedState, sellsIn, type SiteState } from './state';
+import { lookLines } from './look-lines';
 import { shopPagesOf } from './shop-places';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
 
@@ -73,6 +74,9 @@ export function menuLines(published: readonly MenuChange[], draft: readonly Menu
 /** The shop's own page, and what was added with it, are undone together. */
 export const SHOP = 'shop';
 
+/** Decisions on the look are undone one by one: this and their name. */
+export const LOOK = 'look:';
+
 /** What waits of the shop's own page, in words. */
 export function shopLines(published: ShopAddress | null, draft: ShopAddress | null): string[] {
   if (canonical(published) === canonical(draft)) return [];
@@ -106,7 +110,8 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
       .limit(6),
   ]);
   const published = publishedState(publication);
-  const now: SiteState = { placements: draft, menu: site.row.menu, shop: site.row.shop };
+  const { menu, shop, look } = site.row;
+  const now: SiteState = { placements: draft, menu, shop, look };
   const every = site.reading.pages.map((p) => p.path);
   const waiting = [
     ...shopLines(published.shop, now.shop).map((what) => ({ id: SHOP, where: 'Selling', what, pages: [] })),
@@ -117,6 +122,12 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
       pages: every,
     })),
     ...waitingLines(site, published.placements, draft, isNewer(site, publication), (slug) => names.get(slug)),
+    ...(await lookLines(ctx, site, published.look, look)).map(({ name, what }) => ({
+      id: `${LOOK}${name}`,
+      where: 'Look',
+      what,
+      pages: [],
+    })),
     ...newerLines(site, publication),
   ];
   const changed = sellsIn(now) ? 'added' : 'removed';

@@ -6,6 +6,7 @@ import { placements as placementRows, sites } from '../../data/schema';
 import type { Tx } from '../../data/database';
 import { type Change, changeBetween, recordsOf } from '../../core/change';
 import { sameJson } from '../../core/json';
+import type { KeptLook, PublishedLook } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { draftPlacements, type Publication, type Site } from './site';
 
@@ -17,18 +18,26 @@ export interface SiteState {
   readonly placements: readonly Placement[];
   readonly menu: readonly MenuChange[];
   readonly shop: ShopAddress | null;
+  /** What was decided about the look; of a publication with what it was decided over. Nothing where it is all as it was found. */
+  readonly look: KeptLook | PublishedLook | null;
 }
 
 /** The site as the owner made it. */
-export const untouched: SiteState = { placements: [], menu: [], shop: null };
+export const untouched: SiteState = { placements: [], menu: [], shop: null, look: null };
 
 export async function draftState(ctx: Ctx, site: Site): Promise<SiteState> {
-  return { placements: await draftPlacements(ctx, site.row.id), menu: site.row.menu, shop: site.row.shop };
+  const { menu, shop, look } = site.row;
+  return { placements: await draftPlacements(ctx, site.row.id), menu, shop, look };
 }
 
 export const publishedState = (publication: Publication | undefined): SiteState =>
   publication
-    ? { placements: publication.placements, menu: publication.menu, shop: publication.shop }
+    ? {
+        placements: publication.placements,
+        menu: publication.menu,
+        shop: publication.shop,
+        look: publication.look,
+      }
     : untouched;
 
 /** Makes the draft be a state, whole. */
@@ -36,14 +45,24 @@ export async function setDraft(ctx: Ctx, site: Site, state: SiteState): Promise<
   await ctx.store.write((tx) => writeDraft(tx, site, state));
 }
 
-export async function writeDraft(tx: Tx, site: Site, { placements, menu, shop }: SiteState): Promise<void> {
+export async function writeDraft(
+  tx: Tx,
+  site: Site,
+  { placements, menu, shop, look }: SiteState,
+): Promise<void> {
   await tx.delete(placementRows).where(eq(placementRows.siteId, site.row.id));
   for (const p of placements) await tx.insert(placementRows).values({ ...p, siteId: site.row.id });
   await tx
     .update(sites)
-    .set({ menu: [...menu], shop })
+    .set({ menu: [...menu], shop, look: look && keptLook(look) })
     .where(eq(sites.id, site.row.id));
 }
+
+/** A look without what it was published over. */
+const keptLook = ({ decisions, from }: KeptLook): KeptLook => ({
+  decisions,
+  ...(from !== undefined && { from }),
+});
 
 /** Shop pages stand as soon as anything sells. Words of the owner's own alone sell nothing. */
 export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'shop'>): boolean =>

@@ -5,7 +5,8 @@ import { undoShop } from './add-selling';
 import { setMenuChanges } from './menus';
 import { goBackToSnapshot } from './newer';
 import { applyChange } from './placing';
-import { MENU, NEWER, SHOP } from './slip';
+import { undoLook } from './look-changes';
+import { LOOK, MENU, NEWER, SHOP } from './slip';
 import { difference, publishedState } from './state';
 import { currentPublication, draftPlacements, type Site } from './site';
 
@@ -14,6 +15,7 @@ export async function undoWaiting(ctx: Ctx, site: Site, placementId: string): Pr
   const publication = await currentPublication(ctx, site.row);
   if (placementId === MENU) return setMenuChanges(ctx, site, publication?.menu ?? []);
   if (placementId === SHOP) return undoShop(ctx, site, publishedState(publication));
+  if (placementId.startsWith(LOOK)) return undoLook(ctx, site, publication, placementId.slice(LOOK.length));
   if (placementId === NEWER && publication) return goBackToSnapshot(ctx, site, publication.snapshotId);
   const draft = await draftPlacements(ctx, site.row.id);
   const line = only(difference(publication?.placements ?? [], draft), placementId);

@@ -1,5 +1,5 @@
 import { asciiHtml, escapeHtml } from '../../core/html/escape';
-import { lookCss } from '../../core/look/look';
+import { lookCss, lookRules } from '../../core/look/look';
 import { kindOf } from '../../core/placement/kinds';
 import type { Writable } from '../../core/placement/kind';
 import { scriptTag } from '../../core/placement/place';
@@ -10,7 +10,8 @@ import { fill, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import { catalogueOf } from '../goods/catalogue';
-import { type Site, siteLook } from '../sites/site';
+import { lookFor } from '../sites/look';
+import type { Site } from '../sites/site';
 import { shopUrl } from '../sites/addresses';
 import { productViews } from './views';
 import { drawWidget, isDrawn } from './widgets';
@@ -20,6 +21,8 @@ export interface Asked {
   readonly kind: string;
   readonly attributes: ReadonlyMap<string, string>;
   readonly via: string;
+  /** The key of the draft that it stands in: it wears the draft's look. */
+  readonly draft?: string;
 }
 
 async function writableOf(ctx: Ctx, site: Site, { kind, attributes, via }: Asked): Promise<Writable> {
@@ -48,24 +51,27 @@ const context = (ctx: Ctx, site: Site, via: string) => ({
 /** A page that is one widget, for a frame: it wears the site's look, tells its height, and its links leave the frame. */
 export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const writable = await writableOf(ctx, site, asked);
-  const look = await siteLook(ctx, site);
+  const look = await lookFor(ctx, site, asked.draft);
   const script = scriptTag({
     script: `${ctx.addresses.shop}/stall.js`,
     shop: shopUrl(ctx, site),
     cart: '',
     checkout: '',
     page: '',
-  }).replace('<script ', '<script data-frame ');
+  }).replace(
+    '<script ',
+    `<script data-frame${asked.draft === site.row.draftKey ? ` data-draft="${asked.draft}"` : ''} `,
+  );
   return asciiHtml(`<!doctype html>
 <html lang="${escapeHtml(site.row.locale)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex"><title>${escapeHtml(writable.link.text)}</title><base target="_top">
-<style>:root{${lookCss({ ...look, rem: '1rem' })}}html,body{margin:0;background:transparent;color:${look.ink};font-family:${look.font};line-height:1.5}body{padding:2px}</style></head>
+<style>${lookRules({ ...look, root: 16 }, ':root')}html,body{margin:0;background:transparent;color:var(--stall-ink);font-family:var(--stall-font);font-size:${Number((look.size / 16).toFixed(4))}rem;line-height:1.5}body{padding:2px}</style></head>
 <body>${writeSpelling('element', writable, context(ctx, site, asked.via))}${script}</body></html>
 `);
 }
 
 /** A widget as ready HTML, for includes: forms and links that work without script, the style sheet beside it. */
 export async function fragmentHtml(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
-  const look = lookCss(await siteLook(ctx, site));
+  const look = lookCss(await lookFor(ctx, site, asked.draft));
   const body = isDrawn(asked.kind)
     ? (await drawWidget(ctx, site, asked)).text
     : await small(ctx, site, asked);

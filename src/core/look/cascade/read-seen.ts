@@ -22,10 +22,13 @@ export interface PageToSee {
 
 /**
  * What a page would show, from its style sheets and its tree alone. Nothing is laid out: areas are estimated by the words and pictures
- * inside, heights by lines and padding.
+ * inside, heights by lines and padding. @param rules those of the sheets, where they were read before
  */
-export function readSeen({ page, doc, sheets, regionOf }: PageToSee, at: Viewing): SeenPage {
-  const rules = readRules(sheets, at);
+export function readSeen(
+  { page, doc, sheets, regionOf }: PageToSee,
+  at: Viewing,
+  rules = readRules(sheets, at),
+): SeenPage {
   const reading = new Reading(new Cascade(rules, at), at, regionOf);
   const body = bodyOf(doc);
   if (body) reading.read(doc, body);

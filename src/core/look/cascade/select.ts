@@ -88,7 +88,9 @@ function weightOf(token: Selector): number {
 function keyOf(tokens: readonly Selector[]): string {
   const last = tokens.slice(tokens.findLastIndex((t) => combinators.has(t.type)) + 1);
   const named = (name: string, action: string) =>
-    last.find((t) => t.type === 'attribute' && t.name === name && t.action === action && t.ignoreCase !== true);
+    last.find(
+      (t) => t.type === 'attribute' && t.name === name && t.action === action && t.ignoreCase !== true,
+    );
   const id = named('id', 'equals');
   if (id?.type === 'attribute') return `#${id.value}`;
   const own = named('class', 'element');

@@ -1,0 +1,82 @@
+import { changeBetween, namesIn, partOf } from '../../core/change';
+import { pairLabels, tokenLabels, valueLabel } from '../../core/look/labels';
+import { isPair } from '../../core/look/pairs';
+import type { LookPlan } from '../../core/look/plan';
+import { isToken, type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
+import { type Dressed, dress } from '../../core/look/wardrobe';
+import type { KeptLook, PublishedLook } from '../../data/schema/site';
+import type { Ctx } from '../context';
+import { dressedIn, wardrobeFor } from './look';
+import type { Site } from './site';
+
+/** A line of the slip about the look. */
+export interface LookLine {
+  /** The decision that is undone with it. */
+  readonly name: string;
+  readonly what: string;
+}
+
+/** What is worn differently because the site was read anew: one line, undone together. */
+export const REREAD = 'reread';
+
+/** What waits of the look: one line to each decision, and one for what the site's own reading brought. */
+export async function lookLines(
+  ctx: Ctx,
+  site: Site,
+  published: KeptLook | PublishedLook | null,
+  draft: KeptLook | null,
+): Promise<LookLine[]> {
+  const [before, after] = [published?.decisions ?? {}, draft?.decisions ?? {}];
+  const change = changeBetween<LookPlan[string]>(before, after);
+  const worn = await dressedIn(ctx, site, draft);
+  const lines = namesIn(change).flatMap((name): LookLine[] => {
+    const what = decisionWords(name, partOf(change, name).after !== undefined, worn);
+    return what ? [{ name, what }] : [];
+  });
+  return [...lines, ...(await rereadLine(ctx, site, published, draft))];
+}
+
+/** What a decision does, in words: "Button: #79491B". */
+function decisionWords(name: string, isThere: boolean, worn: Dressed): string | undefined {
+  const [kind, of = ''] = name.split(/:(.*)/s);
+  if (kind === 'tie' && isToken(of)) {
+    const value = valueLabel(tokenOf(of).kind, worn.light.tokens[of].value);
+    return `${tokenLabels[of]}: ${value}${isThere ? '' : ', as found'}`;
+  }
+  if (kind === 'as' && isPair(of))
+    return isThere
+      ? `${capital(pairLabels[of])}: as the site has it`
+      : `${capital(pairLabels[of])}: made readable`;
+  if (kind === 'pin')
+    return isThere
+      ? `Kept as it was: ${of.replaceAll('-', ' ')}`
+      : `Follows the site: ${of.replaceAll('-', ' ')}`;
+  return undefined;
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** Most that a line names one by one. */
+const NAMED = 3;
+
+/** What the reading alone changes: the draft's decisions over what was published with, and over what is there now. */
+async function rereadLine(
+  ctx: Ctx,
+  site: Site,
+  published: KeptLook | PublishedLook | null,
+  draft: KeptLook | null,
+): Promise<LookLine[]> {
+  if (!published || !('wardrobe' in published)) return [];
+  const decisions = draft?.decisions ?? {};
+  const then = dress(published.wardrobe, decisions).light;
+  const now = dress(await wardrobeFor(ctx, site, draft), decisions).light;
+  const changed = tokenNames.filter((name) => then.tokens[name].value !== now.tokens[name].value);
+  if (changed.length === 0) return [];
+  const named = changed
+    .slice(0, NAMED)
+    .map(
+      (name: TokenName) => `${tokenLabels[name]} ${valueLabel(tokenOf(name).kind, now.tokens[name].value)}`,
+    );
+  const more = changed.length > NAMED ? `, ${changed.length - NAMED} more` : '';
+  return [{ name: REREAD, what: `As your pages show it now: ${named.join(', ')}${more}` }];
+}

@@ -1,0 +1,41 @@
+import type { DriftLine } from '../../core/look/drift';
+import type { Found } from '../../core/look/found/found';
+import type { LookPlan } from '../../core/look/plan';
+import { type Wardrobe, wardrobeOf } from '../../core/look/wardrobe';
+import { addressOf } from '../../core/site/paths';
+import type { Ctx } from '../context';
+import { foundLook, wardrobeFor } from './look';
+import { driftOf } from './look-changes';
+import { pagesToSee } from './read-look';
+import { currentPublication, type Site } from './site';
+
+/** What the place Look shows. */
+export interface LookView {
+  readonly found: Found;
+  /** What the draft's look is worn over, where that is not what was found now: the owner has not followed yet. */
+  readonly wardrobe: Wardrobe;
+  readonly decisions: LookPlan;
+  readonly drift: readonly DriftLine[];
+  /** What is live, for "as it is live" beside a change. */
+  readonly published: LookPlan | null;
+  /** Pages to be measured, and their addresses on the draft. */
+  readonly pages: readonly { readonly path: string; readonly name: string; readonly address: string }[];
+}
+
+export async function lookView(ctx: Ctx, site: Site): Promise<LookView> {
+  const found = await foundLook(ctx, site);
+  const { look } = site.row;
+  const publication = await currentPublication(ctx, site.row);
+  return {
+    found,
+    wardrobe: look?.from === undefined ? wardrobeOf(found) : await wardrobeFor(ctx, site, look),
+    decisions: look?.decisions ?? {},
+    drift: await driftOf(ctx, site),
+    published: publication ? (publication.look?.decisions ?? {}) : null,
+    pages: pagesToSee(site.reading.pages).map((p) => ({
+      path: p.path,
+      name: p.heading || p.title || p.path,
+      address: addressOf(p.path),
+    })),
+  };
+}
