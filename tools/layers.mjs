@@ -100,6 +100,7 @@ export const walls = [
       'goods',
       'bench',
       'till',
+      'look',
       'orders',
       'site',
       'slip',

@@ -59,6 +59,8 @@ export type ViewName =
   | 'goods'
   | 'handed-out'
   | 'letters'
+  | 'look'
+  | 'look-sample'
   | 'menu'
   | 'orders'
   | 'overview'

@@ -8,16 +8,7 @@ interface Plan {
 }
 
 /** What a place that is not built yet will hold, and what stands in for it today. */
-const later: Readonly<Record<'look' | 'checks', Plan>> = {
-  look: {
-    title: say.look,
-    today: say.todayTheShopTakesButtonFonts,
-    holds: [
-      [say.whatWasFound, say.theColoursFontsCornersAndWidths],
-      [say.whatTheShopWears, say.andTheThreadFromEachTo],
-      [say.drift, say.whenYourSiteChangesWhatNo],
-    ],
-  },
+const later: Readonly<Record<'checks', Plan>> = {
   checks: {
     title: say.checks,
     today: say.todayGreenStallChecksEachPage,

@@ -9,6 +9,7 @@ import { Find } from './find/find';
 import { Goods } from './goods/goods';
 import { KeyList, useKeys } from './keys';
 import { Later } from './later';
+import { LookPlace } from './look/look';
 import { Orders } from './orders/orders';
 import { hrefOf, places } from './places';
 import { type Boot, BootContext, type Place, useBoot } from './shop-context';
@@ -81,6 +82,7 @@ function view(place: Place, setAbove: (panel: ReactNode) => void): ReactNode {
   if (place === 'goods') return <Goods />;
   if (place === 'orders') return <Orders />;
   if (place === 'till') return <Till />;
+  if (place === 'look') return <LookPlace />;
   return <Later place={place} />;
 }
 

@@ -227,7 +227,8 @@ const caseWords: Readonly<Record<string, string>> = {
 export function valueLabel(kind: TokenKind, value: string): string {
   if (kind === 'colour') return value.toUpperCase();
   if (kind === 'face') return first(value) === 'inherit' ? 'as around it' : first(value);
-  if (kind === 'length') return Number(value) >= 999 ? 'round' : `${value} px`;
+  if (kind === 'corner' && Number(value) >= 999) return 'round';
+  if (kind === 'corner' || kind === 'length') return `${value} px`;
   if (kind === 'case') return caseWords[value] ?? value;
   if (kind === 'shadow') return value === 'none' ? 'none' : 'as on the site';
   return value;

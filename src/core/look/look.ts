@@ -58,7 +58,7 @@ export const inRem = (px: number, l: Pick<Look, 'root'>): string => {
 /** A token's value as CSS. */
 function css(name: TokenName, value: string, l: Pick<Look, 'root'>): string {
   const { kind } = tokenOf(name);
-  if (kind === 'length') return inRem(Number(value), l);
+  if (kind === 'length' || kind === 'corner') return inRem(Number(value), l);
   return kind === 'factor' ? `${value}em` : value;
 }
 

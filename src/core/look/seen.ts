@@ -8,6 +8,7 @@ import { z } from 'zod';
 
 const hex = z.string().regex(/^#[0-9a-f]{6}$/);
 const px = z.number().min(-10_000).max(1_000_000);
+const area = z.number().min(0).max(1e9);
 const name = z.string().max(300);
 /** Where on the page: CSS paths from the body, a few of them. */
 const places = z.array(z.string().max(600)).max(6);
@@ -35,7 +36,7 @@ const fill = z.object({
   role: z.enum(['ground', 'band', 'card', 'button', 'field', 'picture', 'mark']),
   region,
   colour: hex,
-  area: px,
+  area,
   /** A picture or a gradient lies there: the colour is one of several. */
   mixed: z.boolean(),
   at: places,

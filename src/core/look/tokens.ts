@@ -3,7 +3,16 @@ import type { SourceName, Sources } from './found/sources';
 import { needs } from './remedy';
 
 /** What a token holds. Lengths are px of the site at the browser's usual size, factors plain numbers, all as text. */
-export type TokenKind = 'colour' | 'face' | 'length' | 'factor' | 'weight' | 'case' | 'line' | 'shadow';
+export type TokenKind =
+  | 'colour'
+  | 'face'
+  | 'corner'
+  | 'length'
+  | 'factor'
+  | 'weight'
+  | 'case'
+  | 'line'
+  | 'shadow';
 
 export const groups = [
   'surfaces',
@@ -99,24 +108,24 @@ export const tokens = {
   'button-size': token('letters', 'factor', [], (_, s) => ratio(s['button-size'], s['text-size'])),
   'link-line': token('letters', 'line', ['link-line'], 'underline'),
 
-  radius: token('shape', 'length', ['button-corner'], '0'),
+  radius: token('shape', 'corner', ['button-corner'], '0'),
   'pad-x': token('shape', 'length', ['button-pad-x'], '24'),
   'pad-y': token('shape', 'length', ['button-pad-y'], '13'),
   'button-width': token('shape', 'length', ['button-edge-width'], '0'),
   'button-shadow': token('shape', 'shadow', ['button-shadow'], 'none'),
   'over-shadow': token('shape', 'shadow', ['button-over-shadow'], (of) => of('button-shadow')),
   'second-width': token('shape', 'length', ['second-button-edge-width'], '1.5'),
-  'second-radius': token('shape', 'length', ['second-button-corner'], (of) => of('radius')),
-  'field-radius': token('shape', 'length', ['field-corner'], (of) =>
+  'second-radius': token('shape', 'corner', ['second-button-corner'], (of) => of('radius')),
+  'field-radius': token('shape', 'corner', ['field-corner'], (of) =>
     String(Math.min(12, Number(of('radius')))),
   ),
   'field-width': token('shape', 'length', ['field-edge-width'], '1.5'),
-  'card-radius': token('shape', 'length', ['card-corner'], (of) =>
+  'card-radius': token('shape', 'corner', ['card-corner'], (of) =>
     String(Math.min(12, Number(of('radius')))),
   ),
   'card-width': token('shape', 'length', ['card-edge-width'], '0'),
   'card-shadow': token('shape', 'shadow', ['card-shadow'], 'none'),
-  'picture-radius': token('shape', 'length', ['picture-corner'], (of) =>
+  'picture-radius': token('shape', 'corner', ['picture-corner'], (of) =>
     String(Math.min(12, Number(of('radius')))),
   ),
   space: token('shape', 'length', ['space'], '20'),
@@ -164,6 +173,7 @@ const cleaners: Readonly<Record<TokenKind, (text: string) => string | undefined>
   line: matching(/^(none|underline)$/),
   // Nothing is fetched, and nothing is reckoned with what others set.
   shadow: (text) => (/url|expression|var|attr/i.test(text) ? undefined : matching(SHADOW)(text)),
+  corner: numbered,
   length: numbered,
   factor: numbered,
 };

@@ -12,6 +12,7 @@ import { slip as say } from '../words/slip';
 const everything: readonly ViewName[] = [
   'status',
   'letters',
+  'look',
   'slip',
   'overview',
   'bench',

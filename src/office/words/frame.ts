@@ -53,16 +53,6 @@ export const keys = {
 
 /** later.tsx */
 export const later = {
-  look: 'Look',
-  todayTheShopTakesButtonFonts:
-    'Today the shop takes button, fonts, colours and corners from your style sheets by itself, and makes every pair of colours readable. There is nothing to set yet.',
-  whatWasFound: 'What was found',
-  theColoursFontsCornersAndWidths:
-    'the colours, fonts, corners and widths of your site, by role and share of use',
-  whatTheShopWears: 'What the shop wears',
-  andTheThreadFromEachTo: 'and the thread from each to your site, with its contrast',
-  drift: 'Drift',
-  whenYourSiteChangesWhatNo: 'when your site changes, what no longer matches, and one click to follow',
   checks: 'Checks',
   todayGreenStallChecksEachPage:
     'Today Green Stall checks each page as it writes it: a widget is left out, and you are told, rather than set in a place that is not sure. No check runs over the whole site yet.',

@@ -7,6 +7,7 @@ import * as onboarding from './onboarding';
 import * as find from './find';
 import * as frame from './frame';
 import * as goods from './goods';
+import * as look from './look';
 import * as orders from './orders';
 import * as site from './site';
 import * as slip from './slip';
@@ -96,7 +97,7 @@ describe('what the office says', () => {
 
   it('is said somewhere: nothing in the catalogue is left over', () => {
     const code = officeFiles.map((f) => readFileSync(join('src/office', f), 'utf8')).join('\n');
-    const places = { bench, onboarding, find, frame, goods, orders, site, slip, till };
+    const places = { bench, onboarding, find, frame, goods, look, orders, site, slip, till };
     const left = Object.entries(places).flatMap(([place, views]) =>
       Object.entries(views).flatMap(([view, texts]) =>
         Object.keys(texts)

@@ -134,7 +134,7 @@ async function bringOut(
     placements: [...state.placements],
     menu: [...state.menu],
     shop: state.shop,
-    look: await publishedLook(ctx, site, state.look),
+    look: isUntouched(state) ? null : await publishedLook(ctx, site, state.look),
     manifest,
     changes,
     pages: pages.length,

@@ -58,11 +58,11 @@ export async function writeDraft(
     .where(eq(sites.id, site.row.id));
 }
 
-/** A look without what it was published over. */
-const keptLook = ({ decisions, from }: KeptLook): KeptLook => ({
-  decisions,
-  ...(from !== undefined && { from }),
-});
+/** A look without what it was published over; nothing where nothing was decided. */
+function keptLook({ decisions, from }: KeptLook): KeptLook | null {
+  if (Object.keys(decisions).length === 0 && from === undefined) return null;
+  return { decisions, ...(from !== undefined && { from }) };
+}
 
 /** Shop pages stand as soon as anything sells. Words of the owner's own alone sell nothing. */
 export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'shop'>): boolean =>

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import type { SeenPage } from '../seen';
-import { colourUses, type Place, uses } from './colour-uses';
+import { colourUses, type Place, type Use, uses } from './colour-uses';
 import { buttonsOf } from './controls';
 import { fontUses } from './letters';
 import { hueOf, hues } from './naming';
@@ -93,14 +93,29 @@ function coloursOf(pages: readonly SeenPage[], own: Sources): FoundColour[] {
     .filter((c) => c.sources.length > 0 || c.share >= WORTH_LISTING)
     .slice(0, LISTED);
   const seen = new Map<string, number>();
-  return listed.map(({ value, sources: names, share, uses: of, places }) => {
+  return listed.map(({ value, sources: names, share, uses: own, places }) => {
     const hue = hueOf(value);
+    const of = salientFirst(own, names);
     const key = `${hue} ${of[0] ?? ''}`;
     const nth = (seen.get(key) ?? 0) + 1;
     seen.set(key, nth);
     return { value, hue, nth, uses: of, sources: names, share, places };
   });
 }
+
+/** A colour is called by what people know it from: that of the buttons, though there be more of it elsewhere. */
+function salientFirst(own: readonly Use[], names: readonly SourceName[]): Use[] {
+  const [, known] = knownAs.find(([source]) => names.includes(source)) ?? [];
+  return known ? [known, ...own.filter((use) => use !== known)] : [...own];
+}
+
+const knownAs: readonly (readonly [SourceName, Use])[] = [
+  ['ground', 'page'],
+  ['text', 'text'],
+  ['button', 'button'],
+  ['link', 'link'],
+  ['heading', 'heading'],
+];
 
 /** Colours that a thread may hold are listed, also where they are of a state that nobody sees at rest, or like another. */
 function withHeld(all: ReturnType<typeof colourUses>, own: Sources): ReturnType<typeof colourUses> {

@@ -69,7 +69,7 @@ export const lettering = (
 ): Lettering | undefined =>
   letteringOf(pages.flatMap((p) => p.texts.filter((t) => roles.includes(t.role) && !isCode(t))));
 
-/** Letters of a role on one ground; on others only where none stand on it. */
+/** Letters of a role on one ground. Those on other grounds say nothing of it: white links of a dark header. */
 export function letteringOn(
   pages: readonly SeenPage[],
   ground: string,
@@ -78,7 +78,7 @@ export function letteringOn(
   const own = pages.flatMap((p) =>
     p.texts.filter((t) => t.role === role && t.on === ground && t.region !== 'header'),
   );
-  return letteringOf(own) ?? lettering(pages, role);
+  return letteringOf(own);
 }
 
 function letteringOf(own: readonly SeenText[]): Lettering | undefined {

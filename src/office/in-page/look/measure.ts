@@ -104,25 +104,35 @@ function roleOf(
   return box.w * box.h >= 4000 && box.h >= 24 ? 'card' : 'mark';
 }
 
-/** From the left edge of what stands in the main part to its right edge, outliers aside. */
+/**
+ * The width that contents keep to: from the left edge that most of them share to the right edge that the wide ones reach. What spans
+ * the whole window keeps to nothing.
+ */
 function columnOf(all: readonly Met[]): number {
+  const { clientWidth } = document.documentElement;
   const isContent = ({ el, region, box }: Met): boolean =>
     (region === 'main' || region === 'page') &&
     box.w > 40 &&
-    el.matches('p,h1,h2,h3,img,li,table,figure,form');
+    box.x > 4 &&
+    box.x + box.w < clientWidth - 4 &&
+    el.matches('p,h1,h2,h3,img,li,table,figure,form,article,section,div');
   const content = all.filter(isContent);
-  if (content.length === 0) return 0;
-  const at = (values: number[], share: number): number =>
-    values.sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * share))] ?? 0;
-  const left = at(
-    content.map((m) => m.box.x),
-    0.05,
+  const left = mostCommon(content.filter((m) => m.box.w > clientWidth / 5).map((m) => m.box.x));
+  if (left === undefined) return 0;
+  // Most contents stand in the middle of the window: there the right edge is known from the left one.
+  const rights = content.map((m) => m.box.x + m.box.w).sort((a, b) => a - b);
+  const reached = rights[Math.floor(rights.length * 0.97)] ?? 0;
+  const mirrored = clientWidth - left;
+  return Math.max(
+    0,
+    Math.round((Math.abs(reached - mirrored) < clientWidth * 0.2 ? mirrored : reached) - left),
   );
-  const right = at(
-    content.map((m) => m.box.x + m.box.w),
-    0.95,
-  );
-  return Math.max(0, Math.round(right - left));
+}
+
+function mostCommon(values: readonly number[]): number | undefined {
+  const counts = new Map<number, number>();
+  for (const v of values) counts.set(Math.round(v), (counts.get(Math.round(v)) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }
 
 /** Gaps between blocks that follow each other, in the main part. */

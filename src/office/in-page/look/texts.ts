@@ -15,7 +15,41 @@ export function textsIn(all: readonly Met[], painting: Painting, buttons: Readon
     const { at: _, letters: _n, ...make } = seen;
     tally.count(JSON.stringify(make), seen);
   }
-  return tally.most(300, (t) => t.letters);
+  return [...tally.most(300, (t) => t.letters), ...probedLink(painting)];
+}
+
+/** How a link would look that the owner wrote into the main part: for sites whose only links stand in menus. */
+function probedLink(painting: Painting): SeenText[] {
+  const main = document.querySelector('[data-stall-region=main],main,[role=main]') ?? document.body;
+  const holder = main.querySelector('p')?.parentElement ?? main;
+  const [line, link] = [document.createElement('p'), document.createElement('a')];
+  link.href = '#';
+  link.textContent = 'a link';
+  line.append(link);
+  holder.append(line);
+  const style = getComputedStyle(link);
+  const { left, top, width, height } = link.getBoundingClientRect();
+  const box = holder.getBoundingClientRect();
+  // It stands for a moment below what is there: what lies behind it is what lies behind its neighbours.
+  const beside = {
+    x: box.left + scrollX,
+    y: Math.min(top, box.bottom - height) + scrollY,
+    w: Math.max(8, width),
+    h: Math.max(8, height),
+  };
+  const on = painting.under({ ...beside, x: Math.max(beside.x, left + scrollX) });
+  const seen: SeenText = {
+    role: 'link',
+    region: 'main',
+    colour: hexOf(over(rgba(style.color), on.colour)),
+    on: hexOf(on.colour),
+    letters: 0,
+    type: typeOf(style),
+    underline: style.textDecorationLine.includes('underline'),
+    at: [],
+  };
+  line.remove();
+  return [seen];
 }
 
 function textOf(

@@ -1,0 +1,123 @@
+import { useMemo, useRef, useState } from 'react';
+import type { FoundColour } from '../../core/look/found/found';
+import { colourName } from '../../core/look/labels';
+import { type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
+import type { Dressed } from '../../core/look/wardrobe';
+import type { LookView } from '../../services/sites/look-view';
+import { look as say } from '../words/look';
+import { DriftList } from './drift-list';
+import { colourKey, faceKey, FoundList, shapeKey, shapeSources } from './found-list';
+import type { LookState } from './look-state';
+import { PlacesPanel } from './places-panel';
+import { Sample } from './sample';
+import { type Thread, Threads } from './threads';
+import { useLook, useLookView, useMeasuring } from './use-look';
+import { WornList } from './worn-list';
+
+/** What was found on the site, what the shop wears, the threads between them, and a sample that wears it already. */
+export function LookPlace() {
+  const view = useLookView();
+  if (view.error) return <p className="empty bad">{view.error.message}</p>;
+  if (!view.data) return <p className="empty note">{say.readingTheLook}</p>;
+  return <Open view={view.data} />;
+}
+
+function Open({ view }: { view: LookView }) {
+  const { state, act, worn } = useLook(view);
+  const measuring = useMeasuring(view);
+  const holder = useRef<HTMLDivElement>(null);
+  const [places, setPlaces] = useState<FoundColour | null>(null);
+  const threads = useMemo(() => threadsOf(view, worn, state), [view, worn, state]);
+  const tied = useMemo(() => new Set(threads.map((t) => t.from)), [threads]);
+  const failing = worn.light.proofs.filter((p) => !p.passes).length;
+  return (
+    <div className={state.isLarge ? 'look large' : 'look'}>
+      <div className="lk-work">
+        <header>
+          <div>
+            <h1>{say.foundOnTheSite}</h1>
+            <p className="note" role="status">
+              {measuring.progress
+                ? say.measuring(measuring.progress.done, measuring.progress.all, measuring.progress.page)
+                : say.readFrom(view.found.pages, view.found.by === 'measured')}
+            </p>
+          </div>
+          {measuring.progress ? (
+            <button type="button" className="btn small" onClick={measuring.stop}>
+              {say.stop}
+            </button>
+          ) : (
+            <button type="button" className="btn small" onClick={measuring.start}>
+              {say.measureAgain}
+            </button>
+          )}
+          <div className="wh">
+            <h1>{say.wornByTheShop}</h1>
+            <p className="note">
+              {say.threads(threads.length)}
+              {failing > 0 && <b className="bad">{say.toMend(failing)}</b>}
+            </p>
+          </div>
+        </header>
+        <DriftList lines={view.drift} />
+        <div className="lk-cols" ref={holder}>
+          <FoundList
+            found={view.found}
+            chosen={state.chosen}
+            tied={tied}
+            onChoose={(what) => act({ do: 'choose', what })}
+            onPlaces={setPlaces}
+          />
+          <WornList view={view} worn={worn} state={state} act={act} />
+          <Threads threads={threads} holder={holder} />
+        </div>
+      </div>
+      {places && !state.isLarge ? (
+        <PlacesPanel
+          key={colourName(places)}
+          colour={places}
+          pages={view.pages}
+          onClose={() => setPlaces(null)}
+        />
+      ) : (
+        <Sample look={worn.look} state={state} act={act} />
+      )}
+    </div>
+  );
+}
+
+/** A thread to each token that takes something found. */
+function threadsOf(view: LookView, worn: Dressed, state: LookState): Thread[] {
+  return tokenNames.flatMap((name): Thread[] => {
+    const { source, by, value } = worn.light.tokens[name];
+    if (by !== 'thread' || !source) return [];
+    const from = keyOf(view, name, source);
+    if (!from) return [];
+    const proof = worn.light.proofs.find((p) => p.of === name);
+    return [
+      {
+        from,
+        to: name,
+        colour: tokenOf(name).kind === 'colour' ? value : '',
+        isBad: proof !== undefined && !proof.passes,
+        isChosen: state.chosen === from || state.open === name,
+      },
+    ];
+  });
+}
+
+type Source = NonNullable<Dressed['light']['tokens'][TokenName]['source']>;
+
+/** What is listed on the left that a source is part of. */
+function keyOf(view: LookView, name: TokenName, source: Source): string | undefined {
+  const { kind } = tokenOf(name);
+  if (kind === 'colour') {
+    const colour = view.found.colours.find((c) => c.sources.includes(source));
+    return colour && colourKey(colour.value);
+  }
+  if (kind === 'face') {
+    const family = view.found.sources[source];
+    return family === undefined ? undefined : faceKey(family);
+  }
+  return (shapeSources as readonly string[]).includes(source) ? shapeKey(source) : undefined;
+}

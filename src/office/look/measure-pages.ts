@@ -1,0 +1,111 @@
+import { findLook, type Found } from '../../core/look/found/found';
+import { type SeenPage, seenPage } from '../../core/look/seen';
+import type { LookView } from '../../services/sites/look-view';
+
+/** Widths that pages are looked at, in CSS pixels: a phone, a tablet, a desk. */
+const widths = [1280, 820, 390] as const;
+const HEIGHT = 800;
+/** Frames at work at a time, and how long one page is waited for, in milliseconds. */
+const AT_ONCE = 3;
+const PATIENCE = 8000;
+
+export interface Measuring {
+  readonly draftUrl: string;
+  readonly pages: LookView['pages'];
+  readonly onProgress: (done: number, all: number, page: string) => void;
+  readonly signal: AbortSignal;
+}
+
+/**
+ * Measures the pages in frames of the draft, at three widths, by day and where the site has it by night. Pages that do not answer are
+ * left out and named.
+ */
+export async function measurePages({ draftUrl, pages, onProgress, signal }: Measuring): Promise<Found> {
+  const seen: SeenPage[] = [];
+  const missed: string[] = [];
+  const queue = [...pages];
+  let done = 0;
+  const work = async (): Promise<void> => {
+    for (let page = queue.shift(); page && !signal.aborted; page = queue.shift()) {
+      const found = await measureOne(`${draftUrl}${page.address}?stall=look`, page.path, signal);
+      if (found.length) seen.push(...found);
+      else missed.push(page.name);
+      onProgress(++done, pages.length, page.name);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  signal.throwIfAborted();
+  // In the order of the pages, whichever frame was first: the same site is read the same each time.
+  const order = new Map(pages.map((p, n) => [p.path, n]));
+  seen.sort((a, b) => (order.get(a.page) ?? 0) - (order.get(b.page) ?? 0) || b.width - a.width);
+  const found = findLook(seen, 'measured');
+  return { ...found, cannot: [...found.cannot, ...missed].slice(0, 20) };
+}
+
+async function measureOne(src: string, path: string, signal: AbortSignal): Promise<SeenPage[]> {
+  const frame = document.createElement('iframe');
+  frame.setAttribute('aria-hidden', 'true');
+  frame.tabIndex = -1;
+  // In the window, or browsers would not lay it out; behind everything, and not seen.
+  frame.style.cssText = `position:fixed;left:0;top:0;width:${widths[0]}px;height:${HEIGHT}px;border:0;opacity:0;pointer-events:none;z-index:-1`;
+  const ready = answerFrom(frame, (data) => data.stall === 'ready', signal);
+  frame.src = src;
+  document.body.append(frame);
+  try {
+    if (!(await ready)) return [];
+    const seen: SeenPage[] = [];
+    for (const width of widths) {
+      frame.style.width = `${width}px`;
+      const one = await ask(frame, path, false, signal);
+      if (!one) break;
+      seen.push(one);
+      if (width === widths[0] && one.hasDark) {
+        const night = await ask(frame, path, true, signal);
+        if (night) seen.push(night);
+      }
+    }
+    return seen;
+  } finally {
+    frame.remove();
+  }
+}
+
+let asked = 0;
+
+/** One measurement; what a site's own scripts may send in its place is no measurement. */
+async function ask(
+  frame: HTMLIFrameElement,
+  page: string,
+  dark: boolean,
+  signal: AbortSignal,
+): Promise<SeenPage | undefined> {
+  const id = ++asked;
+  const answer = answerFrom(frame, (data) => data.stall === 'measured' && data.id === id, signal);
+  frame.contentWindow?.postMessage({ stall: 'measure', id, page, dark }, '*');
+  const read = seenPage.safeParse((await answer)?.seen);
+  return read.success ? { ...read.data, page } : undefined;
+}
+
+type Told = Readonly<Record<string, unknown>>;
+
+function answerFrom(
+  frame: HTMLIFrameElement,
+  isIt: (data: Told) => boolean,
+  signal: AbortSignal,
+): Promise<Told | undefined> {
+  return new Promise((resolve) => {
+    const end = (data?: Told) => {
+      removeEventListener('message', hear);
+      clearTimeout(timer);
+      resolve(data);
+    };
+    const hear = (e: MessageEvent<unknown>) => {
+      if (e.source !== frame.contentWindow || typeof e.data !== 'object' || e.data === null) return;
+      const data = e.data as Told;
+      if (isIt(data)) end(data);
+    };
+    const timer = setTimeout(end, PATIENCE);
+    addEventListener('message', hear);
+    signal.addEventListener('abort', () => end(), { once: true });
+  });
+}
