@@ -59,6 +59,7 @@ describe('publications', () => {
       placements: [],
       menu: [],
       shop: null,
+      look: null,
     });
   });
 });

@@ -1,7 +1,8 @@
 import { changeBetween, namesIn, partOf } from '../../core/change';
-import { pairLabels, tokenLabels, valueLabel } from '../../core/look/labels';
+import { isSource, type SourceName } from '../../core/look/found/sources';
+import { pairLabels, sourceLabels, tokenLabels, valueLabel } from '../../core/look/labels';
 import { isPair } from '../../core/look/pairs';
-import type { LookPlan } from '../../core/look/plan';
+import type { Decision } from '../../core/look/plan';
 import { isToken, type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
 import { type Dressed, dress } from '../../core/look/wardrobe';
 import type { KeptLook, PublishedLook } from '../../data/schema/site';
@@ -27,31 +28,36 @@ export async function lookLines(
   draft: KeptLook | null,
 ): Promise<LookLine[]> {
   const [before, after] = [published?.decisions ?? {}, draft?.decisions ?? {}];
-  const change = changeBetween<LookPlan[string]>(before, after);
+  const change = changeBetween<Decision>(before, after);
   const worn = await dressedIn(ctx, site, draft);
   const lines = namesIn(change).flatMap((name): LookLine[] => {
-    const what = decisionWords(name, partOf(change, name).after !== undefined, worn);
+    const what = decisionWords(name, partOf(change, name).after, worn);
     return what ? [{ name, what }] : [];
   });
   return [...lines, ...(await rereadLine(ctx, site, published, draft))];
 }
 
 /** What a decision does, in words: "Button: #79491B". */
-function decisionWords(name: string, isThere: boolean, worn: Dressed): string | undefined {
+function decisionWords(name: string, value: Decision | undefined, worn: Dressed): string | undefined {
+  const isThere = value !== undefined;
   const [kind, of = ''] = name.split(/:(.*)/s);
   if (kind === 'tie' && isToken(of)) {
-    const value = valueLabel(tokenOf(of).kind, worn.light.tokens[of].value);
-    return `${tokenLabels[of]}: ${value}${isThere ? '' : ', as found'}`;
+    const now = valueLabel(tokenOf(of).kind, worn.light.tokens[of].value);
+    return `${tokenLabels[of]}: ${now}${isThere ? '' : ', as found'}`;
   }
   if (kind === 'as' && isPair(of))
     return isThere
       ? `${capital(pairLabels[of])}: as the site has it`
       : `${capital(pairLabels[of])}: made readable`;
-  if (kind === 'pin')
-    return isThere
-      ? `Kept as it was: ${of.replaceAll('-', ' ')}`
-      : `Follows the site: ${of.replaceAll('-', ' ')}`;
+  if (kind === 'pin' && isSource(of)) return heldWords(of, value);
   return undefined;
+}
+
+/** A value of the site's that the shop holds: as it was, or as it is by now, decided by itself. */
+function heldWords(source: SourceName, value: Decision | undefined): string {
+  const name = capital(sourceLabels[source]);
+  if (typeof value !== 'string') return `${name}: as the site has it`;
+  return `${name}: held at ${value.startsWith('#') ? value.toUpperCase() : value || 'none'}`;
 }
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

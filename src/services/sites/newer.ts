@@ -105,7 +105,7 @@ async function moveTo(
       placements: done.placements,
       menu: followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(after, site.row.shop)),
       shop: site.row.shop,
-      look: lookThen(site),
+      look: lookThen(site, snapshotId),
     });
   });
   ctx.changed(site.row.id);
@@ -113,10 +113,14 @@ async function moveTo(
 }
 
 /** The shop goes on wearing what was found of the site before, until the owner has looked at what changed. */
-function lookThen(site: Site): KeptLook | null {
+function lookThen(site: Site, to: string): KeptLook | null {
   const { look, publicationId, snapshotId } = site.row;
   if (!look && !publicationId) return null;
-  return { decisions: look?.decisions ?? {}, from: look?.from ?? snapshotId };
+  const from = look?.from ?? snapshotId;
+  // Back where it was read of: it hangs on the site as it is again.
+  const isBack = from === to;
+  if (isBack && Object.keys(look?.decisions ?? {}).length === 0) return null;
+  return { decisions: look?.decisions ?? {}, ...(!isBack && { from }) };
 }
 
 export const goBackToSnapshot = async (ctx: Ctx, site: Site, snapshotId: string): Promise<void> =>

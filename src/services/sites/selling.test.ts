@@ -57,7 +57,12 @@ describe('adding selling', () => {
     expect(await textOf(manifest['index.html'])).toContain('href="shop/">Shop</a>');
     await expect(addSelling(w.ctx, site, { setUp: answers })).rejects.toThrow('added already');
     await undoWaiting(w.ctx, site, 'shop');
-    expect(await draftState(w.ctx, await w.site())).toEqual({ placements: [], menu: [], shop: null, look: null });
+    expect(await draftState(w.ctx, await w.site())).toEqual({
+      placements: [],
+      menu: [],
+      shop: null,
+      look: null,
+    });
   });
 
   it('taken back takes along what the menu did with the shop since, and leaves the rest', async () => {
