@@ -1,5 +1,6 @@
 import { messageOf } from '../src/core/result';
 import { isRefusal } from '../src/services/errors';
+import { look } from './commands/look';
 import { menu } from './commands/menu';
 import { pitches } from './commands/pitches';
 import { place } from './commands/place';
@@ -19,6 +20,7 @@ const commands: readonly Command[] = [
   strip,
   reanchor,
   menu,
+  look,
   shopPages,
   recover,
   widgets,
