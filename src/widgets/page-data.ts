@@ -22,6 +22,10 @@ export interface PageData {
   readonly look: string;
   /** What the look changes on other grounds than the page's: the colour, and declarations. */
   readonly grounds?: readonly (readonly [string, string])[];
+  /** What widgets depart from the shop's shape in, by what was asked for: declarations. */
+  readonly own?: Readonly<Record<string, string>>;
+  /** How the cart's sign is drawn, and where its count stands. */
+  readonly sign?: { readonly draw: string; readonly count: string };
   readonly words: Readonly<
     Record<
       | 'buy'

@@ -50,6 +50,9 @@ export class StallDrawn extends StallElement {
     'parts',
     'heading',
     'order',
+    'cards',
+    'hover',
+    'picture',
   ];
   protected words: PageData['words'] | undefined;
   protected look = '';
@@ -66,7 +69,8 @@ export class StallDrawn extends StallElement {
     return { widget: this.own(), lang: this.getAttribute('lang') };
   }
 
-  protected show({ html, look, words }: PageData, signal: AbortSignal): void {
+  protected show({ html, look: shared, own, words }: PageData, signal: AbortSignal): void {
+    const look = `${shared};${own?.[this.own()] ?? ''}`;
     this.words = words;
     this.look = look;
     const root = this.root(`:host(stall-shop){display:block;container-type:inline-size}${css}`, look);

@@ -2,6 +2,7 @@ import type { Use } from './found/colour-uses';
 import type { Hue } from './found/naming';
 import type { SourceName } from './found/sources';
 import type { PairName } from './pairs';
+import type { ShapeName } from './shape';
 import type { TokenGroup, TokenKind, TokenName } from './tokens';
 
 /** What owners call what the look is made of: on the slip, in the office, on the command line. */
@@ -212,6 +213,81 @@ export function colourName({
   const [first] = uses;
   const name = first ? `${hueLabels[hue]} of the ${useLabels[first]}` : hueLabels[hue];
   return nth > 1 ? `${name} ${nth}` : name;
+}
+
+/** What owners call the shape of the shop, and each way of it. */
+export const shapeLabels: Readonly<Record<ShapeName, string>> = {
+  cards: 'Cards',
+  hover: 'Under the pointer',
+  dividers: 'Lines between cards',
+  phone: 'Columns on a phone',
+  tablet: 'Columns on a tablet',
+  desk: 'Columns on a desk',
+  least: 'Least width of a card',
+  gap: 'Gap between cards',
+  picture: 'Shape of pictures',
+  fit: 'Pictures',
+  tallest: 'Greatest height of pictures',
+  badge: 'Badge',
+  'badge-corner': 'Corner of the badge',
+  product: 'Product page',
+  gallery: 'Further pictures',
+  glance: 'Quick look',
+  sign: 'Sign of the cart',
+  'sign-count': 'Count of the cart',
+  'sign-size': 'Size of the sign',
+  'sign-fill': 'Ground of the sign',
+  'sign-colour': 'Colour of the sign',
+};
+
+const shapeValues: Readonly<Partial<Record<ShapeName, Readonly<Record<string, string>>>>> = {
+  cards: {
+    plain: 'Plain',
+    tray: 'On a tray',
+    ticket: 'Ticket',
+    shelf: 'On a shelf',
+    caption: 'Dark caption',
+  },
+  hover: {
+    none: 'Nothing',
+    lift: 'Lifts',
+    nearer: 'Comes nearer',
+    second: 'Second picture',
+    quiet: 'Others go quiet',
+  },
+  dividers: { no: 'No', yes: 'Yes' },
+  picture: {
+    '4-3': '4 to 3',
+    '1-1': 'Square',
+    '3-4': 'Upright, 3 to 4',
+    '3-2': '3 to 2',
+    '16-9': 'Wide, 16 to 9',
+    own: 'As they are',
+  },
+  fit: { fill: 'Fill their shape', whole: 'Whole, on a ground' },
+  badge: { label: 'A label', band: 'A corner band', round: 'Round' },
+  'badge-corner': {
+    'top-left': 'Top left',
+    'top-right': 'Top right',
+    'bottom-left': 'Bottom left',
+    'bottom-right': 'Bottom right',
+  },
+  product: { two: 'Two columns where there is room', one: 'One column' },
+  gallery: { below: 'Below the first', beside: 'Beside the first' },
+  glance: { yes: 'Where a widget has it', no: 'Nowhere' },
+  sign: { basket: 'Basket', bag: 'Bag', crate: 'Crate', barrow: 'Barrow' },
+  'sign-count': { beside: 'Beside it', on: 'On it', in: 'In it' },
+  'sign-fill': { filled: 'Filled', bare: 'Bare' },
+  'sign-colour': { text: 'Of the text', button: 'Of the buttons' },
+};
+
+/** A way of a shape in the owner's words. */
+export function shapeValueLabel(name: ShapeName, value: string): string {
+  const named = shapeValues[name]?.[value];
+  if (named !== undefined) return named;
+  if (name === 'phone' || name === 'tablet' || name === 'desk')
+    return value === '6' ? 'as many as fit' : value;
+  return name === 'tallest' && value === '0' ? 'any' : `${value} px`;
 }
 
 const first = (family: string): string => (family.split(',')[0] ?? '').replace(/["']/g, '').trim();

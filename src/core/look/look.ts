@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { type Shape, shapeDeclarations, usualShape } from './shape';
 import { type TokenName, tokenNames, tokenOf } from './tokens';
 import type { Worn, WornGround } from './wear';
 
@@ -11,6 +12,8 @@ export const look = z.object({
   dark: z
     .object({ tokens: values, grounds: z.array(z.object({ colour: z.string(), tokens: values })) })
     .nullable(),
+  /** How cards, pictures, badges and the cart's sign are made. */
+  shape: values,
   /** What a rem of the site is, in px; 16 where nothing else is set. */
   root: z.number(),
   /** The text's size on the site, in px. */
@@ -19,11 +22,16 @@ export const look = z.object({
 export type Look = z.infer<typeof look>;
 
 /** @param dark what is worn by those who want it dark; undefined where the site has but one look */
-export function lookOf(worn: Worn, { root, size }: Pick<Look, 'root' | 'size'>, dark?: Worn): Look {
+export function lookOf(
+  worn: Worn,
+  { root, size, shape }: Pick<Look, 'root' | 'size' | 'shape'>,
+  dark?: Worn,
+): Look {
   return {
     tokens: plain(worn),
     grounds: groundsOf(worn),
     dark: dark ? { tokens: plain(dark), grounds: groundsOf(dark) } : null,
+    shape,
     root,
     size,
   };
@@ -36,6 +44,9 @@ const groundsOf = (worn: Worn) =>
     colour,
     tokens: { ...tokens } as Record<string, string>,
   }));
+
+/** The shape of the shop; what an older look does not say is as usual. */
+export const shapeIn = (l: Look): Shape => ({ ...usualShape, ...l.shape });
 
 /** One of the shop's tokens. */
 export const valueIn = (l: Look, name: TokenName): string => l.tokens[name] ?? '';
@@ -68,7 +79,10 @@ const declarations = (own: Readonly<Record<string, string>>, l: Look): string =>
     .join(';');
 
 /** The tokens as custom properties, the way the shop's style sheet wants them. */
-export const lookCss = (l: Look): string => `${declarations(l.tokens, l)};--stall-rem:${remOf(l)}rem`;
+export const lookCss = (l: Look): string =>
+  [declarations(l.tokens, l), `--stall-rem:${remOf(l)}rem`, shapeDeclarations(l.shape, remOf(l))]
+    .filter(Boolean)
+    .join(';');
 
 /** What other grounds change, for widgets that look what they stand on: the colour, and declarations. */
 export const groundsCss = (l: Look): [string, string][] =>

@@ -1,13 +1,15 @@
 import { z } from 'zod';
 import { isPair, type PairName } from './pairs';
 import { isSource, type SourceName, type Sources } from './found/sources';
+import { cleanShape, isShape } from './shape';
 import { cleanValue, isToken, type TokenName, tokenOf } from './tokens';
 
 /** What a token is tied to: something of the site by its name, or a value of its own. */
 export type Tie = { readonly to: SourceName } | { readonly free: string };
 
 /**
- * What the owner decided about the look, one record to each decision, by name: what a token is tied to ("tie:accent"), that a pair stays as
+ * What the owner decided about the look, one record to each decision, by name: what a token is tied to ("tie:accent"), how cards are made
+ * ("shape:cards"), that a pair stays as
  * the site has it ("as:button"), that a value of the site is kept although the site has another by now ("pin:button"). A change of the
  * look is a change of such records: shown on the slip, undone, published and gone back from one by one.
  */
@@ -21,6 +23,7 @@ export function readDecision(name: string, value: unknown): Decision | undefined
   const [kind, of = ''] = name.split(/:(.*)/s);
   if (kind === 'tie' && isToken(of)) return readTie(of, value);
   if (kind === 'as' && isPair(of)) return value === 'site' ? 'site' : undefined;
+  if (kind === 'shape' && isShape(of)) return cleanShape(of, value);
   if (kind === 'pin' && isSource(of))
     return typeof value === 'string' && value.length <= 300 ? value : undefined;
   return undefined;

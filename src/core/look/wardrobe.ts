@@ -3,6 +3,7 @@ import type { Found } from './found/found';
 import { ground, sources } from './found/sources';
 import { type Look, lookOf } from './look';
 import type { LookPlan } from './plan';
+import { shapeOf } from './shape';
 import { wear, type Worn } from './wear';
 
 const scheme = z.object({ sources, grounds: z.array(ground) });
@@ -35,7 +36,7 @@ export function dress(own: Wardrobe, plan: LookPlan): Dressed {
       )
     : undefined;
   const [root, size] = [Number(own.sources.root) || 16, Number(own.sources['text-size']) || 16];
-  return { light, dark, look: lookOf(light, { root, size }, dark) };
+  return { light, dark, look: lookOf(light, { root, size, shape: shapeOf(plan) }, dark) };
 }
 
 /** Colours that the owner set for the day are none for the night. */

@@ -1,6 +1,7 @@
 import type { CategoryNode } from '../goods/category';
 import type { Order } from '../goods/choose';
 import type { Product } from '../goods/product';
+import type { Shape } from '../look/shape';
 import type { ReviewOrder } from '../goods/reviews';
 import type { StepWords, Words } from '../languages/language';
 import type { ReleaseView } from '../storefront/downloads';
@@ -32,6 +33,8 @@ export interface DrawingShop {
   readonly lang: string;
   readonly locale: string;
   readonly currency: string;
+  /** How the shop's cards are made; left out, as usual. */
+  readonly shape?: Shape;
   /** Milliseconds since 1970: offers begin and end by it. */
   readonly at: number;
   /** The placement it stands for, kept with what is bought through it. */

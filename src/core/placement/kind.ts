@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { escapeHtml } from '../html/escape';
 import { inPixels, inSiteRem } from '../look/rem';
 import { fail, ok, type Result } from '../result';
+import type { Shape } from '../look/shape';
 import type { Html } from '../storefront/html';
 import type { DrawingShop, GoodsNow } from './drawing';
 
@@ -30,6 +31,8 @@ export interface WriteContext {
    */
   readonly absolute?: ((address: string) => string) | undefined;
   readonly anywhere?: boolean;
+  /** How the shop's cards are made, for the room they need; left out, as usual. */
+  readonly shape?: Shape | undefined;
   /** The goods as they are now, for the room that a list of them needs; nothing where nobody knows. */
   readonly goodsNow?: (Pick<GoodsNow, 'shown' | 'pathNow'> & { readonly at: number }) | undefined;
 }

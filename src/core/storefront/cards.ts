@@ -17,7 +17,7 @@ const cards = new WeakMap<ProductView, Map<string, Html>>();
 export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = true): Html {
   const own = cards.get(v) ?? new Map<string, Html>();
   cards.set(v, own);
-  const key = `${look.level} ${lazy} ${w.addNamed} ${look.parts.join()}`;
+  const key = `${look.level} ${lazy} ${look.second ?? false} ${w.addNamed} ${look.parts.join()}`;
   const known = own.get(key);
   if (known) return known;
   const made = card(v, look, w, lazy);
@@ -27,7 +27,7 @@ export function cardFragment(v: ProductView, look: CardLook, w: Words, lazy = tr
 }
 
 function card(v: ProductView, look: CardLook, w: Words, lazy: boolean): Html {
-  return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && (has(look, 'glance') ? html`<div class="stall-card-top">${picture(v, lazy)}<button type="button" class="stall-glance" data-glance="${v.slug}" aria-label="${fill(w.quickLookAt, { x: v.name })}" hidden>${w.quickLook}</button></div>` : picture(v, lazy))}
+  return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && (has(look, 'glance') ? html`<div class="stall-card-top">${picture(v, lazy, look.second)}<button type="button" class="stall-glance" data-glance="${v.slug}" aria-label="${fill(w.quickLookAt, { x: v.name })}" hidden>${w.quickLook}</button></div>` : picture(v, lazy, look.second))}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.summary)}</p>`}
 <div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left" data-stock>${v.stock}</p>`}</div>${sells(look) && buyForm(v, look.parts, w)}</div></div></article>`;
@@ -37,8 +37,8 @@ ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortene
 const sells = (look: CardLook): boolean => has(look, 'button') || asksOnCard(look.parts);
 
 /** The picture leads to the product too; for those who use keys or listen, the name does. */
-const picture = (v: ProductView, lazy: boolean): Html =>
-  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture.small}" srcset="${v.picture.set}" sizes="(min-width: 40rem) 20rem, 50vw" alt="" width="480" height="360" data-x="${v.picture.x}" data-y="${v.picture.y}"${lazy ? html` loading="lazy"` : html` fetchpriority="high"`}>` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.badge && html`<span class="stall-badge">${v.badge}</span>`}</a>`;
+const picture = (v: ProductView, lazy: boolean, second = false): Html =>
+  html`<a class="stall-card-picture" href="${v.href}" data-goods="${v.slug}" tabindex="-1" aria-hidden="true">${v.picture ? html`<img src="${v.picture.small}" srcset="${v.picture.set}" sizes="(min-width: 40rem) 20rem, 50vw" alt="" width="480" height="360" data-x="${v.picture.x}" data-y="${v.picture.y}"${lazy ? html` loading="lazy"` : html` fetchpriority="high"`}>${second && v.pictures[1] && html`<img src="${v.pictures[1].small}" alt="" width="480" height="360" loading="lazy">`}` : html`<span class="stall-no-picture">${[...v.name][0] ?? ''}</span>`}${v.badge && html`<span class="stall-badge">${v.badge}</span>`}</a>`;
 
 export const price = (v: ProductView, w: Words): Html =>
   html`<span class="stall-price-small" data-price>${v.price}${v.was && html` <s class="stall-was"><span class="stall-hidden">${w.before} </span>${v.was}</s>`}</span>`;

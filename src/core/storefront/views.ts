@@ -250,6 +250,8 @@ export interface CardLook {
   readonly parts: readonly CardPart[];
   /** Level of the card's own heading, 2 to 6. */
   readonly level: number;
+  /** A second picture is shown under the pointer. */
+  readonly second?: boolean;
 }
 
 export const rowForms = ['grid', 'row', 'slider', 'list', 'table'] as const;

@@ -3,6 +3,8 @@ import type { Decision, LookPlan } from '../../core/look/plan';
 import type { TokenName } from '../../core/look/tokens';
 
 export const sampleParts = ['row', 'product', 'cart', 'checkout'] as const;
+export const sheets = ['colours', 'shape', 'css'] as const;
+export type LookSheet = (typeof sheets)[number];
 export type SamplePart = (typeof sampleParts)[number];
 
 /** What the place Look shows and has in hand. */
@@ -17,6 +19,8 @@ export interface LookState {
   readonly open: TokenName | null;
   /** The colour (or face) whose threads stand out. */
   readonly chosen: string | null;
+  /** What is being worked on. */
+  readonly sheet: LookSheet;
   readonly part: SamplePart;
   /** The ground that the sample stands on; '' for the page's own. */
   readonly ground: string;
@@ -33,6 +37,7 @@ export const begin = (decisions: LookPlan): LookState => ({
   unsent: none,
   open: null,
   chosen: null,
+  sheet: 'colours',
   part: 'row',
   ground: '',
   night: false,
@@ -54,7 +59,7 @@ export type LookAct =
   | { readonly do: 'choose'; readonly what: string | null }
   | {
       readonly do: 'show';
-      readonly sample: Partial<Pick<LookState, 'part' | 'ground' | 'night' | 'isLarge'>>;
+      readonly sample: Partial<Pick<LookState, 'sheet' | 'part' | 'ground' | 'night' | 'isLarge'>>;
     };
 
 export function reduce(state: LookState, act: LookAct): LookState {

@@ -7,9 +7,10 @@ import type { LookView } from '../../services/sites/look-view';
 import { look as say } from '../words/look';
 import { DriftList } from './drift-list';
 import { colourKey, faceKey, FoundList, shapeKey, shapeSources } from './found-list';
-import type { LookState } from './look-state';
+import { type LookSheet, type LookState, sheets } from './look-state';
 import { PlacesPanel } from './places-panel';
 import { Sample } from './sample';
+import { ShapePanel } from './shape-panel';
 import { type Thread, Threads } from './threads';
 import { useLook, useLookView, useMeasuring } from './use-look';
 import { WornList } from './worn-list';
@@ -33,44 +34,36 @@ function Open({ view }: { view: LookView }) {
   return (
     <div className={state.isLarge ? 'look large' : 'look'}>
       <div className="lk-work">
-        <header>
-          <div>
-            <h1>{say.foundOnTheSite}</h1>
-            <p className="note" role="status">
-              {measuring.progress
-                ? say.measuring(measuring.progress.done, measuring.progress.all, measuring.progress.page)
-                : say.readFrom(view.found.pages, view.found.by === 'measured')}
-            </p>
-          </div>
-          {measuring.progress ? (
-            <button type="button" className="btn small" onClick={measuring.stop}>
-              {say.stop}
+        <nav className="lk-sheets" aria-label={say.parts}>
+          {sheets.map((sheet) => (
+            <button
+              key={sheet}
+              type="button"
+              aria-current={state.sheet === sheet}
+              onClick={() => act({ do: 'show', sample: { sheet } })}
+            >
+              {sheetNames[sheet]}
             </button>
-          ) : (
-            <button type="button" className="btn small" onClick={measuring.start}>
-              {say.measureAgain}
-            </button>
-          )}
-          <div className="wh">
-            <h1>{say.wornByTheShop}</h1>
-            <p className="note">
-              {say.threads(threads.length)}
-              {failing > 0 && <b className="bad">{say.toMend(failing)}</b>}
-            </p>
-          </div>
-        </header>
+          ))}
+        </nav>
         <DriftList lines={view.drift} />
-        <div className="lk-cols" ref={holder}>
-          <FoundList
-            found={view.found}
-            chosen={state.chosen}
-            tied={tied}
-            onChoose={(what) => act({ do: 'choose', what })}
-            onPlaces={setPlaces}
-          />
-          <WornList view={view} worn={worn} state={state} act={act} />
-          <Threads threads={threads} holder={holder} />
-        </div>
+        {state.sheet === 'shape' && <ShapePanel state={state} act={act} />}
+        {state.sheet === 'colours' && (
+          <>
+            <Heads view={view} measuring={measuring} threads={threads.length} failing={failing} />
+            <div className="lk-cols" ref={holder}>
+              <FoundList
+                found={view.found}
+                chosen={state.chosen}
+                tied={tied}
+                onChoose={(what) => act({ do: 'choose', what })}
+                onPlaces={setPlaces}
+              />
+              <WornList view={view} worn={worn} state={state} act={act} />
+              <Threads threads={threads} holder={holder} />
+            </div>
+          </>
+        )}
       </div>
       {places && !state.isLarge ? (
         <PlacesPanel
@@ -83,6 +76,46 @@ function Open({ view }: { view: LookView }) {
         <Sample look={worn.look} state={state} act={act} />
       )}
     </div>
+  );
+}
+
+const sheetNames: Readonly<Record<LookSheet, string>> = {
+  colours: say.coloursAndLetters,
+  shape: say.shapeOfTheShop,
+  css: say.ownCss,
+};
+
+interface HeadsProps {
+  readonly view: LookView;
+  readonly measuring: ReturnType<typeof useMeasuring>;
+  readonly threads: number;
+  readonly failing: number;
+}
+
+/** The heads of the two lists: how the site was read, and how the shop stands. */
+function Heads({ view, measuring, threads, failing }: HeadsProps) {
+  const { progress } = measuring;
+  return (
+    <header>
+      <div>
+        <h1>{say.foundOnTheSite}</h1>
+        <p className="note" role="status">
+          {progress
+            ? say.measuring(progress.done, progress.all, progress.page)
+            : say.readFrom(view.found.pages, view.found.by === 'measured')}
+        </p>
+      </div>
+      <button type="button" className="btn small" onClick={progress ? measuring.stop : measuring.start}>
+        {progress ? say.stop : say.measureAgain}
+      </button>
+      <div className="wh">
+        <h1>{say.wornByTheShop}</h1>
+        <p className="note">
+          {say.threads(threads)}
+          {failing > 0 && <b className="bad">{say.toMend(failing)}</b>}
+        </p>
+      </div>
+    </header>
   );
 }
 

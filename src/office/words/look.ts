@@ -9,6 +9,10 @@ export const look = {
   readingTheLook: 'Reading the look of your pages …',
   foundOnTheSite: 'Found on the site',
   wornByTheShop: 'Worn by the shop',
+  parts: 'Parts of the look',
+  coloursAndLetters: 'Colours and letters',
+  shapeOfTheShop: 'Shape of the shop',
+  ownCss: 'Own CSS',
   measuring: (done: number, all: number, page: Said) =>
     done === 0 ? `Measuring ${many(all, 'page')} …` : `Measured ${done} of ${all}: ${page}`,
   readFrom: (pages: number, isMeasured: boolean) =>
@@ -106,6 +110,16 @@ export const sample = {
   comes: 'The sample comes …',
   notYourOwnGoods: 'These stand in for your goods until you have some.',
   px: (n: number) => `${n} px`,
+} as const;
+
+/** look/shape-panel.tsx */
+export const shapePanel = {
+  shapeOfTheShop: 'Shape of the shop',
+  cardsAndRows: 'Cards and rows',
+  pictures: 'Pictures',
+  badges: 'Badges',
+  productPage: 'Product page',
+  signOfTheCart: 'Sign of the cart',
 } as const;
 
 /** look/drift-list.tsx */

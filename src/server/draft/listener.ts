@@ -6,8 +6,8 @@ import { listSpots } from '../../core/site/spot';
 import { isOfSite } from '../../core/site/served';
 import { pagePath, isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
-import { regionsOf } from '../../core/site/regions';
-import { elementsIn } from '../../core/html/tree';
+import { type RegionSpot, regionsOf } from '../../core/site/regions';
+import { type Element, elementsIn } from '../../core/html/tree';
 import type { Ctx } from '../../services/context';
 import { fragmentHtml } from '../../services/storefront/embedded';
 import { renderPage, type Rendering, rendering } from '../../services/publishing/render';
@@ -110,52 +110,62 @@ const htmlType = (site: Site, path: string): string =>
     ? 'text/html; charset=utf-8'
     : 'text/html';
 
-/** Marks each element that a pitch hangs on by its place in the owner's source, and brings the office's script. */
+/** Marks what the office asks of a view by its place in the owner's source, and brings the office's script. */
 function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
   const { structure } = page.source;
-  const anchors =
-    view === 'bench'
-      ? [
-          ...new Set([
-            ...listSpots(page).flatMap((s) => s.anchor.sourceCodeLocation?.startOffset ?? []),
-            ...[...regionsOf(page).values()].flatMap((s) => s.element.sourceCodeLocation?.startOffset ?? []),
-            ...listRegions(page).map((r) => r.at),
-          ]),
-        ]
-      : [];
-  const menu =
-    view === 'menu' ? regionsOf(page).get('menu')?.element.sourceCodeLocation?.startOffset : undefined;
-  const head =
-    view === 'menu' ? regionsOf(page).get('header')?.element.sourceCodeLocation?.startOffset : undefined;
-  const mark = (at: number, attribute: string) => {
+  const mark = ([at, attribute]: readonly [number, string]) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
     return insertion(at + tag.length, ` ${attribute}`);
   };
-  const marks = [
-    ...anchors.map((at) => mark(at, `data-stall-n="${at}"`)),
-    ...(menu === undefined ? [] : [mark(menu, 'data-stall-menu')]),
-    ...(head === undefined || head === menu ? [] : [mark(head, 'data-stall-head')]),
-    ...(view === 'look'
-      ? regionStarts(page).map(([at, name]) => mark(at, `data-stall-region="${name}"`))
-      : []),
-  ];
+  const marks = (marksFor[view]?.(page) ?? []).map(mark);
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
 }
 
-/** Where the elements of the regions begin; of a region that is a run of elements each of them. */
-function regionStarts(page: ParsedPage): [number, string][] {
-  const starts = new Map<number, string>();
-  for (const [name, { element, first, last }] of regionsOf(page)) {
-    const inside = first && last ? elementsIn(element) : [];
-    const run = first && last ? inside.slice(inside.indexOf(first), inside.indexOf(last) + 1) : [element];
-    for (const el of run) {
+type Marks = (page: ParsedPage) => (readonly [number, string])[];
+const marksFor: Readonly<Partial<Record<View, Marks>>> = {
+  bench: anchorMarks,
+  menu: menuMarks,
+  look: regionMarks,
+};
+
+/** Each element that a pitch hangs on. */
+function anchorMarks(page: ParsedPage): (readonly [number, string])[] {
+  const anchors = new Set([
+    ...listSpots(page).flatMap((s) => s.anchor.sourceCodeLocation?.startOffset ?? []),
+    ...[...regionsOf(page).values()].flatMap((s) => s.element.sourceCodeLocation?.startOffset ?? []),
+    ...listRegions(page).map((r) => r.at),
+  ]);
+  return [...anchors].map((at) => [at, `data-stall-n="${at}"`] as const);
+}
+
+/** The menu, and the header where it is another element. */
+function menuMarks(page: ParsedPage): (readonly [number, string])[] {
+  const [menu, head] = (['menu', 'header'] as const).map(
+    (name) => regionsOf(page).get(name)?.element.sourceCodeLocation?.startOffset,
+  );
+  return [
+    ...(menu === undefined ? [] : [[menu, 'data-stall-menu'] as const]),
+    ...(head === undefined || head === menu ? [] : [[head, 'data-stall-head'] as const]),
+  ];
+}
+
+/** Where regions begin; of a region that is a run of elements each of them. */
+function regionMarks(page: ParsedPage): (readonly [number, string])[] {
+  return [...regionsOf(page)].flatMap(([name, spot]) =>
+    elementsOf(spot).flatMap((el) => {
       const at = el.sourceCodeLocation?.startOffset;
-      // A menu that is a header's whole list is a menu; a body cannot be told apart from the page.
-      if (at !== undefined && el.tagName !== 'body') starts.set(at, name === 'side-2' ? 'side' : name);
-    }
-  }
-  return [...starts];
+      // A body cannot be told apart from the page.
+      if (at === undefined || el.tagName === 'body') return [];
+      return [[at, `data-stall-region="${name === 'side-2' ? 'side' : name}"`] as const];
+    }),
+  );
+}
+
+function elementsOf({ element, first, last }: RegionSpot): readonly Element[] {
+  if (!first || !last) return [element];
+  const inside = elementsIn(element);
+  return inside.slice(inside.indexOf(first), inside.indexOf(last) + 1);
 }
 
 /** Widgets on a draft wear the draft's look: our script and our frames are told whose draft it is. */

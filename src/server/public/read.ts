@@ -1,12 +1,18 @@
 import { z } from 'zod';
 import type { Product } from '../../core/goods/product';
-import { groundsCss, lookCss } from '../../core/look/look';
+import { groundsCss, type Look, lookCss, shapeIn } from '../../core/look/look';
+import type { Shape } from '../../core/look/shape';
 import type { Ctx } from '../../services/context';
 import { pictureAt } from '../../services/goods/pictures';
 import { catalogueOf } from '../../services/goods/catalogue';
 import { feeds } from '../../services/storefront/feeds';
 import { productPageView, productViews } from '../../services/storefront/views';
-import { drawWidget, lookupAnswer, type WidgetCall } from '../../services/storefront/widgets';
+import {
+  drawWidget,
+  lookupAnswer,
+  ownDeclarations,
+  type WidgetCall,
+} from '../../services/storefront/widgets';
 import { lookFor } from '../../services/sites/look';
 import type { Site } from '../../services/sites/site';
 import { type Html, html } from '../../core/storefront/html';
@@ -56,11 +62,10 @@ async function page(shop: Shop, c: Call<'shop'>): Promise<void> {
     const goods = await goodsOf(shop.ctx, site, slugs.parse(searchParams.get('goods') ?? ''), words);
     const worn = await lookFor(shop.ctx, site, searchParams.get('draft'));
     const [look, grounds] = [lookCss(worn), groundsCss(worn)];
-    const html = await drawn(shop.ctx, site, searchParams.getAll('w'));
-    return prepare(
-      jsonWithHtml({ goods, look, grounds, words: widgetWords(words) }, 'html', html),
-      JSON_FRESH,
-    );
+    const asked = searchParams.getAll('w');
+    const html = await drawn(shop.ctx, site, asked, shapeIn(worn));
+    const dress = { look, grounds, own: ownOf(asked, worn), sign: signIn(worn) };
+    return prepare(jsonWithHtml({ goods, ...dress, words: widgetWords(words) }, 'html', html), JSON_FRESH);
   });
 }
 
@@ -122,7 +127,8 @@ async function widget(shop: Shop, c: Call<'shop' | 'kind'>): Promise<void> {
   const own = c.url.searchParams.get('own') ?? '';
   await prepared(shop, c, site, async () => {
     const asked = callOf(`${c.params.kind}?${own}`, c.url.searchParams);
-    return prepare((await drawWidget(shop.ctx, site, asked)).text, HTML);
+    const worn = await lookFor(shop.ctx, site, c.url.searchParams.get('draft'));
+    return prepare((await drawWidget(shop.ctx, site, { ...asked, shape: shapeIn(worn) })).text, HTML);
   });
 }
 
@@ -195,16 +201,36 @@ async function goodsBySlug(
 const AT_ONCE = 40;
 
 /** "row?source=newest" → the row, drawn. What does not fit is told in words, where the widget would stand. */
-async function drawn(ctx: Ctx, site: Site, asked: readonly string[]): Promise<Record<string, Html>> {
+async function drawn(
+  ctx: Ctx,
+  site: Site,
+  asked: readonly string[],
+  shape: Shape,
+): Promise<Record<string, Html>> {
   const out: Record<string, Html> = {};
   for (const one of [...new Set(asked)].slice(0, AT_ONCE)) {
-    out[one] = await drawWidget(ctx, site, callOf(one)).catch((error: unknown) => {
+    out[one] = await drawWidget(ctx, site, { ...callOf(one), shape }).catch((error: unknown) => {
       const { status, body } = problem(error);
       if (status >= 500) throw error;
       return html`<p class="stall-alert" role="alert">${String(body.title)}</p>`;
     });
   }
   return out;
+}
+
+/** What widgets depart from the shop's shape in, by what was asked for. */
+const ownOf = (asked: readonly string[], worn: Look): Record<string, string> =>
+  Object.fromEntries(
+    asked.flatMap((one) => {
+      const own = ownDeclarations(callOf(one).attributes, worn);
+      return own ? [[one, own]] : [];
+    }),
+  );
+
+/** How the cart's sign is drawn. */
+function signIn(worn: Look): { readonly draw: string; readonly count: string } {
+  const { sign, 'sign-count': count } = shapeIn(worn);
+  return { draw: sign, count };
 }
 
 function callOf(one: string, asked?: URLSearchParams): WidgetCall {

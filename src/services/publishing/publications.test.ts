@@ -105,7 +105,12 @@ it('leaving and going back, where the host refuses, leave draft, history and liv
     expect((await readSlip(w.ctx, await w.site())).waiting).toEqual([]);
     const proof = await leave(w.ctx, await w.site(), 'test');
     expect(proof.same).toBe(proof.all);
-    expect(await draftState(w.ctx, await w.site())).toEqual({ placements: [], menu: [], shop: null, look: null });
+    expect(await draftState(w.ctx, await w.site())).toEqual({
+      placements: [],
+      menu: [],
+      shop: null,
+      look: null,
+    });
   } finally {
     host.end();
   }

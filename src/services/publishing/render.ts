@@ -8,7 +8,7 @@ import { type ShopPage, shopPagesOf } from '../sites/shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { fromSiteRem } from '../../core/look/rem';
 import { sellsIn, type SiteState } from '../sites/state';
-import { inRem, type Look, remOf, valueIn } from '../../core/look/look';
+import { inRem, type Look, remOf, shapeIn, valueIn } from '../../core/look/look';
 import { dressedIn } from '../sites/look';
 import { loadPage, type Site } from '../sites/site';
 import { parsePageFile, type ParsedPage } from '../../core/site/read-page';
@@ -133,6 +133,7 @@ export function placeContext(
     anywhere: way === 'anywhere',
     absolute: (address) =>
       liveUrl.startsWith('http') ? new URL(address, new URL(path, liveUrl)).href : address,
+    shape: shapeIn(r.look),
     goodsNow: { shown: r.goods.shown, pathNow: r.goods.pathNow, at: ctx.now().getTime() },
   };
 }

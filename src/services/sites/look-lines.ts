@@ -1,8 +1,16 @@
 import { changeBetween, namesIn, partOf } from '../../core/change';
 import { isSource, type SourceName } from '../../core/look/found/sources';
-import { pairLabels, sourceLabels, tokenLabels, valueLabel } from '../../core/look/labels';
+import {
+  pairLabels,
+  shapeLabels,
+  shapeValueLabel,
+  sourceLabels,
+  tokenLabels,
+  valueLabel,
+} from '../../core/look/labels';
 import { isPair } from '../../core/look/pairs';
 import type { Decision } from '../../core/look/plan';
+import { isShape } from '../../core/look/shape';
 import { isToken, type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
 import { type Dressed, dress } from '../../core/look/wardrobe';
 import type { KeptLook, PublishedLook } from '../../data/schema/site';
@@ -49,6 +57,8 @@ function decisionWords(name: string, value: Decision | undefined, worn: Dressed)
     return isThere
       ? `${capital(pairLabels[of])}: as the site has it`
       : `${capital(pairLabels[of])}: made readable`;
+  if (kind === 'shape' && isShape(of))
+    return `${shapeLabels[of]}: ${shapeValueLabel(of, worn.look.shape[of] ?? '').toLowerCase()}`;
   if (kind === 'pin' && isSource(of)) return heldWords(of, value);
   return undefined;
 }

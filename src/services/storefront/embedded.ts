@@ -1,5 +1,5 @@
 import { asciiHtml, escapeHtml } from '../../core/html/escape';
-import { lookCss, lookRules } from '../../core/look/look';
+import { lookCss, lookRules, shapeIn } from '../../core/look/look';
 import { kindOf } from '../../core/placement/kinds';
 import type { Writable } from '../../core/placement/kind';
 import { scriptTag } from '../../core/placement/place';
@@ -14,7 +14,7 @@ import { lookFor } from '../sites/look';
 import type { Site } from '../sites/site';
 import { shopUrl } from '../sites/addresses';
 import { productViews } from './views';
-import { drawWidget, isDrawn } from './widgets';
+import { drawWidget, isDrawn, ownDeclarations } from './widgets';
 
 /** A widget asked for from outside a page of ours: by a frame, or by a server that assembles pages. */
 export interface Asked {
@@ -71,9 +71,10 @@ export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<str
 
 /** A widget as ready HTML, for includes: forms and links that work without script, the style sheet beside it. */
 export async function fragmentHtml(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
-  const look = lookCss(await lookFor(ctx, site, asked.draft));
+  const worn = await lookFor(ctx, site, asked.draft);
+  const look = [lookCss(worn), ownDeclarations(asked.attributes, worn)].filter(Boolean).join(';');
   const body = isDrawn(asked.kind)
-    ? (await drawWidget(ctx, site, asked)).text
+    ? (await drawWidget(ctx, site, { ...asked, shape: shapeIn(worn) })).text
     : await small(ctx, site, asked);
   return asciiHtml(
     `<div class="stall" data-stall-fragment="${escapeHtml(asked.kind)}" style="${look}"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${body}</div>`,

@@ -1,5 +1,7 @@
 import { stepWordsIn, wordsIn } from '../../core/languages/languages';
 import type { DrawingShop } from '../../core/placement/drawing';
+import { type Look, remOf } from '../../core/look/look';
+import { cleanShape, departure, type Shape, widgetShapes } from '../../core/look/shape';
 import { kindOf } from '../../core/placement/kinds';
 import { lookupSettings } from '../../core/placement/kinds/lookup';
 import type { Html } from '../../core/storefront/html';
@@ -24,6 +26,17 @@ export interface WidgetCall {
   readonly state?: ShopState;
   /** The placement it stands for, kept with what is bought through it. */
   readonly via?: string;
+  /** The shape of the shop that it is drawn in. */
+  readonly shape?: Shape;
+}
+
+/** What a widget departs from the shop's shape in, as declarations; '' where it does not. */
+export function ownDeclarations(attributes: ReadonlyMap<string, string>, look: Look): string {
+  const own = widgetShapes.flatMap((name) => {
+    const value = cleanShape(name, attributes.get(name));
+    return value === undefined ? [] : [[name, value] as const];
+  });
+  return own.length ? departure(look.shape, Object.fromEntries(own), remOf(look)) : '';
 }
 
 /**
@@ -37,7 +50,8 @@ export async function drawWidget(ctx: Ctx, site: Site, call: WidgetCall): Promis
   own.delete('via');
   const settings = kind.fromAttributes(own);
   if (!settings.ok) throw invalid(settings.error);
-  return kind.draw(settings.value, shopFor(ctx, site, call, String(settings.value.lang || site.row.locale)));
+  const shop = shopFor(ctx, site, call, String(settings.value.lang || site.row.locale));
+  return kind.draw(settings.value, { ...shop, ...(call.shape && { shape: call.shape }) });
 }
 
 /** Whether the server draws a kind. */

@@ -1,6 +1,16 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
 import { languages } from '../../languages/languages';
+import { shapeValueLabel } from '../../look/labels';
+import {
+  cardLooks,
+  hovers,
+  pictureShapes,
+  type Shape,
+  shapeOptions,
+  usualShape,
+  type WidgetShape,
+} from '../../look/shape';
 import { cardParts } from '../../storefront/views';
 import type { OrdinaryLink, SettingField } from '../kind';
 
@@ -30,6 +40,37 @@ export const lang = z
   .default('');
 export const parts = (usual: readonly (typeof cardParts)[number][]) =>
   z.array(z.enum(cardParts)).default([...usual]);
+
+/** What of the shop's shape a widget may have of its own; '' is as the shop has it. */
+export const ownShape = {
+  cards: z.enum(['', ...cardLooks]).default(''),
+  hover: z.enum(['', ...hovers]).default(''),
+  picture: z.enum(['', ...pictureShapes]).default(''),
+};
+const asTheShop: readonly [string, string] = ['', 'As the shop'];
+export const shapeFields: readonly SettingField[] = [
+  { key: 'cards', label: 'Cards', as: 'choice', options: [asTheShop, ...optionsOf('cards')] },
+  { key: 'hover', label: 'Under the pointer', as: 'choice', options: [asTheShop, ...optionsOf('hover')] },
+  { key: 'picture', label: 'Shape of pictures', as: 'choice', options: [asTheShop, ...optionsOf('picture')] },
+];
+
+function optionsOf(name: WidgetShape): (readonly [string, string])[] {
+  return (shapeOptions(name) ?? []).map((value) => [value, shapeValueLabel(name, value)]);
+}
+
+interface OwnShape {
+  readonly cards?: string;
+  readonly hover?: string;
+  readonly picture?: string;
+}
+
+/** The shape that a widget has: the shop's with what is its own. */
+export const shapeWith = (own: OwnShape, shop: Shape | undefined): Shape => ({
+  ...(shop ?? usualShape),
+  ...(own.cards && { cards: own.cards }),
+  ...(own.hover && { hover: own.hover }),
+  ...(own.picture && { picture: own.picture }),
+});
 
 export const headingField: SettingField = {
   key: 'heading',

@@ -4,12 +4,24 @@ import { html } from '../../storefront/html';
 import { rowHeight } from '../../storefront/room';
 import { defineKind, type WriteContext } from '../kind';
 import { goneWords } from './common-drawing';
-import { lang, langField, level, levelField, parts, partsField, room } from './common';
+import {
+  lang,
+  langField,
+  level,
+  levelField,
+  ownShape,
+  parts,
+  partsField,
+  room,
+  shapeFields,
+  shapeWith,
+} from './common';
 
 const settings = z.object({
   goods: z.string('Choose the product of this card.').min(1, 'Choose the product of this card.'),
   /** Upright, or picture and text beside each other. */
   form: z.enum(['upright', 'across']).default('upright'),
+  ...ownShape,
   parts: parts(['picture', 'name', 'description', 'price', 'stock', 'button']),
   level,
   lang,
@@ -41,6 +53,7 @@ export const productCard = defineKind<ProductCardSettings>({
         ['across', 'Across'],
       ],
     },
+    ...shapeFields,
     partsField,
     levelField,
     langField,
@@ -53,7 +66,7 @@ export const productCard = defineKind<ProductCardSettings>({
     room(
       s.form === 'across'
         ? '11rem'
-        : rowHeight('grid', 1, 1, s.parts).replaceAll('100cqw', 'min(100cqw, 22rem)'),
+        : rowHeight('grid', 1, 1, s.parts, shapeWith(s, c.shape)).replaceAll('100cqw', 'min(100cqw, 22rem)'),
       link(s, c),
     ),
   async draw(s, shop) {
@@ -61,7 +74,7 @@ export const productCard = defineKind<ProductCardSettings>({
     if (!product || product.shows === 'hidden') return goneWords(shop.w);
     const [view] = await shop.views([product]);
     return view
-      ? html`<div class="stall-one stall-${s.form}">${cardFragment(view, s, shop.w, false)}</div>`
+      ? html`<div class="stall-one stall-${s.form}">${cardFragment(view, { ...s, second: shapeWith(s, shop.shape).hover === 'second' }, shop.w, false)}</div>`
       : html``;
   },
   describe: (s, productName) => `Product card: ${productName(s.goods) ?? s.goods}`,

@@ -13,9 +13,12 @@ import {
   langField,
   level,
   levelField,
+  ownShape,
   parts,
   partsField,
   room,
+  shapeFields,
+  shapeWith,
 } from './common';
 
 const settings = z.object({
@@ -35,6 +38,7 @@ const settings = z.object({
   columns,
   filter: z.boolean().default(true),
   heading,
+  ...ownShape,
   parts: parts(['picture', 'name', 'price', 'stock', 'button']),
   level,
   lang,
@@ -109,6 +113,7 @@ export const productRow = defineKind<ProductRowSettings>({
     },
     { key: 'limit', label: 'How many at most', as: 'number', least: 1, most: 48 },
     { ...columnsField, when: ['form', 'grid', 'row', 'slider'] },
+    ...shapeFields.map((f) => ({ ...f, when: ['form', 'grid', 'row', 'slider'] as const })),
     headingField,
     partsField,
     levelField,
@@ -120,7 +125,7 @@ export const productRow = defineKind<ProductRowSettings>({
   link,
   inner: (s, c) =>
     room(
-      `calc(${s.heading ? `${HEADING}rem + ` : ''}${s.form === 'table' && s.filter ? '4rem + ' : ''}${s.form === 'slider' ? '3.2rem + ' : ''}${rowHeight(s.form, countNow(s, c), s.columns, s.parts)})`,
+      `calc(${s.heading ? `${HEADING}rem + ` : ''}${s.form === 'table' && s.filter ? '4rem + ' : ''}${s.form === 'slider' ? '3.2rem + ' : ''}${rowHeight(s.form, countNow(s, c), s.columns, s.parts, shapeWith(s, c.shape))})`,
       link(s, c),
     ),
   async draw(s, shop) {
@@ -131,7 +136,8 @@ export const productRow = defineKind<ProductRowSettings>({
         ? s.goods.flatMap((slug) => bySlug.get(slug) ?? []).filter((p) => p.shows !== 'hidden')
         : shown;
     const chosen = chooseProducts(own, { ...s, category: pathNow(s.category) }, shop.at, shop.lang);
-    return rowFragment({ ...s, products: await shop.views(chosen) }, shop.w);
+    const second = shapeWith(s, shop.shape).hover === 'second';
+    return rowFragment({ ...s, second, products: await shop.views(chosen) }, shop.w);
   },
   describe: (s) =>
     `Product row: ${s.heading || { newest: 'the newest', chosen: 'chosen by hand', category: s.category || 'a category', offer: 'on offer', related: 'related', all: 'all goods' }[s.source]}`,

@@ -9,6 +9,7 @@ import { shopFrontFragment } from '../../storefront/shop-front';
 import { categoryView } from '../../storefront/shop-list';
 import type { NarrowView, ShopState } from '../../storefront/views';
 import type { DrawingShop, GoodsNow } from '../drawing';
+import { shapeWith } from './common';
 import type { ShopFrontSettings } from './shop-front';
 
 /** A shop front as it was asked for: a list, what was searched for, or a product. */
@@ -32,6 +33,7 @@ export async function drawShopFront(s: ShopFrontSettings, d: DrawingShop): Promi
   return shopFrontFragment(
     {
       ...s,
+      second: shapeWith(s, d.shape).hover === 'second',
       narrow,
       state: { ...state, page, category: open && state.category ? open.slug : '' },
       found: ordered.length,

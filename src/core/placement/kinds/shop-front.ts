@@ -13,9 +13,12 @@ import {
   langField,
   level,
   levelField,
+  ownShape,
   parts,
   partsField,
   room,
+  shapeFields,
+  shapeWith,
 } from './common';
 
 const settings = z.object({
@@ -34,6 +37,7 @@ const settings = z.object({
     .max(96, 'At most 96 products to a page.')
     .default(12),
   columns,
+  ...ownShape,
   heading,
   parts: parts(['picture', 'name', 'price', 'stock', 'button', 'glance']),
   level,
@@ -82,6 +86,7 @@ export const shopFront = defineKind<ShopFrontSettings>({
     },
     { key: 'perPage', label: 'Products to a page', as: 'number', least: 1, most: 96 },
     columnsField,
+    ...shapeFields,
     headingField,
     partsField,
     levelField,
@@ -93,7 +98,7 @@ export const shopFront = defineKind<ShopFrontSettings>({
   link,
   inner: (s, c) =>
     room(
-      `calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', countNow(s, c), s.columns, s.parts)})`,
+      `calc(${s.heading ? '2.8rem + ' : ''}${s.categories || s.search || s.sort || s.narrow ? '4.5rem + ' : ''}${rowHeight('grid', countNow(s, c), s.columns, s.parts, shapeWith(s, c.shape))})`,
       link(s, c),
     ),
   draw: (s, shop) => drawShopFront(s, shop),
