@@ -12,7 +12,7 @@ test('every view of the office is accessible', async ({ page }) => {
     ['bench?page=index.html', '.widget'],
     ['goods', '.gsheet'],
     ['goods?id=new', '.gsheet'],
-    ['look', '.later'],
+    ['look', '.lk-worn'],
     ['till', '.tedit'],
     ['orders', '.osheet'],
     ['checks', '.later'],

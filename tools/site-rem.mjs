@@ -15,7 +15,7 @@ export const siteRem = {
   name: 'site-rem',
   setup(build) {
     build.onLoad(
-      { filter: /src\/(widgets\/[\w-]+\.ts|core\/storefront\/storefront\.css)$/ },
+      { filter: /src\/(widgets\/[\w-]+\.ts|core\/storefront\/(storefront\.css|cart-sign\.ts))$/ },
       async ({ path }) => ({
         contents: inSiteRem(await readFile(path, 'utf8')),
         loader: path.endsWith('.css') ? 'text' : 'ts',

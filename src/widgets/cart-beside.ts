@@ -17,13 +17,13 @@ const drawers = new Map<string, HTMLElement>();
 /** Opens the cart beside the page: a modal dialog of the browser's own, which keeps the focus and closes on Escape. */
 export async function openDrawer(from: StallElement): Promise<void> {
   const { shop } = from;
-  const { words, look } = await pageData(shop, { lang: from.getAttribute('lang') });
+  const { words, look, css: own = '' } = await pageData(shop, { lang: from.getAttribute('lang') });
   const known = drawers.get(shop);
   known?.remove();
   const host = document.createElement('stall-drawer');
   drawers.set(shop, host);
   const root = host.attachShadow({ mode: 'open' });
-  root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css + drawerCss)];
+  root.adoptedStyleSheets = [sheet(`:host{${look}}`), sheet(css + drawerCss), sheet(own)];
   const dialog = document.createElement('dialog');
   dialog.setAttribute('aria-labelledby', 'title');
   dialog.part.add('drawer');
@@ -77,11 +77,15 @@ interface Summary {
 /** What is in the cart, for a side column: lines, total, and the two ways on. */
 export function showSummary(
   el: StallElement,
-  { words, look, grounds = [] }: PageData,
+  { words, look, grounds = [], css: own = '' }: PageData,
   signal: AbortSignal,
 ): void {
   const root = el.shadowRoot ?? el.attachShadow({ mode: 'open' });
-  root.adoptedStyleSheets = [sheet(`:host{${look};${onGround(el, grounds)}}`), sheet(css + summaryCss)];
+  root.adoptedStyleSheets = [
+    sheet(`:host{${look};${onGround(el, grounds)}}`),
+    sheet(css + summaryCss),
+    sheet(own),
+  ];
   const text = el.textContent?.trim() || words.yourCart;
   const make = <K extends keyof HTMLElementTagNameMap>(
     tag: K,

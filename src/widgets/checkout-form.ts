@@ -1,3 +1,4 @@
+import { nameParts } from './parts';
 import { fieldsInText, textIn } from './answers';
 import { sentBy, targetOf } from './events';
 import { merge } from './merge';
@@ -90,6 +91,7 @@ export class CheckoutForm {
   #put(text: string, rules: { keepFaults: boolean; sent: FormData }): void {
     const holder = document.createElement('template');
     holder.innerHTML = text;
+    nameParts(holder.content);
     const next = holder.content.querySelector('form.stall-checkout');
     if (next) {
       for (const a of ['action', 'class']) this.form.setAttribute(a, next.getAttribute(a) ?? '');

@@ -24,6 +24,8 @@ export interface PageData {
   readonly grounds?: readonly (readonly [string, string])[];
   /** What widgets depart from the shop's shape in, by what was asked for: declarations. */
   readonly own?: Readonly<Record<string, string>>;
+  /** The owner's own CSS for the parts of widgets. */
+  readonly css?: string;
   /** How the cart's sign is drawn, and where its count stands. */
   readonly sign?: { readonly draw: string; readonly count: string };
   readonly words: Readonly<

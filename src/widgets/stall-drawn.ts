@@ -6,6 +6,7 @@ import type { PageData, Wish } from './page-data';
 import { chooser } from './chooser';
 import { openGlance } from './glance';
 import { letRoomGo } from './kept-room';
+import { nameParts } from './parts';
 import { piecesIn } from './pieces';
 import { taken } from './shared';
 
@@ -87,6 +88,7 @@ export class StallDrawn extends StallElement {
     const root = this.shadowRoot;
     if (!root) return;
     root.innerHTML = html;
+    nameParts(root);
     chooser(root, this.words);
     for (const b of root.querySelectorAll<HTMLElement>('[data-glance]')) b.hidden = false;
     for (const link of root.querySelectorAll<HTMLAnchorElement>('a[data-goods],a[data-category]')) {

@@ -102,7 +102,7 @@ export abstract class StallElement extends HTMLElement {
       const data = await pageData(this.shop, this.wish());
       await myTurn();
       if (signal.aborted) return;
-      this.#grounds = data.grounds ?? [];
+      [this.#grounds, this.#own] = [data.grounds ?? [], data.css ?? ''];
       this.show(data, signal);
     } catch (error) {
       console.warn(error);
@@ -114,6 +114,7 @@ export abstract class StallElement extends HTMLElement {
   #grounds: Grounds = [];
   #look = '';
   #css = '';
+  #own = '';
 
   /** The root with our style and the site's look; constructed style sheets pass a strict content security policy. */
   protected root(css: string, look: string): ShadowRoot {
@@ -128,6 +129,7 @@ export abstract class StallElement extends HTMLElement {
   dress(): void {
     const here = onGround(this, this.#grounds);
     const root = this.shadowRoot;
-    if (root) root.adoptedStyleSheets = [sheet(`:host{${this.#look};${here}}`), sheet(this.#css)];
+    if (root)
+      root.adoptedStyleSheets = [sheet(`:host{${this.#look};${here}}`), sheet(this.#css), sheet(this.#own)];
   }
 }

@@ -1,5 +1,6 @@
 import { onSubmit, sentBy } from './events';
 import { onGround } from './ground';
+import { nameParts } from './parts';
 import css from '../core/storefront/storefront.css';
 import { askAccount } from './account';
 import { CartSteps } from './cart-steps';
@@ -66,7 +67,7 @@ export class StallPage extends HTMLElement {
   }
 
   async #open(signal: AbortSignal): Promise<void> {
-    const { look, words, grounds = [] } = await pageData(this.#shop);
+    const { look, words, grounds = [], css: own = '' } = await pageData(this.#shop);
     this.#words = words;
     const root = this.shadowRoot ?? this.attachShadow({ mode: 'open' });
     root.adoptedStyleSheets = [
@@ -74,6 +75,7 @@ export class StallPage extends HTMLElement {
         `:host{display:block;container-type:inline-size;${look};${onGround(this, grounds)}}:host .stall-by-hand{display:none}`,
       ),
       sheet(css),
+      sheet(own),
     ];
     onSubmit(
       root,
@@ -172,6 +174,7 @@ export class StallPage extends HTMLElement {
     root.querySelector('.stall-sorry')?.remove();
     const holder = document.createElement('template');
     holder.innerHTML = text;
+    nameParts(holder.content);
     merge(root, holder.content, { keepFaults: false, sent: undefined });
     for (const form of root.querySelectorAll<HTMLFormElement>('.stall-stepper-form')) this.#steps.show(form);
     this.#countPieces(answer);

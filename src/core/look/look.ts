@@ -14,6 +14,8 @@ export const look = z.object({
     .nullable(),
   /** How cards, pictures, badges and the cart's sign are made. */
   shape: values,
+  /** The owner's own CSS as it was written. */
+  css: z.string(),
   /** What a rem of the site is, in px; 16 where nothing else is set. */
   root: z.number(),
   /** The text's size on the site, in px. */
@@ -24,7 +26,7 @@ export type Look = z.infer<typeof look>;
 /** @param dark what is worn by those who want it dark; undefined where the site has but one look */
 export function lookOf(
   worn: Worn,
-  { root, size, shape }: Pick<Look, 'root' | 'size' | 'shape'>,
+  { root, size, shape, css: own }: Pick<Look, 'root' | 'size' | 'shape' | 'css'>,
   dark?: Worn,
 ): Look {
   return {
@@ -32,6 +34,7 @@ export function lookOf(
     grounds: groundsOf(worn),
     dark: dark ? { tokens: plain(dark), grounds: groundsOf(dark) } : null,
     shape,
+    css: own,
     root,
     size,
   };

@@ -16,18 +16,38 @@ export type Tie = { readonly to: SourceName } | { readonly free: string };
 export type LookPlan = Readonly<Record<string, Decision>>;
 export type Decision = Tie | 'site' | string;
 
+/** The decision that holds the owner's own CSS, and how long it may be, in characters. */
+export const OWN_CSS = 'css';
+const LONGEST_CSS = 20_000;
+
+/** The owner's own CSS as it was written; '' for none. */
+export function ownCssOf(plan: LookPlan): string {
+  const found = plan[OWN_CSS];
+  return typeof found === 'string' ? found : '';
+}
+
 const tie = z.union([z.object({ to: z.string().refine(isSource) }), z.object({ free: z.string().max(300) })]);
 
 /** A decision from outside, by its name; undefined for what is none. Values are made such that they may stand in a style sheet. */
 export function readDecision(name: string, value: unknown): Decision | undefined {
-  const [kind, of = ''] = name.split(/:(.*)/s);
-  if (kind === 'tie' && isToken(of)) return readTie(of, value);
-  if (kind === 'as' && isPair(of)) return value === 'site' ? 'site' : undefined;
-  if (kind === 'shape' && isShape(of)) return cleanShape(of, value);
-  if (kind === 'pin' && isSource(of))
-    return typeof value === 'string' && value.length <= 300 ? value : undefined;
-  return undefined;
+  const [kind = '', of = ''] = name.split(/:(.*)/s);
+  return Object.hasOwn(readers, kind) ? readers[kind as Kind](of, value) : undefined;
 }
+
+/** Each kind of decision with how it is read. */
+const readers = {
+  tie: (of: string, value: unknown) => (isToken(of) ? readTie(of, value) : undefined),
+  as: (of: string, value: unknown) => (isPair(of) && value === 'site' ? ('site' as const) : undefined),
+  shape: (of: string, value: unknown) => (isShape(of) ? cleanShape(of, value) : undefined),
+  pin: (of: string, value: unknown) => (isSource(of) ? shortText(value, LONGEST_VALUE) : undefined),
+  css: (of: string, value: unknown) => (of === '' ? shortText(value, LONGEST_CSS) : undefined),
+} satisfies Readonly<Record<string, (of: string, value: unknown) => Decision | undefined>>;
+type Kind = keyof typeof readers;
+
+/** Longest value of a style sheet that is held, in characters. */
+const LONGEST_VALUE = 300;
+const shortText = (value: unknown, most: number): string | undefined =>
+  typeof value === 'string' && value.length <= most ? value : undefined;
 
 function readTie(of: TokenName, value: unknown): Tie | undefined {
   const found = tie.safeParse(value);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Found } from './found/found';
 import { ground, sources } from './found/sources';
 import { type Look, lookOf } from './look';
-import type { LookPlan } from './plan';
+import { type LookPlan, ownCssOf } from './plan';
 import { shapeOf } from './shape';
 import { wear, type Worn } from './wear';
 
@@ -36,7 +36,11 @@ export function dress(own: Wardrobe, plan: LookPlan): Dressed {
       )
     : undefined;
   const [root, size] = [Number(own.sources.root) || 16, Number(own.sources['text-size']) || 16];
-  return { light, dark, look: lookOf(light, { root, size, shape: shapeOf(plan) }, dark) };
+  return {
+    light,
+    dark,
+    look: lookOf(light, { root, size, shape: shapeOf(plan), css: ownCssOf(plan) }, dark),
+  };
 }
 
 /** Colours that the owner set for the day are none for the night. */

@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import type { FoundColour } from '../../core/look/found/found';
 import { colourName } from '../../core/look/labels';
 import { type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
@@ -14,6 +14,9 @@ import { ShapePanel } from './shape-panel';
 import { type Thread, Threads } from './threads';
 import { useLook, useLookView, useMeasuring } from './use-look';
 import { WornList } from './worn-list';
+
+/** The editor comes when it is asked for: it is larger than the rest of the place. */
+const OwnCss = lazy(() => import('./own-css'));
 
 /** What was found on the site, what the shop wears, the threads between them, and a sample that wears it already. */
 export function LookPlace() {
@@ -48,6 +51,11 @@ function Open({ view }: { view: LookView }) {
         </nav>
         <DriftList lines={view.drift} />
         {state.sheet === 'shape' && <ShapePanel state={state} act={act} />}
+        {state.sheet === 'css' && (
+          <Suspense fallback={<p className="note">{say.readingTheLook}</p>}>
+            <OwnCss state={state} act={act} />
+          </Suspense>
+        )}
         {state.sheet === 'colours' && (
           <>
             <Heads view={view} measuring={measuring} threads={threads.length} failing={failing} />

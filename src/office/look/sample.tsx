@@ -1,6 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useLayoutEffect, useRef } from 'react';
-import { groundsCss, type Look, lookCss } from '../../core/look/look';
+import { useLayoutEffect, useMemo, useRef } from 'react';
+import { groundsCss, type Look, lookCss, shapeIn } from '../../core/look/look';
+import { cartSign, cartSignCss } from '../../core/storefront/cart-sign';
+import { readOwnCss } from '../../core/storefront/own-css';
 import css from '../../core/storefront/storefront.css?raw';
 import type { LookSample } from '../../services/storefront/look-sample';
 import { call, viewKey } from '../api';
@@ -84,6 +86,7 @@ export function Sample({ look, state, act }: Props) {
           </a>
         </div>
       </header>
+      <CartInHeader look={look} state={state} />
       {data ? (
         <Dressed html={htmlOf(data, state.part)} look={look} state={state} />
       ) : (
@@ -92,6 +95,27 @@ export function Sample({ look, state, act }: Props) {
       {data && !data.own && <p className="note">{say.notYourOwnGoods}</p>}
     </section>
   );
+}
+
+/** The sign of the cart as a header would hold it. */
+function CartInHeader({ look, state }: { look: Look; state: LookState }) {
+  const shape = useMemo(() => shapeIn(look), [look]);
+  const host = useRef<HTMLDivElement>(null);
+  const faces = useSiteFaces();
+  useLayoutEffect(() => {
+    const root = host.current?.shadowRoot ?? host.current?.attachShadow({ mode: 'open' });
+    if (!root) return;
+    root.innerHTML = `<div class="sheet sign" inert><a href="#" data-count="${shape['sign-count']}">${cartSign(shape.sign)}<span><i>${say.cart}</i><b>2</b></span></a></div>`;
+    root.adoptedStyleSheets = [sheetOf(root, 0), sheetOf(root, 1)];
+    sheetOf(root, 1).replaceSync(
+      `${cartSignCss.replace(/@media[\s\S]*?content:none\}\}/, '')}.sign{padding:8px 20px;text-align:end}.sign a{min-width:2.75rem}`,
+    );
+  }, [shape]);
+  useLayoutEffect(() => {
+    const root = host.current?.shadowRoot;
+    if (root) sheetOf(root, 0).replaceSync(sampleCss(look, state, faces).replace('min-height:100%', ''));
+  }, [look, state, faces]);
+  return <div ref={host} />;
 }
 
 const groundsOf = (look: Look): string[] => look.grounds.map((g) => g.colour);
@@ -123,23 +147,28 @@ function Dressed({ html, look, state }: { html: string; look: Look; state: LookS
 function Shadow({ html, look, state }: { html: string; look: Look; state: LookState }) {
   const host = useRef<HTMLDivElement>(null);
   const faces = useSiteFaces();
-  useEffect(() => {
+  const own = useMemo(() => readOwnCss(look.css).onPages.replace(/^\.stall\{|\}$/g, ''), [look.css]);
+  useLayoutEffect(() => {
     const root = host.current?.shadowRoot ?? host.current?.attachShadow({ mode: 'open' });
     if (!root) return;
     root.innerHTML = `<div class="sheet" inert><div class="room">${html}</div></div>`;
-    root.adoptedStyleSheets = [sheetOf(root, 0), sheetOf(root, 1)];
+    root.adoptedStyleSheets = [sheetOf(root, 0), sheetOf(root, 1), sheetOf(root, 2)];
     sheetOf(root, 1).replaceSync(css);
   }, [html]);
   useLayoutEffect(() => {
     const root = host.current?.shadowRoot;
-    if (root) sheetOf(root, 0).replaceSync(sampleCss(look, state, faces));
-  }, [look, state, faces]);
+    if (!root) return;
+    sheetOf(root, 0).replaceSync(sampleCss(look, state, faces));
+    sheetOf(root, 2).replaceSync(own);
+  }, [look, state, faces, own]);
   return <div className="lk-shadow" ref={host} />;
 }
 
-const sheets = new WeakMap<ShadowRoot, readonly [CSSStyleSheet, CSSStyleSheet]>();
-function sheetOf(root: ShadowRoot, n: 0 | 1): CSSStyleSheet {
-  const known = sheets.get(root) ?? ([new CSSStyleSheet(), new CSSStyleSheet()] as const);
+/** The look, the shop's own style, the owner's own CSS. */
+const sheets = new WeakMap<ShadowRoot, readonly [CSSStyleSheet, CSSStyleSheet, CSSStyleSheet]>();
+function sheetOf(root: ShadowRoot, n: 0 | 1 | 2): CSSStyleSheet {
+  const known =
+    sheets.get(root) ?? ([new CSSStyleSheet(), new CSSStyleSheet(), new CSSStyleSheet()] as const);
   sheets.set(root, known);
   return known[n];
 }

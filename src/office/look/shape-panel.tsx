@@ -59,8 +59,11 @@ interface FieldProps {
   readonly onChange: (value: string) => void;
 }
 
+const few: readonly ShapeName[] = ['phone', 'tablet', 'desk'];
+
 function Field({ name, value, onChange }: FieldProps) {
-  const options = shapeOptions(name);
+  // Few steps are chosen, many are pulled.
+  const options = shapeOptions(name) ?? (few.includes(name) ? ['1', '2', '3', '4', '5', '6'] : undefined);
   if (name === 'cards' && options) return <CardChoice options={options} value={value} onChange={onChange} />;
   if (options)
     return (

@@ -122,6 +122,16 @@ export const shapePanel = {
   signOfTheCart: 'Sign of the cart',
 } as const;
 
+/** look/own-css.tsx */
+export const ownCss = {
+  ownCss: 'Own CSS',
+  writtenForParts:
+    'Rules for parts of the shop, like ::part(button) { text-transform: uppercase }. The sample wears them while you type. Nothing outside the shop is reached, and nothing is fetched from elsewhere.',
+  noFaults: 'No faults.',
+  line: (n: number) => `Line ${n}`,
+  allParts: (n: number) => `All ${n} parts`,
+} as const;
+
 /** look/drift-list.tsx */
 export const driftList = {
   theSiteLooksDifferent: (n: number) => `Your site looks different: ${many(n, 'value')} changed`,

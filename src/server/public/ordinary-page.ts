@@ -2,6 +2,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { escapeHtml } from '../../core/html/escape';
 import { lookRules } from '../../core/look/look';
 import { type Html, html } from '../../core/storefront/html';
+import { readOwnCss } from '../../core/storefront/own-css';
 import { count, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../../services/context';
 import { plainPage } from '../../services/sites/shop-pages';
@@ -45,7 +46,8 @@ async function bytesOf(
   { title, content, heading = true }: Shown,
   { refresh = 0, cart }: { readonly refresh?: number; readonly cart: string },
 ): Promise<Buffer> {
-  const look = lookRules(await liveLook(ctx, s), '.stall');
+  const worn = await liveLook(ctx, s);
+  const look = lookRules(worn, '.stall') + readOwnCss(worn.css).onPages;
   const bar = html`<a class="stall-way" href="${ctx.addresses.shop}/${s.row.slug}/goods">${wordsIn(s.row.locale).all}</a>`;
   const nav = `<nav class="stall-bar" aria-label="${escapeHtml(wordsIn(s.row.locale).shopWay)}">${bar.text}${cart}</nav>`;
   const head = `<meta name="robots" content="noindex"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css"><style>${look}</style>${refresh ? `<meta http-equiv="refresh" content="${refresh}">` : ''}`;

@@ -16,6 +16,7 @@ import {
 import { lookFor } from '../../services/sites/look';
 import type { Site } from '../../services/sites/site';
 import { type Html, html } from '../../core/storefront/html';
+import { readOwnCss } from '../../core/storefront/own-css';
 import { glanceFragment } from '../../core/storefront/product';
 import type { ProductView } from '../../core/storefront/views';
 import { readState } from '../../core/storefront/shop-front';
@@ -64,7 +65,8 @@ async function page(shop: Shop, c: Call<'shop'>): Promise<void> {
     const [look, grounds] = [lookCss(worn), groundsCss(worn)];
     const asked = searchParams.getAll('w');
     const html = await drawn(shop.ctx, site, asked, shapeIn(worn));
-    const dress = { look, grounds, own: ownOf(asked, worn), sign: signIn(worn) };
+    const css = readOwnCss(worn.css).inWidgets;
+    const dress = { look, grounds, own: ownOf(asked, worn), sign: signIn(worn), ...(css && { css }) };
     return prepare(jsonWithHtml({ goods, ...dress, words: widgetWords(words) }, 'html', html), JSON_FRESH);
   });
 }

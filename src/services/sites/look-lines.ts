@@ -9,7 +9,7 @@ import {
   valueLabel,
 } from '../../core/look/labels';
 import { isPair } from '../../core/look/pairs';
-import type { Decision } from '../../core/look/plan';
+import { type Decision, OWN_CSS } from '../../core/look/plan';
 import { isShape } from '../../core/look/shape';
 import { isToken, type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
 import { type Dressed, dress } from '../../core/look/wardrobe';
@@ -49,6 +49,7 @@ export async function lookLines(
 function decisionWords(name: string, value: Decision | undefined, worn: Dressed): string | undefined {
   const isThere = value !== undefined;
   const [kind, of = ''] = name.split(/:(.*)/s);
+  if (name === OWN_CSS) return ownCssWords(worn.look.css);
   if (kind === 'tie' && isToken(of)) {
     const now = valueLabel(tokenOf(of).kind, worn.light.tokens[of].value);
     return `${tokenLabels[of]}: ${now}${isThere ? '' : ', as found'}`;
@@ -61,6 +62,12 @@ function decisionWords(name: string, value: Decision | undefined, worn: Dressed)
     return `${shapeLabels[of]}: ${shapeValueLabel(of, worn.look.shape[of] ?? '').toLowerCase()}`;
   if (kind === 'pin' && isSource(of)) return heldWords(of, value);
   return undefined;
+}
+
+function ownCssWords(text: string): string {
+  const lines = text.split('\n').filter((l) => l.trim()).length;
+  if (lines === 0) return 'Own CSS: none';
+  return `Own CSS: ${lines} ${lines === 1 ? 'line' : 'lines'}`;
 }
 
 /** A value of the site's that the shop holds: as it was, or as it is by now, decided by itself. */

@@ -6,6 +6,7 @@ import { scriptTag } from '../../core/placement/place';
 import { writeSpelling } from '../../core/placement/spelling';
 import { addForm } from '../../core/storefront/buying';
 import { html } from '../../core/storefront/html';
+import { readOwnCss } from '../../core/storefront/own-css';
 import { fill, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
@@ -77,9 +78,14 @@ export async function fragmentHtml(ctx: Ctx, site: Site, asked: Asked): Promise<
     ? (await drawWidget(ctx, site, { ...asked, shape: shapeIn(worn) })).text
     : await small(ctx, site, asked);
   return asciiHtml(
-    `<div class="stall" data-stall-fragment="${escapeHtml(asked.kind)}" style="${look}"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${body}</div>`,
+    `<div class="stall" data-stall-fragment="${escapeHtml(asked.kind)}" style="${look}"><link rel="stylesheet" href="${ctx.addresses.shop}/stall.css">${ownCss(worn.css)}${body}</div>`,
   );
 }
+
+const ownCss = (text: string): string => {
+  const { onPages } = readOwnCss(text);
+  return onPages && `<style>${onPages}</style>`;
+};
 
 /** Buttons as forms. The cart knows its count only by script; without one it is a link. */
 async function small(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
