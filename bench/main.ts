@@ -4,6 +4,7 @@ import { chrome } from './chrome';
 import { crash } from './crash';
 import { goods } from './goods';
 import { identity } from './identity';
+import { look } from './look';
 import { model } from './model';
 import { notices } from './notices';
 import { office } from './office';
@@ -36,6 +37,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   identity,
   reading,
   chrome,
+  look,
   reanchor,
 };
 

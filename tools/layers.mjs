@@ -47,7 +47,10 @@ export const layers = [
     in: 'demo',
     may: ['demo', 'src/core', 'src/data', 'src/services', 'src/server/settings', 'standins', 'npm:*'],
   },
-  { in: 'bench', may: ['bench', 'src', 'standins', 'demo', 'e2e/support/chromium', 'npm:*'] },
+  {
+    in: 'bench',
+    may: ['bench', 'src', 'standins', 'demo', 'e2e/support/chromium', 'e2e/support/person', 'npm:*'],
+  },
   { in: 'e2e', may: ['e2e', 'src/core/storefront/room', 'npm:*'] },
 ];
 /**

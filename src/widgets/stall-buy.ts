@@ -5,7 +5,7 @@ import { taken } from './shared';
 import { StallElement } from './stall-element';
 
 const button =
-  'display:inline-flex;align-items:center;justify-content:center;box-sizing:border-box;min-height:2.75rem;padding:var(--stall-pad-y,.85em) var(--stall-pad-x,1.5em);border:var(--stall-button-width,0) solid var(--stall-button-line,transparent);border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);box-shadow:var(--stall-button-shadow,none);font:inherit;font-family:var(--stall-button-font,inherit);font-size:var(--stall-button-size,1em);font-weight:var(--stall-button-weight,500);text-transform:var(--stall-button-case,none);letter-spacing:var(--stall-button-spacing,normal);line-height:1.2;text-align:center;text-decoration:none;cursor:pointer';
+  'display:inline-flex;align-items:center;justify-content:center;box-sizing:border-box;min-height:max(24px,var(--stall-button-height,2.75rem));padding:var(--stall-pad-y,.85em) var(--stall-pad-x,1.5em);border:var(--stall-button-width,0) solid var(--stall-button-line,transparent);border-radius:var(--stall-radius);background:var(--stall-accent);color:var(--stall-accent-ink);box-shadow:var(--stall-button-shadow,none);font:inherit;font-family:var(--stall-button-font,inherit);font-size:var(--stall-button-size,1em);font-weight:var(--stall-button-weight,500);text-transform:var(--stall-button-case,none);letter-spacing:var(--stall-button-spacing,normal);line-height:1.2;text-align:center;text-decoration:none;cursor:pointer';
 const css = `:host{display:block;min-height:3.5rem}
 form{display:inline-flex;flex-wrap:wrap;align-items:center;gap:.25rem 1rem;margin:0}
 button,a.b{${button}}

@@ -1,4 +1,5 @@
 import { escapeHtml } from '../html/escape';
+import type { PrintLook } from '../look/print-look';
 import type { LetterKind, LetterRules } from './kinds';
 import { letterFacts } from './kinds';
 import { lettersIn } from '../languages/languages';
@@ -43,10 +44,11 @@ function keeps(line: string, value: (name: string) => string): boolean {
 
 const goodsText = (f: LetterFigures): string => f.goods.map((g) => `${g.name}: ${g.amount}`).join('\n');
 
-/** Fills a letter. The text is for every mail program (RFC 5322, plain); the HTML says the same, with goods as a table. */
+/** Fills a letter, in the shop's look where that is known. The text is for every mail program (RFC 5322, plain); the HTML says the same, with goods as a table. */
 export function writeLetter(
   { subject, text }: { readonly subject: string; readonly text: string },
   f: LetterFigures,
+  look?: PrintLook,
 ): Written {
   const value = (name: string): string => (name === 'goods' ? goodsText(f) : (f.text[name] ?? ''));
   const filled = (line: string, of = value) => line.replace(FIELD, (_, name: string) => of(name));
@@ -69,7 +71,7 @@ export function writeLetter(
     )
     .join('\n');
   // A subject is one line: a name with a line break in it must not begin a header of its own.
-  return { subject: filled(subject).replace(/\s+/g, ' ').trim(), text: `${plain}\n`, html: page(html) };
+  return { subject: filled(subject).replace(/\s+/g, ' ').trim(), text: `${plain}\n`, html: page(html, look) };
 }
 
 function filledHtml(line: string, of: (name: string) => string): string {
@@ -82,5 +84,9 @@ function filledHtml(line: string, of: (name: string) => string): string {
 const goodsHtml = (f: LetterFigures): string =>
   `<table role="presentation" cellpadding="0" cellspacing="0" style="border-collapse:collapse;width:100%">${f.goods.map((g) => `<tr><td style="padding:6px 12px 6px 0;border-top:1px solid #ddd8cc">${escapeHtml(g.name)}</td><td style="padding:6px 0;border-top:1px solid #ddd8cc;text-align:right;white-space:nowrap">${escapeHtml(g.amount)}</td></tr>`).join('')}</table>`;
 
-const page = (body: string): string =>
-  `<!doctype html><html><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"></head><body style="margin:0;padding:24px;font:16px/1.5 Georgia,serif;color:#22261f;background:#fff"><div style="max-width:34rem;margin:0 auto">${body}</div></body></html>`;
+/** Mail programs read style attributes, and little else. */
+function page(body: string, look?: PrintLook): string {
+  const { font, ink, mark } = look ?? { font: 'Georgia,serif', ink: '#22261f', mark: '' };
+  const linked = mark ? body.replaceAll('<a href=', `<a style="color:${mark}" href=`) : body;
+  return `<!doctype html><html><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"></head><body style="margin:0;padding:24px;font:16px/1.5 ${font};color:${ink};background:#fff"><div style="max-width:34rem;margin:0 auto">${linked}</div></body></html>`;
+}

@@ -1,6 +1,15 @@
-import { converter, formatHex, interpolate, parse, wcagContrast } from 'culori';
+import { type Color, converter, formatHex, interpolate, parse as parseColour, wcagContrast } from 'culori';
 
 const rgb = converter('rgb');
+
+/** What is no colour is undefined, also where the library stumbles over it ("rgb(0 0 0 /"). */
+function parse(text: string): Color | undefined {
+  try {
+    return parseColour(text);
+  } catch {
+    return undefined;
+  }
+}
 
 /** A CSS colour as opaque sRGB hex; nothing for transparent, keywords like currentColor and what is not a colour. */
 export function toHex(css: string): string | undefined {

@@ -51,6 +51,7 @@ export const tokenLabels: Readonly<Record<TokenName, string>> = {
   radius: 'Button corners',
   'pad-x': 'Room beside button text',
   'pad-y': 'Room above button text',
+  'button-height': 'Least height of buttons',
   'button-width': 'Width of the button edge',
   'button-shadow': 'Button shadow',
   'over-shadow': 'Button shadow under the pointer',

@@ -22,6 +22,8 @@ describe('colour', () => {
     expect(toHex('rgb(0 0 0 / 10%)')).toBeUndefined();
     expect(toHex('oklch(62.8% 0.2577 29.23)')).toBe('#ff0000');
     expect(toHex('url(x)')).toBeUndefined();
+    for (const broken of ['rgb(0 0 0 /', 'rgb(', 'hsl(1', 'color(', '#', 'rgba(1,2'])
+      expect(toHex(broken), broken).toBeUndefined();
   });
 
   it('made readable is readable', () => {

@@ -111,6 +111,7 @@ export const tokens = {
   radius: token('shape', 'corner', ['button-corner'], '0'),
   'pad-x': token('shape', 'length', ['button-pad-x'], '24'),
   'pad-y': token('shape', 'length', ['button-pad-y'], '13'),
+  'button-height': token('shape', 'length', ['button-height'], '44'),
   'button-width': token('shape', 'length', ['button-edge-width'], '0'),
   'button-shadow': token('shape', 'shadow', ['button-shadow'], 'none'),
   'over-shadow': token('shape', 'shadow', ['button-over-shadow'], (of) => of('button-shadow')),

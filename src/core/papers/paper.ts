@@ -2,6 +2,7 @@ import { dateFormat } from '../intl';
 import { formatMoney, percentText } from '../money/format';
 import { type Minor, minor } from '../money/minor';
 import { fill } from '../languages/languages';
+import type { PrintLook } from '../look/print-look';
 import type { Invoice } from '../till/invoice';
 import type { PaperWords } from '../languages/language';
 import { paperWordsIn } from '../languages/languages';
@@ -18,6 +19,8 @@ export interface Paper {
   readonly rows: readonly (readonly string[])[];
   readonly sums: readonly { readonly label: string; readonly value: string; readonly strong: boolean }[];
   readonly notes: readonly string[];
+  /** What it wears of the shop's look; nothing of what it says hangs on that. */
+  readonly look?: PrintLook;
 }
 
 const dayIn = (iso: string, lang: string): string =>

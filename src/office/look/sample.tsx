@@ -161,7 +161,8 @@ function Shadow({ html, look, state }: { html: string; look: Look; state: LookSt
     sheetOf(root, 0).replaceSync(sampleCss(look, state, faces));
     sheetOf(root, 2).replaceSync(own);
   }, [look, state, faces, own]);
-  return <div className="lk-shadow" ref={host} />;
+  // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys
+  return <section className="lk-shadow" ref={host} tabIndex={0} aria-label={say.asShoppersSeeIt} />;
 }
 
 /** The look, the shop's own style, the owner's own CSS. */

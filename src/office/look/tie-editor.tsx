@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { useId, useState } from 'react';
 import type { Found, FoundColour } from '../../core/look/found/found';
 import { isSource, type SourceName, sourceNames } from '../../core/look/found/sources';
 import { colourName, sourceLabels, tokenLabels, valueLabel } from '../../core/look/labels';
@@ -87,19 +87,46 @@ function OwnColour({ name, value, onTie }: Pick<TieProps, 'name' | 'onTie'> & { 
           onChange={(e) => onTie({ free: e.target.value }, true)}
         />
       </label>
-      <input
-        key={value}
+      <TypedField
         className="mono"
-        defaultValue={value.toUpperCase()}
-        aria-label={say.asFigures}
-        maxLength={7}
-        spellCheck={false}
-        onChange={(e) => {
-          const typed = cleanValue('colour', hexOf(e.target.value));
+        value={value.toUpperCase()}
+        label={say.asFigures}
+        onType={(text) => {
+          const typed = cleanValue('colour', hexOf(text));
           if (typed) onTie({ free: typed });
         }}
       />
     </p>
+  );
+}
+
+interface TypedProps {
+  readonly value: string;
+  readonly label: string;
+  readonly className: string;
+  readonly type?: 'text' | 'number';
+  readonly step?: number | 'any';
+  readonly onType: (text: string) => void;
+}
+
+/** A field that keeps what is typed while it has the focus, whatever becomes of it meanwhile. */
+function TypedField({ value, label, className, type = 'text', step, onType }: TypedProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <input
+      className={className}
+      type={type}
+      step={step}
+      value={typed ?? value}
+      aria-label={label}
+      spellCheck={false}
+      onFocus={() => setTyped(value)}
+      onBlur={() => setTyped(null)}
+      onChange={(e) => {
+        setTyped(e.target.value);
+        onType(e.target.value);
+      }}
+    />
   );
 }
 
@@ -183,19 +210,17 @@ function OwnValue({ name, token, found, onTie }: TieProps) {
       </label>
     );
   return (
-    <label>
+    <span className="lk-or">
       {kind === 'length' || kind === 'corner' ? say.orPx : say.or}
-      <input
-        type="number"
+      <TypedField
         className="mono"
-        min={0}
+        type="number"
         step={kind === 'weight' ? 100 : 'any'}
-        aria-label={say.ownValueFor(tokenLabels[name])}
-        defaultValue={token.value}
-        key={token.by === 'free' ? 'free' : token.value}
-        onChange={(e) => free(e.target.value)}
+        value={token.value}
+        label={say.ownValueFor(tokenLabels[name])}
+        onType={free}
       />
-    </label>
+    </span>
   );
 }
 

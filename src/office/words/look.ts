@@ -95,6 +95,7 @@ export const tieEditor = {
 /** look/sample.tsx */
 export const sample = {
   liveSample: 'Live sample',
+  asShoppersSeeIt: 'As shoppers see it',
   whatIsShown: 'What is shown',
   cards: 'Cards',
   product: 'Product',

@@ -3,12 +3,14 @@ import { and, eq } from 'drizzle-orm';
 import { ICalCalendarMethod, ICalEventStatus, default as ical } from 'ical-generator';
 import { isLetterKind, type LetterKind } from '../../core/letters/kinds';
 import { type LetterFigures, letterOf, type Written, writeLetter } from '../../core/letters/render';
+import { printLook } from '../../core/look/print-look';
 import { formatMoney } from '../../core/money/format';
 import { fill, type StepWords, stepWordsIn, wordsIn } from '../../core/languages/languages';
 import { payName } from '../../core/till/pay-kinds';
 import type { TillRules } from '../../core/till/rules';
 import { goods, type letters, orders, refunds, user } from '../../data/schema';
 import type { Ctx } from '../context';
+import { liveLook } from '../sites/look';
 import { loadSite, type Site } from '../sites/site';
 import { filesHref } from '../storefront/after';
 import { backToSite, shopUrl } from '../sites/addresses';
@@ -42,9 +44,10 @@ export async function compose(
   const words = letterOf(kind, rules.letters, site.row.locale);
   if (!words.on) return undefined;
   const written = { fromName: site.row.name, replyTo: rules.seller.email, calendar: '' };
+  const look = printLook(await liveLook(ctx, site));
   if (kind === 'left-behind') {
     const cart = await leftBehind(ctx, site, row.key.slice('left-behind '.length));
-    return cart && { ...written, ...writeLetter(words, cart.figures), to: cart.to };
+    return cart && { ...written, ...writeLetter(words, cart.figures, look), to: cart.to };
   }
   const [order] = await ctx.store.db
     .select()
@@ -58,7 +61,7 @@ export async function compose(
   if (special === null) return undefined;
   const { calendar = '', ...more } = special ?? {};
   const figures = await orderFigures(ctx, site, rules, order, more, kind === 'to-owner');
-  const letter = writeLetter(words, figures);
+  const letter = writeLetter(words, figures, look);
   return {
     ...written,
     ...letter,

@@ -3,11 +3,13 @@ import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { letterFacts, type LetterKind, letterKinds, unknownFields } from '../../core/letters/kinds';
 import { letterOf, type Written, writeLetter } from '../../core/letters/render';
+import { printLook } from '../../core/look/print-look';
 import { lettersIn } from '../../core/languages/languages';
 import { formatMoney } from '../../core/money/format';
 import { letters, orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
+import { draftLook } from '../sites/look';
 import type { Site } from '../sites/site';
 import { shopUrl } from '../sites/addresses';
 import { readRules } from '../rules/rules';
@@ -116,6 +118,7 @@ export async function previewLetter(
         goods,
         links: ['order', 'files', 'review', 'cart'],
       },
+      printLook(await draftLook(ctx, site)),
     ),
     unknown: unknownFields(kind, `${subject} ${text}`),
   };

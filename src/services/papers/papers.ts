@@ -1,8 +1,10 @@
 import { and, eq, inArray } from 'drizzle-orm';
+import { printLook } from '../../core/look/print-look';
 import { packingSlip, type Paper, paperOf } from '../../core/papers/paper';
 import { documents, orderEvents, orders, variants } from '../../data/schema';
 import type { Ctx } from '../context';
 import { invalid, missing } from '../errors';
+import { liveLook } from '../sites/look';
 import type { Site } from '../sites/site';
 import { addressLines } from '../rules/address';
 import { wallClock } from '../till/pricing';
@@ -24,7 +26,7 @@ export async function documentPaper(
     .innerJoin(orders, eq(orders.id, documents.orderId))
     .where(and(eq(documents.siteId, site.row.id), eq(documents.id, id)));
   if (!found || (token !== undefined && found.token !== token)) throw missing('There is no such document.');
-  const paper = paperOf(found.doc.content);
+  const paper = { ...paperOf(found.doc.content), look: printLook(await liveLook(ctx, site)) };
   return { paper, name: `${paper.title} ${found.doc.content.number}` };
 }
 
@@ -56,7 +58,8 @@ export async function packingSlips(ctx: Ctx, site: Site, ids: readonly string[])
       .values(all.map((o) => ({ orderId: o.id, at: ctx.now(), what: 'Packing slip printed', detail: '' })));
   });
   const { locale } = site.row;
-  return all.map((o) => {
+  const look = printLook(await liveLook(ctx, site));
+  const slips = all.map((o) => {
     const way = o.worked.ways?.find((w) => w.id === o.worked.way);
     return packingSlip({
       number: String(o.number ?? ''),
@@ -77,4 +80,5 @@ export async function packingSlips(ctx: Ctx, site: Site, ids: readonly string[])
         })),
     });
   });
+  return slips.map((paper) => ({ ...paper, look }));
 }

@@ -53,7 +53,12 @@ type Doc = InstanceType<typeof PDFDocument>;
 function one(doc: Doc, p: Paper): void {
   const from = doc.bufferedPageRange().count;
   doc.addPage();
-  doc.font('bold').fontSize(20).text(p.title, MARGIN, MARGIN);
+  doc
+    .font('bold')
+    .fontSize(20)
+    .fillColor(p.look?.mark ?? '#000')
+    .text(p.title, MARGIN, MARGIN)
+    .fillColor('#000');
   doc
     .font('plain')
     .fontSize(9)

@@ -1,0 +1,401 @@
+import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { type Browser, chromium, type Page } from 'playwright-core';
+import sharp from 'sharp';
+import { colourOver } from '../src/core/look/colour';
+import { changedSources } from '../src/core/look/drift';
+import { colourUses } from '../src/core/look/found/colour-uses';
+import { findLook, type Found } from '../src/core/look/found/found';
+import { lookCss } from '../src/core/look/look';
+import { difference } from '../src/core/look/remedy';
+import type { SeenPage } from '../src/core/look/seen';
+import { tokenNames, tokenOf } from '../src/core/look/tokens';
+import { dress, wardrobeOf } from '../src/core/look/wardrobe';
+import type { PagePath } from '../src/core/site/paths';
+import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
+import { readSite } from '../src/core/site/read-site';
+import { openSite } from '../src/services/reading/open-site';
+import { readLook } from '../src/services/sites/read-look';
+import { chromiumSwitches } from '../e2e/support/chromium';
+import { type LookSite, lookSites } from './labels/look';
+import { figure, type Measurement } from './support/figure';
+import { openPage, serveFolder } from './support/look-pages';
+import { fetchPackage } from './support/outside-sites';
+
+/** How often something was right, of how many. */
+class Share {
+  right = 0;
+  all = 0;
+  readonly misses: string[] = [];
+  count(isRight: boolean, what: string): void {
+    this.all++;
+    if (isRight) this.right++;
+    else this.misses.push(what);
+  }
+  get words(): string {
+    return `${this.right} of ${this.all} (${this.all ? Math.round((this.right / this.all) * 1000) / 10 : 0} %)`;
+  }
+}
+
+const tallies = [
+  'face',
+  'heading',
+  'ground',
+  'text',
+  'link',
+  'button',
+  'beside',
+  'pairs',
+  'shares',
+  'agree',
+] as const;
+type Tallies = Readonly<Record<(typeof tallies)[number], Share>>;
+
+/**
+ * The look of sites that nobody here made, measured by the office's own script in Chromium and held against what is there: computed
+ * styles asked for by simpler means, pixels of a picture of the page, a button of the shop beside the site's own.
+ */
+export const look: Measurement = async () => {
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: [...chromiumSwitches],
+  });
+  const tally = Object.fromEntries(tallies.map((t) => [t, new Share()])) as Record<
+    (typeof tallies)[number],
+    Share
+  >;
+  const times: number[] = [];
+  let sites = 0;
+  try {
+    for (const site of lookSites) {
+      const folder = await fetchPackage(site.of);
+      if (!folder || !existsSync(join(folder, site.root, site.pages[0] ?? ''))) continue;
+      sites++;
+      times.push(...(await measureSite(browser, join(folder, site.root), site, tally)));
+    }
+  } finally {
+    await browser.close();
+  }
+  if (process.env.STALL_BENCH_MISSES)
+    process.stderr.write(
+      `${Object.entries(tally)
+        .map(([t, s]) => `${t}\n  ${s.misses.join('\n  ')}`)
+        .join('\n')}\n`,
+    );
+  const drift = await drifts();
+  const of = `${sites} sites of registries`;
+  return [
+    figure('look: face of the text', tally.face.words, of, '', 'all'),
+    figure('look: face of the headings', tally.heading.words, of, '', 'all'),
+    figure(
+      'look: ground, within CIEDE2000 of 2',
+      tally.ground.words,
+      `${of}, pixels of a picture`,
+      '',
+      '95 %',
+    ),
+    figure('look: text colour, within 2', tally.text.words, of, '', '95 %'),
+    figure('look: link colour, within 2', tally.link.words, of, '', '95 %'),
+    figure('look: main button', tally.button.words, 'marked by hand', '', '90 %'),
+    figure(
+      'look: the shop’s button beside it: fill, corners, height, padding within 1 px',
+      tally.beside.words,
+      'in the same page',
+      '',
+      '',
+    ),
+    figure('look: pairs that pass or are told', tally.pairs.words, of, '', 'all'),
+    figure('look: shares within 5 points', tally.shares.words, 'counted pixels', '', 'all'),
+    figure('look: tokens alike without a browser', tally.agree.words, 'measured ones', '', '90 %'),
+    figure('look: changes of a site that are told', drift.told.words, '300 seeded', '', 'all'),
+    figure('look: re-readings that tell nothing', drift.silent.words, '100 untouched', '', 'all'),
+    figure(
+      'look: measuring one page at one width',
+      `${Math.round(times.reduce((a, b) => a + b, 0) / times.length)} ms`,
+      of,
+      '',
+      '12 pages at three widths: 6 s',
+    ),
+  ];
+};
+
+async function measureSite(
+  browser: Browser,
+  root: string,
+  site: LookSite,
+  tally: Tallies,
+): Promise<number[]> {
+  const served = await serveFolder(root);
+  const seen: SeenPage[] = [];
+  const times: number[] = [];
+  try {
+    for (const path of site.pages) {
+      const page = await openPage(browser, served.origin, path, 1280);
+      const began = performance.now();
+      const one = await measureIn(page, path);
+      times.push(performance.now() - began);
+      seen.push(one);
+      await sharesOf(page, one, tally.shares, `${site.of.name} ${path}`);
+      await page.close();
+    }
+    const found = findLook(seen, 'measured');
+    await held(browser, served.origin, site, found, tally);
+    await agreeWithout(root, site, found, tally.agree);
+  } finally {
+    served.close();
+  }
+  return times;
+}
+
+const measureIn = (page: Page, path: string): Promise<SeenPage> =>
+  page.evaluate(
+    (p) =>
+      (
+        globalThis as unknown as { lookMeasure: { measure: (p: string) => Promise<SeenPage> } }
+      ).lookMeasure.measure(p),
+    path,
+  );
+
+interface Truth {
+  readonly face: string;
+  readonly heading: string | null;
+  readonly colour: string;
+  readonly link: string | null;
+  /** Where the longest text stands, for its ground in a picture of the page. */
+  readonly box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+}
+
+/** By the letters of paragraphs alone: simpler than the reading, and written apart from it. */
+const truthOf = (page: Page): Promise<Truth> =>
+  page.evaluate(() => {
+    const inChrome = 'header,nav,footer,aside,[class*=footer],[class*=navbar],[class*=sidebar]';
+    const seen = (el: Element) =>
+      el.getClientRects().length > 0 && getComputedStyle(el).visibility === 'visible';
+    const most = (list: readonly (readonly [string, number])[]): string | null => {
+      const sum = new Map<string, number>();
+      for (const [key, n] of list) sum.set(key, (sum.get(key) ?? 0) + n);
+      return [...sum].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+    };
+    const own = (el: Element) =>
+      [...el.childNodes]
+        .filter((n) => n.nodeType === 3)
+        .reduce((sum, n) => sum + (n.nodeValue ?? '').replace(/\s+/g, '').length, 0);
+    const body = [...document.querySelectorAll('p,li,td,dd,div,span')].filter(
+      (el) =>
+        seen(el) &&
+        !el.closest(inChrome) &&
+        !el.closest('a,button,h1,h2,h3,h4,h5,h6,pre,code') &&
+        own(el) > 0,
+    );
+    const texts = body.length
+      ? body
+      : [...document.querySelectorAll('p,li,div,span')].filter((el) => seen(el) && own(el) > 0);
+    const of = (el: Element) => getComputedStyle(el);
+    const face = most(texts.map((el) => [of(el).fontFamily, own(el)]));
+    const colour = most(texts.map((el) => [of(el).color, own(el)]));
+    const heads = [...document.querySelectorAll('h2')].filter((el) => seen(el) && !el.closest(inChrome));
+    const h = heads.length
+      ? heads
+      : [...document.querySelectorAll('h1,h3')].filter((el) => seen(el) && !el.closest(inChrome));
+    const links = [...document.querySelectorAll('p a[href],li a[href],td a[href]')].filter(
+      (el) =>
+        seen(el) &&
+        !el.closest(inChrome) &&
+        !/btn|button|badge|page-link/.test(el.className) &&
+        getComputedStyle(el).backgroundColor === 'rgba(0, 0, 0, 0)',
+    );
+    const longest = [...texts].filter((el) => of(el).color === colour).sort((a, b) => own(b) - own(a))[0];
+    const r = longest?.getBoundingClientRect();
+    return {
+      face: face ?? '',
+      heading: most(h.map((el) => [of(el).fontFamily, (el.textContent ?? '').length])),
+      colour: colour ?? '',
+      link: most(links.map((el) => [of(el).color, (el.textContent ?? '').length])),
+      box: {
+        x: (r?.left ?? 0) + scrollX,
+        y: (r?.top ?? 0) + scrollY,
+        width: r?.width ?? 1,
+        height: r?.height ?? 1,
+      },
+    };
+  });
+
+async function held(
+  browser: Browser,
+  origin: string,
+  site: LookSite,
+  found: Found,
+  tally: Tallies,
+): Promise<void> {
+  const { name } = site.of;
+  const page = await openPage(browser, origin, site.pages[0] ?? '', 1280);
+  const truth = await truthOf(page);
+  const { sources } = found;
+  const faceName = (family: string | undefined) => (family ?? '').split(',')[0]?.replace(/["']/g, '').trim();
+  tally.face.count(
+    faceName(sources['text-face']) === faceName(truth.face),
+    `${name}: ${sources['text-face']} / ${truth.face}`,
+  );
+  if (truth.heading)
+    tally.heading.count(
+      faceName(sources['heading-face']) === faceName(truth.heading),
+      `${name}: ${sources['heading-face']} / ${truth.heading}`,
+    );
+  const ground = await groundUnder(page, truth.box);
+  const near = (a: string | undefined, b: string | undefined) =>
+    a !== undefined && b !== undefined && difference(a, b) <= 2;
+  tally.ground.count(near(sources.ground, ground), `${name}: ${sources.ground} / ${ground}`);
+  const on = (css: string) => colourOver(css, ground);
+  tally.text.count(near(sources.text, on(truth.colour)), `${name}: ${sources.text} / ${truth.colour}`);
+  if (truth.link)
+    tally.link.count(near(sources.link, on(truth.link)), `${name}: ${sources.link} / ${truth.link}`);
+  if (site.button)
+    tally.button.count(near(sources.button, site.button), `${name}: ${sources.button} / ${site.button}`);
+  const dressed = dress(wardrobeOf(found), {});
+  tally.pairs.count(
+    dressed.light.proofs.every((p) => p.passes || p.remedy !== undefined || p.asFound < p.need),
+    name,
+  );
+  if (site.button && near(sources.button, site.button))
+    tally.beside.count(...(await besideOf(page, found, name)));
+  await page.close();
+}
+
+/** The colour that most of a box shows in a picture of the page. */
+async function groundUnder(page: Page, box: Truth['box']): Promise<string> {
+  const picture = await page.screenshot({ fullPage: true });
+  const { width = 1, height = 1 } = await sharp(picture).metadata();
+  const left = Math.max(0, Math.min(width - 2, Math.round(box.x)));
+  const top = Math.max(0, Math.min(height - 2, Math.round(box.y)));
+  const area = {
+    left,
+    top,
+    width: Math.max(1, Math.min(width - left, Math.round(box.width))),
+    height: Math.max(1, Math.min(height - top, Math.round(box.height))),
+  };
+  const { data, info } = await sharp(picture)
+    .extract(area)
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return [...histogram(data, info.channels)].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '#ffffff';
+}
+
+function histogram(data: Buffer, channels: number): Map<string, number> {
+  const counts = new Map<number, number>();
+  for (let n = 0; n + 2 < data.length; n += channels) {
+    const key = ((data[n] ?? 0) << 16) | ((data[n + 1] ?? 0) << 8) | (data[n + 2] ?? 0);
+    counts.set(key, (counts.get(key) ?? 0) + 1);
+  }
+  return new Map([...counts].map(([key, n]) => [`#${key.toString(16).padStart(6, '0')}`, n]));
+}
+
+/** Shares of the page's colours as they were found, against counted pixels of a picture of it. */
+async function sharesOf(page: Page, seen: SeenPage, share: Share, where: string): Promise<void> {
+  const picture = await page.screenshot({ fullPage: true });
+  const { data, info } = await sharp(picture).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const pixels = [...histogram(data, info.channels)];
+  const whole = pixels.reduce((sum, [, n]) => sum + n, 0);
+  for (const c of colourUses([seen]).filter((u) => u.share >= 0.02)) {
+    const counted =
+      pixels.reduce(
+        (sum, [colour, n]) => (n > whole * 2e-6 && difference(colour, c.value) < 1.6 ? sum + n : sum),
+        0,
+      ) / whole;
+    share.count(
+      Math.abs(counted - c.share) <= 0.05,
+      `${where}: ${c.value} ${c.uses.join()} found ${(c.share * 100).toFixed(1)} counted ${(counted * 100).toFixed(1)}`,
+    );
+  }
+}
+
+/** A button of the shop, in the look that was found, beside the site's own in the same page. */
+async function besideOf(page: Page, found: Found, name: string): Promise<[boolean, string]> {
+  const { look: worn } = dress(wardrobeOf(found), { 'as:button': 'site' });
+  const css = await readFile('src/core/storefront/storefront.css', 'utf8');
+  const style = `:host{${lookCss(worn)};all:initial;font-family:var(--stall-font);font-size:${worn.size}px}${css.replace(/(\d*\.?\d+)rem\b/g, 'calc($1*var(--stall-rem))')}`;
+  const at =
+    found.colours
+      .find((c) => c.sources.includes('button'))
+      ?.places.find((p) => /(a|button|input)(:nth-of-type\(\d+\))?$/.test(p.at))?.at ?? '';
+  const both = await page.evaluate(
+    ([sheet = '', path = '']) => {
+      const own = path ? document.querySelector(path) : null;
+      if (!own) return null;
+      const host = document.createElement('span');
+      own.after(host);
+      const root = host.attachShadow({ mode: 'open' });
+      root.innerHTML = `<style>${sheet}</style><a class="stall-button" href="#">${own.textContent ?? ''}</a>`;
+      const read = (el: Element) => {
+        const s = getComputedStyle(el);
+        const r = el.getBoundingClientRect();
+        return {
+          fill: s.backgroundColor,
+          radius: Math.min(Number.parseFloat(s.borderTopLeftRadius), r.height / 2),
+          height: r.height,
+          x: Number.parseFloat(s.paddingLeft),
+          y: Number.parseFloat(s.paddingTop),
+        };
+      };
+      return { own: read(own), ours: read(root.querySelector('a') as Element) };
+    },
+    [style, at],
+  );
+  if (!both) return [false, `${name}: no button at ${at}`];
+  const { own, ours } = both;
+  const [a, b] = [colourOver(own.fill, '#ffffff'), colourOver(ours.fill, '#ffffff')];
+  const isNear = a !== undefined && b !== undefined && difference(a, b) <= 2;
+  const inPx = (['radius', 'height', 'x', 'y'] as const).every((k) => Math.abs(own[k] - ours[k]) <= 1);
+  return [isNear && inPx, `${name}: ${JSON.stringify(own)} / ${JSON.stringify(ours)}`];
+}
+
+/** The reading without a browser, token by token, against the measured one. */
+async function agreeWithout(root: string, site: LookSite, measured: Found, share: Share): Promise<void> {
+  const files = await openSite(root);
+  const wanted = {
+    ...files,
+    paths: files.paths.filter((p) => !/\.html?$/.test(p) || site.pages.includes(p)),
+  };
+  const reading = await readSite(wanted);
+  const load = async (path: PagePath): Promise<ParsedPage> => {
+    const read = parsePageFile(
+      path,
+      await files.read(path),
+      reading.pages.find((p) => p.path === path)?.regions,
+    );
+    if ('problem' in read) throw new Error(read.problem);
+    return read.page;
+  };
+  const computed = await readLook({ pages: reading.pages, paths: files.paths, load, read: files.read });
+  const [a, b] = [dress(wardrobeOf(measured), {}).light.tokens, dress(wardrobeOf(computed), {}).light.tokens];
+  for (const name of tokenNames) {
+    const [x, y] = [a[name].value, b[name].value];
+    const { kind } = tokenOf(name);
+    const isSame =
+      kind === 'colour'
+        ? difference(x, y) <= 2
+        : x === y || Math.abs(Number(x) - Number(y)) <= Math.max(1, Number(x) * 0.05);
+    share.count(isSame, `${site.of.name} ${name}: ${x} / ${y}`);
+  }
+}
+
+/** Values of a site that are changed one by one in its style sheet; and the same site read again, with other words on it. */
+async function drifts(): Promise<{ told: Share; silent: Share }> {
+  const { foundOn, PAGE } = await import('../src/core/look/testing');
+  const { changes, sheetOf } = await import('./support/look-changes');
+  const [told, silent] = [new Share(), new Share()];
+  const readings = (worn: Found, now: Found) => ({ worn, now, computed: { worn, now } });
+  for (let seed = 0; seed < 300; seed++) {
+    const { before, after, source } = changes(seed);
+    const names = changedSources(readings(foundOn(sheetOf(before), PAGE), foundOn(sheetOf(after), PAGE)));
+    told.count(names.includes(source), `${seed} ${source}: ${names.join()}`);
+  }
+  for (let seed = 0; seed < 100; seed++) {
+    const { before } = changes(seed);
+    const words = PAGE.replace('all year round', `all year round, for ${seed} years and more`);
+    const names = changedSources(readings(foundOn(sheetOf(before), PAGE), foundOn(sheetOf(before), words)));
+    silent.count(names.length === 0, `${seed}: ${names.join()}`);
+  }
+  return { told, silent };
+}
