@@ -140,7 +140,7 @@ async function measureSite(
       await page.close();
     }
     const found = findLook(seen, 'measured');
-    await held(browser, served.origin, site, found, tally);
+    await held(browser, served.origin, site, { found, seen }, tally);
     await agreeWithout(root, site, found, tally.agree);
   } finally {
     served.close();
@@ -225,7 +225,7 @@ async function held(
   browser: Browser,
   origin: string,
   site: LookSite,
-  found: Found,
+  { found, seen }: { readonly found: Found; readonly seen: readonly SeenPage[] },
   tally: Tallies,
 ): Promise<void> {
   const { name } = site.of;
@@ -258,7 +258,7 @@ async function held(
     name,
   );
   if (site.button && near(sources.button, site.button))
-    tally.beside.count(...(await besideOf(page, found, name)));
+    tally.beside.count(...(await besideOf(page, found, seen, name)));
   await page.close();
 }
 
@@ -311,14 +311,20 @@ async function sharesOf(page: Page, seen: SeenPage, share: Share, where: string)
 }
 
 /** A button of the shop, in the look that was found, beside the site's own in the same page. */
-async function besideOf(page: Page, found: Found, name: string): Promise<[boolean, string]> {
+async function besideOf(
+  page: Page,
+  found: Found,
+  seen: readonly SeenPage[],
+  name: string,
+): Promise<[boolean, string]> {
   const { look: worn } = dress(wardrobeOf(found), { 'as:button': 'site' });
   const css = await readFile('src/core/storefront/storefront.css', 'utf8');
   const style = `:host{${lookCss(worn)};all:initial;font-family:var(--stall-font);font-size:${worn.size}px}${css.replace(/(\d*\.?\d+)rem\b/g, 'calc($1*var(--stall-rem))')}`;
-  const at =
-    found.colours
-      .find((c) => c.sources.includes('button'))
-      ?.places.find((p) => /(a|button|input)(:nth-of-type\(\d+\))?$/.test(p.at))?.at ?? '';
+  const { button, 'button-height': high } = found.sources;
+  const own = seen[0]?.boxes.find(
+    (b) => b.role === 'button' && b.fill === button && Math.abs(b.height - Number(high)) < 0.6,
+  );
+  const at = own?.at[0] ?? '';
   const both = await page.evaluate(
     ([sheet = '', path = '']) => {
       const own = path ? document.querySelector(path) : null;
@@ -343,11 +349,11 @@ async function besideOf(page: Page, found: Found, name: string): Promise<[boolea
     [style, at],
   );
   if (!both) return [false, `${name}: no button at ${at}`];
-  const { own, ours } = both;
-  const [a, b] = [colourOver(own.fill, '#ffffff'), colourOver(ours.fill, '#ffffff')];
+  const { own: theirs, ours } = both;
+  const [a, b] = [colourOver(theirs.fill, '#ffffff'), colourOver(ours.fill, '#ffffff')];
   const isNear = a !== undefined && b !== undefined && difference(a, b) <= 2;
-  const inPx = (['radius', 'height', 'x', 'y'] as const).every((k) => Math.abs(own[k] - ours[k]) <= 1);
-  return [isNear && inPx, `${name}: ${JSON.stringify(own)} / ${JSON.stringify(ours)}`];
+  const inPx = (['radius', 'height', 'x', 'y'] as const).every((k) => Math.abs(theirs[k] - ours[k]) <= 1);
+  return [isNear && inPx, `${name}: ${JSON.stringify(theirs)} / ${JSON.stringify(ours)}`];
 }
 
 /** The reading without a browser, token by token, against the measured one. */

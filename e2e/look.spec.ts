@@ -39,7 +39,7 @@ test('what was found is what the pages show, on all four sites', async ({ page }
       const style = getComputedStyle(p ?? document.body);
       return { face: style.fontFamily, colour: style.color, root: getComputedStyle(document.documentElement).fontSize };
     });
-    expect(found.sources['text-face'], site).toBe(shown.face);
+    expect(found.sources['text-face'], site).toBe(shown.face.replaceAll('"', "'"));
     expect([...found.colours.map((c: { value: string }) => rgb(c.value))], site).toContain(shown.colour);
     expect(`${found.sources.root}px`, site).toBe(shown.root);
     await front.close();

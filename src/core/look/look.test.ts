@@ -83,7 +83,7 @@ describe('a look', () => {
     });
     expect(found.sources['heading-face']).toContain('Sorts Mill Goudy');
     expect(found.fonts[0]?.face).toBe('Alegreya Sans');
-    expect(found.colours.find((c) => c.value === '#79491b')?.sources).toEqual(['link', 'button']);
+    expect(found.colours.find((c) => c.value === '#79491b')?.sources).toEqual(['link', 'button', 'focus']);
   });
 
   it('of a page from before style sheets is what its attributes say', () => {

@@ -46,8 +46,9 @@ const text = z.object({
   role: z.enum(['text', 'small', 'heading-1', 'heading-2', 'heading-3', 'link', 'menu', 'button', 'field']),
   region,
   colour: hex,
-  /** What lies behind it. */
+  /** What lies behind it; over a picture the colour that most of it has. */
   on: hex,
+  overPicture: z.boolean(),
   letters: z.number().min(0).max(10_000_000),
   type,
   underline: z.boolean(),

@@ -87,18 +87,22 @@ function statesOf(el: Element, cascade: Cascade, on: string): SeenBox['states'] 
   return found;
 }
 
-function lookIn(
-  el: Element,
-  cascade: Cascade,
-  on: string,
-  state?: ControlState,
-): Required<Omit<StateLook, 'edge'>> {
+function lookIn(el: Element, cascade: Cascade, on: string, state?: ControlState): Required<StateLook> {
   const style = cascade.styleOf(el, state);
   const fill = colourOver(style.get('background-color'), on, style.get('color')) ?? '';
   return {
     fill,
     ink: colourOver(style.get('color'), fill || on) ?? '#000000',
+    edge: ringOf(style, on),
     shadow: shadowOf(style),
     underline: isUnderlined(style),
   };
+}
+
+/** The ring around a control, where a sheet draws one, else its edge. */
+function ringOf(style: ComputedStyle, on: string): string {
+  const own = style.get('color');
+  const outlined = !['', 'none', 'hidden'].includes(style.get('outline-style'));
+  const colour = outlined ? style.get('outline-color') : style.get('border-bottom-color');
+  return colourOver(colour || 'currentcolor', on, own) ?? on;
 }

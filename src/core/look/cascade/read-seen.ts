@@ -41,7 +41,7 @@ export function readSeen(
     scheme: at.scheme,
     root: reading.rem,
     column: reading.column,
-    gaps: [],
+    gaps: reading.gaps.slice(0, 400),
     fills: reading.fills.sort((a, b) => b.area - a.area).slice(0, 400),
     texts: reading.texts.slice(0, 600),
     boxes: reading.boxes.slice(0, 400),
@@ -68,6 +68,8 @@ class Reading {
   readonly texts: SeenText[] = [];
   readonly boxes: SeenBox[] = [];
   readonly rules: SeenRule[] = [];
+  /** Without a layout the gaps that blocks ask for themselves. */
+  readonly gaps: number[] = [];
   column = 0;
   readonly #grounds = new Map<Element, Ground>();
   readonly #hidden = new Set<Element>();
@@ -121,9 +123,10 @@ class Reading {
     const ground = own ? this.#fill(el, own, region, role) : above;
     this.#grounds.set(el, ground);
     if (role) this.#box(el, { role, region, on: above.colour, fill: own?.colour });
-    this.#text(el, style, ground.colour, region);
+    this.#text(el, style, ground, region);
     if (!role) this.#rule(el, style, above.colour, region);
     this.#width(style, region);
+    if (region === 'main' && /^(p|ul|ol|h[1-4]|figure)$/.test(el.tagName)) this.#gap(style);
     ground.fill.area += roomOf(el, style);
   }
 
@@ -144,7 +147,8 @@ class Reading {
     return /^(section|header|footer|main|nav|aside)$/.test(el.tagName) ? 'band' : 'card';
   }
 
-  #text(el: Element, style: ComputedStyle, on: string, region: SeenRegion): void {
+  #text(el: Element, style: ComputedStyle, ground: Ground, region: SeenRegion): void {
+    const on = ground.colour;
     const letters = lettersIn(el);
     const colour = colourOver(style.get('color'), on);
     if (!letters || !colour) return;
@@ -158,6 +162,7 @@ class Reading {
       region,
       colour,
       on,
+      overPicture: ground.fill.mixed,
       type: typeOf(style, this.rem),
       underline: this.#isUnderlined(around),
     };
@@ -204,6 +209,11 @@ class Reading {
     if (colour) this.rules.push({ region, colour, on, width, length: 300, at: [pathOf(el)] });
   }
 
+  #gap(style: ComputedStyle): void {
+    const gap = Math.round(this.#measure(style, 'margin-bottom'));
+    if (gap >= 4 && gap <= 160) this.gaps.push(gap);
+  }
+
   /** The widest measure that content is kept to: by a greatest width, by one that hangs on the window, or by wide paddings. */
   #width(style: ComputedStyle, region: SeenRegion): void {
     if (region !== 'main' && region !== 'page') return;
@@ -231,6 +241,7 @@ class Reading {
         colour,
         on: ground.colour,
         letters: 0,
+        overPicture: false,
         type,
         underline,
         at: [],

@@ -102,6 +102,11 @@ const shorthands: Readonly<Record<string, (value: string) => [string, string][]>
   'border-color': (value) => boxed(value, (side) => `border-${side}-color`),
   border: (value) => border(value, sides),
   ...Object.fromEntries(sides.map((side) => [`border-${side}`, (value: string) => border(value, [side])])),
+  outline: (value) =>
+    border(value, ['outline']).map(([name, v]): [string, string] => [
+      name.replace('border-outline', 'outline'),
+      v,
+    ]),
   'border-radius': (value) => [['border-top-left-radius', words(value.split('/')[0] ?? '')[0] ?? '']],
   'text-decoration': (value) => [
     ['text-decoration-line', /\b(underline|line-through|overline)\b/i.exec(value)?.[1] ?? 'none'],

@@ -65,6 +65,10 @@ const byTag: Readonly<Record<string, Readonly<Record<string, string>>>> = {
       .split(' ')
       .map((tag) => [tag, gone]),
   ),
+  // A blank line of their own size above and below.
+  ...Object.fromEntries(
+    ['p', 'ul', 'ol', 'dl', 'figure', 'blockquote'].map((tag) => [tag, { ...block, 'margin-bottom': '1em' }]),
+  ),
   h1: heading(2),
   h2: heading(1.5),
   h3: heading(1.17),

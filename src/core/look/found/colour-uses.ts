@@ -47,7 +47,7 @@ interface Drop {
  * How much of the square of its size a letter covers with ink. By hand, from pixel counts of text pages in faces of several makes; bold
  * ones have about a third more.
  */
-const INK = 0.13;
+const INK = 0.1;
 export const inkOf = ({ letters, type: { size, weight } }: SeenText): number =>
   letters * size * size * INK * (weight >= 600 ? 1.35 : 1);
 

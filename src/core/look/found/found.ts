@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { familyList, shadowList } from '../canonical';
 import type { SeenPage } from '../seen';
 import { colourUses, type Place, type Use, uses } from './colour-uses';
 import { buttonsOf } from './controls';
@@ -62,7 +63,8 @@ const WORTH_LISTING = 0.0015;
 const LISTED = 24;
 
 /** What a site's pages say together. Sizes are those of the widest view, colours those of all. */
-export function findLook(pages: readonly SeenPage[], by: Found['by']): Found {
+export function findLook(read: readonly SeenPage[], by: Found['by']): Found {
+  const pages = read.map(alike);
   const light = pages.filter((p) => p.scheme === 'light');
   const wide = widest(light);
   const dark = widest(pages.filter((p) => p.scheme === 'dark'));
@@ -79,6 +81,25 @@ export function findLook(pages: readonly SeenPage[], by: Found['by']): Found {
     cannot: [...new Set(pages.flatMap((p) => p.cannot))].slice(0, 20),
   };
 }
+
+/** Both readings write families and shadows in their own way. */
+const alike = (page: SeenPage): SeenPage => ({
+  ...page,
+  texts: page.texts.map((t) => ({ ...t, type: { ...t.type, family: familyList(t.type.family) } })),
+  boxes: page.boxes.map((b) => ({
+    ...b,
+    shadow: shadowList(b.shadow, { em: b.type.size, rem: page.root }),
+    type: { ...b.type, family: familyList(b.type.family) },
+    states: Object.fromEntries(
+      Object.entries(b.states).map(([state, look]) => [
+        state,
+        look?.shadow
+          ? { ...look, shadow: shadowList(look.shadow, { em: b.type.size, rem: page.root }) }
+          : look,
+      ]),
+    ),
+  })),
+});
 
 function widest(pages: readonly SeenPage[]): SeenPage[] {
   const width = Math.max(0, ...pages.map((p) => p.width));

@@ -78,10 +78,17 @@ export function letteringOn(
   const own = pages.flatMap((p) =>
     p.texts.filter((t) => t.role === role && t.on === ground && t.region !== 'header'),
   );
-  return letteringOf(own);
+  // Else how one would look that were written there.
+  return (
+    letteringOf(own) ??
+    letteringOf(pages.flatMap((p) => p.texts.filter((t) => t.role === role && t.at.length === 0)))
+  );
 }
 
-function letteringOf(own: readonly SeenText[]): Lettering | undefined {
+function letteringOf(all: readonly SeenText[]): Lettering | undefined {
+  // What stands over a picture says little of the ground that the site has elsewhere.
+  const plain = all.filter((t) => !t.overPicture);
+  const own = plain.length ? plain : all;
   // A page may name its main part wrongly, or have a few letters there alone: a tenth is enough to be believed.
   const whole = own.reduce((sum, t) => sum + t.letters, 0);
   for (const regions of order) {

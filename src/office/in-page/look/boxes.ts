@@ -1,7 +1,7 @@
 import { calledBy, isNamedButton, isToggle } from '../../../core/look/button-names';
 import type { SeenBox, SeenRule } from '../../../core/look/seen';
 import { behind, differ, hexOf, over, type Rgba, rgba } from './colours';
-import { statesOf } from './states';
+import { statesOf, styleRules } from './states';
 import { type Met, pathOf, px, Tally, typeOf } from './walk';
 
 const BUTTONS =
@@ -153,7 +153,42 @@ export function boxesIn(
     const el = first.get(box);
     if (el) box.states = statesOf(el, ground);
   }
+  if (buttons.size === 0) boxes.push(...probedButtons(ground));
   return { boxes, rules: rulesIn(all, ground), buttons };
+}
+
+/** Buttons by the classes that style sheets name so, where the page has none: how one would look. */
+function probedButtons(ground: Rgba): SeenBox[] {
+  const main = document.querySelector('[data-stall-region=main],main,[role=main]') ?? document.body;
+  return buttonClasses().flatMap((name) => {
+    const el = document.createElement('a');
+    el.href = '#';
+    el.className = name;
+    el.textContent = 'to buy';
+    main.append(el);
+    const style = getComputedStyle(el);
+    const r = el.getBoundingClientRect();
+    const met: Met = {
+      el,
+      style,
+      box: { x: 0, y: 0, w: r.width, h: r.height },
+      region: 'main',
+      clip: { x: 0, y: 0, w: r.width, h: r.height },
+      layer: 0,
+    };
+    const isFilled = filled(style.backgroundColor, behind(el, ground)) !== undefined;
+    const box = seenBox(met, 'button', ground);
+    const states = isFilled ? statesOf(el, ground) : {};
+    el.remove();
+    return isFilled ? [{ ...box, states, words: '', at: [] }] : [];
+  });
+}
+
+function buttonClasses(): string[] {
+  const names = styleRules().flatMap((rule) =>
+    [...rule.selectorText.matchAll(/(?:^|,)\s*\.([\w-]+)(?=\s*(?:,|$|:))/g)].map(([, name = '']) => name),
+  );
+  return [...new Set(names.filter((name) => isNamedButton(name) && !isToggle(name)))].slice(0, 12);
 }
 
 /** Lines across: `hr`, and boxes with an edge on one side alone. */

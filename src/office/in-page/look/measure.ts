@@ -37,7 +37,7 @@ function seen(page: string, all: readonly Met[], { cannot, scheme, hasDark }: Ho
   const ground = groundColour();
   const painting = paint(all, ground, cannot);
   const { boxes, rules, buttons } = boxesIn(all, ground);
-  const texts = textsIn(all, painting, buttons);
+  const texts = textsIn(all, painting, buttons, ground);
   const { documentElement: root } = document;
   return {
     page,

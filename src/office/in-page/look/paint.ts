@@ -38,20 +38,30 @@ export class Painting {
     return true;
   }
 
-  /** Each square of a box by its own colour: what a picture or a gradient shows there; few colours, each the mean of its like. */
+  /** Each square of a box by its own colour: what a picture or a gradient shows there; few colours, each the first of its like. */
   addPixels(met: Met, box: Box, at: (x: number, y: number) => Rgba): void {
     const layers = new Map<number, number>();
+    // Dots of a picture are larger than squares: the same one is asked for often.
+    const known = new Map<Rgba, number>();
     this.#each(box, (cell, x, y) => {
-      const colour = over(at(x, y), this.colourOf(cell));
-      const key = ((colour.r >> 4) << 8) | ((colour.g >> 4) << 4) | (colour.b >> 4);
-      let layer = layers.get(key);
+      const own = at(x, y);
+      let layer = known.get(own);
       if (layer === undefined) {
-        if (this.layers.length >= 65_000) return;
-        layer = this.layers.push({ met, colour, mixed: true }) - 1;
-        layers.set(key, layer);
+        const colour = own.a >= 0.99 ? own : over(own, this.colourOf(cell));
+        layer = this.#layerFor(colour, met, layers);
+        if (own.a >= 0.99) known.set(own, layer);
       }
       this.#cells[cell] = layer;
     });
+  }
+
+  #layerFor(colour: Rgba, met: Met, layers: Map<number, number>): number {
+    const key = ((colour.r >> 4) << 8) | ((colour.g >> 4) << 4) | (colour.b >> 4);
+    const known = layers.get(key);
+    if (known !== undefined || this.layers.length >= 65_000) return known ?? 0;
+    const made = this.layers.push({ met, colour, mixed: true }) - 1;
+    layers.set(key, made);
+    return made;
   }
 
   /** A ground that is seen through: what lies below decides, square by square. */
@@ -187,15 +197,22 @@ function pixelsOf(
   const [sx, sy] = [columns / w, rows / h];
   try {
     context.drawImage(img, box.x * sx, box.y * sy, box.w * sx, box.h * sy);
-    const { data } = context.getImageData(0, 0, columns, rows);
+    const dots = dotsOf(context.getImageData(0, 0, columns, rows).data);
+    const nothing: Rgba = { r: 0, g: 0, b: 0, a: 0 };
     return (x, y) => {
       const column = Math.min(columns - 1, Math.max(0, Math.floor(x * sx)));
-      const at = (Math.min(rows - 1, Math.max(0, Math.floor(y * sy))) * columns + column) * 4;
-      return { r: data[at] ?? 0, g: data[at + 1] ?? 0, b: data[at + 2] ?? 0, a: (data[at + 3] ?? 0) / 255 };
+      return dots[Math.min(rows - 1, Math.max(0, Math.floor(y * sy))) * columns + column] ?? nothing;
     };
   } catch {
     return undefined;
   }
+}
+
+function dotsOf(data: Uint8ClampedArray): Rgba[] {
+  const dots: Rgba[] = [];
+  for (let n = 0; n < data.length; n += 4)
+    dots.push({ r: data[n] ?? 0, g: data[n + 1] ?? 0, b: data[n + 2] ?? 0, a: (data[n + 3] ?? 0) / 255 });
+  return dots;
 }
 
 const loaded = new Map<string, HTMLImageElement>();

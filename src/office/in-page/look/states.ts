@@ -104,3 +104,22 @@ function lookNow(el: Element, ground: Rgba): Required<StateLook> {
     underline: style.textDecorationLine.includes('underline'),
   };
 }
+
+/** All rules of the sheets that may be read, those inside others too. */
+export function styleRules(): CSSStyleRule[] {
+  const found: CSSStyleRule[] = [];
+  const look = (holder: CSSStyleSheet | CSSGroupingRule): void => {
+    for (const rule of holder.cssRules) {
+      if (rule instanceof CSSStyleRule) found.push(rule);
+      if (rule instanceof CSSGroupingRule) look(rule);
+    }
+  };
+  for (const sheet of document.styleSheets) {
+    try {
+      look(sheet);
+    } catch {
+      // A sheet from elsewhere may not be read.
+    }
+  }
+  return found;
+}

@@ -1,10 +1,15 @@
 import type { SeenText } from '../../../core/look/seen';
-import { hexOf, over, rgba } from './colours';
+import { behind, hexOf, over, type Rgba, rgba } from './colours';
 import type { Painting } from './paint';
 import { type Box, type Met, pathOf, Tally, typeOf } from './walk';
 
 /** All letters of the page, by how they look, what they are, and what lies behind them. */
-export function textsIn(all: readonly Met[], painting: Painting, buttons: ReadonlySet<Element>): SeenText[] {
+export function textsIn(
+  all: readonly Met[],
+  painting: Painting,
+  buttons: ReadonlySet<Element>,
+  ground: Rgba,
+): SeenText[] {
   const tally = new Tally<SeenText>((known, more) => {
     known.letters += more.letters;
   });
@@ -15,11 +20,11 @@ export function textsIn(all: readonly Met[], painting: Painting, buttons: Readon
     const { at: _, letters: _n, ...make } = seen;
     tally.count(JSON.stringify(make), seen);
   }
-  return [...tally.most(300, (t) => t.letters), ...probedLink(painting)];
+  return [...tally.most(300, (t) => t.letters), ...probedLink(ground)];
 }
 
 /** How a link would look that the owner wrote into the main part: for sites whose only links stand in menus. */
-function probedLink(painting: Painting): SeenText[] {
+function probedLink(ground: Rgba): SeenText[] {
   const main = document.querySelector('[data-stall-region=main],main,[role=main]') ?? document.body;
   const holder = main.querySelector('p')?.parentElement ?? main;
   const [line, link] = [document.createElement('p'), document.createElement('a')];
@@ -28,21 +33,13 @@ function probedLink(painting: Painting): SeenText[] {
   line.append(link);
   holder.append(line);
   const style = getComputedStyle(link);
-  const { left, top, width, height } = link.getBoundingClientRect();
-  const box = holder.getBoundingClientRect();
-  // It stands for a moment below what is there: what lies behind it is what lies behind its neighbours.
-  const beside = {
-    x: box.left + scrollX,
-    y: Math.min(top, box.bottom - height) + scrollY,
-    w: Math.max(8, width),
-    h: Math.max(8, height),
-  };
-  const on = painting.under({ ...beside, x: Math.max(beside.x, left + scrollX) });
+  const on = behind(link, ground);
   const seen: SeenText = {
     role: 'link',
     region: 'main',
-    colour: hexOf(over(rgba(style.color), on.colour)),
-    on: hexOf(on.colour),
+    colour: hexOf(over(rgba(style.color), on)),
+    on: hexOf(on),
+    overPicture: false,
     letters: 0,
     type: typeOf(style),
     underline: style.textDecorationLine.includes('underline'),
@@ -70,6 +67,7 @@ function textOf(
     region,
     colour: hexOf(over(rgba(style.color), layer.colour)),
     on: hexOf(layer.colour),
+    overPicture: layer.mixed,
     letters,
     type: typeOf(style),
     underline: isUnderlined(el, style),
