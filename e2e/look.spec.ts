@@ -119,7 +119,7 @@ test('a colour is shown where it is on the page', async ({ page }) => {
   await expect(page.getByRole('region', { name: 'Live sample' })).toBeVisible();
 });
 
-test('two strangers, from an empty shop: a site that fails itself is told, and stays as it is on wish', async ({ page }) => {
+test('two strangers, from an empty shop: what is found is theirs, and every part of the view can be used', async ({ page }) => {
   await signIn(page, DEMO);
   for (const [make, seed] of [
     ['tables', 11],

@@ -58,7 +58,8 @@ export function gridHeight(
   const tallest = inRem(shape.tallest);
   const terms = stretches(columns, shape).map(({ n, steps }) => {
     const rows = Math.max(1, Math.ceil(count / n));
-    const ratio = round(pictureHeights[shape.picture] ?? 0.75);
+    // Fine enough that dozens of rows are not a pixel off.
+    const ratio = Math.round((pictureHeights[shape.picture] ?? 0.75) * 1e6) / 1e6;
     const drawn = `(100cqw - ${round((n - 1) * gap)}rem)/${n}*${ratio}`;
     const cut = tallest > 0 ? `min(${drawn},${tallest}rem)` : drawn;
     const picture = parts.includes('picture') ? cut : '0px';
