@@ -297,12 +297,17 @@ async function sharesOf(page: Page, seen: SeenPage, share: Share, where: string)
   const { data, info } = await sharp(picture).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const pixels = [...histogram(data, info.channels)];
   const whole = pixels.reduce((sum, [, n]) => sum + n, 0);
-  for (const c of colourUses([seen]).filter((u) => u.share >= 0.02)) {
-    const counted =
-      pixels.reduce(
-        (sum, [colour, n]) => (n > whole * 2e-6 && difference(colour, c.value) < 1.6 ? sum + n : sum),
-        0,
-      ) / whole;
+  const all = colourUses([seen]);
+  const counts = new Map<string, number>();
+  for (const [colour, n] of pixels) {
+    if (n <= whole * 2e-6) continue;
+    const near = all
+      .map((c) => ({ value: c.value, by: difference(colour, c.value) }))
+      .sort((a, b) => a.by - b.by)[0];
+    if (near && near.by < 1.6) counts.set(near.value, (counts.get(near.value) ?? 0) + n);
+  }
+  for (const c of all.filter((u) => u.share >= 0.02)) {
+    const counted = (counts.get(c.value) ?? 0) / whole;
     share.count(
       Math.abs(counted - c.share) <= 0.05,
       `${where}: ${c.value} ${c.uses.join()} found ${(c.share * 100).toFixed(1)} counted ${(counted * 100).toFixed(1)}`,

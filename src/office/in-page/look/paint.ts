@@ -136,6 +136,7 @@ export function paint(all: readonly Met[], ground: Rgba, cannot: Set<string>): P
     else if (met.el instanceof HTMLVideoElement || met.el instanceof HTMLCanvasElement)
       painting.add(met, met.clip, { r: 128, g: 128, b: 128, a: 1 }, true);
     paintEdges(painting, met);
+    paintVeil(painting, met);
   }
   return painting;
 }
@@ -219,7 +220,12 @@ const loaded = new Map<string, HTMLImageElement>();
 
 /** Background pictures that the page has, loaded so that they can be read. */
 export async function loadBackgrounds(all: readonly Met[]): Promise<void> {
-  const addresses = new Set(all.flatMap(({ style }) => urlIn(style.backgroundImage) ?? []));
+  const addresses = new Set(
+    all.flatMap(
+      ({ style }) =>
+        style.backgroundImage.match(/url\("(?:[^"\\]|\\.)*"\)/g)?.flatMap((u) => urlIn(u) ?? []) ?? [],
+    ),
+  );
   await Promise.all(
     [...addresses].slice(0, 40).map(async (address) => {
       if (loaded.has(address)) return;
@@ -234,18 +240,43 @@ export async function loadBackgrounds(all: readonly Met[]): Promise<void> {
 
 const urlIn = (value: string): string | undefined => /url\("((?:[^"\\]|\\.)*)"\)/.exec(value)?.[1];
 
+/** The layers of a ground, the lowest first (CSS Backgrounds 3, 2.3: the first that is named lies on top). */
 function paintImage(painting: Painting, met: Met, box: Box, cannot: Set<string>): void {
-  const { backgroundImage: image } = met.style;
+  const layers =
+    met.style.backgroundImage.match(/(?:[^,()]|\((?:[^()]|\((?:[^()]|\([^()]*\))*\))*\))+/g) ?? [];
+  for (const image of layers.reverse()) paintLayer(painting, met, box, image.trim(), cannot);
+}
+
+function paintLayer(painting: Painting, met: Met, box: Box, image: string, cannot: Set<string>): void {
   const gradient = gradientOf(image, met.box);
   if (gradient) painting.addPixels(met, box, gradient);
-  if (gradient) return;
-  const img = loaded.get(urlIn(image) ?? '');
+  const img = gradient ? undefined : loaded.get(urlIn(image) ?? '');
   if (!img?.naturalWidth) return;
   const { w, h } = met.box;
-  const placed = placedAs(met.style, img, w, h);
-  const pixels = pixelsOf(img, w, h, placed);
+  const pixels = pixelsOf(img, w, h, placedAs(met.style, img, w, h));
   if (pixels) painting.addPixels(met, box, pixels);
   else cannot.add('pictures from other addresses');
+}
+
+/** Smaller boxes than this share of a window have no veils worth looking for. */
+const VEILED = 0.05;
+
+/** A veil over a box, drawn by a pseudo-element that lies on all of it: heroes darken their pictures so. */
+function paintVeil(painting: Painting, met: Met): void {
+  if (met.box.w * met.box.h < VEILED * innerWidth * innerHeight) return;
+  for (const pseudo of ['::before', '::after'] as const) {
+    const style = getComputedStyle(met.el, pseudo);
+    if (
+      style.content === 'none' ||
+      style.position !== 'absolute' ||
+      Number.parseFloat(style.width) < met.box.w * 0.9
+    )
+      continue;
+    const colour = rgba(style.backgroundColor);
+    const a = colour.a * Number(style.opacity);
+    if (a > 0.02 && Number.parseFloat(style.height) >= met.box.h * 0.9)
+      painting.addThrough(met, met.clip, { ...colour, a });
+  }
 }
 
 /** Where a background picture lies: covering, contained, or in its own size; one that is repeated counts as covering. */
