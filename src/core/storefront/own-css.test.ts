@@ -84,6 +84,16 @@ describe('the owner’s own CSS', () => {
   });
 });
 
+describe('a string in it', () => {
+  it('ends no style of the page', () => {
+    const { onPages, inWidgets } = readOwnCss(
+      '::part(button)::before{content:"</style><script>alert(1)</script>"}',
+    );
+    expect(onPages).toContain('content:');
+    expect(`${onPages}${inWidgets}`).not.toMatch(/<\/(style|script)/i);
+  });
+});
+
 describe('parts', () => {
   it('are all there: each is a class or a part that the shop really draws', () => {
     const drawn = ['src/core/storefront', 'src/core/placement/kinds', 'src/widgets']

@@ -43,12 +43,16 @@ export function readOwnCss(text: string): OwnCss {
     },
   });
   const rules = tree.type === 'StyleSheet' ? tree.children.toArray().flatMap((n) => written(n, fault)) : [];
+  const all = (place: Place): string => unended(rules.map((r) => r(place)).join('\n'));
   return {
-    inWidgets: rules.map((r) => r('widgets')).join('\n'),
-    onPages: rules.length ? `.stall{${rules.map((r) => r('pages')).join('\n')}}` : '',
+    inWidgets: all('widgets'),
+    onPages: rules.length ? `.stall{${all('pages')}}` : '',
     faults: faults.sort((a, b) => a.line - b.line || a.column - b.column).slice(0, 50),
   };
 }
+
+/** In a string of CSS "<\/" is "</", and no parser of HTML takes it for the end of a style. */
+const unended = (css: string): string => css.replaceAll('</', '<\\/');
 
 type Place = 'widgets' | 'pages';
 type Written = (place: Place) => string;

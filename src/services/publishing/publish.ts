@@ -12,7 +12,7 @@ import { newId } from '../ids';
 import { forgetJournal, journalsIn, readJournal, recover } from '../sites/in-place';
 import { deliveryOf, type DeliveryName } from '../sites/deliveries';
 import { renderPage, rendering } from './render';
-import { wardrobeFor } from '../sites/look';
+import { publishedLook, wardrobeFor } from '../sites/look';
 import { lookLines } from '../sites/look-lines';
 import { placeName } from '../sites/names';
 import { isNewer, menuLines, newerLines, shopLines } from '../sites/slip';
@@ -74,7 +74,7 @@ async function countChanges(
     namesIn(difference(before.placements, draft.placements, isNewer(site, publication))).length +
     menuLines(before.menu, draft.menu).length +
     shopLines(before.shop, draft.shop).length +
-    (await lookLines(ctx, site, before.look, draft.look)).length +
+    (await lookLines(ctx, site, await publishedLook(ctx, site, publication), draft.look)).length +
     newerLines(site, publication).length
   );
 }
@@ -134,7 +134,7 @@ async function bringOut(
     placements: [...state.placements],
     menu: [...state.menu],
     shop: state.shop,
-    look: isUntouched(state) ? null : await publishedLook(ctx, site, state.look),
+    look: isUntouched(state) ? null : await lookToPublish(ctx, site, state.look),
     manifest,
     changes,
     pages: pages.length,
@@ -153,7 +153,7 @@ async function bringOut(
 }
 
 /** A look with what it is worn over, so that it stays what it is. */
-const publishedLook = async (
+const lookToPublish = async (
   ctx: Ctx,
   site: Site,
   look: SiteState['look'],

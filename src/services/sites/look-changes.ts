@@ -7,13 +7,12 @@ import { isSource, type SourceName, type Sources, sourceNames } from '../../core
 import { type Decision, pinName, readDecision } from '../../core/look/plan';
 import { wardrobeOf } from '../../core/look/wardrobe';
 import { looksMeasured, sites } from '../../data/schema';
-import type { KeptLook } from '../../data/schema/site';
+import type { KeptLook, PublishedLook } from '../../data/schema/site';
 import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
-import { computedLook, foundLook, wardrobeFor } from './look';
+import { computedLook, foundLook, publishedLook, wardrobeFor } from './look';
 import { REREAD } from './look-lines';
 import { loadSite, type Publication, type Site } from './site';
-import { publishedState } from './state';
 
 /** A change of the look from outside. */
 export const lookChange = changeOf(z.unknown()).transform((change, context): Change<Decision> => {
@@ -68,19 +67,15 @@ export async function undoLook(
   publication: Publication | undefined,
   name: string,
 ): Promise<void> {
-  const published = publishedState(publication).look;
+  const published = await publishedLook(ctx, site, publication);
   if (name === REREAD) return keepPublished(ctx, site, published);
   const line = only(changeBetween<Decision>(published?.decisions ?? {}, keptOf(site).decisions), name);
   await changeLook(ctx, site, invert(line));
 }
 
 /** What the site's own reading brought is taken back by keeping each value as it is live. */
-async function keepPublished(
-  ctx: Ctx,
-  site: Site,
-  published: ReturnType<typeof publishedState>['look'],
-): Promise<void> {
-  if (!published || !('wardrobe' in published)) return;
+async function keepPublished(ctx: Ctx, site: Site, published: PublishedLook | null): Promise<void> {
+  if (!published) return;
   const then = published.wardrobe.sources;
   const { sources: now } = await wardrobeFor(ctx, site, keptOf(site));
   await pin(ctx, site, differing(then, now), then);

@@ -8,7 +8,7 @@ import type { KeptLook, PublishedLook } from '../../data/schema/site';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { readLook } from './read-look';
-import { currentPublication, loadPage, loadSite, type Site } from './site';
+import { currentPublication, loadPage, loadSite, type Publication, type Site } from './site';
 
 const computedLooks = new Recent<string, Promise<Found>>(30);
 const dressedLooks = new Recent<string, Dressed>(60);
@@ -66,6 +66,23 @@ export async function dressedIn(
 export const draftLook = async (ctx: Ctx, site: Site): Promise<Look> =>
   (await dressedIn(ctx, site, site.row.look)).look;
 
+/**
+ * The look of a publication. Those of before there were looks wear what their style sheets say, whatever was measured since: nothing
+ * becomes live that was not published.
+ */
+export async function publishedLook(
+  ctx: Ctx,
+  site: Site,
+  publication: Publication | undefined,
+): Promise<PublishedLook | null> {
+  if (!publication || publication.look) return publication?.look ?? null;
+  const { placements, menu, shop } = publication;
+  // Nothing of ours is live: nothing wears a look.
+  if (placements.length === 0 && menu.length === 0 && shop === null) return null;
+  const then = await loadSite(ctx, { id: site.row.id }, publication.snapshotId);
+  return { decisions: {}, wardrobe: wardrobeOf(await computedLook(ctx, then)) };
+}
+
 const liveLooks = new Recent<string, Look>(60);
 
 /** The look that shoppers meet: the published one. Where nothing was published yet there is but the draft's. */
@@ -73,9 +90,8 @@ export async function liveLook(ctx: Ctx, site: Site): Promise<Look> {
   const { publicationId } = site.row;
   if (!publicationId) return draftLook(ctx, site);
   const make = async (): Promise<Look> => {
-    const publication = await currentPublication(ctx, site.row);
-    const then = publication ? await loadSite(ctx, { id: site.row.id }, publication.snapshotId) : site;
-    return (await dressedIn(ctx, then, publication?.look ?? null)).look;
+    const look = await publishedLook(ctx, site, await currentPublication(ctx, site.row));
+    return (await dressedIn(ctx, site, look)).look;
   };
   return liveLooks.get(publicationId, make);
 }

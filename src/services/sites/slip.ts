@@ -12,6 +12,7 @@ import { describeMenuChange } from './menus';
 import { placeName } from './names';
 import { partOf } from '../../core/change';
 import { byId, difference, publishedState, sellsIn, type SiteState } from './state';
+import { publishedLook } from './look';
 import { lookLines } from './look-lines';
 import { shopPagesOf } from './shop-places';
 import { currentPublication, draftPlacements, productNames, type Publication, type Site } from './site';
@@ -122,12 +123,14 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
       pages: every,
     })),
     ...waitingLines(site, published.placements, draft, isNewer(site, publication), (slug) => names.get(slug)),
-    ...(await lookLines(ctx, site, published.look, look)).map(({ name, what }) => ({
-      id: `${LOOK}${name}`,
-      where: 'Look',
-      what,
-      pages: [],
-    })),
+    ...(await lookLines(ctx, site, await publishedLook(ctx, site, publication), look)).map(
+      ({ name, what }) => ({
+        id: `${LOOK}${name}`,
+        where: 'Look',
+        what,
+        pages: [],
+      }),
+    ),
     ...newerLines(site, publication),
   ];
   const changed = sellsIn(now) ? 'added' : 'removed';
