@@ -19,7 +19,10 @@ const inSample = (page: Page, selector: string, property: string) =>
     .locator('.lk-shadow')
     .first()
     .evaluate(
-      (host, [s, p]) => getComputedStyle(host.shadowRoot?.querySelector(s as string) as Element).getPropertyValue(p as string),
+      (host, [s, p]) =>
+        getComputedStyle(host.shadowRoot?.querySelector(s as string) as Element).getPropertyValue(
+          p as string,
+        ),
       [selector, property],
     );
 
@@ -30,20 +33,32 @@ test('what was found is what the pages show, on all four sites', async ({ page }
   await signIn(page, DEMO);
   for (const site of ['withybed', 'hollin', 'brombeerhof', 'quillfeather']) {
     await openLook(page, site);
-    const found = await page.evaluate(async (s) => (await (await fetch(`/api/${s}/look`)).json()).found, site);
+    const found = await page.evaluate(
+      async (s) => (await (await fetch(`/api/${s}/look`)).json()).found,
+      site,
+    );
     expect(found.by).toBe('measured');
     const front = await page.context().newPage();
     await front.goto(`${live(DEMO, site)}/`);
     const shown = await front.evaluate(() => {
-      const p = [...document.querySelectorAll('p')].filter((el) => !el.closest('header,footer,nav,[class*=card]') && (el.textContent ?? '').length > 40)[0];
+      const p = [...document.querySelectorAll('p')].filter(
+        (el) => !el.closest('header,footer,nav,[class*=card]') && (el.textContent ?? '').length > 40,
+      )[0];
       const style = getComputedStyle(p ?? document.body);
-      return { face: style.fontFamily, colour: style.color, root: getComputedStyle(document.documentElement).fontSize };
+      return {
+        face: style.fontFamily,
+        colour: style.color,
+        root: getComputedStyle(document.documentElement).fontSize,
+      };
     });
     expect(found.sources['text-face'], site).toBe(shown.face.replaceAll('"', "'"));
     expect([...found.colours.map((c: { value: string }) => rgb(c.value))], site).toContain(shown.colour);
     expect(`${found.sources.root}px`, site).toBe(shown.root);
     await front.close();
-    for (const c of await token(page, 'accent').count().then(() => found.colours)) expect(c.share).toBeLessThanOrEqual(1);
+    for (const c of await token(page, 'accent')
+      .count()
+      .then(() => found.colours))
+      expect(c.share).toBeLessThanOrEqual(1);
   }
 });
 
@@ -53,7 +68,9 @@ test('a thread is tied elsewhere: the sample wears it at once, the draft after i
   await signIn(page, DEMO);
   await openLook(page, 'withybed');
   expect(await inSample(page, '.stall-button', 'background-color')).toBe(rgb('#79491b'));
-  await token(page, 'accent').getByRole('button', { name: /^Button/ }).click();
+  await token(page, 'accent')
+    .getByRole('button', { name: /^Button/ })
+    .click();
   await page.getByRole('group', { name: 'Button takes' }).getByTitle('Green of the footer').click();
   await expect.poll(() => inSample(page, '.stall-button', 'background-color')).toBe(rgb('#565d3e'));
   const slip = page.getByRole('complementary', { name: 'Slip' });
@@ -65,7 +82,8 @@ test('a thread is tied elsewhere: the sample wears it at once, the draft after i
     await visit.goto(address);
     return visit.evaluate(async () => {
       const el = document.querySelector('stall-cart');
-      for (let n = 0; n < 60 && !el?.shadowRoot?.querySelector('a'); n++) await new Promise((r) => setTimeout(r, 100));
+      for (let n = 0; n < 60 && !el?.shadowRoot?.querySelector('a'); n++)
+        await new Promise((r) => setTimeout(r, 100));
       return el ? getComputedStyle(el).getPropertyValue('--stall-accent') : 'no cart';
     });
   };
@@ -119,7 +137,9 @@ test('a colour is shown where it is on the page', async ({ page }) => {
   await expect(page.getByRole('region', { name: 'Live sample' })).toBeVisible();
 });
 
-test('two strangers, from an empty shop: what is found is theirs, and every part of the view can be used', async ({ page }) => {
+test('two strangers, from an empty shop: what is found is theirs, and every part of the view can be used', async ({
+  page,
+}) => {
   await signIn(page, DEMO);
   for (const [make, seed] of [
     ['tables', 11],
@@ -130,7 +150,10 @@ test('two strangers, from an empty shop: what is found is theirs, and every part
     await openLook(page, site);
     await expect(page.getByText('These stand in for your goods')).toBeVisible();
     await expectAccessible(page, `look of ${make}`);
-    const found = await page.evaluate(async (s) => (await (await fetch(`/api/${s}/look`)).json()).found, site);
+    const found = await page.evaluate(
+      async (s) => (await (await fetch(`/api/${s}/look`)).json()).found,
+      site,
+    );
     expect(found.sources.text).toMatch(/^#[0-9a-f]{6}$/);
     expect(found.fonts.length).toBeGreaterThan(0);
   }
