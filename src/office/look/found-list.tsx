@@ -21,6 +21,8 @@ export const shapeKey = (source: SourceName): string => `shape ${source}`;
 
 interface Props {
   readonly found: Found;
+  /** Fonts that may not be embedded. */
+  readonly notInFrames: readonly string[];
   readonly chosen: string | null;
   /** Found things that a thread hangs on. */
   readonly tied: ReadonlySet<string>;
@@ -29,7 +31,7 @@ interface Props {
 }
 
 /** Colours with their share, faces, and shapes; each is a button that makes its threads stand out. */
-export function FoundList({ found, chosen, tied, onChoose, onPlaces }: Props) {
+export function FoundList({ found, notInFrames, chosen, tied, onChoose, onPlaces }: Props) {
   const choose = (key: string) => onChoose(chosen === key ? null : key);
   return (
     <section className="lk-found" aria-label={say.foundOnTheSite}>
@@ -102,6 +104,7 @@ export function FoundList({ found, chosen, tied, onChoose, onPlaces }: Props) {
           ];
         })}
       </ul>
+      {notInFrames.length > 0 && <p className="note">{say.notInFrames(notInFrames.join(', '))}</p>}
       {found.cannot.length > 0 && <p className="note">{say.couldNotBeSeen(found.cannot.join('; '))}</p>}
     </section>
   );

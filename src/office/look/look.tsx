@@ -62,6 +62,7 @@ function Open({ view }: { view: LookView }) {
             <div className="lk-cols" ref={holder}>
               <FoundList
                 found={view.found}
+                notInFrames={view.notInFrames}
                 chosen={state.chosen}
                 tied={tied}
                 onChoose={(what) => act({ do: 'choose', what })}

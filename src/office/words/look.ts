@@ -38,6 +38,8 @@ export const found = {
   underThePointer: 'under the pointer only',
   specimen: 'Woven',
   headings: 'headings',
+  notInFrames: (fonts: string) =>
+    `Frames wear the next font of the list in place of ${fonts}: it says of itself that it may not be embedded.`,
   couldNotBeSeen: (what: string) => `Could not be seen: ${what}.`,
   shapes: {
     'button-corner': 'Button corners',

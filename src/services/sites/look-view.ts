@@ -4,6 +4,7 @@ import type { LookPlan } from '../../core/look/plan';
 import { type Wardrobe, wardrobeOf } from '../../core/look/wardrobe';
 import { addressOf } from '../../core/site/paths';
 import type { Ctx } from '../context';
+import { frameFonts } from './frame-fonts';
 import { foundLook, wardrobeFor } from './look';
 import { driftOf } from './look-changes';
 import { pagesToSee } from './read-look';
@@ -18,6 +19,8 @@ export interface LookView {
   readonly drift: readonly DriftLine[];
   /** What is live, for "as it is live" beside a change. */
   readonly published: LookPlan | null;
+  /** Fonts that frames do not wear, because they say of themselves that they may not be embedded. */
+  readonly notInFrames: readonly string[];
   /** Pages to be measured, and their addresses on the draft. */
   readonly pages: readonly { readonly path: string; readonly name: string; readonly address: string }[];
 }
@@ -32,6 +35,7 @@ export async function lookView(ctx: Ctx, site: Site): Promise<LookView> {
     decisions: look?.decisions ?? {},
     drift: await driftOf(ctx, site),
     published: publication ? (publication.look?.decisions ?? {}) : null,
+    notInFrames: (await frameFonts(ctx, site)).refused,
     pages: pagesToSee(site.reading.pages).map((p) => ({
       path: p.path,
       name: p.heading || p.title || p.path,

@@ -11,6 +11,7 @@ import { fill, wordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../context';
 import { invalid } from '../errors';
 import { catalogueOf } from '../goods/catalogue';
+import { frameFonts } from '../sites/frame-fonts';
 import { lookFor } from '../sites/look';
 import type { Site } from '../sites/site';
 import { shopUrl } from '../sites/addresses';
@@ -53,6 +54,7 @@ const context = (ctx: Ctx, site: Site, via: string) => ({
 export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<string> {
   const writable = await writableOf(ctx, site, asked);
   const look = await lookFor(ctx, site, asked.draft);
+  const { css: fonts } = await frameFonts(ctx, site);
   const script = scriptTag({
     script: `${ctx.addresses.shop}/stall.js`,
     shop: shopUrl(ctx, site),
@@ -65,7 +67,7 @@ export async function framePage(ctx: Ctx, site: Site, asked: Asked): Promise<str
   );
   return asciiHtml(`<!doctype html>
 <html lang="${escapeHtml(site.row.locale)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><meta name="robots" content="noindex"><title>${escapeHtml(writable.link.text)}</title><base target="_top">
-<style>${lookRules({ ...look, root: 16 }, ':root')}html,body{margin:0;background:transparent;color:var(--stall-ink);font-family:var(--stall-font);font-size:${Number((look.size / 16).toFixed(4))}rem;line-height:1.5}body{padding:2px}</style></head>
+<style>${fonts}${lookRules({ ...look, root: 16 }, ':root')}html,body{margin:0;background:transparent;color:var(--stall-ink);font-family:var(--stall-font);font-size:${Number((look.size / 16).toFixed(4))}rem;line-height:1.5}body{padding:2px}</style></head>
 <body>${writeSpelling('element', writable, context(ctx, site, asked.via))}${script}</body></html>
 `);
 }
