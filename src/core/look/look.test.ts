@@ -269,6 +269,25 @@ describe('a look', () => {
   });
 });
 
+describe('a token', () => {
+  it('is worn somewhere: none is for show', () => {
+    const worn = [
+      'src/core/storefront/storefront.css',
+      'src/core/storefront/cart-sign.ts',
+      'src/core/look/shape.ts',
+      'src/widgets/stall-buy.ts',
+      'src/widgets/cart-beside.ts',
+    ]
+      .map((file) => readFileSync(file, 'utf8'))
+      .join('\n');
+    // The width is that of the box around a shop page (services/sites/shop-pages.ts).
+    const unworn = tokenNames.filter(
+      (name) => name !== 'width' && !new RegExp(`--stall-${name}\\b[,)]`).test(worn),
+    );
+    expect(unworn).toEqual([]);
+  });
+});
+
 describe('what is found', () => {
   it('is the page’s own, not what frameworks bring and nobody uses', () => {
     const framework =

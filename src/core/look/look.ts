@@ -73,6 +73,8 @@ export const inRem = (px: number, l: Pick<Look, 'root'>): string => {
 function css(name: TokenName, value: string, l: Pick<Look, 'root'>): string {
   const { kind } = tokenOf(name);
   if (kind === 'length' || kind === 'corner') return inRem(Number(value), l);
+  // In a list of shadows "none" may not stand.
+  if (kind === 'shadow' && value === 'none') return '0 0 #0000';
   return kind === 'factor' ? `${value}em` : value;
 }
 

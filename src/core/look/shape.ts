@@ -108,7 +108,7 @@ const cardVars: Readonly<Record<string, Readonly<Record<string, string>>>> = {
   plain: {},
   tray: {
     'card-ground': 'var(--stall-surface)',
-    'card-edge': 'inset 0 0 0 max(1px,var(--stall-card-width)) var(--stall-line)',
+    'card-edge': 'inset 0 0 0 max(1px,var(--stall-card-width)) var(--stall-line),var(--stall-card-shadow)',
     'card-clip': 'var(--stall-card-radius)',
     'text-pad': '.7rem .9rem .9rem',
     'text-extra': '.9rem',

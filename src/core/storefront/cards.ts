@@ -30,7 +30,7 @@ function card(v: ProductView, look: CardLook, w: Words, lazy: boolean): Html {
   return html`<article class="stall-card${v.soldOut && ' stall-out'}" data-card="${v.slug}" data-parts="${look.parts.join(' ')}">${has(look, 'picture') && (has(look, 'glance') ? html`<div class="stall-card-top">${picture(v, lazy, look.second)}<button type="button" class="stall-glance" data-glance="${v.slug}" aria-label="${fill(w.quickLookAt, { x: v.name })}" hidden>${w.quickLook}</button></div>` : picture(v, lazy, look.second))}
 <div class="stall-card-text">${has(look, 'name') && heading(look.level, html`<a class="stall-name" href="${v.href}" data-goods="${v.slug}">${v.name}</a>`, 'stall-card-name')}
 ${has(look, 'description') && html`<p class="stall-muted stall-short">${shortened(v.summary)}</p>`}
-<div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left" data-stock>${v.stock}</p>`}</div>${sells(look) && buyForm(v, look.parts, w)}</div></div></article>`;
+<div class="stall-card-foot"><div>${has(look, 'price') && html`<p class="stall-card-price">${price(v, w)}</p>`}${has(look, 'stock') && html`<p class="stall-note stall-left${v.few && ' stall-few'}" data-stock>${v.stock}</p>`}</div>${sells(look) && buyForm(v, look.parts, w)}</div></div></article>`;
 }
 
 /** Choices and the number of pieces bring the button with them. */

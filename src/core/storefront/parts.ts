@@ -31,6 +31,7 @@ export const parts = {
   was: 'The price before.',
   short: 'The first words of a description.',
   left: 'What there is of a product.',
+  few: 'The same where only a few are left.',
   glance: 'The button of the quick look, and the quick look itself.',
   'no-picture': 'What stands in the place of a picture.',
 

@@ -150,6 +150,8 @@ export interface VariantView {
   readonly price: string;
   readonly was: string;
   readonly stock: string;
+  /** Only a few are left. */
+  readonly few?: boolean;
   readonly soldOut: boolean;
   readonly max: number | null;
   /** Place of its own picture among the product's; -1 for none. */
@@ -186,6 +188,8 @@ export interface ProductView {
   } | null;
   /** How many are left, or why there is none: never empty where it is sold out. */
   readonly stock: string;
+  /** Only a few are left. */
+  readonly few?: boolean;
   readonly soldOut: boolean;
   /** A bundle of which a part is not sold at the moment: it is not sold out. */
   readonly partGone: boolean;

@@ -180,6 +180,7 @@ function variantView(
     price: money(d, now.price),
     was: now.was === null ? '' : money(d, now.was),
     stock: stockWords(d, p, availability),
+    few: availability.is === 'few',
     soldOut: availability.is === 'out',
     max: mostOf(free, p.stockRule),
     picture: placeOf(v.picture),
@@ -194,6 +195,12 @@ function headPrice(d: Drawing, p: Product, least: number) {
   const price = priceNow(p, cheapest, d.at, lowest);
   return { price, lowest: price.was === null ? undefined : lowest };
 }
+
+/** What is said of a product with one variant; of several the choice says it. */
+const stockOf = (single: VariantView | undefined): Pick<ProductView, 'stock' | 'few'> => ({
+  stock: single?.stock ?? '',
+  few: single?.few ?? false,
+});
 
 function viewOf(d: Drawing, p: Product): ProductView {
   const { w } = d;
@@ -212,7 +219,7 @@ function viewOf(d: Drawing, p: Product): ProductView {
     ...priceWords(d, p),
     action: actionOf(p),
     open: openView(d, p),
-    stock: soldOut ? gone : (single?.stock ?? ''),
+    ...(soldOut ? { stock: gone } : stockOf(single)),
     soldOut,
     partGone,
     max: single?.max ?? null,
