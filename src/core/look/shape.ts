@@ -238,5 +238,5 @@ const written = (vars: Readonly<Record<string, string>>, siteRem: number): strin
     .join(';');
 
 /** What a widget may have of its own. */
-export const widgetShapes = ['cards', 'hover', 'picture', 'badge'] as const satisfies readonly ShapeName[];
+export const widgetShapes = ['cards', 'hover', 'picture'] as const satisfies readonly ShapeName[];
 export type WidgetShape = (typeof widgetShapes)[number];
