@@ -176,6 +176,15 @@ describe('a look', () => {
     });
   });
 
+  it('of the owner’s own does not turn the site’s colour under the pointer', () => {
+    const css =
+      '.btn{background:#3b82f6;color:#fff;padding:8px 20px;display:inline-block} .btn:hover{background:#1d4ed8}';
+    expect(valuesOf(dressedBy(css)).over).toBe('#1d4ed8');
+    const own = dressedBy(css, { 'tie:accent': { free: '#0f766e' } });
+    expect(own.light.tokens.over.by).toBe('made');
+    expect(difference(valuesOf(own).over, '#0f766e')).toBeLessThan(15);
+  });
+
   it('holds together whatever the sheets say and the owner decides: every pair passes or is told', () => {
     const colour = fc.constantFrom(
       '#fff',

@@ -104,12 +104,27 @@ function wornBy(
   const tie = tieOf(plan, name);
   const free = tie && 'free' in tie ? cleanValue(kind, tie.free) : undefined;
   if (free !== undefined) return { value: free, wanted: free, by: 'free' };
-  const source = sourceFor(tie, takes, site);
+  const source = sourceFor(tie, isOfOwnButton(name, worn) ? takes : [], site);
   const own = source && cleanValue(kind, site[source] ?? '');
   const lost = tie && 'to' in tie && tie.to !== source ? { loose: tie.to } : {};
   if (source && own !== undefined) return { value: own, wanted: own, by: 'thread', source, ...lost };
   const made = make((other) => worn.get(other as TokenName)?.value ?? '', site);
   return { value: made, wanted: made, by: 'made', ...lost };
+}
+
+/** What goes with a button of the site, and with no other fill: how it looks under the pointer, and its edge. */
+const ofButtons: Readonly<Partial<Record<TokenName, readonly [TokenName, SourceName]>>> = {
+  over: ['accent', 'button'],
+  'over-ink': ['accent', 'button'],
+  'button-line': ['accent', 'button'],
+  'second-over': ['second', 'second-button'],
+  'second-over-ink': ['second', 'second-button'],
+};
+
+/** A button that the owner filled otherwise is not to turn the site's colour under the pointer. */
+function isOfOwnButton(name: TokenName, worn: ReadonlyMap<TokenName, WornToken>): boolean {
+  const [fill, source] = ofButtons[name] ?? [];
+  return fill === undefined || worn.get(fill)?.source === source;
 }
 
 /** The owner's own thread where the site still has what it was tied to, else the usual ones. */

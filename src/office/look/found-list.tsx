@@ -96,7 +96,10 @@ export function FoundList({ found, notInFrames, chosen, tied, onChoose, onPlaces
               >
                 <span className="nm">{say.shapes[source]}</span>
                 <span className="mono">
-                  {valueLabel('length', String(Math.round(Number(value) * 10) / 10))}
+                  {valueLabel(
+                    source.endsWith('corner') ? 'corner' : 'length',
+                    String(Math.round(Number(value) * 10) / 10),
+                  )}
                 </span>
               </button>
               <span className="knot" />

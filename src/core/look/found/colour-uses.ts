@@ -135,6 +135,7 @@ const useOfEdge = (b: SeenBox): Use => {
 function useOfFill(f: SeenFill, page: SeenPage, secondButton: string | undefined): Use {
   if (f.role === 'picture' || f.mixed) return 'picture';
   if (f.role === 'button') return f.colour === secondButton ? 'second-button' : 'button';
+  if (f.role === 'card' && f.region === 'footer') return 'footer';
   if (f.role === 'field' || f.role === 'card' || f.role === 'mark') return f.role;
   if (f.role === 'ground') return 'page';
   if (f.region === 'footer') return 'footer';
