@@ -72,6 +72,7 @@ export const walls = [
       'site',
       'papers',
       'placement',
+      'checks',
     ],
   },
   {
@@ -88,6 +89,7 @@ export const walls = [
       'papers',
       'letters',
       'publishing',
+      'checks',
     ],
     // What the server hands on stands above all of them.
     above: ['src/services/index.ts', 'src/services/testing.ts'],

@@ -9,6 +9,8 @@ import type { Decision } from '../core/look/plan';
 import type { MenuChange } from '../core/placement/menu-change';
 import type { NewPlacement, Placement } from '../core/placement/placement';
 import type { Pitch } from '../core/site/pitch';
+import type { SeenPage } from '../core/checks/seen';
+import type { Step } from '../core/checks/ways/ways';
 import type { SetUp, ShopAddress } from '../core/site/set-up';
 import type { TillRules } from '../core/till/rules';
 import type { BulkPreview } from '../services/goods/bulk';
@@ -17,6 +19,8 @@ import type { CsvFate, CsvReport } from '../services/goods/csv';
 import type { Movement, ProductPatch } from '../services/goods/goods';
 import type { GoodsLine } from '../services/goods/lines';
 import type { ReviewDecision, ReviewLine } from '../services/goods/reviews';
+import type { ChecksCount, ChecksView } from '../services/checks/checks';
+import type { MendAsked, MendReport } from '../services/checks/mend';
 import type { LetterAsked, LettersView } from '../services/letters/preview';
 import type { SellingGuess } from '../services/sites/add-selling';
 import type { BenchView } from '../services/publishing/bench';
@@ -79,6 +83,15 @@ export interface Endpoints {
     answer: LookView;
   };
   'GET look/sample': { answer: LookSample };
+
+  'GET checks': { answer: ChecksView };
+  'POST checks': { body: { live: boolean }; answer: ChecksView };
+  'DELETE checks': { answer: Nothing };
+  'GET checks/count': { answer: ChecksCount };
+  'POST checks/mend': { body: { mends: readonly MendAsked[] }; answer: MendReport };
+  'POST checks/leave': { body: { keys: readonly string[]; word: string | null }; answer: Nothing };
+  'GET checks/way': { query: { page: string; goal: string }; answer: readonly Step[] };
+  'PUT checks/seen': { body: readonly SeenPage[]; answer: Nothing };
 
   'GET slip': { answer: Slip };
   'POST slip': { body: { placement: string } | { live: number }; answer: Nothing };

@@ -22,6 +22,9 @@ export const limits = {
   table: { most: 60 * MB, unit: 'bytes' },
   tableUnpacked: { most: 600 * MB, unit: 'bytes' },
   tableRows: { most: 100_000, unit: 'rows' },
+  /** Small changes that checks made of the owner's pages; and the owner's own CSS. */
+  repairs: { most: 2_000, unit: 'changes' },
+  ownCss: { most: 20_000, unit: 'characters' },
   /** Days of takings looked at in one go. */
   takingsDays: { most: 1_100, unit: 'days' },
   /** A request from a shopper, and its address: names and questions of ours are far shorter. */
@@ -34,7 +37,7 @@ export const limits = {
 
 export interface Limit {
   readonly most: number;
-  readonly unit: 'bytes' | 'files' | 'pixels' | 'rows' | 'days' | 'characters';
+  readonly unit: 'bytes' | 'files' | 'pixels' | 'rows' | 'days' | 'characters' | 'changes';
 }
 export type LimitName = keyof typeof limits;
 

@@ -10,6 +10,7 @@ import * as services from '../services';
 import { PerSite, Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
 import { forgetOver } from '../services/account/account';
+import { checkByNight } from '../services/checks/night';
 import { lettersOfTheDay } from '../services/letters/clock';
 import { sendDue } from '../services/letters/outbox';
 import { smtpMailer } from '../services/mail/mailer';
@@ -54,6 +55,14 @@ async function main(): Promise<void> {
     pictures: new Recent(300),
     made: join(settings.data, 'made'),
     now: () => new Date(),
+    threads: {
+      database: settings.database,
+      migrations: join(dist, 'migrations'),
+      blobs: join(settings.data, 'blobs'),
+      addresses: { office: settings.office, shop: settings.shop },
+      providers: Object.keys(settings.providers),
+      sendsLetters: settings.mail !== undefined,
+    },
     memo,
     changed: (siteId) => {
       memo.drop(siteId);
@@ -99,6 +108,11 @@ async function main(): Promise<void> {
       oneAtATime(() => sendDue(ctx)),
     ),
     every(CALENDAR_MS, 'finding letters of the day', () => lettersOfTheDay(ctx)),
+    every(
+      CALENDAR_MS,
+      'checking by night',
+      oneAtATime(() => checkByNight(ctx)),
+    ),
   ];
   await announce(settings, app);
   stopOn(servers, rounds, () => store.close());

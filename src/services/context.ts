@@ -38,6 +38,17 @@ export interface Log {
   readonly error: (fields: object, message: string) => void;
 }
 
+/** What a thread is started with that opens the database and the files itself, and only reads. */
+export interface ThreadStart {
+  readonly database: string;
+  readonly migrations: string;
+  readonly blobs: string;
+  readonly addresses: { readonly office: string; readonly shop: string };
+  /** Providers that are set up, by name, and whether letters can leave. */
+  readonly providers: readonly string[];
+  readonly sendsLetters: boolean;
+}
+
 /** All that the use cases need from outside, handed in. */
 export interface Ctx {
   readonly store: Store;
@@ -60,6 +71,8 @@ export interface Ctx {
   readonly pictures: Recent<string, Buffer | null>;
   /** Folder where made pictures are kept: it may be emptied at any time. */
   readonly made?: string;
+  /** What a thread needs that reads for itself; nothing where one command runs alone. */
+  readonly threads?: ThreadStart;
   /** What the public reads remember for a moment; nothing where one command runs alone. */
   readonly memo?: PerSite;
   readonly now: () => Date;

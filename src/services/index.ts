@@ -1,6 +1,10 @@
 /** The use cases, for the framework's pages and endpoints: they come with the server, not with the framework's bundle. */
 export * as context from './context';
 export * as errors from './errors';
+export * as checks from './checks/checks';
+export * as checksLive from './checks/live';
+export * as checksMend from './checks/mend';
+export * as checksSeen from './checks/seen';
 export * as bulk from './goods/bulk';
 export * as categoryTree from './goods/category-tree';
 export * as csv from './goods/csv';

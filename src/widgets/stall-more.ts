@@ -1,6 +1,7 @@
 import { StallAccount } from './stall-account';
 import { StallDrawn } from './stall-drawn';
 import { StallPage } from './stall-page';
+import { StallPrice } from './stall-price';
 import { StallShop } from './stall-shop';
 
 /** The second script: everything that is not a buy button or the cart's basket. Fetched where one of these stands. */
@@ -12,6 +13,7 @@ const own: Readonly<Record<string, CustomElementConstructor>> = {
   account: StallAccount,
   shop: StallShop,
   page: StallPage,
+  price: StallPrice,
 };
 for (const kind of [...STALL_MORE_KINDS, 'page'])
   if (!customElements.get(`stall-${kind}`))

@@ -4,9 +4,12 @@ import { readSource } from '../html/source';
 import type { PagePath } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 import { changeMenu } from './change-menu';
+import { kindOf } from './kinds';
 import type { MenuChange } from './menu-change';
 import { type PlaceContext, type PlacedPage, placeOnPage } from './place';
 import type { Placement } from './placement';
+import { type Repair, repairEdit } from './repair';
+import { writeSpelling } from './spelling';
 
 export interface ComputedPage extends PlacedPage {
   /** Why the menu of this page stayed as it is, when it was to change. */
@@ -18,6 +21,66 @@ export interface ComputedPage extends PlacedPage {
  * of edits of the owner's bytes. A placement that would stand inside a piece of menu that is written anew is lost.
  */
 export function computePage(
+  page: ParsedPage,
+  wanted: {
+    placements: readonly Placement[];
+    menu: readonly MenuChange[];
+    repairs?: readonly Repair[];
+  },
+  context: PlaceContext,
+  has: (path: string) => boolean | PagePath | undefined,
+): ComputedPage {
+  const done = placedWithMenu(page, wanted, context, has);
+  const repairs = wanted.repairs?.filter((r) => r.page === page.path) ?? [];
+  return repairs.length ? withRepairs(page, done, repairs, context) : done;
+}
+
+/** The page with the owner's repairs. One whose spot is gone, or was taken by something else, is told. */
+function withRepairs(
+  page: ParsedPage,
+  done: ComputedPage,
+  repairs: readonly Repair[],
+  context: PlaceContext,
+): ComputedPage {
+  const lost = [...done.lost];
+  const edits = [...done.edits];
+  const made: string[] = [];
+  let needsScript = !done.edits.some((e) => e.inserted.includes('<script async src="'));
+  const price = (goods: string, choice: string, placementId: string): string => {
+    const full = { ...context, placementId };
+    const w = kindOf('price')?.writable({ goods, choice }, full);
+    const tag = needsScript
+      ? (context.scriptTag ?? `<script async src="${context.scriptUrl}"></script>`)
+      : '';
+    return w ? writeSpelling('element', w, full) + tag : '';
+  };
+  for (const r of repairs) {
+    const edit = repairEdit(page, r, { price });
+    if (!edit.ok) lost.push({ id: r.id, why: edit.error });
+    else if (edits.some((e) => overlaps(e, edit.value)))
+      lost.push({ id: r.id, why: 'something else is written anew there' });
+    else {
+      edits.push(edit.value);
+      made.push(r.id);
+      if (r.act.do === 'price') needsScript = false;
+    }
+  }
+  const sorted = sortEdits(edits);
+  return {
+    ...done,
+    lost,
+    edits: sorted,
+    placed: [...done.placed, ...made],
+    bytes: sorted.length ? applyEdits(page.source, sorted) : page.source.bytes,
+  };
+}
+
+const overlaps = (a: Edit, b: Edit): boolean =>
+  a.at < b.at + b.removed.length &&
+  b.at < a.at + Math.max(1, a.removed.length) &&
+  !(a.removed === '' && a.at === b.at);
+
+function placedWithMenu(
   page: ParsedPage,
   wanted: { placements: readonly Placement[]; menu: readonly MenuChange[] },
   context: PlaceContext,
@@ -51,7 +114,7 @@ const within = (menu: Edit, placed: Edit | undefined): boolean =>
 /** Ids that a plan writes fences with: its placements, and its changes to menus. */
 export const idsOf = (placements: readonly Pick<Placement, 'id'>[]): ((id: string) => boolean) => {
   const own = new Set(placements.map((p) => p.id));
-  return (id) => own.has(id) || id.startsWith('menu-');
+  return (id) => own.has(id) || id.startsWith('menu-') || id.startsWith('mend-');
 };
 
 /** A page's bytes without what this plan wrote into it before: placing twice is placing once. */

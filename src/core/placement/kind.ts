@@ -21,6 +21,8 @@ export interface WriteContext {
   readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */
   readonly productName: (slug: string) => string | undefined;
+  /** What a product or one of its choices costs now, as the shop writes it; nothing where nobody knows. */
+  readonly priceNow?: ((slug: string, choice: string) => string | undefined) | undefined;
   /** The site's content width in the shop's rem, for widgets in the main part; nothing elsewhere. */
   readonly contentWidth?: string | undefined;
   /** What a rem of 16 px is in the site's own; left out, it is one. */

@@ -1,6 +1,6 @@
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
-import { fence } from '../html/fence';
+import { fence, isBuilt } from '../html/fence';
 import { containerOfPitch, type Pitch, type PitchAddress } from '../site/pitch';
 import { resolvePitch } from '../site/resolve-pitch';
 import type { ParsedPage } from '../site/read-page';
@@ -61,6 +61,7 @@ export function placeOnPage(
 ): PlacedPage {
   const lost: LostPlacement[] = [];
   const set: Setting[] = [];
+  const built = isBuilt(page.source.structure);
   for (const p of placements) {
     const at = resolvePitch(page, p.pitch);
     const html = writePlacement(p, context);
@@ -77,7 +78,8 @@ export function placeOnPage(
         pitch: at.pitch,
         order: p.order,
         html,
-        needsScript: spellings[p.spelling].needsScript,
+        // Pages that were built for the shop bring the script with them; what is pasted as text asks it for its ways.
+        needsScript: spellings[p.spelling].needsScript && (!built || p.spelling === 'shortcode'),
       });
   }
   set.sort((a, b) => a.pitch.offset - b.pitch.offset || a.order - b.order || (a.id < b.id ? -1 : 1));

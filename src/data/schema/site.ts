@@ -6,6 +6,7 @@ import type { LookPlan } from '../../core/look/plan';
 import type { Wardrobe } from '../../core/look/wardrobe';
 import type { Plan } from '../../core/placement/plan';
 import type { Placement } from '../../core/placement/placement';
+import type { Repair } from '../../core/placement/repair';
 import type { SiteReading } from '../../core/site/read-site';
 import type { PitchAddress } from '../../core/site/pitch';
 import type { Reach } from '../../core/placement/reach';
@@ -44,6 +45,8 @@ export const sites = sqliteTable('sites', {
   draftKey: text().notNull().unique(),
   /** Changes to the menu as the draft has them, in their order. */
   menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
+  /** Small changes of the owner's own pages, as the draft has them. */
+  repairs: text({ mode: 'json' }).$type<Repair[]>().notNull().default([]),
   /** The owner's word on where regions are. */
   regions: text({ mode: 'json' }).$type<Plan['regions']>().notNull().default([]),
   /** The shop's own page as the draft has it; nothing while only single widgets sell. */
@@ -98,6 +101,7 @@ export const publications = sqliteTable(
     snapshotId: text().notNull(),
     placements: text({ mode: 'json' }).$type<Placement[]>().notNull(),
     menu: text({ mode: 'json' }).$type<MenuChange[]>().notNull().default([]),
+    repairs: text({ mode: 'json' }).$type<Repair[]>().notNull().default([]),
     shop: versioned<ShopAddress>(shopLifts)(),
     look: versioned<PublishedLook>(publishedLookLifts)(),
     manifest: text({ mode: 'json' }).$type<Manifest>().notNull(),

@@ -90,7 +90,7 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
   const base: PageAsWritten[] = [];
   for (const p of site.reading.pages) {
     const here = state.placements.filter((x) => r.reaches(x.reach, p.path));
-    base.push(await asWritten(ctx, r, p, kinds, adds, `${p.path} ${pageVersion(site, here)}`));
+    base.push(await asWritten(ctx, r, p, kinds, adds, `${p.path} ${pageVersion(site, here, p.path)}`));
   }
   const away = distances(
     base.map((b) => ({

@@ -15,7 +15,7 @@ import { renderPage, rendering } from './render';
 import { publishedLook, wardrobeFor } from '../sites/look';
 import { lookLines } from '../sites/look-lines';
 import { placeName } from '../sites/names';
-import { isNewer, menuLines, newerLines, shopLines } from '../sites/slip';
+import { isNewer, menuLines, newerLines, repairLines, shopLines } from '../sites/slip';
 import {
   difference,
   draftState,
@@ -73,6 +73,7 @@ async function countChanges(
   return (
     namesIn(difference(before.placements, draft.placements, isNewer(site, publication))).length +
     menuLines(before.menu, draft.menu).length +
+    repairLines(before.repairs, draft.repairs).length +
     shopLines(before.shop, draft.shop).length +
     (await lookLines(ctx, site, await publishedLook(ctx, site, publication), draft.look)).length +
     newerLines(site, publication).length
@@ -134,6 +135,7 @@ async function bringOut(
     placements: [...state.placements],
     menu: [...state.menu],
     shop: state.shop,
+    repairs: [...state.repairs],
     look: isUntouched(state) ? null : await lookToPublish(ctx, site, state.look),
     manifest,
     changes,

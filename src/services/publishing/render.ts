@@ -1,4 +1,5 @@
 import { computePage, type ComputedPage } from '../../core/placement/compute-page';
+import { priceWords } from '../../core/placement/kinds/price';
 import { type PlaceContext, scriptTag } from '../../core/placement/place';
 import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
@@ -55,7 +56,7 @@ export async function renderPage(
   return {
     ...computePage(
       page,
-      { placements: here, menu: r.menu },
+      { placements: here, menu: r.menu, repairs: r.repairs },
       placeContext(ctx, r, path as PagePath),
       r.files.find,
     ),
@@ -84,11 +85,18 @@ async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedP
   const here = r.placements.filter((p) => r.reaches(p.reach, front));
   const placed = computePage(
     await loadPage(ctx, r.site, front),
-    { placements: here, menu: r.menu },
+    { placements: here, menu: r.menu, repairs: r.repairs },
     placeContext(ctx, r, front),
     r.files.find,
   );
   return { ...bare(home.path, homePage(parsed(front, placed.bytes), home.path)), lost: placed.lost };
+}
+
+/** What a product costs now, in the words of the shop. */
+function priceIn(ctx: Ctx, r: Rendering, slug: string, choice: string): string | undefined {
+  const product = r.goods.bySlug.get(slug);
+  const { locale, currency } = r.site.row;
+  return product && priceWords(product, choice, { at: ctx.now().getTime(), locale, currency });
 }
 
 /** What a placement's HTML on a page depends on. */
@@ -128,6 +136,7 @@ export function placeContext(
     shopHref: href('shop', ''),
     accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
+    priceNow: (slug, choice) => priceIn(ctx, r, slug, choice),
     contentWidth: fromSiteRem(inRem(Number(valueIn(r.look, 'width')), r.look), rem),
     rem,
     anywhere: way === 'anywhere',

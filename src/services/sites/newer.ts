@@ -105,6 +105,7 @@ async function moveTo(
       placements: done.placements,
       menu: followShop(site.row.menu, shopPagesOf(site, site.row.shop), shopPagesOf(after, site.row.shop)),
       shop: site.row.shop,
+      repairs: site.row.repairs,
       look: lookThen(site, snapshotId),
     });
   });

@@ -11,7 +11,7 @@ import { isNewer } from './slip';
 import { namesIn } from '../../core/change';
 import { fingerprint } from '../../core/hash';
 import { canonical } from '../../core/json';
-import { difference, sellsIn } from './state';
+import { difference, repairsBetween, sellsIn } from './state';
 import { currentPublication, draftPlacements, productNames, type Site } from './site';
 
 export interface PageCard {
@@ -60,8 +60,17 @@ export interface SiteOverview {
 }
 
 /** Changes when a page would be written otherwise. @param here the placements that reach it. */
-export const pageVersion = (site: Site, here: readonly unknown[]): string =>
-  fingerprint(canonical([site.row.snapshotId, site.row.menu, site.row.shop, site.row.regions, here]));
+export const pageVersion = (site: Site, here: readonly unknown[], path?: string): string =>
+  fingerprint(
+    canonical([
+      site.row.snapshotId,
+      site.row.menu,
+      site.row.shop,
+      site.row.regions,
+      here,
+      ...site.row.repairs.filter((r) => r.page === path),
+    ]),
+  );
 
 /** The site as its owner thinks of it: pages in the order of the menu, each with what stands on it. */
 export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> {
@@ -73,7 +82,12 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
   const change = difference(publication?.placements ?? [], draft, isNewer(site, publication));
   const changed = new Set(namesIn(change));
   const within = reachIn(site.reading);
-  const version = (here: readonly unknown[]) => pageVersion(site, here);
+  const repaired = new Set(
+    namesIn(repairsBetween(publication?.repairs ?? [], site.row.repairs)).flatMap(
+      (id) => [...site.row.repairs, ...(publication?.repairs ?? [])].find((r) => r.id === id)?.page ?? [],
+    ),
+  );
+  const version = (here: readonly unknown[], path?: string) => pageVersion(site, here, path);
   const cards = new Map(
     site.reading.pages.map((facts) => {
       const here = draft.filter((p) => within(p.reach, facts.path));
@@ -93,10 +107,10 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
           title: facts.title,
           widgets,
           depth: 0,
-          onSlip: gone || widgets.some((w) => w.changed),
+          onSlip: gone || widgets.some((w) => w.changed) || repaired.has(facts.path),
           built: false,
           cart: here.some((p) => p.kind === 'cart'),
-          version: version(here),
+          version: version(here, facts.path),
         } satisfies PageCard as PageCard,
       ];
     }),

@@ -9,9 +9,10 @@ import type { GoodsChange } from '../../data/schema/goods';
 import { canonical } from '../../core/json';
 import type { Ctx } from '../context';
 import { describeMenuChange } from './menus';
-import { placeName } from './names';
-import { partOf } from '../../core/change';
-import { byId, difference, publishedState, sellsIn, type SiteState } from './state';
+import { pageName, placeName } from './names';
+import { namesIn, partOf } from '../../core/change';
+import type { Repair } from '../../core/placement/repair';
+import { byId, difference, publishedState, repairsBetween, sellsIn, type SiteState } from './state';
 import { publishedLook } from './look';
 import { lookLines } from './look-lines';
 import { shopPagesOf } from './shop-places';
@@ -72,6 +73,24 @@ export function menuLines(published: readonly MenuChange[], draft: readonly Menu
   return [added.length ? added.join('; ') : 'Menu: as the owner made it'];
 }
 
+/** Repairs of the owner's pages are undone one by one: their ids begin so. */
+export const REPAIR = 'mend-';
+
+/** What waits of small changes to the owner's own pages: one line to each. */
+export function repairLines(
+  published: readonly Repair[],
+  draft: readonly Repair[],
+): { readonly id: string; readonly page: string; readonly what: string }[] {
+  const change = repairsBetween(published, draft);
+  return namesIn(change).flatMap((id) => {
+    const { before, after } = partOf(change, id);
+    const either = after ?? before;
+    return either
+      ? [{ id, page: either.page, what: after ? after.words : `as it was: ${either.words}` }]
+      : [];
+  });
+}
+
 /** The shop's own page, and what was added with it, are undone together. */
 export const SHOP = 'shop';
 
@@ -111,8 +130,8 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
       .limit(6),
   ]);
   const published = publishedState(publication);
-  const { menu, shop, look } = site.row;
-  const now: SiteState = { placements: draft, menu, shop, look };
+  const { menu, shop, repairs, look } = site.row;
+  const now: SiteState = { placements: draft, menu, shop, repairs, look };
   const every = site.reading.pages.map((p) => p.path);
   const waiting = [
     ...shopLines(published.shop, now.shop).map((what) => ({ id: SHOP, where: 'Selling', what, pages: [] })),
@@ -121,6 +140,12 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
       where: 'Every page',
       what,
       pages: every,
+    })),
+    ...repairLines(published.repairs, now.repairs).map(({ id, page, what }) => ({
+      id,
+      where: pageName(site, page),
+      what,
+      pages: [page],
     })),
     ...waitingLines(site, published.placements, draft, isNewer(site, publication), (slug) => names.get(slug)),
     ...(await lookLines(ctx, site, await publishedLook(ctx, site, publication), look)).map(

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { MenuChange } from '../../core/placement/menu-change';
 import type { Placement } from '../../core/placement/placement';
+import type { Repair } from '../../core/placement/repair';
 import type { ShopAddress } from '../../core/site/set-up';
 import { placements as placementRows, sites } from '../../data/schema';
 import type { Tx } from '../../data/database';
@@ -18,16 +19,18 @@ export interface SiteState {
   readonly placements: readonly Placement[];
   readonly menu: readonly MenuChange[];
   readonly shop: ShopAddress | null;
+  /** Small changes of the owner's own pages. */
+  readonly repairs: readonly Repair[];
   /** What was decided about the look; of a publication with what it was decided over. Nothing where it is all as it was found. */
   readonly look: KeptLook | PublishedLook | null;
 }
 
 /** The site as the owner made it. */
-export const untouched: SiteState = { placements: [], menu: [], shop: null, look: null };
+export const untouched: SiteState = { placements: [], menu: [], shop: null, repairs: [], look: null };
 
 export async function draftState(ctx: Ctx, site: Site): Promise<SiteState> {
-  const { menu, shop, look } = site.row;
-  return { placements: await draftPlacements(ctx, site.row.id), menu, shop, look };
+  const { menu, shop, repairs, look } = site.row;
+  return { placements: await draftPlacements(ctx, site.row.id), menu, shop, repairs, look };
 }
 
 export const publishedState = (publication: Publication | undefined): SiteState =>
@@ -36,6 +39,7 @@ export const publishedState = (publication: Publication | undefined): SiteState 
         placements: publication.placements,
         menu: publication.menu,
         shop: publication.shop,
+        repairs: publication.repairs,
         look: publication.look,
       }
     : untouched;
@@ -48,13 +52,13 @@ export async function setDraft(ctx: Ctx, site: Site, state: SiteState): Promise<
 export async function writeDraft(
   tx: Tx,
   site: Site,
-  { placements, menu, shop, look }: SiteState,
+  { placements, menu, shop, repairs, look }: SiteState,
 ): Promise<void> {
   await tx.delete(placementRows).where(eq(placementRows.siteId, site.row.id));
   for (const p of placements) await tx.insert(placementRows).values({ ...p, siteId: site.row.id });
   await tx
     .update(sites)
-    .set({ menu: [...menu], shop, look: look && keptLook(look) })
+    .set({ menu: [...menu], shop, repairs: [...repairs], look: look && keptLook(look) })
     .where(eq(sites.id, site.row.id));
 }
 
@@ -70,7 +74,7 @@ export const sellsIn = ({ placements, shop }: Pick<SiteState, 'placements' | 'sh
 
 /** Whether nothing at all is to be written into the owner's pages. */
 export const isUntouched = (s: SiteState): boolean =>
-  s.placements.length === 0 && s.menu.length === 0 && s.shop === null;
+  s.placements.length === 0 && s.menu.length === 0 && s.shop === null && s.repairs.length === 0;
 
 /**
  * What is different between two states of placements, by id. Between two versions of the owner's files (`newer`) an address is written
@@ -83,6 +87,13 @@ export const difference = (
 ): Change<Placement> =>
   changeBetween(byId(before), byId(after), (a, b) =>
     newer ? sameJson(withoutAddress(a), withoutAddress(b)) : sameJson(a, b),
+  );
+
+/** What is different between two states of the owner's pages' repairs, by id. */
+export const repairsBetween = (before: readonly Repair[], after: readonly Repair[]): Change<Repair> =>
+  changeBetween(
+    recordsOf(before.map((r) => [r.id, r] as const)),
+    recordsOf(after.map((r) => [r.id, r] as const)),
   );
 
 /** Placements by their ids. */

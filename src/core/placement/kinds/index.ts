@@ -7,6 +7,7 @@ import { shopFront } from './shop-front';
 import { accountLink } from './account';
 import { categoryList } from './categories';
 import { orderLookup } from './lookup';
+import { inlinePrice } from './price';
 import { notice } from './notice';
 import { releases } from './releases';
 import { reviews } from './reviews';
@@ -25,6 +26,7 @@ export const kinds: readonly WidgetKind[] = [
   accountLink,
   reviews,
   releases,
+  inlinePrice,
   notice,
   plannedKind({
     kind: 'currency',

@@ -1,0 +1,152 @@
+import type { Product } from '../../goods/product';
+import type { PriceText } from '../written/facts';
+
+/** Letters and digits alone, small, without accents: what names are compared by. */
+export const folded = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/ß/g, 'ss')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+
+/** Names shorter than this stand in texts for other things, too. Chosen by hand. */
+const SHORTEST = 4;
+/** Letters between a name and its price in one run of text. Chosen by hand. */
+const FAR = 110;
+const FAR_BEHIND = 60;
+
+interface Named {
+  readonly product: Product;
+  readonly words: readonly string[];
+}
+
+/** Finds products by their names in texts. Made once for all pages. */
+export class NameIndex {
+  readonly #byFirst = new Map<string, Named[]>();
+  readonly #whole = new Map<string, Product>();
+
+  constructor(products: readonly Product[]) {
+    for (const product of products) {
+      const name = folded(product.name);
+      if (name.replace(/ /g, '').length < SHORTEST) continue;
+      const words = name.split(' ');
+      const known = this.#byFirst.get(stem(words[0] ?? ''));
+      const named = { product, words };
+      if (known) known.push(named);
+      else this.#byFirst.set(stem(words[0] ?? ''), [named]);
+      // Two of one name are told apart by nothing in a text.
+      if (this.#whole.has(name)) this.#whole.delete(name);
+      else this.#whole.set(name, product);
+    }
+    for (const list of this.#byFirst.values()) list.sort((a, b) => b.words.length - a.words.length);
+  }
+
+  /** The product that a text is the name of, all but. */
+  named(text: string): Product | undefined {
+    const name = folded(text);
+    return this.#whole.get(name) ?? this.#onlyOne(name);
+  }
+
+  #onlyOne(name: string): Product | undefined {
+    const words = name.split(' ');
+    if (words.length > 14) return undefined;
+    const [hit, other] = this.inWords(words);
+    // A heading may say a little more than the name: "Berry trug, in stock".
+    return hit && !other && words.length <= hit.length + 3 ? hit.product : undefined;
+  }
+
+  /** Where names stand in folded words, the longest at each place. */
+  inWords(words: readonly string[]): { product: Product; at: number; length: number }[] {
+    const found: { product: Product; at: number; length: number }[] = [];
+    for (let at = 0; at < words.length; at++) {
+      const hits = (this.#byFirst.get(stem(words[at] ?? '')) ?? []).filter((n) => isAt(n.words, words, at));
+      const [best, second] = hits;
+      if (!best || (second && second.words.length === best.words.length)) continue;
+      found.push({ product: best.product, at, length: best.words.length });
+      at += best.words.length - 1;
+    }
+    return found;
+  }
+}
+
+/** Singular and plural are one word, as far as names go: endings of the languages of the sites; common practice. */
+const stem = (word: string): string => (word.length > 4 ? word.replace(/(?:es|en|er|s|n|e)$/, '') : word);
+const isAt = (name: readonly string[], words: readonly string[], at: number): boolean =>
+  name.every((w, n) => words[at + n] === w || stem(words[at + n] ?? '') === stem(w));
+
+/**
+ * Words beside an amount that make it something else than what a product costs now: a reduction, a threshold, shipping, a deposit, what it
+ * cost once, a price without tax, several for one amount. In the six languages that prices are read in; common practice.
+ */
+const otherBefore =
+  /(?:\b(?:over|above|orders? (?:of|from|over)|spend(?:ing)?|minimum|save|saving|off|was|were|before|instead of|used to(?: be| cost)?|formerly|originally|rrp|worth|deposit(?: of)?|postage|shipping|delivery|carriage|p ?& ?p|plus|add(?:itional)?|extra|fee|fine|vat|tax|raised|paid|won|donat\w+|about|around|nearly|almost|up to|less than|more than|under|two for|three for|\d+ for|each additional|[uü]ber|ab (?:einem )?(?:bestellwert|einkauf)\w*(?: von)?|bestellwert(?: von)?|mindestens|statt|fr[uü]her|vorher|sparen?(?: sie)?|ersparnis|rabatt(?: von)?|gutschein(?: [uü]ber)?|kaution(?: von)?|anzahlung(?: von)?|versand(?:kosten)?(?: von)?|porto|zzgl\.?|zuz[uü]glich|aufpreis(?: von)?|uvp|etwa|rund|fast|plus de|d[eè]s (?:un achat de)?|[aà] partir d['’ ]?(?:un achat de|une commande de)|au lieu de|[eé]conomisez|remise de|acompte de|caution de|frais de port(?: de)?|livraison|port|environ|avant|anciennement|suppl[eé]ment de|m[aá]s de|superior(?:es)? a|antes|en vez de|ahorr\w+|descuento de|dep[oó]sito de|env[ií]o|gastos de env[ií]o(?: de)?|oltre|superiori? a|prima|invece di|risparmi\w*|sconto di|acconto di|caparra di|spedizione|boven|vanaf een bestelling van|meer dan|was|eerst|in plaats van|bespaar|korting van|borg van|verzendkosten(?: van)?|verzending|ongeveer|voorheen)\s*:?\s*)$/iu;
+const otherBehind =
+  /^\s*(?:off\b|discount|cheaper|deposit|postage|shipping|delivery|p ?& ?p|voucher|gift|extra|surcharge|more\b|less\b|and (?:over|above|up)|or more|\+ ?vat|plus vat|ex\.? ?vat|excl|rabatt|g[uü]nstiger|gutschein|versand|porto|anzahlung|kaution|aufpreis|mehr\b|weniger\b|netto|zzgl|de r[eé]duction|de remise|de port|de frais|d['’]achat|d['’]acompte|de caution|ht\b|hors taxe|de descuento|de env[ií]o|de dep[oó]sito|m[aá]s iva|sin iva|di sconto|di spedizione|di acconto|iva esclusa|\+ ?iva|korting|verzend|borg|aanbetaling|ex(?:cl)?\.? ?btw|meer\b|(?:an?|per|\/|je|pro|le|la|al|por|il|di|het|de)\s*(?:hour|day|week|month|year|night|person|head|metre|meter|kg|kilo|gram|g\b|litre|liter|l\b|m\b|m2|m²|stunde|tag|woche|monat|jahr|nacht|person|quadratmeter|heure|jour|semaine|mois|nuit|personne|m[eè]tre|hora|d[ií]a|semana|mes|noche|persona|metro|ora|giorno|settimana|mese|notte|uur|dag|maand|nacht|persoon|100 ?g|100 ?ml))/iu;
+/** A sentence that speaks of another time. */
+const past =
+  /\b(?:used to|years? ago|in (?:19|20)\d\d|back then|last year|once (?:cost|sold)|damals|fr[uü]her|vor jahren|letztes jahr|autrefois|[aà] l['’][eé]poque|il y a|el a[nñ]o pasado|hace a[nñ]os|l['’]anno scorso|anni fa|vorig jaar|jaren geleden)\b/iu;
+
+/** The sentence around a place of a text. */
+function sentenceAt(text: string, from: number, to: number): string {
+  const start = Math.max(0, ...['. ', '! ', '? ', '… '].map((end) => text.lastIndexOf(end, from) + 1));
+  const ends = ['. ', '! ', '? '].map((end) => text.indexOf(end, to)).filter((n) => n >= 0);
+  return text.slice(start, ends.length ? Math.min(...ends) : text.length);
+}
+
+/** Whether an amount is what something costs to buy now, by the words beside it. */
+export function isPriceNow({ text, mention }: Pick<PriceText, 'text' | 'mention'>): boolean {
+  const end = mention.at + mention.text.length;
+  if (otherBefore.test(text.slice(Math.max(0, mention.at - 40), mention.at))) return false;
+  if (otherBehind.test(text.slice(end, end + 24))) return false;
+  if (
+    /^\s*[-–—]\s*$/.test(text.slice(Math.max(0, mention.at - 3), mention.at)) &&
+    /\d\s*[-–—]\s*$/.test(text.slice(0, mention.at))
+  )
+    return true;
+  return !past.test(sentenceAt(text, mention.at, end));
+}
+
+/**
+ * The product that a price in a text is the price of; nothing where that is not sure. In the run of text itself the nearest name before
+ * it counts, with no other price between, then one just behind it; else the name that stands alone above it, as in a card or a table.
+ */
+export function speaksOf(
+  p: PriceText,
+  names: NameIndex,
+  others: readonly PriceText[] = [],
+): Product | undefined {
+  return inRun(p, names, others) ?? above(p, names);
+}
+
+function inRun(p: PriceText, names: NameIndex, others: readonly PriceText[]): Product | undefined {
+  const { at, text: written } = p.mention;
+  const end = at + written.length;
+  const before = p.text.slice(Math.max(0, at - FAR), at);
+  const between = others
+    .filter((o) => o !== p && o.block === p.block && o.text === p.text && o.mention.at < at)
+    .reduce((last, o) => Math.max(last, o.mention.at + o.mention.text.length), 0);
+  const own = p.text.slice(Math.max(between, at - FAR), at);
+  const last = names.inWords(folded(own).split(' ')).at(-1);
+  if (last && !/[.!?]\s+\p{Lu}[^.!?]*[.!?]\s/u.test(before)) return last.product;
+  const behind = p.text.slice(end, end + FAR_BEHIND).split(/[.!?;]\s|[£€$]/)[0] ?? '';
+  const [next] = names.inWords(folded(behind).split(' '));
+  // What stands behind is its own only where it follows at once: "£39 for the berry trug".
+  if (next && next.at <= 3) return next.product;
+  // "…, small £39, large £52": two prices of one name.
+  const first = between > 0 ? names.inWords(folded(p.text.slice(0, at)).split(' ')) : [];
+  return first.length === 1 ? first[0]?.product : undefined;
+}
+
+function above(p: PriceText, names: NameIndex): Product | undefined {
+  const [heading = '', ...runs] = p.before;
+  // A run that is more than a price and a few words is prose: it speaks of what it names, and of nothing above it.
+  if (p.text.length - p.mention.text.length > 60) return undefined;
+  for (const run of runs.toReversed()) {
+    const product = names.named(run);
+    if (product) return product;
+    if (/[£€$¥]\s?\d|\d\s?(?:€|kr|zł|CHF|Kč)/.test(run)) return undefined;
+  }
+  return names.named(heading);
+}

@@ -1,0 +1,57 @@
+import type { Found, Place, Way, Weight, Mend } from './finding';
+import type { Reads, Subject } from './subject';
+import type { At, WrittenPage } from './written/facts';
+
+/** One thing that is looked for. Adding one is a file like those in rules/, and a line in rules/index.ts. */
+export interface Rule {
+  /** In small letters with hyphens: "way-to-cart". */
+  readonly name: string;
+  /** What it looks for, for docs/checks.md. */
+  readonly about: string;
+  /** How a shopper meets it as a rule, for docs/checks.md. */
+  readonly weight: Weight;
+  readonly reads: readonly Reads[];
+  readonly find: (s: Subject) => Iterable<Found>;
+}
+
+/** A place on a page. */
+export const onPage = (p: WrittenPage, at?: At): Place => ({
+  on: 'page',
+  page: p.path,
+  name: p.name,
+  ...(at?.block && { block: at.block }),
+  ...(at && at.line > 0 && { line: at.line }),
+});
+export const onGoods = (p: { readonly id: string; readonly name: string }): Place => ({
+  on: 'goods',
+  id: p.id,
+  name: p.name,
+});
+export const inTill = (name: string): Place => ({ on: 'till', name });
+
+/** A button that leads to where only the owner can. */
+export const go = (label: string, place: Way['place'], query: Way['query'], step: string): Mend => ({
+  do: 'go',
+  label,
+  to: { place, ...(query && { query }) },
+  step,
+});
+export const openGoods = (p: { readonly id: string }, step: string, label = 'Open the product'): Mend =>
+  go(label, 'goods', { id: p.id }, step);
+export const openTill = (sheet: string, label: string, step: string): Mend =>
+  go(label, 'till', { rule: sheet }, step);
+export const openBench = (page: string, step: string, label = 'Open the page'): Mend =>
+  go(label, 'bench', { page }, step);
+
+/** The owner's own pages: those that the site had before. */
+export const ownPages = (s: Subject): WrittenPage[] => s.pages.filter((p) => p.part === '');
+
+/** "3 pages", "1 page". */
+export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;
+/** "a, b and 3 more". */
+export function list(names: readonly string[], most = 3): string {
+  const shown = names.slice(0, most);
+  const rest = names.length - shown.length;
+  if (rest > 0) return `${shown.join(', ')} and ${rest} more`;
+  return shown.length > 1 ? `${shown.slice(0, -1).join(', ')} and ${shown.at(-1)}` : (shown[0] ?? '');
+}

@@ -1,0 +1,77 @@
+import { priceFrom } from '../../../goods/price';
+import { formatMoney } from '../../../money/format';
+import type { Product } from '../../../goods/product';
+import type { Mend } from '../../finding';
+import { onPage, openBench, ownPages, type Rule } from '../../rule';
+import { pricesNow } from '../../prices/prices-now';
+import { isPriceNow, NameIndex, speaksOf } from '../../prices/speaks-of';
+import type { Subject } from '../../subject';
+import type { PriceText, WrittenPage } from '../../written/facts';
+
+const indexes = new WeakMap<readonly Product[], NameIndex>();
+
+/** A price that stands in the page's own text, and that the product has no more. */
+export const priceInText: Rule = {
+  name: 'price-in-text',
+  about: 'A price in the text of a page, beside the name of a product that has another price now.',
+  weight: 'two',
+  reads: ['pages', 'goods'],
+  *find(s) {
+    const names = indexes.get(s.goods.shown) ?? new NameIndex(s.goods.shown);
+    indexes.set(s.goods.shown, names);
+    const allowed = new Map<string, ReadonlySet<number>>();
+    for (const p of ownPages(s)) {
+      const counts = new Map<string, number>();
+      for (const t of p.prices) {
+        const spot = `${t.block} ${t.mention.text}`;
+        const nth = counts.get(spot) ?? 0;
+        counts.set(spot, nth + 1);
+        if (t.mention.currency !== s.site.currency || !isPriceNow(t)) continue;
+        const product = speaksOf(t, names, p.prices);
+        if (!product) continue;
+        const now = allowed.get(product.id) ?? pricesNow(product, s.now);
+        allowed.set(product.id, now);
+        if (!now.has(t.mention.amount)) yield differs(s, p, t, product, nth);
+      }
+    }
+  },
+};
+
+function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth: number) {
+  const { least, differs: several } = priceFrom(product, s.now);
+  const money = formatMoney({ amount: least, currency: s.site.currency }, s.site.locale);
+  const words = `${t.mention.text} → ${money}, ${product.name}`;
+  const base = { page: p.path, block: t.block, text: t.mention.text, nth, words };
+  const mends: Mend[] = [
+    {
+      do: 'repair',
+      label: `Let today's price stand there`,
+      repair: { ...base, act: { do: 'price', goods: product.slug, choice: '' } },
+    },
+    {
+      do: 'repair',
+      label: `Write ${money}`,
+      repair: { ...base, act: { do: 'text', text: shortAs(t.mention.text, money) } },
+    },
+    openBench(p.path, `Line ${t.line} of ${p.path}.`),
+  ];
+  return {
+    about: `${p.path} ${product.id} ${nth} ${t.mention.text}`,
+    place: onPage(p, t),
+    title: `The text says ${t.mention.text}, ${product.name} costs ${several ? 'from ' : ''}${money}`,
+    meets: `“${excerpt(t)}” and ${money} in the cart.`,
+    mends,
+  };
+}
+
+/** Whole amounts are written as they were: £39 becomes £42, not £42.00. */
+export function shortAs(was: string, now: string): string {
+  if (/[.,]\d{2}(?!\d)/.test(was)) return now;
+  return now.replace(/[.,]00(?!\d)/, '');
+}
+
+function excerpt({ text, mention }: PriceText): string {
+  const from = Math.max(0, mention.at - 36);
+  const to = Math.min(text.length, mention.at + mention.text.length + 24);
+  return `${from > 0 ? '…' : ''}${text.slice(from, to).trim()}${to < text.length ? '…' : ''}`;
+}

@@ -1,0 +1,103 @@
+import type { Found } from '../../finding';
+import { onPage, openBench, type Rule } from '../../rule';
+import type { SeenAtWidth } from '../../seen';
+import type { WrittenPage } from '../../written/facts';
+
+type Seen = SeenAtWidth['widgets'][number];
+
+/** How a widget stands in the real page: out of view, without size, covered, too wide, with targets too small, pushing others. */
+const faults: readonly {
+  readonly is: string;
+  readonly test: (w: Seen, at: SeenAtWidth) => boolean;
+  readonly title: (w: Seen, at: SeenAtWidth) => string;
+  readonly meets: string;
+  readonly weight: 'sale' | 'broken' | 'hard';
+  readonly step: string;
+}[] = [
+  {
+    is: 'no size',
+    test: (w) => w.width < 2 || w.height < 2,
+    title: () => 'It has no size',
+    meets: 'There is nothing to see and nothing to press.',
+    weight: 'sale',
+    step: 'What it stands in is hidden or has no width. Place it elsewhere.',
+  },
+  {
+    is: 'out of view',
+    test: (w, at) => w.width >= 2 && (w.x + w.width <= 0 || w.x >= at.pageWidth),
+    title: () => 'It stands outside the page',
+    meets: 'Nobody sees it: it was pushed over the edge.',
+    weight: 'sale',
+    step: 'Place it elsewhere in the header, or in the corner.',
+  },
+  {
+    is: 'covered',
+    test: (w) => w.width >= 2 && w.coveredBy !== '',
+    title: (w) => `It is covered by ${w.coveredBy}`,
+    meets: 'They see it and cannot press it.',
+    weight: 'sale',
+    step: 'Place it where nothing lies above it.',
+  },
+  {
+    is: 'too wide',
+    test: (w, at) => w.x >= 0 && w.width > w.column + 2 && w.x + w.width > at.pageWidth + 1,
+    title: (w) => `It is ${Math.round(w.width)} px wide in a column of ${Math.round(w.column)}`,
+    meets: 'The page can be pushed to the side.',
+    weight: 'broken',
+    step: 'Show fewer columns, or place it in a wider part.',
+  },
+  {
+    is: 'small targets',
+    test: (w) => w.smallTargets > 0,
+    title: (w) => `${w.smallTargets} of its targets are smaller than 24 px`,
+    meets: 'On a phone the finger meets the neighbour (WCAG 2.2, 2.5.8).',
+    weight: 'hard',
+    step: 'Make the text of the shop larger (Look), or give the widget more room.',
+  },
+  {
+    is: 'shift',
+    test: (w) => w.shifted > 8,
+    title: (w) => `It pushes the page by ${Math.round(w.shifted)} px while it loads`,
+    meets: 'What they were about to press moves away under the finger.',
+    weight: 'broken',
+    step: 'Place the widget once more: the room that it needs is kept then.',
+  },
+];
+
+export const standsBadly: Rule = {
+  name: 'stands-badly',
+  about:
+    'A widget that in the real page is out of view, without size, covered, wider than the page, pushes others while loading, or has targets under 24 px. Seen by a browser.',
+  weight: 'broken',
+  reads: ['pages', 'seen'],
+  *find(s) {
+    for (const p of s.pages) {
+      const seen = s.seen.get(p.path);
+      if (seen) yield* onOnePage(p, seen.at);
+    }
+  },
+};
+
+function* onOnePage(p: WrittenPage, widths: readonly SeenAtWidth[]): Generator<Found> {
+  const met = new Set<string>();
+  for (const at of widths)
+    for (const w of at.widgets)
+      for (const fault of faults) {
+        const key = `${w.placement || w.kind} ${fault.is}`;
+        if (met.has(key) || !fault.test(w, at)) continue;
+        met.add(key);
+        const spot = p.widgets.find((x) => x.placement === w.placement);
+        const all = widths
+          .filter((o) => o.widgets.some((x) => x.placement === w.placement && fault.test(x, o)))
+          .map((o) => o.width);
+        yield {
+          about: `${p.path} ${key}`,
+          place: onPage(p, spot),
+          title: `${fault.title(w, at)} (at ${all.join(', ')} px)`,
+          meets: fault.meets,
+          weight: fault.weight,
+          facts: all,
+          mends: [openBench(p.path, fault.step)],
+        };
+      }
+}

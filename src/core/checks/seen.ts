@@ -1,0 +1,43 @@
+import { z } from 'zod';
+
+/** How one widget stood in a real page, in CSS pixels. */
+export const seenWidget = z.object({
+  placement: z.string().max(40),
+  kind: z.string().max(40),
+  x: z.number(),
+  y: z.number(),
+  width: z.number(),
+  height: z.number(),
+  /** Width of what it stands in. */
+  column: z.number(),
+  /** What lies over its middle: a few words; '' for nothing. */
+  coveredBy: z.string().max(120),
+  /** Its buttons and links that are smaller than 24 by 24. */
+  smallTargets: z.number().int().min(0),
+  /** A frame that holds more than it shows. */
+  scrolls: z.boolean(),
+  /** Pixels it pushed what stands below it while it loaded. */
+  shifted: z.number(),
+});
+
+/** What a browser saw of one page at one width. */
+export const seenAtWidth = z.object({
+  width: z.number().int(),
+  pageWidth: z.number(),
+  widgets: z.array(seenWidget).max(200),
+  /** Rows that the menu takes, and whether a piece of it is cut off. */
+  menuRows: z.number().int().min(0),
+  menuRowsBefore: z.number().int().min(0),
+  menuCut: z.boolean(),
+});
+
+/** What a browser saw of one page. `version`: of the page as it was written then. */
+export const seenPage = z.object({
+  path: z.string().max(1000),
+  version: z.string().max(100),
+  at: z.array(seenAtWidth).max(5),
+  /** Fonts of the site that did not load. */
+  fontsMissing: z.array(z.string().max(100)).max(20),
+});
+export type SeenPage = z.infer<typeof seenPage>;
+export type SeenAtWidth = z.infer<typeof seenAtWidth>;

@@ -1,0 +1,188 @@
+import type { Subject } from '../subject';
+import type { WrittenPage } from '../written/facts';
+import { sellsHere } from './has';
+
+/** One press. */
+export interface Step {
+  /** What is pressed, in the words that stand there. */
+  readonly press: string;
+  /** Where one is afterwards. */
+  readonly to: string;
+}
+
+/** A shopper's shortest ways from one page. Nothing where there is none. */
+export interface WaysFrom {
+  readonly path: string;
+  readonly name: string;
+  /** To a page that something can be bought on: 0 for here. */
+  readonly product: number | undefined;
+  /** To the cart. */
+  readonly cart: number | undefined;
+  /** To paid, with an empty cart at the start; on cart and checkout with something in it. */
+  readonly paid: number | undefined;
+}
+
+type Mood = 'empty' | 'filled';
+/** Where a shopper is, and whether there is something in the cart. */
+type State = `${Mood} ${string}`;
+const stateOf = (mood: Mood, path: string): State => `${mood} ${path}`;
+const PAID: State = 'filled  paid';
+
+interface Edge {
+  readonly to: State;
+  readonly press: string;
+}
+
+/**
+ * Shortest ways over the written pages: links, menus, widgets, and what a press on a widget does. A press is a link, a button, or what is
+ * pressed in the answer; fields of the checkout are not counted, because everybody has to fill in the same.
+ */
+export interface Ways {
+  readonly from: (path: string) => WaysFrom | undefined;
+  readonly all: readonly WaysFrom[];
+  readonly toProduct: (path: string) => number | undefined;
+  /** The presses of one of the ways. */
+  readonly steps: (path: string, goal: 'product' | 'cart' | 'paid') => readonly Step[];
+}
+
+const known = new WeakMap<Subject, Ways>();
+export function waysIn(s: Subject): Ways {
+  const before = known.get(s);
+  if (before) return before;
+  const made = computeWays(s);
+  known.set(s, made);
+  return made;
+}
+
+/** Pages of the shop by what they are; the plain ones stand for those that the site does not have. */
+interface Parts {
+  readonly cart: string | undefined;
+  readonly checkout: string | undefined;
+  readonly shop: string | undefined;
+}
+
+type Shop = Pick<Subject, 'pages' | 'shopPages' | 'site' | 'page'>;
+
+export function computeWays(s: Shop): Ways {
+  const parts: Parts = { cart: partOf(s, 'cart'), checkout: partOf(s, 'checkout'), shop: partOf(s, 'shop') };
+  const edges = new Map<State, Edge[]>();
+  for (const p of s.pages)
+    for (const mood of ['empty', 'filled'] as const)
+      edges.set(stateOf(mood, p.path), edgesOf(p, mood, parts));
+  const product = backwards(
+    edges,
+    s.pages.filter(sellsHere).map((p) => stateOf('empty', p.path)),
+  );
+  const cart =
+    parts.cart === undefined
+      ? undefined
+      : backwards(edges, [stateOf('empty', parts.cart), stateOf('filled', parts.cart)]);
+  const paid = backwards(edges, [PAID]);
+  const startOf = (p: WrittenPage): State =>
+    stateOf(p.part === 'cart' || p.part === 'checkout' ? 'filled' : 'empty', p.path);
+  const all = s.pages.map((p): WaysFrom => {
+    const empty = stateOf('empty', p.path);
+    return {
+      path: p.path,
+      name: p.name,
+      product: product.get(empty)?.far,
+      cart: cart?.get(empty)?.far,
+      paid: paid.get(startOf(p))?.far,
+    };
+  });
+  const byPath = new Map(all.map((w) => [w.path, w]));
+  return {
+    all,
+    from: (path) => byPath.get(path),
+    toProduct: (path) => byPath.get(path)?.product,
+    steps(path, goal) {
+      const page = s.page(path);
+      if (!page) return [];
+      const far = { product, cart, paid }[goal];
+      return far ? walk(goal === 'paid' ? startOf(page) : stateOf('empty', path), far, s) : [];
+    },
+  };
+}
+
+const partOf = (s: Pick<Shop, 'pages'>, part: string): string | undefined =>
+  s.pages.find((p) => p.part === part)?.path;
+
+/** What can be pressed on a page, and where one is then. */
+function edgesOf(p: WrittenPage, mood: Mood, parts: Parts): Edge[] {
+  const out: Edge[] = [];
+  for (const l of p.links)
+    if (l.to !== undefined && l.to !== p.path) out.push({ to: stateOf(mood, l.to), press: l.text || l.href });
+  for (const w of p.widgets) {
+    if (w.problem) continue;
+    const edge = edgesOfWidget(w.kind, w.settings ?? {}, p.path, mood, parts);
+    out.push(...edge);
+  }
+  if (p.part === 'shop') out.push({ to: stateOf('filled', p.path), press: 'Add to cart' });
+  // What was put into the cart is answered with the way to it.
+  if (mood === 'filled' && sellsHere(p) && parts.cart)
+    out.push({ to: stateOf('filled', parts.cart), press: 'See the cart' });
+  if (mood === 'filled' && p.part === 'cart' && parts.checkout)
+    out.push({ to: stateOf('filled', parts.checkout), press: 'Go to checkout' });
+  if (mood === 'filled' && p.part === 'checkout') out.push({ to: PAID, press: 'Pay' });
+  return out;
+}
+
+function edgesOfWidget(
+  kind: string,
+  settings: Readonly<Record<string, unknown>>,
+  path: string,
+  mood: Mood,
+  parts: Parts,
+): Edge[] {
+  if (kind === 'cart') {
+    const toCart: Edge[] = parts.cart ? [{ to: stateOf(mood, parts.cart), press: 'Cart' }] : [];
+    // A summary and a drawer show the way to the checkout; the drawer after it was opened.
+    const direct = settings.form === 'summary' && mood === 'filled' && parts.checkout;
+    return direct ? [...toCart, { to: stateOf('filled', direct), press: 'Go to checkout' }] : toCart;
+  }
+  if (kind === 'search' || kind === 'categories')
+    return parts.shop && parts.shop !== path
+      ? [{ to: stateOf(mood, parts.shop), press: kind === 'search' ? 'Search' : 'A category' }]
+      : [];
+  if (!['buy', 'card', 'row', 'shop'].includes(kind)) return [];
+  const add = kind === 'buy' ? 'Buy' : 'Add to cart';
+  if (kind === 'buy' && settings.after === 'cart' && parts.cart)
+    return [{ to: stateOf('filled', parts.cart), press: add }];
+  if (kind === 'buy' && settings.after === 'checkout' && parts.checkout)
+    return [{ to: stateOf('filled', parts.checkout), press: add }];
+  return mood === 'empty' ? [{ to: stateOf('filled', path), press: add }] : [];
+}
+
+interface Far {
+  readonly far: number;
+  /** The next press, and the state after it. */
+  readonly edge: Edge | undefined;
+}
+
+/** How far every state is from the nearest of some goals: breadth first, from the goals backwards. */
+function backwards(edges: ReadonlyMap<State, readonly Edge[]>, goals: readonly State[]): Map<State, Far> {
+  const into = new Map<State, [State, Edge][]>();
+  for (const [from, list] of edges)
+    for (const edge of list) {
+      const known = into.get(edge.to);
+      if (known) known.push([from, edge]);
+      else into.set(edge.to, [[from, edge]]);
+    }
+  // A map is walked in the order in which it grew: that is the queue.
+  const far = new Map<State, Far>(goals.map((g) => [g, { far: 0, edge: undefined }]));
+  for (const [state, { far: n }] of far)
+    for (const [from, edge] of into.get(state) ?? []) if (!far.has(from)) far.set(from, { far: n + 1, edge });
+  return far;
+}
+
+function walk(start: State, far: ReadonlyMap<State, Far>, s: Pick<Shop, 'page'>): Step[] {
+  const steps: Step[] = [];
+  let at = far.get(start);
+  while (at?.edge) {
+    const { to, press } = at.edge;
+    const path = to.slice(to.indexOf(' ') + 1);
+    steps.push({ press, to: to === PAID ? 'Paid' : (s.page(path)?.name ?? path) });
+    at = far.get(to);
+  }
+  return steps;
+}
