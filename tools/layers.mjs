@@ -108,6 +108,7 @@ export const walls = [
       'look',
       'orders',
       'site',
+      'checks',
       'slip',
       'find',
     ],

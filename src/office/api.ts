@@ -54,6 +54,9 @@ export type ViewName =
   | 'bench'
   | 'bulk'
   | 'categories'
+  | 'checks'
+  | 'checks-count'
+  | 'checks-way'
   | 'coverage'
   | 'diff'
   | 'goods'
@@ -76,9 +79,10 @@ export type ViewName =
 /** What an answer is remembered by. */
 export const viewKey = (name: ViewName, ...of: readonly unknown[]): readonly unknown[] => [name, ...of];
 
-/** After a change: everything that may show it is asked for again. */
+/** After a change: everything that may show it is asked for again. Whatever stands on the slip is checked, too. */
 export const refresh = (...keys: readonly ViewName[]): void => {
-  for (const key of keys) void queries.invalidateQueries({ queryKey: [key] });
+  const all = keys.includes('slip') ? [...keys, 'checks', 'checks-count', 'checks-way'] : keys;
+  for (const key of all) void queries.invalidateQueries({ queryKey: [key] });
 };
 
 /** What was filled in, without what was left empty: as a query says it. */

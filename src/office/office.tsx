@@ -8,7 +8,8 @@ import { Bench } from './bench/bench';
 import { Find } from './find/find';
 import { Goods } from './goods/goods';
 import { KeyList, useKeys } from './keys';
-import { Later } from './later';
+import { ChecksPlace } from './checks/checks';
+import { ChecksCount } from './checks/checks-count';
 import { LookPlace } from './look/look';
 import { Orders } from './orders/orders';
 import { hrefOf, places } from './places';
@@ -83,7 +84,7 @@ function view(place: Place, setAbove: (panel: ReactNode) => void): ReactNode {
   if (place === 'orders') return <Orders />;
   if (place === 'till') return <Till />;
   if (place === 'look') return <LookPlace />;
-  return <Later place={place} />;
+  return <ChecksPlace />;
 }
 
 function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) {
@@ -114,6 +115,7 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
             aria-current={p.place === current ? 'page' : undefined}
           >
             {p.name}
+            {p.place === 'checks' && <ChecksCount />}
           </a>
         ))}
       </nav>

@@ -28,6 +28,8 @@ export type Place =
       readonly name: string;
       readonly block?: string;
       readonly line?: number;
+      /** The placement it is about: what is ringed then. */
+      readonly widget?: string;
     }
   | { readonly on: 'goods'; readonly id: string; readonly name: string }
   | { readonly on: 'till'; readonly name: string }

@@ -15,12 +15,13 @@ export interface Rule {
 }
 
 /** A place on a page. */
-export const onPage = (p: WrittenPage, at?: At): Place => ({
+export const onPage = (p: WrittenPage, at?: At & { readonly placement?: string }): Place => ({
   on: 'page',
   page: p.path,
   name: p.name,
   ...(at?.block && { block: at.block }),
   ...(at && at.line > 0 && { line: at.line }),
+  ...(at?.placement && { widget: at.placement }),
 });
 export const onGoods = (p: { readonly id: string; readonly name: string }): Place => ({
   on: 'goods',

@@ -42,8 +42,15 @@ function postLayout(): void {
         '';
       return { id, ...box(inner) };
     });
+  const spot = document.querySelector('[data-stall-spot]');
   parent.postMessage(
-    { stall: 'layout', height: document.documentElement.scrollHeight, anchors, widgets },
+    {
+      stall: 'layout',
+      height: document.documentElement.scrollHeight,
+      anchors,
+      widgets,
+      spot: spot ? box(spot) : null,
+    },
     '*',
   );
 }

@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import type { LiveLine, Slip as SlipData, WaitingLine } from '../../services/sites/slip';
 import { address } from '../../contract/address';
 import { call, refresh, type ViewName, viewKey } from '../api';
+import { ChecksLine } from '../checks/checks-count';
 import { useBoot } from '../shop-context';
 import { day, when } from '../ui/when';
 import { slip as say } from '../words/slip';
@@ -20,6 +21,8 @@ const everything: readonly ViewName[] = [
   'categories',
   'reviews',
   'till',
+  'checks',
+  'checks-count',
 ];
 const count = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`;
 
@@ -136,6 +139,7 @@ function SlipBody({ data }: { data: SlipData }) {
             <span>{count(waiting, 'change')}</span>
             <span>{count(data.pages, 'page')}</span>
           </p>
+          <ChecksLine />
         </>
       )}
       {(waiting > 0 || data.live.length === 0) && (

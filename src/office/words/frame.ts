@@ -51,21 +51,6 @@ export const keys = {
   keys: 'Keys',
 } as const;
 
-/** later.tsx */
-export const later = {
-  checks: 'Checks',
-  todayGreenStallChecksEachPage:
-    'Today Green Stall checks each page as it writes it: a widget is left out, and you are told, rather than set in a place that is not sure. No check runs over the whole site yet.',
-  findings: 'Findings',
-  eachWithPlaceReasonAndMend:
-    'each with place, reason and mend: cart out of reach, dead links, prices in the text that are no longer true',
-  theShoppersWays: "The shopper's ways",
-  howManyClicksFromEveryPage: 'how many clicks from every page to a finished checkout',
-  history: 'History',
-  whatCameAndWentBetweenRuns: 'what came and went between runs',
-  thisPlaceIsNotBuiltYet: 'This place is not built yet. It will hold:',
-} as const;
-
 /** upload.ts */
 export const upload = {
   theFileDidNotArriveWhole: 'The file did not arrive whole. Please try again.',

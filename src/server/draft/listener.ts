@@ -6,8 +6,8 @@ import { listSpots } from '../../core/site/spot';
 import { isOfSite } from '../../core/site/served';
 import { pagePath, isPagePath, type PagePath, resolveLink } from '../../core/site/paths';
 import type { ParsedPage } from '../../core/site/read-page';
-import { type RegionSpot, regionsOf } from '../../core/site/regions';
-import { type Element, elementsIn } from '../../core/html/tree';
+import { elementAt, type RegionSpot, regionsOf } from '../../core/site/regions';
+import { bodyOf, type Element, elementsIn } from '../../core/html/tree';
 import type { Ctx } from '../../services/context';
 import { fragmentHtml } from '../../services/storefront/embedded';
 import { renderPage, type Rendering, rendering } from '../../services/publishing/render';
@@ -79,8 +79,9 @@ async function fileAnswer(ctx: Ctx, site: Site, path: PagePath): Promise<Answer>
 async function pageAnswer(ctx: Ctx, site: Site, r: Rendering, path: PagePath, url: URL): Promise<Answer> {
   const view = viewOf(url.searchParams.get('stall'));
   const out = await renderPage(ctx, r, path);
+  const spot = url.searchParams.get('at');
   const written =
-    view === 'shopper' ? out.bytes : forOffice(out.page, view === 'look' ? [] : out.edits, view);
+    view === 'shopper' ? out.bytes : forOffice(out.page, view === 'look' ? [] : out.edits, view, spot);
   return {
     type: htmlType(site, path),
     body: inDraft(ctx, site, await assembled(ctx, site, written)),
@@ -111,13 +112,20 @@ const htmlType = (site: Site, path: string): string =>
     : 'text/html';
 
 /** Marks what the office asks of a view by its place in the owner's source, and brings the office's script. */
-function forOffice(page: ParsedPage, edits: readonly Edit[], view: View): Uint8Array {
+function forOffice(
+  page: ParsedPage,
+  edits: readonly Edit[],
+  view: View,
+  spot: string | null = null,
+): Uint8Array {
   const { structure } = page.source;
   const mark = ([at, attribute]: readonly [number, string]) => {
     const tag = /^<[^\s/>]+/.exec(structure.slice(at, at + 80))?.[0] ?? '<';
     return insertion(at + tag.length, ` ${attribute}`);
   };
-  const marks = (marksFor[view]?.(page) ?? []).map(mark);
+  const isThere = ([at]: readonly [number, string]) =>
+    !edits.some((e) => at >= e.at && at < e.at + e.removed.length);
+  const marks = [...(marksFor[view]?.(page) ?? []), ...spotMark(page, spot)].filter(isThere).map(mark);
   const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
 }
@@ -128,6 +136,13 @@ const marksFor: Readonly<Partial<Record<View, Marks>>> = {
   menu: menuMarks,
   look: regionMarks,
 };
+
+/** The block that something was found in, by its path from the body. */
+function spotMark(page: ParsedPage, path: string | null): (readonly [number, string])[] {
+  const body = bodyOf(page.doc);
+  const at = path && body ? elementAt(body, path)?.sourceCodeLocation?.startOffset : undefined;
+  return at === undefined ? [] : [[at, 'data-stall-spot']];
+}
 
 /** Each element that a pitch hangs on. */
 function anchorMarks(page: ParsedPage): (readonly [number, string])[] {

@@ -121,6 +121,7 @@ async function writtenPage(
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
     shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
     ...(base && { base }),
+    placed: (id) => r.placements.find((p) => p.id === id),
   });
   const added = out.edits.reduce((n, e) => n + e.inserted.length - e.removed.length, 0);
   return {

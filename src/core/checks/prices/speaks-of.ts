@@ -32,10 +32,10 @@ export class NameIndex {
       const name = folded(product.name);
       if (name.replace(/ /g, '').length < SHORTEST) continue;
       const words = name.split(' ');
-      const known = this.#byFirst.get(stem(words[0] ?? ''));
+      const known = this.#byFirst.get(begin(words[0] ?? ''));
       const named = { product, words };
       if (known) known.push(named);
-      else this.#byFirst.set(stem(words[0] ?? ''), [named]);
+      else this.#byFirst.set(begin(words[0] ?? ''), [named]);
       // Two of one name are told apart by nothing in a text.
       if (this.#whole.has(name)) this.#whole.delete(name);
       else this.#whole.set(name, product);
@@ -61,7 +61,7 @@ export class NameIndex {
   inWords(words: readonly string[]): { product: Product; at: number; length: number }[] {
     const found: { product: Product; at: number; length: number }[] = [];
     for (let at = 0; at < words.length; at++) {
-      const hits = (this.#byFirst.get(stem(words[at] ?? '')) ?? []).filter((n) => isAt(n.words, words, at));
+      const hits = (this.#byFirst.get(begin(words[at] ?? '')) ?? []).filter((n) => isAt(n.words, words, at));
       const [best, second] = hits;
       if (!best || (second && second.words.length === best.words.length)) continue;
       found.push({ product: best.product, at, length: best.words.length });
@@ -71,22 +71,34 @@ export class NameIndex {
   }
 }
 
-/** Singular and plural are one word, as far as names go: endings of the languages of the sites; common practice. */
-const stem = (word: string): string => (word.length > 4 ? word.replace(/(?:es|en|er|s|n|e)$/, '') : word);
+/** Endings that make one word of many, in the languages of the sites; common practice. */
+const endings = new Set(['', 's', 'es', 'e', 'en', 'n', 'er', 'i', 'a', 'o', 'x', 'ar', 'or']);
+/** Letters that begin a word, by which names are looked up. */
+const BEGIN = 3;
+const begin = (word: string): string => word.slice(0, BEGIN);
+
+/** Singular and plural are one word, as far as names go. */
+function sameWord(a: string, b: string): boolean {
+  if (a === b) return true;
+  let same = 0;
+  while (same < a.length && same < b.length && a[same] === b[same]) same++;
+  return same >= Math.max(BEGIN, Math.min(a.length, b.length) - 1) && endings.has(a.slice(same)) && endings.has(b.slice(same));
+}
+
 const isAt = (name: readonly string[], words: readonly string[], at: number): boolean =>
-  name.every((w, n) => words[at + n] === w || stem(words[at + n] ?? '') === stem(w));
+  name.every((w, n) => sameWord(words[at + n] ?? '', w));
 
 /**
  * Words beside an amount that make it something else than what a product costs now: a reduction, a threshold, shipping, a deposit, what it
  * cost once, a price without tax, several for one amount. In the six languages that prices are read in; common practice.
  */
 const otherBefore =
-  /(?:\b(?:over|above|orders? (?:of|from|over)|spend(?:ing)?|minimum|save|saving|off|was|were|before|instead of|used to(?: be| cost)?|formerly|originally|rrp|worth|deposit(?: of)?|postage|shipping|delivery|carriage|p ?& ?p|plus|add(?:itional)?|extra|fee|fine|vat|tax|raised|paid|won|donat\w+|about|around|nearly|almost|up to|less than|more than|under|two for|three for|\d+ for|each additional|[uü]ber|ab (?:einem )?(?:bestellwert|einkauf)\w*(?: von)?|bestellwert(?: von)?|mindestens|statt|fr[uü]her|vorher|sparen?(?: sie)?|ersparnis|rabatt(?: von)?|gutschein(?: [uü]ber)?|kaution(?: von)?|anzahlung(?: von)?|versand(?:kosten)?(?: von)?|porto|zzgl\.?|zuz[uü]glich|aufpreis(?: von)?|uvp|etwa|rund|fast|plus de|d[eè]s (?:un achat de)?|[aà] partir d['’ ]?(?:un achat de|une commande de)|au lieu de|[eé]conomisez|remise de|acompte de|caution de|frais de port(?: de)?|livraison|port|environ|avant|anciennement|suppl[eé]ment de|m[aá]s de|superior(?:es)? a|antes|en vez de|ahorr\w+|descuento de|dep[oó]sito de|env[ií]o|gastos de env[ií]o(?: de)?|oltre|superiori? a|prima|invece di|risparmi\w*|sconto di|acconto di|caparra di|spedizione|boven|vanaf een bestelling van|meer dan|was|eerst|in plaats van|bespaar|korting van|borg van|verzendkosten(?: van)?|verzending|ongeveer|voorheen)\s*:?\s*)$/iu;
+  /(?:(?<!\p{L})(?:over|above|orders? (?:of|from|over)|spend(?:ing)?|minimum|save|saving|off|was|were|before|instead of|used to(?: be| cost)?|formerly|originally|rrp|worth|deposit(?: of)?|postage|shipping|delivery|carriage|p ?& ?p|plus|add(?:itional)?|extra|fee|fine|vat|tax|raised|paid|won|donat\w+|about|around|nearly|almost|up to|less than|more than|under|two for|three for|\d+ for|each additional|[uü]ber|ab (?:einem )?(?:bestellwert|einkauf)\w*(?: von)?|bestellwert(?: von)?|mindestens|statt|fr[uü]her|vorher|sparen?(?: sie)?|ersparnis|rabatt(?: von)?|gutschein(?: [uü]ber)?|kaution(?: von)?|anzahlung(?: von)?|versand(?:kosten)?(?: von)?|porto|zzgl\.?|zuz[uü]glich|aufpreis(?: von)?|uvp|etwa|rund|fast|plus de|d[eè]s (?:un achat de)?|[aà] partir d['’ ]?(?:un achat de|une commande de)|au lieu de|[eé]conomisez|remise de|acompte de|caution de|frais de port(?: de)?|livraison|port|environ|avant|anciennement|suppl[eé]ment de|m[aá]s de|superior(?:es)? a|antes|en vez de|ahorr\w+|descuento de|dep[oó]sito de|env[ií]o|gastos de env[ií]o(?: de)?|oltre|superiori? a|prima|invece di|risparmi\w*|sconto di|acconto di|caparra di|spedizione|boven|vanaf een bestelling van|meer dan|was|eerst|in plaats van|bespaar|korting van|borg van|verzendkosten(?: van)?|verzending|ongeveer|voorheen)\s*:?\s*)$/iu;
 const otherBehind =
-  /^\s*(?:off\b|discount|cheaper|deposit|postage|shipping|delivery|p ?& ?p|voucher|gift|extra|surcharge|more\b|less\b|and (?:over|above|up)|or more|\+ ?vat|plus vat|ex\.? ?vat|excl|rabatt|g[uü]nstiger|gutschein|versand|porto|anzahlung|kaution|aufpreis|mehr\b|weniger\b|netto|zzgl|de r[eé]duction|de remise|de port|de frais|d['’]achat|d['’]acompte|de caution|ht\b|hors taxe|de descuento|de env[ií]o|de dep[oó]sito|m[aá]s iva|sin iva|di sconto|di spedizione|di acconto|iva esclusa|\+ ?iva|korting|verzend|borg|aanbetaling|ex(?:cl)?\.? ?btw|meer\b|(?:an?|per|\/|je|pro|le|la|al|por|il|di|het|de)\s*(?:hour|day|week|month|year|night|person|head|metre|meter|kg|kilo|gram|g\b|litre|liter|l\b|m\b|m2|m²|stunde|tag|woche|monat|jahr|nacht|person|quadratmeter|heure|jour|semaine|mois|nuit|personne|m[eè]tre|hora|d[ií]a|semana|mes|noche|persona|metro|ora|giorno|settimana|mese|notte|uur|dag|maand|nacht|persoon|100 ?g|100 ?ml))/iu;
+  /^\s*(?:off\b|discount|cheaper|deposit|postage|shipping|delivery|p ?& ?p|voucher|gift|extra|surcharge|more\b|less\b|and (?:over|above|up)|or more|\+ ?vat|plus vat|ex\.? ?vat|excl|rabatt|g[uü]nstiger|gutschein|versand|porto|anzahlung|kaution|aufpreis|mehr\b|weniger\b|netto|zzgl\.? ?(?:mwst|ust|steuer)|de r[eé]duction|de remise|de port|de frais|d['’]achat|d['’]acompte|de caution|ht\b|hors taxe|de descuento|de env[ií]o|de dep[oó]sito|m[aá]s iva|sin iva|di sconto|di spedizione|di acconto|iva esclusa|\+ ?iva|korting|verzend|borg|aanbetaling|ex(?:cl)?\.? ?btw|meer\b|(?:an?|per|\/|je|pro|le|la|al|por|il|di|het|de)\s*(?:hour|day|week|month|year|night|head|metre|meter|kg|kilo|gram|g\b|litre|liter|l\b|m\b|m2|m²|stunde|tag|woche|monat|jahr|nacht|quadratmeter|heure|jour|semaine|mois|nuit|m[eè]tre|hora|d[ií]a|semana|mes|noche|metro|ora|giorno|settimana|mese|notte|uur|dag|maand|nacht|100 ?g|100 ?ml))/iu;
 /** A sentence that speaks of another time. */
 const past =
-  /\b(?:used to|years? ago|in (?:19|20)\d\d|back then|last year|once (?:cost|sold)|damals|fr[uü]her|vor jahren|letztes jahr|autrefois|[aà] l['’][eé]poque|il y a|el a[nñ]o pasado|hace a[nñ]os|l['’]anno scorso|anni fa|vorig jaar|jaren geleden)\b/iu;
+  /(?<!\p{L})(?:used to|years? ago|in (?:19|20)\d\d|back then|last year|once (?:cost|sold)|damals|fr[uü]her|vor jahren|letztes jahr|im (?:letzten|vorigen) jahr|autrefois|[aà] l['’][eé]poque|il y a|el a[nñ]o pasado|hace a[nñ]os|l['’]anno scorso|anni fa|vorig jaar|jaren geleden)\b/iu;
 
 /** The sentence around a place of a text. */
 function sentenceAt(text: string, from: number, to: number): string {

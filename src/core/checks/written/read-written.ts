@@ -42,6 +42,8 @@ export interface ReadingOf {
   readonly scriptUrl: string;
   readonly shopUrl: string;
   readonly base?: LinkBase;
+  /** Settings of what was placed, by placement: its element writes them in a manner of its own. */
+  readonly placed?: (id: string) => { readonly kind: string; readonly settings: Readonly<Record<string, unknown>> } | undefined;
 }
 
 type Facts = Omit<
@@ -324,11 +326,7 @@ class Reader {
     el: Element | undefined,
     here: Here,
   ): void {
-    const kind = kindOf(w.kind);
-    const known = kind
-      ? new Map([...w.attributes].filter(([name]) => !isOwnMark(w.kind, name)))
-      : w.attributes;
-    const read = kind?.fromAttributes(known);
+    const read = this.#settingsOf(w);
     this.#widgets.push({
       ...atOf(this.#places, here),
       kind: w.kind,
@@ -339,6 +337,13 @@ class Reader {
       problem: problemOf(w.kind, read),
       ...(read?.ok && { settings: read.value }),
     });
+  }
+
+  #settingsOf(w: { kind: string; placement: string; attributes: ReadonlyMap<string, string> }) {
+    const own = w.placement ? this.how.placed?.(w.placement) : undefined;
+    const kind = kindOf(w.kind);
+    if (own?.kind === w.kind) return kind?.checkSettings(own.settings);
+    return kind?.fromAttributes(new Map([...w.attributes].filter(([name]) => !isOwnMark(w.kind, name))));
   }
 
   /** Addresses that are fetched without encryption, whatever they are for. */
@@ -490,7 +495,7 @@ class Reader {
     const attributes = new Map(code.attributes);
     const placement = attributes.get('placement') ?? '';
     attributes.delete('placement');
-    const read = kindOf(code.kind)?.fromAttributes(attributes);
+    const read = this.#settingsOf({ kind: code.kind, placement, attributes });
     this.#widgets.push({
       ...run.at,
       kind: code.kind,
@@ -607,6 +612,7 @@ const includes =
 /** Attributes that an element of this kind writes in a manner of its own: the cart's basket and the buy button's text. */
 const ownMarks: Readonly<Record<string, readonly string[]>> = {
   cart: ['form', 'opens'],
+  buy: ['price'],
 };
 const isOwnMark = (kind: string, name: string): boolean =>
   name.startsWith('data-') ||
