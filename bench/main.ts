@@ -1,5 +1,6 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
+import { checks } from './checks';
 import { chrome } from './chrome';
 import { crash } from './crash';
 import { goods } from './goods';
@@ -36,6 +37,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   start,
   identity,
   reading,
+  checks,
   chrome,
   look,
   reanchor,

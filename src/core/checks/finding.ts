@@ -82,6 +82,8 @@ export interface Found {
 
 export interface Finding extends Found {
   readonly rule: string;
+  /** What several of its rule are called, after their number. */
+  readonly many?: string;
   /** Rule and what it is about: who a finding is. */
   readonly key: string;
   readonly weight: Weight;
@@ -91,10 +93,14 @@ export interface Finding extends Found {
 }
 
 /** A finding with its identity. */
-export function asFinding(rule: { readonly name: string; readonly weight: Weight }, found: Found): Finding {
+export function asFinding(
+  rule: { readonly name: string; readonly weight: Weight; readonly many?: string },
+  found: Found,
+): Finding {
   return {
     ...found,
     rule: rule.name,
+    ...(rule.many !== undefined && { many: rule.many }),
     key: `${rule.name} ${fingerprint(found.about)}`,
     weight: found.weight ?? rule.weight,
     state: fingerprint(canonical([found.title, found.facts ?? null])),

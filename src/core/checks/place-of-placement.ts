@@ -11,8 +11,11 @@ export function placeOfPlacement(s: Subject, p: Placement): Place {
     if (w) return onPage(page, w);
   }
   const { reach } = p;
-  const named = reach.to === 'page' ? reach.page : reach.to === 'pages' ? reach.pages[0] : undefined;
-  const page = (named && s.page(named)) || s.pages[0];
+  const named = {
+    page: 'page' in reach ? reach.page : undefined,
+    pages: 'pages' in reach ? reach.pages[0] : undefined,
+  };
+  const page = s.page(named.page ?? named.pages ?? '') || s.pages[0];
   return page ? onPage(page) : { on: 'site', name: 'Site' };
 }
 

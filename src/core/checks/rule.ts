@@ -8,7 +8,8 @@ export interface Rule {
   readonly name: string;
   /** What it looks for, for docs/checks.md. */
   readonly about: string;
-  /** How a shopper meets it as a rule, for docs/checks.md. */
+  /** What several of them are called where they are told together, after their number: "links that lead nowhere". */
+  readonly many?: string;
   readonly weight: Weight;
   readonly reads: readonly Reads[];
   readonly find: (s: Subject) => Iterable<Found>;
@@ -43,6 +44,36 @@ export const openTill = (sheet: string, label: string, step: string): Mend =>
   go(label, 'till', { rule: sheet }, step);
 export const openBench = (page: string, step: string, label = 'Open the page'): Mend =>
   go(label, 'bench', { page }, step);
+
+/** Each of a kind of thing on some pages, with its page. */
+export function* each<T>(
+  pages: Iterable<WrittenPage>,
+  pick: (p: WrittenPage) => readonly T[],
+): Generator<[WrittenPage, T]> {
+  for (const p of pages) for (const one of pick(p)) yield [p, one];
+}
+
+/** Takes a widget away; nothing where nobody placed it with Green Stall. */
+export const takeAway = (s: Subject, placement: string, label: string): Mend[] =>
+  s.placements.has(placement) ? [{ do: 'take-away', label, placement }] : [];
+
+/** Gives a widget other settings; nothing where nobody placed it with Green Stall. */
+export function settle(
+  s: Subject,
+  placement: string,
+  label: string,
+  set: Readonly<Record<string, unknown>>,
+): Mend[] {
+  const own = s.placements.get(placement);
+  return own ? [{ do: 'settings', label, placement, settings: { ...own.settings, ...set } }] : [];
+}
+
+/** Changes a spot of the owner's page. */
+export const repaired = (label: string, repair: Extract<Mend, { do: 'repair' }>['repair']): Mend => ({
+  do: 'repair',
+  label,
+  repair,
+});
 
 /** The owner's own pages: those that the site had before. */
 export const ownPages = (s: Subject): WrittenPage[] => s.pages.filter((p) => p.part === '');

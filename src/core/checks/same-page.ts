@@ -1,4 +1,4 @@
-import { readSource, textOf } from '../html/source';
+import { type PageSource, readSource, textOf } from '../html/source';
 import { childrenOf, type Element, isElement, isText, type Node, PageTooBig, parsePage } from '../html/tree';
 
 /**
@@ -14,51 +14,63 @@ export function samePage(one: Uint8Array, other: Uint8Array): boolean {
   }
 }
 
-/** A page in one form: as text that is the same for pages that read the same. */
-export function canonicalPage(bytes: Uint8Array): string {
-  const source = readSource(bytes);
-  const out: string[] = [];
-  let text = '';
-  const flush = () => {
-    const folded = text.replace(/\s+/g, ' ');
-    if (folded.trim()) out.push(folded);
-    text = '';
-  };
-  const stack: (Node | string)[] = [parsePage(source, { places: false })];
-  for (let node = stack.pop(); node !== undefined; node = stack.pop()) {
-    if (typeof node === 'string') {
-      flush();
-      out.push(node);
-    } else if (isText(node)) text += textOf(source, node.value);
-    else if (isElement(node)) {
-      flush();
-      out.push(openingOf(node, (t) => textOf(source, t)));
-      const keepsSpace = ['script', 'style', 'pre', 'textarea'].includes(node.tagName);
-      stack.push(`</${node.tagName}>`);
-      if (keepsSpace) {
-        out.push(rawOf(node).trim().replace(/\r\n?/g, '\n'));
-        continue;
-      }
-      for (const kid of childrenOf(node).toReversed()) stack.push(kid);
-    } else for (const kid of childrenOf(node).toReversed()) stack.push(kid);
-  }
-  flush();
-  return out
-    .map((piece) => (piece.startsWith('<') ? piece : piece.trim()))
-    .filter(Boolean)
-    .join('\n');
-}
+/** Elements in which white space is kept as it is written. */
+const keepsSpace = new Set(['script', 'style', 'pre', 'textarea']);
 
-const openingOf = (el: Element, text: (t: string) => string): string =>
-  `<${el.tagName}${el.attrs
-    .map(
-      (a) =>
-        ` ${a.name}=${a.name === 'class' ? text(a.value).trim().split(/\s+/).sort().join(' ') : text(a.value).trim()}`,
-    )
-    .sort()
-    .join('')}>`;
+/** A page in one form: as text that is the same for pages that read the same. */
+export const canonicalPage = (bytes: Uint8Array): string => new Canonical(readSource(bytes)).text();
+
+class Canonical {
+  readonly #out: string[] = [];
+  #run = '';
+  constructor(private readonly source: PageSource) {}
+
+  text(): string {
+    const stack: (Node | string)[] = [parsePage(this.source, { places: false })];
+    for (let next = stack.pop(); next !== undefined; next = stack.pop()) {
+      if (typeof next === 'string') this.#tag(next);
+      else if (isText(next)) this.#run += textOf(this.source, next.value);
+      else stack.push(...this.#inside(next).toReversed());
+    }
+    this.#flush();
+    return this.#out.join('\n');
+  }
+
+  /** What comes after an element has begun: all that is in it, and its end. */
+  #inside(node: Node): (Node | string)[] {
+    if (!isElement(node)) return childrenOf(node);
+    this.#tag(this.#opening(node));
+    const end = `</${node.tagName}>`;
+    if (!keepsSpace.has(node.tagName)) return [...childrenOf(node), end];
+    this.#out.push(rawOf(node).trim().replace(/\r\n?/g, '\n'));
+    return [end];
+  }
+
+  #tag(tag: string): void {
+    this.#flush();
+    this.#out.push(tag);
+  }
+
+  #flush(): void {
+    const folded = this.#run.replace(/\s+/g, ' ').trim();
+    if (folded) this.#out.push(folded);
+    this.#run = '';
+  }
+
+  #opening(el: Element): string {
+    const value = (name: string, text: string) =>
+      name === 'class' ? text.trim().split(/\s+/).sort().join(' ') : text.trim();
+    const attributes = el.attrs
+      .map((a) => ` ${a.name}=${value(a.name, textOf(this.source, a.value))}`)
+      .sort();
+    return `<${el.tagName}${attributes.join('')}>`;
+  }
+}
 
 const rawOf = (el: Element): string =>
   childrenOf(el)
-    .map((n) => (isText(n) ? n.value : isElement(n) ? openingOf(n, (t) => t) + rawOf(n) : ''))
+    .map((n) => {
+      if (isText(n)) return n.value;
+      return isElement(n) ? `<${n.tagName}>${rawOf(n)}` : '';
+    })
     .join('');

@@ -67,15 +67,16 @@ export function edgeOf(regions: Regions, spot: Spot): Spot | undefined {
 /** What a spot is called without its number: the same wherever it stands now. */
 export const bareLabel = (label: string): string => label.replace(/ \(\d+ of \d+\)$/, '');
 
-/** A spot as a pitch: with its address and words for it. */
+/** A spot as a pitch: with its address and words for it. @param known its address, where it is known: making one takes as long as parsing */
 export function pitchOf(
   page: ParsedPage,
   regions: Regions,
   { anchor, side, offset, prefix, container, left, right }: Spot,
+  known?: PitchAddress,
 ): Pitch | undefined {
   const region = regionOf(anchor, regions);
   return {
-    address: {
+    address: known ?? {
       region,
       path: pathTo(rootOf(page, regions, region), anchor),
       side,
@@ -95,21 +96,20 @@ export function pitchOf(
 }
 
 /** The pitch on a side of an element, whether or not it is on the list. */
-export function pitchAt(page: ParsedPage, anchor: Element, side: Side): Pitch | undefined {
+export function pitchAt(
+  page: ParsedPage,
+  anchor: Element,
+  side: Side,
+  known?: PitchAddress,
+): Pitch | undefined {
   const at = placeOf(anchor, side);
   const container = containerOf(anchor, side);
   if (!at || !container) return undefined;
   const items = itemsOf(container);
   const before = items.indexOf(anchor) - 1;
   const i = { start: 0, end: items.length - 2, before, after: before + 1 }[side];
-  return pitchOf(page, regionsOf(page), {
-    anchor,
-    side,
-    container,
-    left: items[i] ?? 'edge',
-    right: items[i + 1] ?? 'edge',
-    ...at,
-  });
+  const spot = { anchor, side, container, left: items[i] ?? 'edge', right: items[i + 1] ?? 'edge', ...at };
+  return pitchOf(page, regionsOf(page), spot, known);
 }
 
 /** The element that paths of a region start from. */
@@ -120,14 +120,19 @@ export const rootOf = (page: ParsedPage, regions: Regions, region: Region): Elem
  * The pitch at an edge of a region, in it or beside it, whatever stands there: on its element, or on the run of
  * elements that it is.
  */
-export function edgePitch(page: ParsedPage, region: Landmark, side: Side): Pitch | undefined {
+export function edgePitch(
+  page: ParsedPage,
+  region: Landmark,
+  side: Side,
+  known?: PitchAddress,
+): Pitch | undefined {
   const spot = regionsOf(page).get(region);
   if (!spot) return undefined;
   const first = side === 'start' || side === 'before';
   const inside = side === 'start' || side === 'end';
   const pitch = spot.first
-    ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after')
-    : pitchAt(page, inside ? holderIn(spot.element, first) : spot.element, side);
+    ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after', known)
+    : pitchAt(page, inside ? holderIn(spot.element, first) : spot.element, side, known);
   return (
     pitch && {
       ...pitch,

@@ -4,7 +4,7 @@ import { edgeOf, edgePitch, type Pitch, type PitchAddress, pitchAt, pitchOf, roo
 import type { ParsedPage } from './read-page';
 import { elementAt, type Landmark, type Regions, regionsOf, UNSURE } from './regions';
 import { isWeak } from './signature';
-import { containerOf, listSpots, type Side } from './spot';
+import { containerOf, listSpots } from './spot';
 import { headingBefore, oneGap, rowOf, sameHeading, sameOutside } from './surroundings';
 import { complements, samePlace, type Weighed, weighSpot } from './weigh-spot';
 
@@ -27,7 +27,7 @@ const CLEAR = 0.12;
 export function resolvePitch(page: ParsedPage, address: PitchAddress): Resolution {
   const regions = regionsOf(page);
   if (address.path === '' && address.region !== 'page')
-    return resolveEdge(page, regions, address.region, address.side);
+    return resolveEdge(page, regions, address.region, address);
   const same = twins(page, regions, address) ?? unchanged(page, regions, address);
   if (same) return { found: true, pitch: same, confidence: 1 };
   const weighed = listSpots(page)
@@ -76,9 +76,14 @@ function isTheOne(
   return outside >= 1.7 || (repeats === 1 && (!alike || exact || there));
 }
 
-function resolveEdge(page: ParsedPage, regions: Regions, region: Landmark, side: Side): Resolution {
+function resolveEdge(
+  page: ParsedPage,
+  regions: Regions,
+  region: Landmark,
+  address: PitchAddress,
+): Resolution {
   const spot = regions.get(region);
-  const pitch = spot && edgePitch(page, region, side);
+  const pitch = spot && edgePitch(page, region, address.side, address);
   if (!spot || !pitch) return { found: false, confidence: 0 };
   return spot.confidence >= UNSURE
     ? { found: true, pitch, confidence: spot.confidence }

@@ -87,13 +87,14 @@ function Findings({ view, onShow }: { view: ChecksView; onShow: (f: FindingView)
         {mends.length > 1 && <MendAll mends={mends} />}
       </header>
       {groups.length > 1 && (
-        <div className="ck-order" role="group" aria-label={say.order}>
+        <fieldset className="ck-order">
+          <legend className="sr-only">{say.order}</legend>
           {orders.map(([o, name]) => (
             <button key={o} type="button" aria-pressed={order === o} onClick={() => setOrder(o)}>
               {name}
             </button>
           ))}
-        </div>
+        </fieldset>
       )}
       {groups.length === 0 && <p className="note">{say.nothingFoundHint}</p>}
       <GroupList

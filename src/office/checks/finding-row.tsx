@@ -30,7 +30,7 @@ export function FindingRow({ group, onShow }: { group: Group; onShow: (f: Findin
         <PlaceLine group={group} first={first} />
         <h3 id={heading}>
           <span className={isHeavy(group.weight) ? 'bad' : 'ck-warn'}>{weightWords[group.weight]}.</span>{' '}
-          {first.title}
+          {group.title}
         </h3>
         <p className="meet">{first.meets}</p>
         {more.length > 0 && <Names findings={group.findings} onShow={onShow} />}

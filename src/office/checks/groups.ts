@@ -12,7 +12,10 @@ export interface Group {
 export type Order = 'weight' | 'page';
 
 /** What is the same in all that a group tells: rule, words, and how it is mended. */
-const groupKey = (f: FindingView): string => `${f.rule} ${f.weight} ${f.title} ${f.mends[0]?.label ?? ''}`;
+const groupKey = (f: FindingView): string =>
+  f.many === undefined
+    ? `${f.rule} ${f.weight} ${f.title} ${f.mends[0]?.label ?? ''}`
+    : `${f.rule} ${f.weight} ${f.mends[0]?.do ?? ''}`;
 
 /** Findings in groups: the heaviest first, or page by page as the site has them. */
 export function groupsOf(findings: readonly FindingView[], order: Order): Group[] {
@@ -25,11 +28,17 @@ export function groupsOf(findings: readonly FindingView[], order: Order): Group[
   }
   const all = [...groups].flatMap(([key, list]): Group[] => {
     const [first] = list;
-    return first ? [{ key, weight: first.weight, title: first.title, findings: list }] : [];
+    return first ? [{ key, weight: first.weight, title: titleOf(first, list), findings: list }] : [];
   });
   if (order === 'weight') return all.sort((a, b) => weights.indexOf(a.weight) - weights.indexOf(b.weight));
   return all.sort((a, b) => placeOf(a).localeCompare(placeOf(b)));
 }
+
+/** Several that say different things are told by their number and what they are. */
+const titleOf = (first: FindingView, all: readonly FindingView[]): string =>
+  first.many !== undefined && all.some((f) => f.title !== first.title)
+    ? `${all.length} ${first.many}`
+    : first.title;
 
 const placeOf = ({ findings: [f] }: Group): string =>
   f?.place.on === 'page' ? `0 ${f.place.page}` : `1 ${f?.place.name}`;

@@ -15,7 +15,7 @@ export function ShowMe({ finding, onClose }: { finding: FindingView; onClose: ()
   const { site } = useBoot();
   const { place } = finding;
   const frame = useRef<HTMLIFrameElement>(null);
-  const holder = useRef<HTMLDivElement>(null);
+  const holder = useRef<HTMLElement>(null);
   const close = useRef<HTMLButtonElement>(null);
   const [space, setSpace] = useState(380);
   const [page, setPage] = useState<{ height: number; ring: RingBox | null }>({ height: 900, ring: null });
@@ -58,7 +58,7 @@ export function ShowMe({ finding, onClose }: { finding: FindingView; onClose: ()
         {finding.title}
       </p>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys */}
-      <div className="page" ref={holder} tabIndex={0} role="group" aria-label={say.pageWithRing(place.name)}>
+      <section className="page" ref={holder} tabIndex={0} aria-label={say.pageWithRing(place.name)}>
         <div style={{ position: 'relative', height: page.height * scale }}>
           <iframe
             ref={frame}
@@ -71,7 +71,7 @@ export function ShowMe({ finding, onClose }: { finding: FindingView; onClose: ()
           />
           {at && <Ring box={at} tone={isHeavy(finding.weight) ? 'beet' : 'marigold'} />}
         </div>
-      </div>
+      </section>
     </section>
   );
 }

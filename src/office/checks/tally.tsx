@@ -2,26 +2,25 @@
 const MOST = 15;
 const GAP = 4.6;
 
+/** One stroke as a path. */
+function stroke(n: number): string {
+  const x = 2 + n * GAP + Math.floor(n / 5) * 1.5;
+  if (n % 5 === 4) return `M${x - 4 * GAP - 1.4} 11.5 ${x - 0.4} 3.5`;
+  return `M${x} 2l${n % 2 ? '-.4' : '.3'} 11`;
+}
+
 export function Tally({ n, good = false }: { n: number; good?: boolean }) {
-  const shown = Math.min(n, MOST);
+  const strokes = Array.from({ length: Math.min(n, MOST) }, (_, i) => stroke(i));
   return (
     <svg
       className={good ? 'ck-tally good' : 'ck-tally'}
-      width={shown * GAP + 8}
+      width={strokes.length * GAP + 8}
       height={15}
       aria-hidden="true"
     >
-      {Array.from({ length: shown }, (_, i) => {
-        const x = 2 + i * GAP + Math.floor(i / 5) * 1.5;
-        const across = i % 5 === 4;
-        // biome-ignore lint/suspicious/noArrayIndexKey: strokes are all alike
-        return (
-          <path
-            key={i}
-            d={across ? `M${x - 4 * GAP - 1.4} 11.5 ${x - 0.4} 3.5` : `M${x} 2l${i % 2 ? '-.4' : '.3'} 11`}
-          />
-        );
-      })}
+      {strokes.map((d) => (
+        <path key={d} d={d} />
+      ))}
     </svg>
   );
 }

@@ -12,7 +12,7 @@ import { currentPublication, loadSite, type Site } from '../sites/site';
 import { draftState, publishedState, type SiteState } from '../sites/state';
 import { connected } from '../till/providers';
 import { subjectOf } from './subject';
-import { WrittenPages } from './written-pages';
+import { type Helper, type Kept as KeptPage, WrittenPages, Writer } from './written-pages';
 
 /** What the checks say of a site as it is now. Plain data: it comes from a thread. */
 export interface Checked {
@@ -54,7 +54,11 @@ const HOUR = 3_600_000;
 /** Works checks out, and keeps what they were worked out from. One for a thread. */
 export class Checking {
   readonly #kept = new Map<string, Kept>();
-  constructor(private readonly ctx: Ctx) {}
+  /** @param helper another thread, for sites with many pages */
+  constructor(
+    private readonly ctx: Ctx,
+    private readonly helper?: Helper,
+  ) {}
 
   /** @param onProgress told page by page; may throw {@link Stopped}. */
   async run(siteId: string, onProgress: (p: Progress) => void = () => {}): Promise<Checked> {
@@ -67,8 +71,10 @@ export class Checking {
     const version = fingerprint(canonical(parts));
     if (kept.checked?.version === version) return kept.checked;
     const r = await rendering(ctx, site, state);
-    const pages = await kept.pages.all(ctx, r, (done, all) => onProgress({ done, all }));
-    const subject = await subjectOf(ctx, site, r, pages, (path) => kept.pages.versionOf(path));
+    const pages = await kept.pages.all(ctx, r, (done, all) => onProgress({ done, all }), this.helper);
+    const writer = new Writer(ctx, r);
+    const versions = new Map(pages.map((p) => [p.path as string, writer.versionOf(p.path)]));
+    const subject = await subjectOf(ctx, site, r, pages, (path) => versions.get(path) ?? '');
     const findings = findAll(subject, touchedBetween(kept.parts, parts), kept.checked?.findings);
     const ways = waysIn(subject).all;
     const checked: Checked = {
@@ -78,7 +84,7 @@ export class Checking {
       before: await this.#published(site, state, kept),
       pages: pages.length,
       took: Math.round(performance.now() - start),
-      versions: Object.fromEntries(pages.map((p) => [p.path, kept.pages.versionOf(p.path)])),
+      versions: Object.fromEntries(versions),
     };
     Object.assign(kept, { subject, checked, parts });
     return checked;
@@ -87,15 +93,27 @@ export class Checking {
   /** Ways on what is published now, where something waits that changes them. */
   async #published(site: Site, draft: SiteState, kept: Kept): Promise<readonly WaysFrom[] | null> {
     const publication = await currentPublication(this.ctx, site.row);
+    // Before the first publishing there was no shop: no way is longer or shorter than none.
+    if (!publication) return null;
     const before = publishedState(publication);
     const ofWays = ({ placements, menu, shop, repairs }: SiteState) =>
       canonical([placements, menu, shop, repairs]);
-    if (ofWays(before) === ofWays(draft) && (!publication || publication.snapshotId === site.row.snapshotId))
-      return null;
-    const then = publication ? await loadSite(this.ctx, { id: site.row.id }, publication.snapshotId) : site;
+    if (ofWays(before) === ofWays(draft) && publication.snapshotId === site.row.snapshotId) return null;
+    const then = await loadSite(this.ctx, { id: site.row.id }, publication.snapshotId);
     const r = await rendering(this.ctx, then, before);
     const pages = await kept.pages.all(this.ctx, r);
     return waysIn({ ...(await subjectOf(this.ctx, then, r, pages, () => '')) }).all;
+  }
+
+  /** Writes some pages for another thread. */
+  async pages(siteId: string, paths: readonly string[]): Promise<KeptPage[]> {
+    const site = await loadSite(this.ctx, { id: siteId });
+    const writer = new Writer(this.ctx, await rendering(this.ctx, site, await draftState(this.ctx, site)));
+    const out: KeptPage[] = [];
+    for (const path of paths)
+      if (writer.paths.includes(path))
+        out.push({ version: writer.versionOf(path), page: await writer.write(path) });
+    return out;
   }
 
   /** The presses of a shortest way, as the pages were checked last. */

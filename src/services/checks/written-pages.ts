@@ -11,62 +11,117 @@ import { pageName } from '../sites/names';
 import { pageVersion } from '../sites/overview';
 import type { ShopPage } from '../sites/shop-places';
 
-interface Kept {
+export interface Kept {
   readonly version: string;
   readonly page: WrittenPage;
 }
 
+/** Somebody else who writes pages meanwhile: another thread, which reads the same database. */
+export type Helper = (siteId: string, paths: readonly string[]) => Promise<readonly Kept[]>;
+
 /** States whose pages are kept: the draft and what is published share all but what waits on the slip. */
 const STATES = 2;
+/** Pages from which on a helper is worth its start; and how many each takes at a time, so that both end together. */
+const MANY = 120;
+const BATCH = 40;
+
+type OnPage = (done: number, all: number) => void;
 
 /** Pages of a site as they are written, kept by what decides how each is written: after a change only what changed is written anew. */
 export class WrittenPages {
   readonly #kept = new Map<string, readonly Kept[]>();
 
   /** @param onPage told after each page; may stop the run by throwing. */
-  async all(
-    ctx: Ctx,
-    r: Rendering,
-    onPage: (done: number, all: number) => void | Promise<void> = () => {},
-  ): Promise<WrittenPage[]> {
-    const shared = sharedVersion(r);
-    const paths = [...r.site.reading.pages.map((p) => p.path), ...r.shopPages.map((p) => p.path)];
-    // The shop may stand where the owner's front page was: then the shop's page counts.
-    const wanted = [...new Set(paths)];
-    const isWanted = new Set<string>(wanted);
-    const out: WrittenPage[] = [];
-    const names = new Map(r.site.reading.pages.map((p) => [p.path as string, pageName(r.site, p.path)]));
-    const facts = new Map(r.site.reading.pages.map((p) => [p.path as string, p]));
-    const has = hasIn(r);
-    for (const [n, path] of wanted.entries()) {
-      const shopPage = r.shopPages.find((p) => p.path === path);
-      const version = `${shared} ${versionOf(r, path, shopPage)}`;
-      const known = this.#kept.get(path) ?? [];
-      const same = known.find((k) => k.version === version);
-      const page =
-        same?.page ??
-        (await writtenPage(ctx, r, {
-          path,
-          shopPage,
-          facts: facts.get(path),
-          name: names.get(path) ?? path,
-          has,
-        }));
-      this.#kept.set(
-        path,
-        [{ version, page }, ...known.filter((k) => k.version !== version)].slice(0, STATES),
-      );
-      out.push(page);
-      if (!same) await new Promise(setImmediate);
-      await onPage(n + 1, wanted.length);
-    }
+  async all(ctx: Ctx, r: Rendering, onPage: OnPage = () => {}, helper?: Helper): Promise<WrittenPage[]> {
+    const writer = new Writer(ctx, r);
+    const versions = new Map(writer.paths.map((path) => [path, writer.versionOf(path)]));
+    const missing = writer.paths.filter((path) => !this.#find(path, versions.get(path)));
+    let done = writer.paths.length - missing.length;
+    const told = (n: number) => onPage((done += n), writer.paths.length);
+    const queue = [...missing];
+    await Promise.all([
+      this.#write(writer, versions, queue, told),
+      helper && missing.length > MANY && this.#let(helper, r.site.row.id, queue, told),
+    ]);
+    // What a helper wrote of another state than this one is written here.
+    await this.#write(
+      writer,
+      versions,
+      missing.filter((path) => !this.#find(path, versions.get(path))),
+      () => {},
+    );
+    const isWanted = new Set(writer.paths);
     for (const path of this.#kept.keys()) if (!isWanted.has(path)) this.#kept.delete(path);
-    return out;
+    return writer.paths.flatMap((path) => this.#find(path, versions.get(path)) ?? []);
   }
 
-  /** What a page was written as; it changes when the page would be written otherwise. */
+  #find(path: string, version: string | undefined): WrittenPage | undefined {
+    return this.#kept.get(path)?.find((k) => k.version === version)?.page;
+  }
+
+  #keep(path: string, kept: Kept): void {
+    const others = (this.#kept.get(path) ?? []).filter((k) => k.version !== kept.version);
+    this.#kept.set(path, [kept, ...others].slice(0, STATES));
+  }
+
+  async #write(
+    writer: Writer,
+    versions: ReadonlyMap<string, string>,
+    queue: string[],
+    told: (n: number) => void,
+  ): Promise<void> {
+    for (let path = queue.shift(); path !== undefined; path = queue.shift()) {
+      this.#keep(path, { version: versions.get(path) ?? '', page: await writer.write(path) });
+      await new Promise(setImmediate);
+      told(1);
+    }
+  }
+
+  async #let(helper: Helper, siteId: string, queue: string[], told: (n: number) => void): Promise<void> {
+    while (queue.length > BATCH) {
+      const batch = queue.splice(-BATCH);
+      for (const kept of await helper(siteId, batch)) this.#keep(kept.page.path, kept);
+      told(batch.length);
+    }
+  }
+}
+
+/** Writes pages of one state. */
+export class Writer {
+  /** The owner's pages, then those of the shop. The shop may stand where the owner's front page was: then it counts. */
+  readonly paths: readonly string[];
+  readonly #shared: string;
+  readonly #names: ReadonlyMap<string, string>;
+  readonly #facts: ReadonlyMap<string, PageFacts>;
+  readonly #shop: ReadonlyMap<string, ShopPage>;
+  readonly #has: Asked['has'];
+
+  constructor(
+    private readonly ctx: Ctx,
+    private readonly r: Rendering,
+  ) {
+    const { pages } = r.site.reading;
+    this.paths = [...new Set<string>([...pages.map((p) => p.path), ...r.shopPages.map((p) => p.path)])];
+    this.#shared = sharedVersion(r);
+    this.#names = new Map(pages.map((p) => [p.path, pageName(r.site, p.path)]));
+    this.#facts = new Map(pages.map((p) => [p.path, p]));
+    this.#shop = new Map(r.shopPages.map((p) => [p.path, p]));
+    this.#has = hasIn(r);
+  }
+
+  /** Changes when the page would be written otherwise. */
   versionOf(path: string): string {
-    return fingerprint(this.#kept.get(path)?.[0]?.version ?? '');
+    return fingerprint(`${this.#shared} ${versionOf(this.r, path, this.#shop.get(path))}`);
+  }
+
+  write(path: string): Promise<WrittenPage> {
+    return writtenPage(this.ctx, this.r, {
+      path,
+      shopPage: this.#shop.get(path),
+      facts: this.#facts.get(path),
+      name: this.#names.get(path) ?? path,
+      has: this.#has,
+    });
   }
 }
 

@@ -82,7 +82,11 @@ function sameWord(a: string, b: string): boolean {
   if (a === b) return true;
   let same = 0;
   while (same < a.length && same < b.length && a[same] === b[same]) same++;
-  return same >= Math.max(BEGIN, Math.min(a.length, b.length) - 1) && endings.has(a.slice(same)) && endings.has(b.slice(same));
+  return (
+    same >= Math.max(BEGIN, Math.min(a.length, b.length) - 1) &&
+    endings.has(a.slice(same)) &&
+    endings.has(b.slice(same))
+  );
 }
 
 const isAt = (name: readonly string[], words: readonly string[], at: number): boolean =>

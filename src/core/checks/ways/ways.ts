@@ -109,49 +109,63 @@ const partOf = (s: Pick<Shop, 'pages'>, part: string): string | undefined =>
 
 /** What can be pressed on a page, and where one is then. */
 function edgesOf(p: WrittenPage, mood: Mood, parts: Parts): Edge[] {
-  const out: Edge[] = [];
-  for (const l of p.links)
-    if (l.to !== undefined && l.to !== p.path) out.push({ to: stateOf(mood, l.to), press: l.text || l.href });
-  for (const w of p.widgets) {
-    if (w.problem) continue;
-    const edge = edgesOfWidget(w.kind, w.settings ?? {}, p.path, mood, parts);
-    out.push(...edge);
-  }
-  if (p.part === 'shop') out.push({ to: stateOf('filled', p.path), press: 'Add to cart' });
-  // What was put into the cart is answered with the way to it.
-  if (mood === 'filled' && sellsHere(p) && parts.cart)
-    out.push({ to: stateOf('filled', parts.cart), press: 'See the cart' });
-  if (mood === 'filled' && p.part === 'cart' && parts.checkout)
-    out.push({ to: stateOf('filled', parts.checkout), press: 'Go to checkout' });
-  if (mood === 'filled' && p.part === 'checkout') out.push({ to: PAID, press: 'Pay' });
-  return out;
+  const links = p.links.flatMap((l): Edge[] =>
+    l.to === undefined || l.to === p.path ? [] : [{ to: stateOf(mood, l.to), press: l.text || l.href }],
+  );
+  const widgets = p.widgets.flatMap((w) =>
+    w.problem ? [] : (pressed[w.kind]?.({ settings: w.settings ?? {}, path: p.path, mood, parts }) ?? []),
+  );
+  return [...links, ...widgets, ...onShopPage(p, mood, parts)];
 }
 
-function edgesOfWidget(
-  kind: string,
-  settings: Readonly<Record<string, unknown>>,
-  path: string,
-  mood: Mood,
-  parts: Parts,
-): Edge[] {
-  if (kind === 'cart') {
-    const toCart: Edge[] = parts.cart ? [{ to: stateOf(mood, parts.cart), press: 'Cart' }] : [];
-    // A summary and a drawer show the way to the checkout; the drawer after it was opened.
-    const direct = settings.form === 'summary' && mood === 'filled' && parts.checkout;
-    return direct ? [...toCart, { to: stateOf('filled', direct), press: 'Go to checkout' }] : toCart;
-  }
-  if (kind === 'search' || kind === 'categories')
-    return parts.shop && parts.shop !== path
-      ? [{ to: stateOf(mood, parts.shop), press: kind === 'search' ? 'Search' : 'A category' }]
-      : [];
-  if (!['buy', 'card', 'row', 'shop'].includes(kind)) return [];
-  const add = kind === 'buy' ? 'Buy' : 'Add to cart';
-  if (kind === 'buy' && settings.after === 'cart' && parts.cart)
-    return [{ to: stateOf('filled', parts.cart), press: add }];
-  if (kind === 'buy' && settings.after === 'checkout' && parts.checkout)
-    return [{ to: stateOf('filled', parts.checkout), press: add }];
-  return mood === 'empty' ? [{ to: stateOf('filled', path), press: add }] : [];
+/** What pages of the shop themselves offer, and the answer to what was put into the cart. */
+function onShopPage(p: WrittenPage, mood: Mood, { cart, checkout }: Parts): Edge[] {
+  const adds: Edge[] = p.part === 'shop' ? [{ to: stateOf('filled', p.path), press: 'Add to cart' }] : [];
+  if (mood === 'empty') return adds;
+  const answer = sellsHere(p) ? to('filled', cart, 'See the cart') : [];
+  const goOn = p.part === 'cart' ? to('filled', checkout, 'Go to checkout') : [];
+  const pay: Edge[] = p.part === 'checkout' ? [{ to: PAID, press: 'Pay' }] : [];
+  return [...adds, ...answer, ...goOn, ...pay];
 }
+
+const to = (mood: Mood, path: string | undefined, press: string): Edge[] =>
+  path === undefined ? [] : [{ to: stateOf(mood, path), press }];
+
+interface Pressed {
+  readonly settings: Readonly<Record<string, unknown>>;
+  readonly path: string;
+  readonly mood: Mood;
+  readonly parts: Parts;
+}
+
+/** Puts something into the cart and stays: what is pressed next stands in the answer. */
+const adds = ({ path, mood }: Pressed): Edge[] => (mood === 'empty' ? to('filled', path, 'Add to cart') : []);
+
+/** A way to the shop's own page, from any other. */
+const toShop =
+  (press: string) =>
+  ({ path, mood, parts }: Pressed): Edge[] =>
+    parts.shop === path ? [] : to(mood, parts.shop, press);
+
+/** What a press on a widget does, by its kind. */
+const pressed: Readonly<Record<string, (p: Pressed) => Edge[]>> = {
+  cart: ({ settings, mood, parts }) => [
+    ...to(mood, parts.cart, 'Cart'),
+    // A summary shows the way to the checkout beside what is in it.
+    ...(settings.form === 'summary' && mood === 'filled'
+      ? to('filled', parts.checkout, 'Go to checkout')
+      : []),
+  ],
+  buy: (p) => {
+    const after = { cart: p.parts.cart, checkout: p.parts.checkout }[String(p.settings.after)];
+    return after === undefined ? adds(p).map((e) => ({ ...e, press: 'Buy' })) : to('filled', after, 'Buy');
+  },
+  card: adds,
+  row: adds,
+  shop: adds,
+  search: toShop('Search'),
+  categories: toShop('A category'),
+};
 
 interface Far {
   readonly far: number;

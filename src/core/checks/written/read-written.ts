@@ -43,7 +43,9 @@ export interface ReadingOf {
   readonly shopUrl: string;
   readonly base?: LinkBase;
   /** Settings of what was placed, by placement: its element writes them in a manner of its own. */
-  readonly placed?: (id: string) => { readonly kind: string; readonly settings: Readonly<Record<string, unknown>> } | undefined;
+  readonly placed?: (
+    id: string,
+  ) => { readonly kind: string; readonly settings: Readonly<Record<string, unknown>> } | undefined;
 }
 
 type Facts = Omit<
@@ -237,6 +239,12 @@ class Reader {
     if (href === undefined) return;
     const link = this.#text(href).trim();
     if (here.ours && el.attrs.some((a) => a.name === 'hidden')) return;
+    // A script answers these: they are buttons, whatever they are written as.
+    if (
+      link.startsWith('#') &&
+      el.attrs.some((a) => scripted.has(a.name) || (a.name === 'role' && a.value !== 'link'))
+    )
+      return;
     const text = collapse(this.#text(rawText(el))) || this.#text(altIn(el));
     const key = `${link} ${here.inMenu ? 'menu' : here.region}`;
     if (this.#links.has(key)) return;
@@ -260,7 +268,7 @@ class Reader {
       ...atOf(this.#places, here),
       src,
       alt: alt === undefined ? null : this.#text(alt),
-      isLink: here.link !== undefined && collapse(rawText(here.link)) === '',
+      isLink: here.link !== undefined && !isNamed(here.link),
       source: this.#sourceOf(el, here),
       ...(path && { path }),
     });
@@ -624,6 +632,34 @@ function problemOf(kind: string, read: { ok: boolean; error?: string } | undefin
   if (!read) return `There is no widget called "${kind}".`;
   return read.ok ? '' : (read.error ?? 'These settings do not fit.');
 }
+
+/** What makes a link that leads to a spot of its own page a button. */
+const scripted = new Set([
+  'onclick',
+  'data-toggle',
+  'data-bs-toggle',
+  'data-target',
+  'data-bs-target',
+  'data-slide',
+  'data-bs-slide',
+  'data-dismiss',
+  'data-bs-dismiss',
+  'aria-controls',
+  'aria-expanded',
+  'aria-haspopup',
+  'aria-selected',
+]);
+
+/** Whether a link says where it leads: by its text, by words for another picture, by a name of its own. */
+const isNamed = (link: Element): boolean =>
+  collapse(rawText(link)) !== '' ||
+  ['aria-label', 'aria-labelledby', 'title'].some((name) => attr(link, name)?.trim()) ||
+  find(
+    link,
+    (e) =>
+      (e.tagName === 'img' && !!attr(e, 'alt')?.trim()) ||
+      (e.tagName === 'svg' && attr(e, 'aria-label') !== undefined),
+  ) !== undefined;
 
 const isQuoted = (el: Element | undefined): boolean => !!el && quoted.has(el.tagName);
 const altIn = (el: Element): string => attr(find(el, (e) => e.tagName === 'img') ?? el, 'alt') ?? '';

@@ -12,6 +12,7 @@ export const altMissing: Rule = {
   name: 'alt-missing',
   about:
     'A picture of a product without words for those who do not see it, or with a file name in their place.',
+  many: 'products whose pictures have no words',
   weight: 'hard',
   reads: ['goods'],
   *find(s) {

@@ -1,6 +1,8 @@
-import { onGoods, onPage, openGoods, type Rule } from '../../rule';
-import { widgetsOnce, widgetKey } from '../../place-of-placement';
+import { onGoods, onPage, openGoods, type Rule, takeAway } from '../../rule';
+import { widgetKey, widgetsOnce } from '../../place-of-placement';
+import type { Subject } from '../../subject';
 import { slugsOf } from '../../widget-goods';
+import type { WrittenPage } from '../../written/facts';
 
 /** Goods that only those with a link should meet, on a public page. */
 export const byLinkInList: Rule = {
@@ -10,32 +12,9 @@ export const byLinkInList: Rule = {
   weight: 'two',
   reads: ['pages', 'goods'],
   *find(s) {
-    for (const [page, w] of widgetsOnce(s))
-      for (const slug of slugsOf(w)) {
-        const product = s.goods.bySlug.get(slug);
-        if (product?.shows !== 'link') continue;
-        // One card or button on a page that no menu and no link leads to is just what a link is for.
-        const linked = s.pages.some((o) => o.path !== page.path && o.links.some((l) => l.to === page.path));
-        if (!linked && page.part === '' && s.pages.length > 1) continue;
-        yield {
-          about: `${widgetKey(page, w)} ${product.id}`,
-          place: onPage(page, w),
-          title: `“${product.name}” is sold by link alone, and stands on a public page`,
-          meets: 'Everybody who comes by can buy what was meant for a few.',
-          mends: [
-            { do: 'goods', label: 'Show it to everybody', id: product.id, set: { shows: 'shown' } },
-            ...(s.placements.has(w.placement) && w.kind !== 'row'
-              ? [{ do: 'take-away' as const, label: 'Take the widget away', placement: w.placement }]
-              : []),
-            openGoods(product, 'Decide who meets it: everybody, or those with its link.'),
-          ],
-        };
-      }
+    yield* onPublicPages(s);
     for (const product of s.goods.all)
-      if (
-        product.shows === 'link' &&
-        s.site.mapped.some((a) => a.includes(`goods=${product.slug}`) || a.endsWith(`/goods/${product.slug}`))
-      )
+      if (product.shows === 'link' && isMapped(s, product.slug))
         yield {
           about: `map ${product.id}`,
           place: onGoods(product),
@@ -45,3 +24,31 @@ export const byLinkInList: Rule = {
         };
   },
 };
+
+function* onPublicPages(s: Subject) {
+  for (const [page, w] of widgetsOnce(s))
+    for (const slug of slugsOf(w)) {
+      const product = s.goods.bySlug.get(slug);
+      if (product?.shows !== 'link' || !isPublic(s, page)) continue;
+      yield {
+        about: `${widgetKey(page, w)} ${product.id}`,
+        place: onPage(page, w),
+        title: `“${product.name}” is sold by link alone, and stands on a public page`,
+        meets: 'Everybody who comes by can buy what was meant for a few.',
+        mends: [
+          { do: 'goods' as const, label: 'Show it to everybody', id: product.id, set: { shows: 'shown' } },
+          ...(w.kind === 'row' ? [] : takeAway(s, w.placement, 'Take the widget away')),
+          openGoods(product, 'Decide who meets it: everybody, or those with its link.'),
+        ],
+      };
+    }
+}
+
+/** A page that no menu and no link leads to is just what a link is for. */
+const isPublic = (s: Subject, page: WrittenPage): boolean =>
+  page.part !== '' ||
+  s.pages.length === 1 ||
+  s.pages.some((o) => o.path !== page.path && o.links.some((l) => l.to === page.path));
+
+const isMapped = (s: Subject, slug: string): boolean =>
+  s.site.mapped.some((a) => a.includes(`goods=${slug}`) || a.endsWith(`/goods/${slug}`));

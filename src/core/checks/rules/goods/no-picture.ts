@@ -3,6 +3,7 @@ import { onGoods, openGoods, type Rule } from '../../rule';
 export const noPicture: Rule = {
   name: 'no-picture',
   about: 'A product without a picture in a shop whose others have one.',
+  many: 'products without a picture',
   weight: 'away',
   reads: ['goods'],
   *find(s) {

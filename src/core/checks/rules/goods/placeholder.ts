@@ -5,6 +5,7 @@ import { leftoversIn } from '../../written/leftovers';
 export const placeholderText: Rule = {
   name: 'placeholder-text',
   about: 'A text that only held a place ("Lorem ipsum", "[your text here]") on a page or in the goods.',
+  many: 'texts that only hold a place',
   weight: 'broken',
   reads: ['pages', 'goods'],
   *find(s) {

@@ -1,8 +1,8 @@
 import { priceFrom } from '../../../goods/price';
 import { formatMoney } from '../../../money/format';
 import type { Product } from '../../../goods/product';
-import type { Mend } from '../../finding';
-import { onPage, openBench, ownPages, type Rule } from '../../rule';
+import type { Found, Mend } from '../../finding';
+import { onPage, openBench, ownPages, repaired, type Rule } from '../../rule';
 import { pricesNow } from '../../prices/prices-now';
 import { isPriceNow, NameIndex, speaksOf } from '../../prices/speaks-of';
 import type { Subject } from '../../subject';
@@ -14,45 +14,50 @@ const indexes = new WeakMap<readonly Product[], NameIndex>();
 export const priceInText: Rule = {
   name: 'price-in-text',
   about: 'A price in the text of a page, beside the name of a product that has another price now.',
+  many: 'prices in texts that are no longer true',
   weight: 'two',
   reads: ['pages', 'goods'],
   *find(s) {
     const names = indexes.get(s.goods.shown) ?? new NameIndex(s.goods.shown);
     indexes.set(s.goods.shown, names);
     const allowed = new Map<string, ReadonlySet<number>>();
-    for (const p of ownPages(s)) {
-      const counts = new Map<string, number>();
-      for (const t of p.prices) {
-        const spot = `${t.block} ${t.mention.text}`;
-        const nth = counts.get(spot) ?? 0;
-        counts.set(spot, nth + 1);
-        if (t.mention.currency !== s.site.currency || !isPriceNow(t)) continue;
-        const product = speaksOf(t, names, p.prices);
+    for (const p of ownPages(s))
+      for (const [t, nth] of counted(p.prices)) {
+        const product = productOf(s, names, p, t);
         if (!product) continue;
         const now = allowed.get(product.id) ?? pricesNow(product, s.now);
         allowed.set(product.id, now);
         if (!now.has(t.mention.amount)) yield differs(s, p, t, product, nth);
       }
-    }
   },
 };
 
-function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth: number) {
+/** Each price with its number among those that are written alike in the same block. */
+function* counted(prices: readonly PriceText[]): Generator<[PriceText, number]> {
+  const counts = new Map<string, number>();
+  for (const t of prices) {
+    const spot = `${t.block} ${t.mention.text}`;
+    const nth = counts.get(spot) ?? 0;
+    counts.set(spot, nth + 1);
+    yield [t, nth];
+  }
+}
+
+/** The product whose price of today it is meant to be. */
+const productOf = (s: Subject, names: NameIndex, p: WrittenPage, t: PriceText): Product | undefined =>
+  t.mention.currency === s.site.currency && isPriceNow(t) ? speaksOf(t, names, p.prices) : undefined;
+
+function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth: number): Found {
   const { least, differs: several } = priceFrom(product, s.now);
   const money = formatMoney({ amount: least, currency: s.site.currency }, s.site.locale);
   const words = `${t.mention.text} → ${money}, ${product.name}`;
   const base = { page: p.path, block: t.block, text: t.mention.text, nth, words };
   const mends: Mend[] = [
-    {
-      do: 'repair',
-      label: `Let today's price stand there`,
-      repair: { ...base, act: { do: 'price', goods: product.slug, choice: '' } },
-    },
-    {
-      do: 'repair',
-      label: `Write ${money}`,
-      repair: { ...base, act: { do: 'text', text: shortAs(t.mention.text, money) } },
-    },
+    repaired("Let today's price stand there", {
+      ...base,
+      act: { do: 'price', goods: product.slug, choice: '' },
+    }),
+    repaired(`Write ${money}`, { ...base, act: { do: 'text', text: shortAs(t.mention.text, money) } }),
     openBench(p.path, `Line ${t.line} of ${p.path}.`),
   ];
   return {

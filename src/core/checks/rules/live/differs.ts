@@ -1,5 +1,11 @@
 import { go, type Rule } from '../../rule';
 
+const titles = {
+  changed: 'The live page is not what was published',
+  missing: 'The live page is gone',
+  silent: 'The live page does not answer',
+};
+
 export const liveDiffers: Rule = {
   name: 'live-differs',
   about: 'A page of the live site that is not what was published: changed elsewhere, gone, or silent.',
@@ -10,12 +16,7 @@ export const liveDiffers: Rule = {
       yield {
         about: p.path,
         place: { on: 'page', page: p.path, name: p.name },
-        title:
-          p.is === 'changed'
-            ? 'The live page is not what was published'
-            : p.is === 'missing'
-              ? 'The live page is gone'
-              : 'The live page does not answer',
+        title: titles[p.is],
         meets: p.why,
         weight: p.is === 'changed' ? 'two' : 'sale',
         facts: p.is,

@@ -12,7 +12,14 @@ export const headerDiffers: Rule = {
     const [usual] = [...chromes].sort((a, b) => b[1] - a[1])[0] ?? [];
     const cart = s.pages.find((p) => p.part === 'cart');
     const model = ownPages(s).find((p) => p.chrome === cart?.chrome);
-    if (!cart || !model || usual === undefined || cart.chrome === usual || (chromes.get(usual) ?? 0) < 2)
+    if (
+      !cart ||
+      !model ||
+      usual === undefined ||
+      cart.chrome === usual ||
+      cart.chrome === ownPages(s)[0]?.chrome ||
+      (chromes.get(usual) ?? 0) < 2
+    )
       return;
     yield {
       about: 'header',

@@ -47,22 +47,30 @@ function single(s: Subject, p: Subject['goods']['shown'][number], by: string): n
   return by === 'value' ? priceFrom(p, s.now).least : 1;
 }
 
-/** The same country twice, for all of it: only the first region ever counts. */
+/** The same country twice, for all of it: they are offered both. */
 function* overlaps(s: Subject) {
   const first = new Map<string, string>();
-  for (const r of s.till.rules.shipping.regions.filter((x) => x.ways.some((w) => w.kind === 'post')))
-    for (const a of r.areas) {
-      if (a.states.length || a.postcodes.length) continue;
-      const other = first.get(a.country);
-      if (other === undefined) first.set(a.country, r.name);
-      else if (other !== r.name)
-        yield {
-          about: `overlap ${r.id} ${a.country}`,
-          place: inTill('Shipping'),
-          title: `${a.country === '*' ? 'The rest of the world' : s.till.countryName(a.country)} stands in ${other} and in ${r.name}`,
-          meets: 'They are offered both, and one of the prices is not what you meant.',
-          weight: 'untidy' as const,
-          mends: [openTill('shipping', 'Open shipping', 'Leave the country in one region.')],
-        };
-    }
+  for (const { region, country } of wholeCountries(s)) {
+    const other = first.get(country);
+    if (other === undefined) first.set(country, region);
+    else if (other !== region)
+      yield {
+        about: `overlap ${region} ${country}`,
+        place: inTill('Shipping'),
+        title: `${country === '*' ? 'The rest of the world' : s.till.countryName(country)} stands in ${other} and in ${region}`,
+        meets: 'They are offered both, and one of the prices is not what you meant.',
+        weight: 'untidy' as const,
+        mends: [openTill('shipping', 'Open shipping', 'Leave the country in one region.')],
+      };
+  }
 }
+
+/** Countries that a region sends to by post, with nothing of them left out. */
+const wholeCountries = (s: Subject): { region: string; country: string }[] =>
+  s.till.rules.shipping.regions
+    .filter((r) => r.ways.some((w) => w.kind === 'post'))
+    .flatMap((r) =>
+      r.areas
+        .filter((a) => a.states.length === 0 && a.postcodes.length === 0)
+        .map((a) => ({ region: r.name, country: a.country })),
+    );

@@ -88,7 +88,7 @@ export const textsMissing: Rule = {
       yield {
         about: 'seller',
         place: inTill('Who sells'),
-        title: `Invoices do not say ${!seller.name && !seller.address ? 'who sells, and where' : seller.name ? 'where you are' : 'who sells'}`,
+        title: `Invoices do not say ${[seller.name ? '' : 'who sells', seller.address ? '' : 'where you are'].filter(Boolean).join(', and ')}`,
         meets: 'They get an invoice without a sender.',
         mends: [
           openTill('seller', 'Open who sells', 'Enter name and address as invoices have to carry them.'),

@@ -4,7 +4,7 @@ import { go, onPage, ownPages, type Rule } from '../../rule';
 export const menuDiffers: Rule = {
   name: 'menu-differs',
   about: 'A page whose menu lacks what Green Stall put into the menus of the others.',
-  weight: 'two',
+  weight: 'away',
   reads: ['pages'],
   *find(s) {
     if (s.menu.length === 0) return;

@@ -1,6 +1,7 @@
 import type { MenuItem } from '../../../site/menu';
-import type { Rule } from '../../rule';
-import { count } from '../../rule';
+import type { Mend } from '../../finding';
+import { count, type Rule } from '../../rule';
+import type { Subject } from '../../subject';
 
 /** What shops are called in menus, in the languages of the sites; common practice. */
 const shopWords =
@@ -13,50 +14,49 @@ export const menuLeadsToCart: Rule = {
   weight: 'two',
   reads: ['pages'],
   *find(s) {
-    const cart = s.shopPages.find((p) => p.part === 'cart')?.path;
-    const shop = s.shopPages.find((p) => p.part === 'shop');
-    if (!cart) return;
-    const met = new Map<string, { labels: string[]; pages: string[] }>();
-    for (const p of s.pages)
-      for (const [item, path] of itemsIn(p.menu ?? [])) {
-        if (
-          item.page !== cart ||
-          !(shopWords.test(item.label.trim()) || item.label.trim() === s.site.shopName)
-        )
-          continue;
-        const known = met.get(path.join(' > ')) ?? { labels: path, pages: [] };
-        known.pages.push(p.path);
-        met.set(path.join(' > '), known);
-      }
-    for (const [name, { labels, pages }] of met) {
-      const label = labels.at(-1) ?? name;
+    for (const [name, { item, pages }] of wrongItems(s)) {
+      const label = item.at(-1) ?? name;
       yield {
         about: name,
         place: { on: 'page', page: pages[0] ?? '', name: 'Menu' },
         title: `“${label}” in the menu leads to the cart`,
         meets: `Who presses “${label}” on ${count(pages.length, 'page')} to look around stands before an empty cart.`,
-        mends: shop
-          ? [
-              {
-                do: 'menu',
-                label: 'Lead it to the shop',
-                changes: [
-                  { do: 'remove', item: [...labels] },
-                  { do: 'add', label, to: shop.address, at: { under: labels.slice(0, -1) } },
-                ],
-              },
-            ]
-          : [
-              {
-                do: 'menu',
-                label: 'Call it Cart',
-                changes: [{ do: 'rename', item: [...labels], label: 'Cart' }],
-              },
-            ],
+        mends: [mendFor(s, item, label)],
       };
     }
   },
 };
+
+/** Items that say shop and lead to the cart, by their labels, with the pages they are on. */
+function wrongItems(s: Subject): Map<string, { item: readonly string[]; pages: string[] }> {
+  const cart = s.shopPages.find((p) => p.part === 'cart')?.path;
+  const met = new Map<string, { item: readonly string[]; pages: string[] }>();
+  for (const p of s.pages)
+    for (const [item, labels] of itemsIn(p.menu ?? [])) {
+      if (cart === undefined || item.page !== cart || !saysShop(s, item.label.trim())) continue;
+      const key = labels.join(' > ');
+      const known = met.get(key) ?? { item: labels, pages: [] };
+      known.pages.push(p.path);
+      met.set(key, known);
+    }
+  return met;
+}
+
+const saysShop = (s: Subject, label: string): boolean => shopWords.test(label) || label === s.site.shopName;
+
+function mendFor(s: Subject, item: readonly string[], label: string): Mend {
+  const shop = s.shopPages.find((p) => p.part === 'shop');
+  if (!shop)
+    return { do: 'menu', label: 'Call it Cart', changes: [{ do: 'rename', item: [...item], label: 'Cart' }] };
+  return {
+    do: 'menu',
+    label: 'Lead it to the shop',
+    changes: [
+      { do: 'remove', item: [...item] },
+      { do: 'add', label, to: shop.address, at: { under: item.slice(0, -1) } },
+    ],
+  };
+}
 
 function* itemsIn(
   items: readonly MenuItem[],

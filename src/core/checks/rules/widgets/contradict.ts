@@ -1,7 +1,12 @@
 import { priceFrom } from '../../../goods/price';
+import type { Product } from '../../../goods/product';
 import { formatMoney } from '../../../money/format';
-import { onPage, openBench, type Rule } from '../../rule';
+import type { Found } from '../../finding';
+import { onPage, openBench, type Rule, settle } from '../../rule';
+import { widgetKey, widgetsOnce } from '../../place-of-placement';
 import { priceMentions } from '../../prices/mention';
+import type { Subject } from '../../subject';
+import type { WrittenPage, WrittenWidget } from '../../written/facts';
 
 /** A button whose own text gives another price than the product has beside it. */
 export const contradict: Rule = {
@@ -11,37 +16,35 @@ export const contradict: Rule = {
   weight: 'two',
   reads: ['pages', 'goods'],
   *find(s) {
-    const met = new Set<string>();
-    for (const p of s.pages)
-      for (const w of p.widgets) {
-        const { goods, text } = w.settings ?? {};
-        const product = typeof goods === 'string' ? s.goods.bySlug.get(goods) : undefined;
-        if (!product || typeof text !== 'string' || met.has(w.placement || `${p.path} ${w.line}`)) continue;
-        met.add(w.placement || `${p.path} ${w.line}`);
-        const [said] = priceMentions(text, s.site.currency);
-        const { least } = priceFrom(product, s.now);
-        if (!said || said.currency !== s.site.currency || said.amount === least) continue;
-        const money = formatMoney({ amount: least, currency: s.site.currency }, s.site.locale);
-        const own = s.placements.get(w.placement);
-        yield {
-          about: `${w.placement || p.path} ${product.id}`,
-          place: onPage(p, w),
-          title: `The button says ${said.text}, ${product.name} costs ${money}`,
-          meets: `Who presses “${text}” finds ${money} in the cart.`,
-          mends: [
-            ...(own
-              ? [
-                  {
-                    do: 'settings' as const,
-                    label: `Write ${money}`,
-                    placement: own.id,
-                    settings: { ...own.settings, text: text.replace(said.text, money) },
-                  },
-                ]
-              : []),
-            openBench(p.path, 'Leave the price out of the text: the button can show it by itself.'),
-          ],
-        };
-      }
+    for (const [p, w] of widgetsOnce(s)) {
+      const { goods, text } = w.settings ?? {};
+      const product = typeof goods === 'string' ? s.goods.bySlug.get(goods) : undefined;
+      const found = product && typeof text === 'string' ? saysAnother(s, p, w, product, text) : undefined;
+      if (found) yield found;
+    }
   },
 };
+
+function saysAnother(
+  s: Subject,
+  p: WrittenPage,
+  w: WrittenWidget,
+  product: Product,
+  text: string,
+): Found | undefined {
+  const { currency, locale } = s.site;
+  const [says] = priceMentions(text, currency);
+  const { least } = priceFrom(product, s.now);
+  if (!says || says.currency !== currency || says.amount === least) return undefined;
+  const money = formatMoney({ amount: least, currency }, locale);
+  return {
+    about: `${widgetKey(p, w)} ${product.id}`,
+    place: onPage(p, w),
+    title: `The button says ${says.text}, ${product.name} costs ${money}`,
+    meets: `Who presses “${text}” finds ${money} in the cart.`,
+    mends: [
+      ...settle(s, w.placement, `Write ${money}`, { text: text.replace(says.text, money) }),
+      openBench(p.path, 'Leave the price out of the text: the button can show it by itself.'),
+    ],
+  };
+}

@@ -1,4 +1,8 @@
-import { count, onPage, openBench, type Rule } from '../../rule';
+import type { Placement } from '../../../placement/placement';
+import type { Found, Mend } from '../../finding';
+import { each, onPage, openBench, type Rule } from '../../rule';
+import { hasCart } from '../../ways/has';
+import type { LostWidget, WrittenPage } from '../../written/facts';
 
 /** A widget that is meant for a page, and found no sure place there. */
 export const pitchGone: Rule = {
@@ -8,33 +12,40 @@ export const pitchGone: Rule = {
   weight: 'sale',
   reads: ['pages'],
   *find(s) {
-    for (const p of s.pages)
-      for (const l of p.lost) {
-        const own = s.placements.get(l.id);
-        const carts =
-          own?.kind === 'cart' ? s.pages.filter((x) => x.lost.some((y) => y.id === l.id)).length : 0;
-        yield {
-          about: `${p.path} ${l.id}`,
-          place: onPage(p),
-          title: own
-            ? `${named[own.kind] ?? 'A widget'} finds no place here`
-            : 'A mend finds its spot no more',
-          meets: own ? `On “${p.name}” it is left out: ${l.why}.` : `${l.why}.`,
-          weight: own ? 'sale' : 'untidy',
-          facts: [l.why, l.best, carts ? count(carts, 'page') : ''],
-          mends: [
-            ...(own && l.best
-              ? [{ do: 'best-pitch' as const, label: `Put it ${l.best}`, placement: l.id, page: p.path }]
-              : []),
-            ...(own && own.reach.to === 'page'
-              ? [{ do: 'take-away' as const, label: 'Take it away', placement: l.id }]
-              : []),
-            openBench(p.path, 'Choose a place for it on this page.'),
-          ],
-        };
-      }
+    for (const [p, lost] of each(s.pages, (page) => page.lost)) {
+      const own = s.placements.get(lost.id);
+      // That there is no cart at all is told by another rule, with its mend.
+      if (own?.kind === 'cart' && !hasCart(p, s)) continue;
+      yield own ? widgetLost(p, lost, own) : spotLost(p, lost);
+    }
   },
 };
+
+const widgetLost = (p: WrittenPage, { id, why, best }: LostWidget, own: Placement): Found => ({
+  about: `${p.path} ${id}`,
+  place: onPage(p),
+  title: `${named[own.kind] ?? 'A widget'} finds no place here`,
+  meets: `On “${p.name}” it is left out: ${why}.`,
+  facts: [why, best],
+  mends: [
+    ...(best
+      ? [{ do: 'best-pitch', label: `Put it ${best}`, placement: id, page: p.path } satisfies Mend]
+      : []),
+    ...(own.reach.to === 'page'
+      ? [{ do: 'take-away', label: 'Take it away', placement: id } satisfies Mend]
+      : []),
+    openBench(p.path, 'Choose a place for it on this page.'),
+  ],
+});
+
+const spotLost = (p: WrittenPage, { id, why }: LostWidget): Found => ({
+  about: `${p.path} ${id}`,
+  place: onPage(p),
+  title: 'A mend finds its spot no more',
+  meets: `${why}.`,
+  weight: 'untidy',
+  mends: [openBench(p.path, 'Undo the mend on the slip: the page was changed since.')],
+});
 
 const named: Readonly<Record<string, string>> = {
   cart: 'The cart',

@@ -1,0 +1,349 @@
+import { updateGoods } from './goods-by-name';
+import { change } from '../../src/services/sites/placing';
+import { draftState } from '../../src/services/sites/state';
+import type { CheckedShop } from './checked-shop';
+
+export type Files = Record<string, string | Uint8Array>;
+
+/** One way in which a good site with a good shop is broken, and what the checks are to say of it. */
+export interface Breaking {
+  readonly rule: string;
+  /** Before the site comes in. @param page one of its pages, not the front. */
+  readonly files?: (files: Files, page: string) => void;
+  /** When it sells. */
+  readonly shop?: (shop: CheckedShop, page: string) => Promise<void>;
+  /** Where it is to be found, beside the rule. */
+  readonly at: (
+    finding: {
+      readonly title: string;
+      readonly place: {
+        readonly on: string;
+        readonly page?: string;
+        readonly name: string;
+        readonly line?: number;
+      };
+    },
+    page: string,
+  ) => boolean;
+}
+
+const text = (files: Files, page: string): string => Buffer.from(files[page] ?? '').toString('latin1');
+/** Puts HTML before the end of the main text of a page: before its last paragraph's end tag's follower. */
+const insert = (files: Files, page: string, html: string): void => {
+  const now = text(files, page);
+  const at = now.lastIndexOf('</p>');
+  if (at < 0) throw new Error(`${page} has no paragraph`);
+  files[page] = Buffer.from(`${now.slice(0, at + 4)}\n${html}\n${now.slice(at + 4)}`, 'latin1');
+};
+const onPage: Breaking['at'] = (f, page) => f.place.page === page;
+const anywhere: Breaking['at'] = () => true;
+const named =
+  (name: string): Breaking['at'] =>
+  (f) =>
+    f.place.name === name || f.title.includes(name);
+
+const put = (
+  shop: CheckedShop,
+  page: string,
+  kind: string,
+  settings: Record<string, unknown>,
+): Promise<string> => shop.put(page, kind, settings);
+
+const SHOP = 'https://shop.test/stranger';
+const element = (kind: string, attributes: string) =>
+  `<stall-${kind} ${attributes} shop="${SHOP}"><a href="#">x</a></stall-${kind}>`;
+const script = '<script async src="https://shop.test/stall.js"></script>';
+
+async function cartsBut(shop: CheckedShop, page: string): Promise<void> {
+  const { ctx } = shop.world;
+  const site = await shop.site();
+  for (const p of (await draftState(ctx, site)).placements)
+    if (p.kind === 'cart') await change(ctx, site, p.id, { reach: { to: 'every', except: [page] } });
+}
+
+export const breakings: readonly Breaking[] = [
+  { rule: 'way-to-cart', shop: cartsBut, at: onPage },
+  { rule: 'way-to-product', shop: async (shop) => shop.setRow({ menu: [], shop: null }), at: anywhere },
+  { rule: 'shop-in-no-menu', shop: async (shop) => shop.setRow({ menu: [] }), at: anywhere },
+  {
+    rule: 'menu-to-cart',
+    shop: async (shop) => {
+      const { menu } = (await shop.site()).row;
+      await shop.setRow({
+        menu: menu.map((c) =>
+          c.do === 'add' ? { ...c, to: c.to.replace(/shop(\.html|\/)?$/, 'cart$1') } : c,
+        ),
+      });
+    },
+    at: named('Shop'),
+  },
+  {
+    rule: 'dead-link',
+    files: (f, p) => insert(f, p, '<p>More in <a href="no-such-page-at-all.html">the yard book</a>.</p>'),
+    at: (f, p) => onPage(f, p) && f.title.includes('yard book'),
+  },
+  {
+    rule: 'dead-fragment',
+    files: (f, p) => insert(f, p, '<p>See <a href="#osier-yard-xyz">the yard</a>.</p>'),
+    at: (f, p) => onPage(f, p) && f.title.includes('the yard'),
+  },
+  {
+    rule: 'script-missing',
+    files: (f, p) => insert(f, p, element('buy', 'goods="saltmarsh-creel"')),
+    shop: async (shop, page) => cartsBut(shop, page),
+    at: onPage,
+  },
+  { rule: 'script-twice', files: (f, p) => insert(f, p, script), at: onPage },
+  {
+    rule: 'code-as-text',
+    files: (f, p) => insert(f, p, '<p>&lt;stall-buy goods="saltmarsh-creel"&gt;</p>'),
+    at: onPage,
+  },
+  {
+    rule: 'bad-code',
+    files: (f, p) => insert(f, p, '<p>[stall wheelbarrow goods="saltmarsh-creel"]</p>'),
+    at: onPage,
+  },
+  {
+    rule: 'unknown-goods',
+    shop: async (shop, page) => void (await put(shop, page, 'card', { goods: 'no-such-thing' })),
+    at: onPage,
+  },
+  {
+    rule: 'unknown-goods',
+    shop: async (shop, page) => {
+      await put(shop, page, 'card', { goods: 'saltmarsh-creel' });
+      await updateGoods(shop, 'Saltmarsh creel', { shows: 'hidden' });
+    },
+    at: onPage,
+  },
+  {
+    rule: 'unknown-choice',
+    shop: async (shop, page) =>
+      void (await put(shop, page, 'buy', { goods: 'saltmarsh-creel', choice: 'XXL, blue' })),
+    at: onPage,
+  },
+  {
+    rule: 'unknown-category',
+    shop: async (shop, page) => void (await put(shop, page, 'row', { source: 'category', category: 'Hats' })),
+    at: onPage,
+  },
+  {
+    rule: 'unknown-shop',
+    files: (f, p) =>
+      insert(
+        f,
+        p,
+        '<stall-buy goods="saltmarsh-creel" shop="https://elsewhere.example/other"><a href="#">x</a></stall-buy>',
+      ),
+    at: onPage,
+  },
+  {
+    rule: 'two-fronts',
+    shop: async (shop, page) => {
+      await put(shop, page, 'shop', {});
+      await put(shop, page, 'shop', { heading: 'More' });
+    },
+    at: onPage,
+  },
+  {
+    rule: 'same-twice',
+    shop: async (shop, page) => {
+      await put(shop, page, 'card', { goods: 'saltmarsh-creel' });
+      await put(shop, page, 'card', { goods: 'saltmarsh-creel' });
+    },
+    at: onPage,
+  },
+  {
+    rule: 'widgets-contradict',
+    shop: async (shop, page) =>
+      void (await put(shop, page, 'buy', { goods: 'saltmarsh-creel', text: 'Buy the creel, £59.00' })),
+    at: onPage,
+  },
+  {
+    rule: 'insecure',
+    files: (f, p) => insert(f, p, '<p><img src="http://pictures.example/creel.jpg" alt="A creel"></p>'),
+    at: onPage,
+  },
+  {
+    rule: 'frame-cut',
+    files: (f, p) =>
+      insert(f, p, `<iframe src="${SHOP}/frame/shop?perPage=12" title="Shop" height="300"></iframe>`),
+    shop: async (shop, page) => cartsBut(shop, page),
+    at: onPage,
+  },
+  {
+    rule: 'policy-forbids',
+    files: (f, p) => {
+      f[p] = Buffer.from(
+        text(f, p).replace(
+          /<head[^>]*>/i,
+          (h) => `${h}<meta http-equiv="Content-Security-Policy" content="script-src 'self'">`,
+        ),
+        'latin1',
+      );
+    },
+    at: onPage,
+  },
+  {
+    rule: 'page-alt',
+    files: (f, p) => insert(f, p, '<p><img src="yard.jpg" alt="IMG_4711.JPG"></p>'),
+    at: onPage,
+  },
+  { rule: 'placeholder-text', files: (f, p) => insert(f, p, '<p>[Your text here]</p>'), at: onPage },
+  {
+    rule: 'price-in-text',
+    files: (f, p) => insert(f, p, '<p>Our saltmarsh creel is &pound;61 this year.</p>'),
+    at: (f, p) => onPage(f, p) && f.title.includes('61'),
+  },
+  {
+    rule: 'price-in-text',
+    files: (f, p) =>
+      insert(f, p, '<h3>Quernstone trencher</h3><p>Turned in one piece.</p><p>&#163;39.50</p>'),
+    at: (f, p) => onPage(f, p) && f.title.includes('39.50'),
+  },
+  {
+    rule: 'by-link-in-list',
+    shop: async (shop) => {
+      await put(shop, (await shop.site()).reading.pages[0]?.path ?? '', 'card', { goods: 'saltmarsh-creel' });
+      await updateGoods(shop, 'Saltmarsh creel', { shows: 'link' });
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'sold-out',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { stock: 0 }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'from-price',
+    shop: (shop) =>
+      updateGoods(shop, 'Saltmarsh creel', {
+        options: [{ name: 'Size', values: [{ name: 'S' }, { name: 'L' }] }],
+        variants: [
+          { values: ['S'], stock: 0, price: 3000, weight: 5 },
+          { values: ['L'], stock: 4, price: 6800, weight: 5 },
+        ],
+      }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'offer-ended',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { badge: 'Sale' }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'no-picture',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { pictures: [] }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'alt-missing',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { alt: 'DSC_0042.jpg' }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'badge-long',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { badge: 'The very last of the yr' }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'samples-left',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { sample: true }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'twins',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { name: 'Yaffle birdhouse' }),
+    at: named('Yaffle birdhouse'),
+  },
+  { rule: 'no-way-to-pay', shop: (shop) => shop.till('pay', { ways: [] }), at: anywhere },
+  {
+    rule: 'transfer-account',
+    shop: (shop) =>
+      shop.till('pay', {
+        ways: [
+          { id: 'card', kind: 'card' },
+          { id: 'transfer', kind: 'transfer' },
+        ],
+      }),
+    at: anywhere,
+  },
+  { rule: 'shipping-region', shop: (shop) => shop.till('shipping', { regions: [] }), at: anywhere },
+  {
+    rule: 'shipping-gaps',
+    shop: (shop) =>
+      shop.till('shipping', {
+        regions: [
+          {
+            id: 'uk',
+            name: 'United Kingdom',
+            areas: [{ country: 'GB' }],
+            ways: [{ id: 'post', name: 'Post', by: 'weight', bands: [{ upTo: 500, price: 300 }] }],
+          },
+        ],
+      }),
+    at: anywhere,
+  },
+  {
+    rule: 'weight-missing',
+    shop: async (shop) => {
+      await shop.till('shipping', {
+        regions: [
+          {
+            id: 'uk',
+            name: 'United Kingdom',
+            areas: [{ country: 'GB' }],
+            ways: [{ id: 'post', name: 'Post', by: 'weight', bands: [{ upTo: null, price: 300 }] }],
+          },
+        ],
+      });
+      await updateGoods(shop, 'Saltmarsh creel', { weight: null });
+    },
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'class-without-rate',
+    shop: async (shop) => {
+      await shop.till('tax', {
+        charged: true,
+        home: { country: 'GB', state: '' },
+        rates: [{ country: 'GB', class: 'standard', percent: 20 }],
+      });
+      await updateGoods(shop, 'Saltmarsh creel', { taxClass: 'books' });
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'code-never',
+    shop: (shop) =>
+      shop.till('discounts', [{ id: 'old', name: 'Spring', code: 'SPRING', until: '2025-03-01T00:00' }]),
+    at: anywhere,
+  },
+  { rule: 'texts-missing', shop: (shop) => shop.till('checkout', { policies: [] }), at: anywhere },
+  { rule: 'texts-missing', shop: (shop) => shop.till('seller', { name: '', address: '' }), at: anywhere },
+  {
+    rule: 'journal-on-shop',
+    files: (f) => {
+      for (const p of Object.keys(f))
+        if (/\.html?$/.test(p))
+          f[p] = Buffer.from(
+            text(f, p).replace(
+              /<footer|<\/body>/i,
+              (m) =>
+                `<div class="below"><form class="comment-form" action="/comment" method="post"><textarea name="comment"></textarea></form></div>${m}`,
+            ),
+            'latin1',
+          );
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'settings-unknown',
+    shop: async (shop, page) => {
+      const id = await put(shop, page, 'card', { goods: 'saltmarsh-creel' });
+      await shop.breakSettings(id);
+    },
+    at: onPage,
+  },
+];

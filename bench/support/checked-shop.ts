@@ -1,0 +1,186 @@
+import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
+import sharp from 'sharp';
+import { makeWorld, type World } from '../../src/services/testing';
+import { addSelling } from '../../src/services/sites/add-selling';
+import { bringIn } from '../../src/services/sites/bring-in';
+import { place } from '../../src/services/sites/placing';
+import { loadPage, loadSite, type Site } from '../../src/services/sites/site';
+import { listPitches } from '../../src/core/site/pitch';
+import { readRules, saveRules } from '../../src/services/rules/rules';
+import { addProduct } from '../../src/services/goods/goods';
+import { takePicture } from '../../src/services/goods/pictures';
+import { publish } from '../../src/services/publishing/publish';
+import { readSlip } from '../../src/services/sites/slip';
+import { type Checked, Checking } from '../../src/services/checks/compute';
+import { checker } from '../../src/services/checks/in-thread';
+import { placements, sites } from '../../src/data/schema';
+import type { PagePath } from '../../src/core/site/paths';
+import { renderPage, rendering } from '../../src/services/publishing/render';
+import { draftState } from '../../src/services/sites/state';
+import { zipFrom } from '../../src/services/testing';
+
+/** A site of files with a shop in which nothing is wrong, and what the checks say of it. */
+export class CheckedShop {
+  private constructor(
+    readonly world: World,
+    readonly id: string,
+  ) {}
+
+  /** @param files of the site, by path. */
+  static async open(
+    files: Readonly<Record<string, string | Uint8Array>>,
+    { sells = true } = {},
+  ): Promise<CheckedShop> {
+    const world = await makeWorld();
+    Object.assign(world.ctx.addresses, { shop: 'https://shop.test' });
+    const { id } = await bringIn(
+      world.ctx,
+      { how: 'zip', fileName: 'site.zip', bytes: zipFrom({ ...files }) },
+      { currency: 'GBP', liveUrl: 'https://stranger.example/' },
+    );
+    const shop = new CheckedShop(world, id);
+    if (sells) await shop.sell();
+    return shop;
+  }
+
+  site = (): Promise<Site> => loadSite(this.world.ctx, { id: this.id });
+
+  /** Three products with all that belongs to them, and a till that is set up. */
+  async sell(): Promise<void> {
+    const { ctx } = this.world;
+    const picture = await sharp({ create: { width: 900, height: 675, channels: 3, background: '#b08d57' } })
+      .png()
+      .toBuffer();
+    const hash = await takePicture(ctx, picture);
+    await addSelling(ctx, await this.site(), {
+      setUp: { country: 'GB', currency: 'GBP', sells: ['ships'], taxed: false, takesMoney: ['card'] },
+    });
+    for (const [name, price] of [
+      ['Quernstone trencher', 4200],
+      ['Saltmarsh creel', 6800],
+      ['Yaffle birdhouse', 2450],
+    ] as const)
+      await addProduct(
+        ctx,
+        await this.site(),
+        {
+          name,
+          price,
+          description: `<p>The ${name} is made by hand.</p>`,
+          pictures: [{ hash, alt: `${name}, seen from the side` }],
+          variants: [{ stock: 7, weight: 900 }],
+        },
+        'bench',
+      );
+    await this.till('shipping', {
+      regions: [
+        {
+          id: 'uk',
+          name: 'United Kingdom',
+          areas: [{ country: 'GB' }],
+          ways: [{ id: 'post', name: 'Post', by: 'flat', base: 495 }],
+        },
+      ],
+    });
+    await this.till('seller', { name: 'Quern & Saltmarsh', address: '4 Weir Lane\nOsierham' });
+    const policy = (id: string, name: string) => ({ id, name, text: `${name} of Quern & Saltmarsh.` });
+    await this.till('checkout', {
+      policies: [
+        policy('terms', 'Terms and conditions'),
+        policy('privacy', 'Privacy'),
+        policy('returns', 'Withdrawal and returns'),
+        policy('imprint', 'Imprint'),
+      ],
+    });
+  }
+
+  async till(
+    part: 'shipping' | 'seller' | 'checkout' | 'tax' | 'pay' | 'discounts',
+    value: unknown,
+  ): Promise<void> {
+    const { ctx } = this.world;
+    const rules = await readRules(ctx.store.db, this.id);
+    await saveRules(
+      ctx,
+      await this.site(),
+      {
+        part,
+        value: Array.isArray(value) ? value : { ...rules[part], ...(value as object) },
+        from: rules[part],
+      },
+      'bench',
+    );
+  }
+
+  /** What the checks say, kept between calls as in the application. */
+  check = (): Promise<Checked> => checker(this.world.ctx).run(this.id).done;
+  /** The same with nothing remembered. */
+  checkAnew = (): Promise<Checked> => new Checking(this.world.ctx).run(this.id);
+
+  /** Pages as they would be published, by path. */
+  async written(): Promise<Map<string, string>> {
+    const { ctx } = this.world;
+    const site = await this.site();
+    const r = await rendering(ctx, site, await draftState(ctx, site));
+    const out = new Map<string, string>();
+    for (const path of [
+      ...site.reading.pages.map((p) => p.path),
+      ...r.shopPages.map((p) => p.path as PagePath),
+    ])
+      out.set(path, Buffer.from((await renderPage(ctx, r, path)).bytes).toString('base64'));
+    return out;
+  }
+
+  /** Ids of lines that wait on the slip. */
+  lines = async (): Promise<string[]> =>
+    (await readSlip(this.world.ctx, await this.site())).waiting.map((l) => l.id);
+
+  async setRow(values: Partial<typeof sites.$inferInsert>): Promise<void> {
+    await this.world.ctx.store.write((tx) => tx.update(sites).set(values).where(eq(sites.id, this.id)));
+  }
+
+  /** Settings of a placement as a version wrote them that this one no longer knows. */
+  async breakSettings(id: string): Promise<void> {
+    await this.world.ctx.store.write((tx) =>
+      tx
+        .update(placements)
+        .set({ settings: { goods: 42 } })
+        .where(eq(placements.id, id)),
+    );
+  }
+
+  /** A widget in the main part of a page. */
+  async put(page: string, kind: string, settings: Record<string, unknown>): Promise<string> {
+    const { ctx } = this.world;
+    const site = await this.site();
+    const pitches = listPitches(await loadPage(ctx, site, page)).filter((p) => p.region === 'main');
+    for (const pitch of pitches.toReversed()) {
+      const asked = { kind, settings, pitch: pitch.address, pitchLabel: pitch.label };
+      const placed = await place(ctx, site, { ...asked, reach: { to: 'page', page } }).catch(() => undefined);
+      if (placed) return placed.id;
+    }
+    throw new Error(`no pitch on ${page}`);
+  }
+
+  /** Publishes what stands there: what a mend changes is then all that waits. */
+  async publish(): Promise<void> {
+    await publish(this.world.ctx, await this.site(), 'bench').catch(() => undefined);
+  }
+
+  /** Checks in threads of their own, as in the application. */
+  inThreads(): void {
+    const { ctx, dir } = this.world;
+    const threads = {
+      database: `file:${join(dir, 'stall.db')}`,
+      migrations: 'src/data/migrations',
+      blobs: join(dir, 'blobs'),
+      addresses: { office: ctx.addresses.office, shop: ctx.addresses.shop },
+      providers: Object.keys(ctx.providers),
+      sendsLetters: ctx.mail !== undefined,
+    };
+    Object.assign(ctx, { threads });
+  }
+
+  end = (): Promise<void> => this.world.end();
+}

@@ -1,0 +1,27 @@
+import { readdir, readFile, stat } from 'node:fs/promises';
+import { join, relative } from 'node:path';
+
+/** What is read of an outside site: pages and what dresses them. Pictures and films are left out: they are large, and their names are enough. */
+const READ = /\.(html?|css|xml|txt)$|(^|\/)_headers$/i;
+const NAMED = /\.(png|jpe?g|gif|svg|webp|ico|js|woff2?|ttf|eot|pdf|mp4|json|map|scss|less|md)$/i;
+/** Pages that are read of one site, at most. */
+const MOST = 700;
+
+/** Files of a folder by path; of those that are only named a few bytes stand in. */
+export async function filesOf(folder: string): Promise<Record<string, string | Uint8Array>> {
+  const out: Record<string, string | Uint8Array> = {};
+  let pages = 0;
+  for (const entry of (await readdir(folder, { withFileTypes: true, recursive: true })).sort((a, b) =>
+    join(a.parentPath, a.name) < join(b.parentPath, b.name) ? -1 : 1,
+  )) {
+    const file = join(entry.parentPath, entry.name);
+    const path = relative(folder, file);
+    if (!entry.isFile() && !(entry.isSymbolicLink() && (await stat(file).catch(() => undefined))?.isFile()))
+      continue;
+    if (path.split('/').some((p) => p.startsWith('.') || p === 'node_modules')) continue;
+    if (/\.html?$/i.test(path) && ++pages > MOST) continue;
+    if (READ.test(path)) out[path] = await readFile(file);
+    else if (NAMED.test(path)) out[path] = new Uint8Array([0]);
+  }
+  return out;
+}
