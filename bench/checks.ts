@@ -1,5 +1,4 @@
 import { existsSync } from 'node:fs';
-import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import type { Finding } from '../src/core/checks/finding';
 import { priceMentions } from '../src/core/checks/prices/mention';
@@ -17,18 +16,12 @@ import { type LabelledTexts, labelledPrices, readLabelled } from './labels/price
 import { type Breaking, breakings, type Files } from './support/break-shop';
 import { CheckedShop } from './support/checked-shop';
 import { type Figure, figure, type Measurement } from './support/figure';
-import { makeSite } from './support/make-site';
 import { filesOf } from './support/outside-files';
 import { fetchPackage } from './support/outside-sites';
 import { rewritten } from './support/rewrite-site';
 
 /** The checks: whether what is broken is found and mended, and nothing is said of what is not. */
-export const checks: Measurement = async () => [
-  ...prices(),
-  ...(await broken()),
-  ...(await falseAlarms()),
-  ...(await speed()),
-];
+export const checks: Measurement = async () => [...prices(), ...(await broken()), ...(await falseAlarms())];
 
 /** Prices in texts against marks made by hand. */
 function prices(): Figure[] {
@@ -273,47 +266,4 @@ async function falseAlarms(): Promise<Figure[]> {
       '0',
     ),
   ];
-}
-
-const PAGES = 3_000;
-
-async function speed(): Promise<Figure[]> {
-  const shop = await CheckedShop.open(Object.fromEntries(makeSite(PAGES, 7)));
-  shop.inThreads();
-  try {
-    let start = performance.now();
-    const first = await shop.check();
-    const whole = performance.now() - start;
-    const timed = async (change: () => Promise<unknown>) => {
-      await change();
-      start = performance.now();
-      await shop.check();
-      return `${Math.round(performance.now() - start)} ms`;
-    };
-    const page = (await shop.site()).reading.pages[40]?.path ?? '';
-    const placed = await timed(() => shop.put(page, 'card', { goods: 'saltmarsh-creel' }));
-    const till = await timed(() => shop.till('seller', { name: 'Other' }));
-    const goods = await timed(() => shop.world.addGoods('Another', 1200, 3).catch(() => undefined));
-    return [
-      figure(
-        `first run over ${first.pages} pages`,
-        `${(whole / 1000).toFixed(1)} s`,
-        `${availableParallelism()} cores, two threads`,
-        '',
-        'under 20 s',
-      ),
-      figure('after a widget was placed on one page', placed, '', '', 'under 1 s'),
-      figure('after a change of the till', till, '', '', 'under 1 s'),
-      figure('after a change of goods', goods, '', '', 'under 1 s'),
-      figure(
-        'memory of the whole process',
-        `${Math.round(process.memoryUsage().rss / 2 ** 20)} MB`,
-        '',
-        '',
-        'bounded',
-      ),
-    ];
-  } finally {
-    await shop.end();
-  }
 }

@@ -1,6 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
 import { checks } from './checks';
+import { checksSpeed } from './checks-speed';
 import { chrome } from './chrome';
 import { crash } from './crash';
 import { goods } from './goods';
@@ -38,6 +39,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   identity,
   reading,
   checks,
+  'checks-speed': checksSpeed,
   chrome,
   look,
   reanchor,

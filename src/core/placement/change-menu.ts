@@ -25,6 +25,12 @@ export interface ChangedMenu {
   readonly root: Element;
 }
 
+/** A changed menu that is not proven yet. */
+export interface PlannedMenu extends ChangedMenu {
+  /** Whether the menu of the edited page reads as it should. */
+  readonly reads: (edited: Pick<ParsedPage, 'source' | 'doc'>) => boolean;
+}
+
 /**
  * Makes changes in one page's copy of the menu, in that menu's own markup. A list whose items all stay where they are
  * gets its new items between them; one whose items move, nest or go is written anew from the owner's own pieces, and
@@ -35,6 +41,16 @@ export function changeMenu(
   changes: readonly MenuChange[],
   has: (path: string) => boolean | PagePath | undefined,
 ): Result<ChangedMenu | undefined> {
+  const planned = planMenu(page, changes, has);
+  return planned.ok && planned.value ? proven(page, planned.value) : planned;
+}
+
+/** The same without its proof: whoever writes the page proves all of it at once. */
+export function planMenu(
+  page: ParsedPage,
+  changes: readonly MenuChange[],
+  has: (path: string) => boolean | PagePath | undefined,
+): Result<PlannedMenu | undefined> {
   const root = regionsOf(page).get('menu')?.element;
   if (!root) return fail('no menu was found on this page');
   const nodes = menuNodes(root, page.path, page.source, has);
@@ -48,7 +64,12 @@ export function changeMenu(
   const edits = writer.list(nodes, wanted, false);
   if (!edits.ok) return edits;
   if (edits.value.length === 0) return ok(undefined);
-  return proven(page, root, edits.value, wanted, has);
+  const reads: PlannedMenu['reads'] = ({ source, doc }) => {
+    const again = regionsOf({ path: page.path, source, doc, ...(page.regions && { regions: page.regions }) });
+    const menu = again.get('menu')?.element;
+    return menu !== undefined && labels(menuNodes(menu, page.path, source, has)) === labels(wanted);
+  };
+  return ok({ edits: edits.value, root, reads });
 }
 
 const asWanted = (node: MenuNode): Wanted => ({
@@ -300,13 +321,7 @@ const endOf = (node: MenuNode): number => node.element.sourceCodeLocation?.endOf
 const addressOfPage = (path: PagePath): string => `/${path.replace(/(^|\/)index\.html?$/i, '$1')}`;
 
 /** Nothing outside the menu moved, and the menu now reads as it should. */
-function proven(
-  page: ParsedPage,
-  root: Element,
-  edits: readonly Edit[],
-  wanted: readonly Wanted[],
-  has: (path: string) => boolean | PagePath | undefined,
-): Result<ChangedMenu> {
+function proven(page: ParsedPage, { edits, root, reads }: PlannedMenu): Result<ChangedMenu> {
   const broken = fail(
     'the browser would move the menu or the page around it, because of how the page is written there',
   );
@@ -314,14 +329,7 @@ function proven(
     const source = readSource(applyEdits(page.source, edits));
     const doc = parsePage(source);
     if (!sameTreeBut(page.doc, doc, () => false, root)) return broken;
-    const again = regionsOf({
-      path: page.path,
-      source,
-      doc,
-      ...(page.regions && { regions: page.regions }),
-    }).get('menu')?.element;
-    const same = again && labels(menuNodes(again, page.path, source, has)) === labels(wanted);
-    return same ? ok({ edits, root }) : broken;
+    return reads({ source, doc }) ? ok({ edits, root }) : broken;
   } catch (error) {
     if (error instanceof PageTooBig) return broken;
     throw error;

@@ -3,10 +3,10 @@ import { stripEdits } from '../html/fence';
 import { readSource } from '../html/source';
 import type { PagePath } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
-import { changeMenu } from './change-menu';
+import { changeMenu, planMenu } from './change-menu';
 import { kindOf } from './kinds';
 import type { MenuChange } from './menu-change';
-import { type PlaceContext, type PlacedPage, placeOnPage } from './place';
+import { type PlaceContext, type PlacedPage, placeOnPage, placeWithMenu } from './place';
 import type { Placement } from './placement';
 import { type Repair, repairEdit } from './repair';
 import { writeSpelling } from './spelling';
@@ -86,6 +86,8 @@ function placedWithMenu(
   context: PlaceContext,
   has: (path: string) => boolean | PagePath | undefined,
 ): ComputedPage {
+  const together = wanted.menu.length ? atOnce(page, wanted, context, has) : undefined;
+  if (together) return together;
   const menu = wanted.menu.length ? changeMenu(page, wanted.menu, has) : undefined;
   const menuEdits = menu?.ok && menu.value ? menu.value.edits : [];
   const placed = placeOnPage(page, wanted.placements, context);
@@ -106,6 +108,21 @@ function placedWithMenu(
   ];
   const edits = sortEdits([...menuEdits, ...kept.edits]);
   return { ...kept, lost, edits, bytes: applyEdits(page.source, edits) };
+}
+
+/** Menu and placements proven in one parsing: most pages take both. Nothing where that does not hold. */
+function atOnce(
+  page: ParsedPage,
+  { placements, menu }: { placements: readonly Placement[]; menu: readonly MenuChange[] },
+  context: PlaceContext,
+  has: (path: string) => boolean | PagePath | undefined,
+): ComputedPage | undefined {
+  const planned = planMenu(page, menu, has);
+  if (!planned.ok || !planned.value) return undefined;
+  const placed = placeWithMenu(page, placements, context, planned.value);
+  if (!placed) return undefined;
+  const edits = sortEdits([...planned.value.edits, ...placed.edits]);
+  return { ...placed, edits, bytes: applyEdits(page.source, edits) };
 }
 
 const within = (menu: Edit, placed: Edit | undefined): boolean =>

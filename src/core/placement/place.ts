@@ -1,6 +1,7 @@
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { asciiHtml, escapeHtml } from '../html/escape';
 import { fence, isBuilt } from '../html/fence';
+import type { Element } from '../html/tree';
 import { containerOfPitch, type Pitch, type PitchAddress } from '../site/pitch';
 import { resolvePitch } from '../site/resolve-pitch';
 import type { ParsedPage } from '../site/read-page';
@@ -8,7 +9,7 @@ import { listSpots } from '../site/spot';
 import type { WriteContext } from './kind';
 import { type Placement, writePlacement } from './placement';
 import { spellings } from './spelling';
-import { holdsTreeLaw, type Landing, provenPitches } from './tree-law';
+import { type ChangedWithin, holdsTreeLaw, type Landing, provenPitches } from './tree-law';
 
 export { holdsTreeLaw } from './tree-law';
 
@@ -59,6 +60,36 @@ export function placeOnPage(
   placements: readonly Placement[],
   context: PlaceContext,
 ): PlacedPage {
+  const { set, lost, tag } = settingsFor(page, placements, context);
+  const kept = proven(page, set, tag, lost);
+  return placedAs(page, kept, lost, landingsFor(page, kept, tag));
+}
+
+/**
+ * The same together with a menu that is written anew, proven in one parsing; nothing where that does not hold, or a placement stands in the
+ * menu: then each is to be proven for itself.
+ */
+export function placeWithMenu(
+  page: ParsedPage,
+  placements: readonly Placement[],
+  context: PlaceContext,
+  menu: ChangedWithin,
+): PlacedPage | undefined {
+  const { set, lost, tag } = settingsFor(page, placements, context);
+  const inside = menu.root.sourceCodeLocation;
+  if (!inside) return undefined;
+  if (set.some((s) => s.pitch.offset > inside.startOffset && s.pitch.offset < inside.endOffset))
+    return undefined;
+  const landings = landingsFor(page, set, tag);
+  return holdsTreeLaw(page, landings, menu) ? placedAs(page, set, lost, landings) : undefined;
+}
+
+/** What is to be set where, in the order of the page; and what finds no place on it. */
+function settingsFor(
+  page: ParsedPage,
+  placements: readonly Placement[],
+  context: PlaceContext,
+): { set: Setting[]; lost: LostPlacement[]; tag: string } {
   const lost: LostPlacement[] = [];
   const set: Setting[] = [];
   const built = isBuilt(page.source.structure);
@@ -83,9 +114,16 @@ export function placeOnPage(
       });
   }
   set.sort((a, b) => a.pitch.offset - b.pitch.offset || a.order - b.order || (a.id < b.id ? -1 : 1));
-  const tag = context.scriptTag ?? `<script async src="${context.scriptUrl}"></script>`;
-  const kept = proven(page, set, tag, lost);
-  const edits = landingsFor(page, kept, tag).map((l) => l.edit);
+  return { set, lost, tag: context.scriptTag ?? `<script async src="${context.scriptUrl}"></script>` };
+}
+
+function placedAs(
+  page: ParsedPage,
+  kept: readonly Setting[],
+  lost: readonly LostPlacement[],
+  landings: readonly Landing[],
+): PlacedPage {
+  const edits = landings.map((l) => l.edit);
   return {
     bytes: edits.length ? applyEdits(page.source, edits) : page.source.bytes,
     edits,
@@ -104,7 +142,11 @@ interface Setting {
 
 function landingsFor(page: ParsedPage, settings: readonly Setting[], tag: string): Landing[] {
   const carrier = settings.find((s) => s.needsScript);
-  const homes = new Map(listSpots(page).map((s) => [`${s.offset} ${s.prefix}`, s.container]));
+  // Edges of regions know what they stand in; the spots of a whole page are looked for only where something else is set.
+  const isEdge = (s: Setting) => s.pitch.address.path === '' && s.pitch.region !== 'page';
+  const homes = settings.every(isEdge)
+    ? new Map<string, Element>()
+    : new Map(listSpots(page).map((s) => [`${s.offset} ${s.prefix}`, s.container]));
   return settings.map((s, i) => {
     // A paragraph without end tag is closed once, by the first that stands behind it.
     const prefix = settings[i - 1]?.pitch.offset === s.pitch.offset ? '' : s.pitch.prefix;

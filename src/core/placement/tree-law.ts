@@ -13,12 +13,25 @@ export interface Landing {
   readonly container?: Element;
 }
 
+/** What else changes on the page, inside one element that nobody looks into here. */
+export interface ChangedWithin {
+  readonly edits: readonly Edit[];
+  readonly root: Element;
+  /** Whether what stands in it is right. */
+  readonly reads: (edited: Pick<ParsedPage, 'source' | 'doc'>) => boolean;
+}
+
 /**
  * The tree of the edited page is the old tree plus nodes whose source lies inside an insertion, each in the element it
  * was meant for: nothing moved, nothing else came. Comments (fences, includes) may stand anywhere, nobody sees them.
+ * @param within a menu that is written anew at the same time: one parsing proves both. No landing may lie inside it.
  */
-export function holdsTreeLaw(page: ParsedPage, landings: readonly Landing[]): boolean {
-  const edits = sortEdits(landings.map((l) => l.edit));
+export function holdsTreeLaw(
+  page: ParsedPage,
+  landings: readonly Landing[],
+  within?: ChangedWithin,
+): boolean {
+  const edits = sortEdits([...landings.map((l) => l.edit), ...(within?.edits ?? [])]);
   const homes = new Map(landings.map((l) => [l.edit, l.container]));
   const ranges: { from: number; to: number; home: Element | undefined }[] = [];
   let shift = 0;
@@ -27,12 +40,17 @@ export function holdsTreeLaw(page: ParsedPage, landings: readonly Landing[]): bo
     shift += e.inserted.length - e.removed.length;
   }
   const after = reparse(page, edits);
-  return after !== undefined && sameTreeBut(page.doc, after, (node, parent) => isOurs(node, parent, ranges));
+  return (
+    after !== undefined &&
+    sameTreeBut(page.doc, after.doc, (node, parent) => isOurs(node, parent, ranges), within?.root) &&
+    (within?.reads(after) ?? true)
+  );
 }
 
-function reparse(page: ParsedPage, edits: readonly Edit[]) {
+function reparse(page: ParsedPage, edits: readonly Edit[]): Pick<ParsedPage, 'source' | 'doc'> | undefined {
   try {
-    return parsePage(readSource(applyEdits(page.source, edits)));
+    const source = readSource(applyEdits(page.source, edits));
+    return { source, doc: parsePage(source) };
   } catch (error) {
     if (error instanceof PageTooBig) return undefined;
     throw error;
@@ -46,14 +64,14 @@ function isOurs(
 ): boolean {
   const at = node.sourceCodeLocation;
   if (!at) return false;
-  const range = within(ranges, at.startOffset);
+  const range = rangeAt(ranges, at.startOffset);
   // A text node is ours only when all of it is: else it is the owner's, joined to what was put before it.
   if (!range || (isText(node) && at.endOffset > range.to)) return false;
   return !isElement(node) && !isText(node) ? true : range.home === undefined || range.home === parent;
 }
 
 /** The range an offset lies in; ranges are sorted and apart. */
-function within<R extends { from: number; to: number }>(ranges: readonly R[], at: number): R | undefined {
+function rangeAt<R extends { from: number; to: number }>(ranges: readonly R[], at: number): R | undefined {
   let low = 0;
   let high = ranges.length - 1;
   while (low <= high) {

@@ -71,9 +71,12 @@ export class Checking {
     const version = fingerprint(canonical(parts));
     if (kept.checked?.version === version) return kept.checked;
     const r = await rendering(ctx, site, state);
-    const pages = await kept.pages.all(ctx, r, (done, all) => onProgress({ done, all }), this.helper);
-    const writer = new Writer(ctx, r);
-    const versions = new Map(pages.map((p) => [p.path as string, writer.versionOf(p.path)]));
+    const { pages, versions } = await kept.pages.all(
+      ctx,
+      r,
+      (done, all) => onProgress({ done, all }),
+      this.helper,
+    );
     const subject = await subjectOf(ctx, site, r, pages, (path) => versions.get(path) ?? '');
     const findings = findAll(subject, touchedBetween(kept.parts, parts), kept.checked?.findings);
     const ways = waysIn(subject).all;
@@ -101,7 +104,7 @@ export class Checking {
     if (ofWays(before) === ofWays(draft) && publication.snapshotId === site.row.snapshotId) return null;
     const then = await loadSite(this.ctx, { id: site.row.id }, publication.snapshotId);
     const r = await rendering(this.ctx, then, before);
-    const pages = await kept.pages.all(this.ctx, r);
+    const { pages } = await kept.pages.all(this.ctx, r);
     return waysIn({ ...(await subjectOf(this.ctx, then, r, pages, () => '')) }).all;
   }
 

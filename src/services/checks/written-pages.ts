@@ -4,11 +4,11 @@ import type { WrittenPage } from '../../core/checks/written/facts';
 import { readWritten } from '../../core/checks/written/read-written';
 import type { LinkBase, PagePath } from '../../core/site/paths';
 import type { PageFacts } from '../../core/site/read-page';
+import type { Placement } from '../../core/placement/placement';
 import { reachesShopPages } from '../../core/placement/reach';
 import type { Ctx } from '../context';
 import { type Rendering, renderPage } from '../publishing/render';
 import { pageName } from '../sites/names';
-import { pageVersion } from '../sites/overview';
 import type { ShopPage } from '../sites/shop-places';
 
 export interface Kept {
@@ -25,14 +25,19 @@ const STATES = 2;
 const MANY = 120;
 const BATCH = 40;
 
+interface Written {
+  readonly pages: WrittenPage[];
+  readonly versions: ReadonlyMap<string, string>;
+}
+
 type OnPage = (done: number, all: number) => void;
 
 /** Pages of a site as they are written, kept by what decides how each is written: after a change only what changed is written anew. */
 export class WrittenPages {
   readonly #kept = new Map<string, readonly Kept[]>();
 
-  /** @param onPage told after each page; may stop the run by throwing. */
-  async all(ctx: Ctx, r: Rendering, onPage: OnPage = () => {}, helper?: Helper): Promise<WrittenPage[]> {
+  /** @param onPage told after each page; may stop the run by throwing. @returns pages, and what each changes with */
+  async all(ctx: Ctx, r: Rendering, onPage: OnPage = () => {}, helper?: Helper): Promise<Written> {
     const writer = new Writer(ctx, r);
     const versions = new Map(writer.paths.map((path) => [path, writer.versionOf(path)]));
     const missing = writer.paths.filter((path) => !this.#find(path, versions.get(path)));
@@ -52,7 +57,7 @@ export class WrittenPages {
     );
     const isWanted = new Set(writer.paths);
     for (const path of this.#kept.keys()) if (!isWanted.has(path)) this.#kept.delete(path);
-    return writer.paths.flatMap((path) => this.#find(path, versions.get(path)) ?? []);
+    return { pages: writer.paths.flatMap((path) => this.#find(path, versions.get(path)) ?? []), versions };
   }
 
   #find(path: string, version: string | undefined): WrittenPage | undefined {
@@ -95,6 +100,8 @@ export class Writer {
   readonly #facts: ReadonlyMap<string, PageFacts>;
   readonly #shop: ReadonlyMap<string, ShopPage>;
   readonly #has: Asked['has'];
+  /** Placements, each with what changes when it does. */
+  readonly #placements: readonly { readonly p: Placement; readonly print: string }[];
 
   constructor(
     private readonly ctx: Ctx,
@@ -107,11 +114,18 @@ export class Writer {
     this.#facts = new Map(pages.map((p) => [p.path, p]));
     this.#shop = new Map(r.shopPages.map((p) => [p.path, p]));
     this.#has = hasIn(r);
+    this.#placements = r.placements.map((p) => ({ p, print: fingerprint(canonical(p)) }));
   }
 
   /** Changes when the page would be written otherwise. */
   versionOf(path: string): string {
-    return fingerprint(`${this.#shared} ${versionOf(this.r, path, this.#shop.get(path))}`);
+    const isShop = this.#shop.has(path);
+    const here = this.#placements.filter(({ p }) =>
+      isShop ? reachesShopPages(p.reach, p.pitch.region) : this.r.reaches(p.reach, path),
+    );
+    const repairs = this.r.repairs.filter((x) => x.page === path);
+    const own = repairs.length ? canonical(repairs) : '';
+    return fingerprint(`${this.#shared} ${here.map((x) => x.print).join(' ')} ${own}`);
   }
 
   write(path: string): Promise<WrittenPage> {
@@ -133,20 +147,12 @@ const sharedVersion = (r: Rendering): string =>
       r.site.row.liveUrl,
       r.site.row.slug,
       r.site.row.currency,
+      r.site.row.regions,
+      r.menu,
+      r.shop,
       r.shopPages.map((p) => [p.part, p.path]),
     ]),
   );
-
-function versionOf(r: Rendering, path: string, shopPage: ShopPage | undefined): string {
-  const here = r.placements.filter((p) =>
-    shopPage ? reachesShopPages(p.reach, p.pitch.region) : r.reaches(p.reach, path),
-  );
-  const site = {
-    ...r.site,
-    row: { ...r.site.row, menu: [...r.menu], shop: r.shop, repairs: [...r.repairs] },
-  };
-  return pageVersion(site, here, path);
-}
 
 /** Files of the written site: the owner's own, and pages of the shop. */
 function hasIn(r: Rendering): (path: string) => boolean | PagePath | undefined {

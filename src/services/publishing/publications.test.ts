@@ -58,6 +58,7 @@ describe('publications', () => {
     expect(publishedState(await currentPublication(w.ctx, (await w.site()).row))).toEqual({
       placements: [],
       menu: [],
+      repairs: [],
       shop: null,
       look: null,
     });
@@ -108,6 +109,7 @@ it('leaving and going back, where the host refuses, leave draft, history and liv
     expect(await draftState(w.ctx, await w.site())).toEqual({
       placements: [],
       menu: [],
+      repairs: [],
       shop: null,
       look: null,
     });

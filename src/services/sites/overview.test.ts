@@ -110,6 +110,7 @@ describe('the bench of a page', () => {
         'account',
         'reviews',
         'releases',
+        'price',
         'notice',
       ].map((k) => [k, 0]),
     ]);

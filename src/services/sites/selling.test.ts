@@ -60,6 +60,7 @@ describe('adding selling', () => {
     expect(await draftState(w.ctx, await w.site())).toEqual({
       placements: [],
       menu: [],
+      repairs: [],
       shop: null,
       look: null,
     });
