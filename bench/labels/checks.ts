@@ -1,6 +1,77 @@
 /**
- * Faults that sites of registries really have, each looked at by hand in its file: what the checks say of them is right. `of` narrows it to
- * a page or to words of the finding.
+ * Faults that sites of registries really have, each looked at by hand in its file (2026-11-27): what the checks say of them is right. `of`
+ * narrows it to a page or to words of the finding; without, every finding of the rule was looked at.
  */
-export const judged: Readonly<Record<string, readonly { readonly rule: string; readonly of?: string }[]>> =
-  {};
+export const judged: Readonly<
+  Record<string, readonly { readonly rule: string; readonly of?: string; readonly why: string }[]>
+> = {
+  'argon-design-system-free': [
+    { rule: 'page-alt', why: 'the brand is a link with a picture that has no alt' },
+  ],
+  'blk-design-system': [
+    { rule: 'page-alt', why: 'links with nothing but a picture; alt="Image"' },
+    {
+      rule: 'menu-differs',
+      why: 'four example pages have menus without the item that the shop stands before',
+    },
+    { rule: 'dead-fragment', why: '#pablo, #link, #blk: names that no element has' },
+    { rule: 'dead-link', why: 'docs/1.0/ is not in the package' },
+  ],
+  'material-kit': [
+    { rule: 'dead-fragment', why: '#pablo, #0: names that no element has' },
+    { rule: 'dead-link', why: 'presentation.html is not in the package' },
+    { rule: 'placeholder-text', why: 'the template’s own text' },
+    { rule: 'way-to-shop', why: 'a page of cut-out sections without the menu' },
+  ],
+  'now-ui-kit': [
+    { rule: 'page-alt', why: 'links with nothing but a picture; alt="Image"' },
+    { rule: 'dead-fragment', why: '#pablo, #link, #0, #button: names that no element has' },
+  ],
+  'paper-kit-2': [
+    { rule: 'way-to-cart', of: 'Paper Kit 2', why: 'a page of cut-out sections without a header' },
+    { rule: 'way-to-cart', of: 'No way', why: 'the same' },
+    { rule: 'way-to-product', why: 'the same page links to nothing of the site' },
+    { rule: 'way-to-shop', why: 'the page of icons and the cut-out sections have no menu' },
+    { rule: 'dead-link', why: 'href="www.creative-tim.com" without https://' },
+    { rule: 'insecure', why: 'fonts and icons by http:' },
+    { rule: 'page-alt', why: 'a link with nothing but a picture' },
+    { rule: 'dead-fragment', why: '#pablo, #pk, #0, #paper-kit: names that no element has' },
+    { rule: 'placeholder-text', why: 'the template’s own text' },
+  ],
+  'soft-ui-design-system': [
+    { rule: 'page-alt', why: 'links with nothing but a picture; alt="image"' },
+    { rule: 'dead-fragment', why: '#pricing-soft-ui is on no page' },
+  ],
+  'startbootstrap-agency': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-blog-home': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-clean-blog': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-coming-soon': [
+    { rule: 'way-back', why: 'the page holds no link, and so has no header to take' },
+  ],
+  'startbootstrap-freelancer': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-modern-business': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-one-page-wonder': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-portfolio-item': [
+    { rule: 'page-alt', why: 'links with nothing but a picture, alt=""' },
+    { rule: 'insecure', why: 'pictures by http:' },
+    { rule: 'placeholder-text', why: 'the template’s own text' },
+  ],
+  'startbootstrap-round-about': [
+    { rule: 'insecure', why: 'pictures by http:' },
+    { rule: 'placeholder-text', why: 'the template’s own text' },
+  ],
+  'startbootstrap-scrolling-nav': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-small-business': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
+  'startbootstrap-thumbnail-gallery': [
+    { rule: 'page-alt', why: 'links with nothing but a picture, alt=""' },
+    { rule: 'insecure', why: 'pictures by http:' },
+  ],
+  'startbootstrap-3-col-portfolio': [
+    { rule: 'page-alt', why: 'links with nothing but a picture, alt=""' },
+    { rule: 'insecure', why: 'pictures by http:' },
+    { rule: 'placeholder-text', why: 'the template’s own text' },
+  ],
+  'python-markdown-doc': [
+    { rule: 'menu-differs', why: 'each page has a row of previous and next in the place of a menu' },
+  ],
+};

@@ -111,3 +111,9 @@ export function asFinding(
 /** The heaviest first; within a weight as the site has them. */
 export const byWeight = (a: Finding, b: Finding): number =>
   weights.indexOf(a.weight) - weights.indexOf(b.weight);
+
+/** What is told as one: of the same rule, in the same words, mended in the same way. */
+export const groupKey = (f: Finding): string =>
+  f.many === undefined
+    ? `${f.rule} ${f.weight} ${f.title} ${f.mends[0]?.label ?? ''}`
+    : `${f.rule} ${f.weight} ${f.mends[0]?.do ?? ''}`;

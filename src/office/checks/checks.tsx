@@ -7,6 +7,7 @@ import { MendAll } from './mend-all';
 import { Runs } from './runs';
 import { ShowMe } from './show-me';
 import { useChecksView, useRun } from './use-checks';
+import { useSeeing } from './use-seeing';
 import { WaysTable } from './ways-table';
 
 /** What a shopper would stumble over, each with its place and its mend; how far it is to the checkout; and how it was before. */
@@ -20,6 +21,7 @@ export function ChecksPlace() {
 function Open({ view }: { view: ChecksView }) {
   const { run, stop } = useRun();
   const [shown, setShown] = useState<FindingView | null>(null);
+  const { left } = useSeeing(view);
   const isRunning = view.running !== null || run.isPending;
   return (
     <div className="checks">
@@ -33,7 +35,7 @@ function Open({ view }: { view: ChecksView }) {
         ) : (
           <>
             <WaysTable rows={view.ways} />
-            <Runs view={view} isRunning={isRunning} onRun={() => run.mutate()} />
+            <Runs view={view} isRunning={isRunning} left={left} onRun={() => run.mutate()} />
           </>
         )}
       </div>

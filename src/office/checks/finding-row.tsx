@@ -33,6 +33,7 @@ export function FindingRow({ group, onShow }: { group: Group; onShow: (f: Findin
           {group.title}
         </h3>
         <p className="meet">{first.meets}</p>
+        {first.mends[0]?.do === 'go' && more.length === 0 && <p className="todo">{first.mends[0].step}</p>}
         {more.length > 0 && <Names findings={group.findings} onShow={onShow} />}
         {first.left !== null && (
           <p className="note">{first.left ? say.leftWith(first.left) : say.leftWithout}</p>

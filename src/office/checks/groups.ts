@@ -1,4 +1,4 @@
-import { isHeavy, type Weight, weights } from '../../core/checks/finding';
+import { groupKey, isHeavy, type Weight, weights } from '../../core/checks/finding';
 import type { FindingView } from '../../services/checks/checks';
 
 /** Findings that say the same of several places, told once. */
@@ -10,12 +10,6 @@ export interface Group {
 }
 
 export type Order = 'weight' | 'page';
-
-/** What is the same in all that a group tells: rule, words, and how it is mended. */
-const groupKey = (f: FindingView): string =>
-  f.many === undefined
-    ? `${f.rule} ${f.weight} ${f.title} ${f.mends[0]?.label ?? ''}`
-    : `${f.rule} ${f.weight} ${f.mends[0]?.do ?? ''}`;
 
 /** Findings in groups: the heaviest first, or page by page as the site has them. */
 export function groupsOf(findings: readonly FindingView[], order: Order): Group[] {

@@ -6,11 +6,13 @@ import { pictureOf, useBoot } from '../shop-context';
 import { findingRow as say } from '../words/checks';
 import { Ring, type RingBox } from './ring';
 
-/** The picture's size, and how wide the page is laid out in it, in px. */
+/** The picture's size, and how wide the page is laid out, in px. */
 const WIDTH = 92;
 const HEIGHT = 84;
 const LAID_OUT = 1100;
-const SCALE = WIDTH / LAID_OUT;
+/** How much of the page is shown around a spot, in px: enough to know where one is, and no more than can be made out. */
+const LEAST = 440;
+const MOST = 640;
 
 interface Props {
   readonly finding: FindingView;
@@ -56,7 +58,7 @@ function PagePicture({ finding: { place }, tone }: Pick<Props, 'finding' | 'tone
   const frame = useRef<HTMLIFrameElement>(null);
   const holder = useRef<HTMLSpanElement>(null);
   const [inView, setInView] = useState(false);
-  const [spot, setSpot] = useState<{ ring: RingBox | null; top: number }>({ ring: null, top: 0 });
+  const [view, setView] = useState<View>(whole);
   const widget = place.on === 'page' ? place.widget : undefined;
   useEffect(() => {
     const watch = new IntersectionObserver((all) => all.some((e) => e.isIntersecting) && setInView(true), {
@@ -68,7 +70,7 @@ function PagePicture({ finding: { place }, tone }: Pick<Props, 'finding' | 'tone
   useEffect(() => {
     const hear = (e: MessageEvent) => {
       if (e.source !== frame.current?.contentWindow || e.data?.stall !== 'layout') return;
-      setSpot(spotIn(e.data, widget));
+      setView(viewOf(e.data, widget));
     };
     addEventListener('message', hear);
     return () => removeEventListener('message', hear);
@@ -86,12 +88,12 @@ function PagePicture({ finding: { place }, tone }: Pick<Props, 'finding' | 'tone
           src={pageInDraft(site.draftUrl, place)}
           style={{
             width: LAID_OUT,
-            height: HEIGHT / SCALE + spot.top,
-            transform: `scale(${SCALE}) translateY(${-spot.top}px)`,
+            height: HEIGHT / view.scale + view.top,
+            transform: `scale(${view.scale}) translate(${-view.left}px, ${-view.top}px)`,
           }}
         />
       )}
-      {spot.ring && <Ring box={spot.ring} tone={tone} />}
+      {view.ring && <Ring box={view.ring} tone={tone} />}
     </span>
   );
 }
@@ -121,22 +123,35 @@ export interface Layout {
 export const boxIn = (layout: Layout, widget: string | undefined): Box | null =>
   layout.widgets.find((w) => widget !== undefined && w.id === widget && w.w > 1) ?? layout.spot;
 
-/** Where the ring is in the small picture, and how far the page is pushed up so that it is seen. */
-function spotIn(layout: Layout, widget: string | undefined): { ring: RingBox | null; top: number } {
+/** What of the page is seen, how large, and where the ring is. */
+interface View {
+  readonly scale: number;
+  readonly left: number;
+  readonly top: number;
+  readonly ring: RingBox | null;
+}
+const whole: View = { scale: WIDTH / LAID_OUT, left: 0, top: 0, ring: null };
+
+/** The spot in the middle, with as much of the page around it as fits. */
+function viewOf(layout: Layout, widget: string | undefined): View {
   const box = boxIn(layout, widget);
-  if (!box || box.w < 1) return { ring: null, top: 0 };
-  const visible = HEIGHT / SCALE;
-  const top = Math.max(
-    0,
-    Math.min(box.y + Math.min(box.h, visible) / 2 - visible / 2, layout.height - visible),
-  );
+  if (!box || box.w < 1) return whole;
+  const wide = Math.min(MOST, Math.max(LEAST, box.w * 1.15));
+  const scale = WIDTH / wide;
+  const high = HEIGHT / scale;
+  const middle = (from: number, size: number, room: number, all: number) =>
+    Math.max(0, Math.min(from + Math.min(size, room) / 2 - room / 2, Math.max(0, all - room)));
+  const left = middle(box.x, box.w, wide, LAID_OUT);
+  const top = middle(box.y, box.h, high, layout.height);
   return {
+    scale,
+    left,
     top,
     ring: {
-      x: box.x * SCALE,
-      y: (box.y - top) * SCALE,
-      w: box.w * SCALE,
-      h: Math.min(box.h, visible) * SCALE,
+      x: (box.x - left) * scale,
+      y: (box.y - top) * scale,
+      w: Math.min(box.w, wide) * scale,
+      h: Math.min(box.h, high) * scale,
     },
   };
 }

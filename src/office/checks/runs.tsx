@@ -10,16 +10,16 @@ const whys: Readonly<Record<RunView['why'], string>> = {
 };
 const SHOWN = 6;
 
+interface Props {
+  readonly view: ChecksView;
+  readonly isRunning: boolean;
+  /** Pages that are still to be looked at in a browser. */
+  readonly left: number;
+  readonly onRun: () => void;
+}
+
 /** Runs over time: what was found, what was mended since the one before, what came back. */
-export function Runs({
-  view,
-  isRunning,
-  onRun,
-}: {
-  view: ChecksView;
-  isRunning: boolean;
-  onRun: () => void;
-}) {
+export function Runs({ view, isRunning, left, onRun }: Props) {
   const [last] = view.runs;
   return (
     <section className="ck-runs" aria-labelledby="ck-runs-title">
@@ -35,6 +35,11 @@ export function Runs({
           {say.runAgain}
         </button>
       </header>
+      {left > 0 && (
+        <p className="note" role="status">
+          {say.looking(left)}
+        </p>
+      )}
       {!last && <p className="note">{say.never}</p>}
       <ol>
         {view.runs.slice(0, SHOWN).map((r) => (

@@ -3,6 +3,7 @@
  * elements and widgets stand. It knows nothing of the office but its messages, and acts on none that would change the
  * page. The office checks that a message comes from its own frame.
  */
+import { answerChecking } from './check/see';
 import { answerMeasuring } from './look/ask';
 import { tellMenu } from './menu';
 
@@ -18,8 +19,9 @@ const box = (el: Element): Box => {
   return { x: r.left + scrollX, y: r.top + scrollY, w: r.width, h: r.height };
 };
 
-/** The page is measured when it is asked for; nothing else is told of it. */
-const isMeasured = new URLSearchParams(location.search).get('stall') === 'look';
+/** The page is measured, or looked at, when it is asked for; nothing else is told of it. */
+const view = new URLSearchParams(location.search).get('stall');
+const isMeasured = view === 'look' || view === 'check';
 
 function postLayout(): void {
   if (isMeasured) return;
@@ -73,7 +75,10 @@ addEventListener(
 );
 addEventListener('submit', (e) => e.preventDefault(), true);
 
-if (isMeasured) answerMeasuring();
+if (isMeasured) {
+  answerMeasuring();
+  answerChecking();
+}
 new ResizeObserver(soon).observe(document.documentElement);
 // The menu is measured by trying things out: hearing of that would never end.
 if (!document.querySelector('[data-stall-menu]'))

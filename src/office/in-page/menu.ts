@@ -2,7 +2,7 @@
  * How the site's menu fits where it stands. Whether there is room is found out by trying: a spacer is put at the end of
  * the menu, as wide as it may be before anything breaks, and taken out again before the page is drawn.
  */
-interface Item {
+export interface Item {
   text: string;
   x: number;
   w: number;
@@ -14,7 +14,8 @@ interface Item {
 const LINE = 8;
 const WIDEST = 900;
 
-function itemsOf(menu: Element): Item[] {
+/** Items of a menu's first level, as they stand. */
+export function itemsOf(menu: Element): Item[] {
   const links = [...menu.querySelectorAll<HTMLElement>('a')].filter(
     (a) =>
       a.getClientRects().length > 0 &&
@@ -44,7 +45,8 @@ const depth = (el: Element, root: Element): number => {
   return n;
 };
 
-const rowsIn = (items: readonly Item[]): number => {
+/** Rows that items stand in. */
+export const rowsIn = (items: readonly Item[]): number => {
   const tops = items.map((i) => i.top).sort((a, b) => a - b);
   return tops.filter((t, n) => n === 0 || t - (tops[n - 1] ?? 0) > LINE).length;
 };

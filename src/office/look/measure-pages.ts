@@ -1,13 +1,13 @@
 import { findLook, type Found } from '../../core/look/found/found';
 import { type SeenPage, seenPage } from '../../core/look/seen';
 import type { LookView } from '../../services/sites/look-view';
+import { answerFrom, askFrame, hiddenFrame } from '../ui/frames';
 
 /** Widths that pages are looked at, in CSS pixels: a phone, a tablet, a desk. */
 const widths = [1280, 820, 390] as const;
 const HEIGHT = 800;
-/** Frames at work at a time, and how long one page is waited for, in milliseconds. */
+/** Frames at work at a time. */
 const AT_ONCE = 3;
-const PATIENCE = 8000;
 
 export interface Measuring {
   readonly draftUrl: string;
@@ -43,11 +43,7 @@ export async function measurePages({ draftUrl, pages, onProgress, signal }: Meas
 }
 
 async function measureOne(src: string, path: string, signal: AbortSignal): Promise<SeenPage[]> {
-  const frame = document.createElement('iframe');
-  frame.setAttribute('aria-hidden', 'true');
-  frame.tabIndex = -1;
-  // In the window, or browsers would not lay it out; behind everything, and not seen.
-  frame.style.cssText = `position:fixed;left:0;top:0;width:${widths[0]}px;height:${HEIGHT}px;border:0;opacity:0;pointer-events:none;z-index:-1`;
+  const frame = hiddenFrame(widths[0], HEIGHT);
   const ready = answerFrom(frame, (data) => data.stall === 'ready', signal);
   frame.src = src;
   document.body.append(frame);
@@ -70,8 +66,6 @@ async function measureOne(src: string, path: string, signal: AbortSignal): Promi
   }
 }
 
-let asked = 0;
-
 /** One measurement; what a site's own scripts may send in its place is no measurement. */
 async function ask(
   frame: HTMLIFrameElement,
@@ -79,33 +73,7 @@ async function ask(
   dark: boolean,
   signal: AbortSignal,
 ): Promise<SeenPage | undefined> {
-  const id = ++asked;
-  const answer = answerFrom(frame, (data) => data.stall === 'measured' && data.id === id, signal);
-  frame.contentWindow?.postMessage({ stall: 'measure', id, page, dark }, '*');
-  const read = seenPage.safeParse((await answer)?.seen);
+  const answer = await askFrame(frame, { stall: 'measure', page, dark }, 'measured', signal);
+  const read = seenPage.safeParse(answer?.seen);
   return read.success ? { ...read.data, page } : undefined;
-}
-
-type Told = Readonly<Record<string, unknown>>;
-
-function answerFrom(
-  frame: HTMLIFrameElement,
-  isIt: (data: Told) => boolean,
-  signal: AbortSignal,
-): Promise<Told | undefined> {
-  return new Promise((resolve) => {
-    const end = (data?: Told) => {
-      removeEventListener('message', hear);
-      clearTimeout(timer);
-      resolve(data);
-    };
-    const hear = (e: MessageEvent<unknown>) => {
-      if (e.source !== frame.contentWindow || typeof e.data !== 'object' || e.data === null) return;
-      const data = e.data as Told;
-      if (isIt(data)) end(data);
-    };
-    const timer = setTimeout(end, PATIENCE);
-    addEventListener('message', hear);
-    signal.addEventListener('abort', () => end(), { once: true });
-  });
 }

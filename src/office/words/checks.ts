@@ -113,5 +113,5 @@ export const runs = {
   asked: 'you asked',
   publish: 'before publishing',
   night: 'by night',
-  looking: 'Looking at pages in a browser',
+  looking: (n: number) => `Looking at pages as a browser shows them: ${n} to go`,
 } as const;

@@ -17,12 +17,13 @@ import { type Answer, HttpError, problem, requestUrl, send } from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
 
-type View = 'shopper' | 'bench' | 'mini' | 'menu' | 'look';
+type View = 'shopper' | 'bench' | 'mini' | 'menu' | 'look' | 'check';
 
 /**
  * A site as it will be after publishing, on an origin of its own (the host name's first label is the site's key): the
  * owner's scripts run here and nowhere near the office. Two further views of a page serve the office: `?stall=bench`
- * marks the elements that pitches hang on, `?stall=mini` runs no script but ours, `?stall=look` is the owner's page alone, to be measured.
+ * marks the elements that pitches hang on, `?stall=mini` runs no script but ours, `?stall=look` is the owner's page alone, to be measured,
+ * `?stall=check` the page as shoppers meet it, looked at by the checks.
  */
 export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener {
   return async (req, res) => {
@@ -96,8 +97,8 @@ async function pageAnswer(ctx: Ctx, site: Site, r: Rendering, path: PagePath, ur
 /** Miniatures are asked for by the version of the page: what is kept is never out of date. Prices in it come by themselves. */
 const KEPT = 'private, max-age=86400, immutable';
 
-const viewOf = (asked: string | null): View =>
-  asked === 'bench' || asked === 'mini' || asked === 'menu' || asked === 'look' ? asked : 'shopper';
+const views: readonly View[] = ['bench', 'mini', 'menu', 'look', 'check'];
+const viewOf = (asked: string | null): View => views.find((v) => v === asked) ?? 'shopper';
 
 /** Only the office may frame a draft. In miniatures no script of the site runs. */
 const policy = (ctx: Ctx, view: View): string =>
@@ -134,7 +135,8 @@ type Marks = (page: ParsedPage) => (readonly [number, string])[];
 const marksFor: Readonly<Partial<Record<View, Marks>>> = {
   bench: anchorMarks,
   menu: menuMarks,
-  look: regionMarks,
+  look: (page) => [...regionMarks(page), ...navMark(page)],
+  check: navMark,
 };
 
 /** The block that something was found in, by its path from the body. */
@@ -163,6 +165,12 @@ function menuMarks(page: ParsedPage): (readonly [number, string])[] {
     ...(menu === undefined ? [] : [[menu, 'data-stall-menu'] as const]),
     ...(head === undefined || head === menu ? [] : [[head, 'data-stall-head'] as const]),
   ];
+}
+
+/** The menu alone. */
+function navMark(page: ParsedPage): (readonly [number, string])[] {
+  const at = regionsOf(page).get('menu')?.element.sourceCodeLocation?.startOffset;
+  return at === undefined ? [] : [[at, 'data-stall-nav']];
 }
 
 /** Where regions begin; of a region that is a run of elements each of them. */

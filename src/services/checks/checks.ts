@@ -1,6 +1,6 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { type Finding, isHeavy } from '../../core/checks/finding';
+import { type Finding, groupKey, isHeavy } from '../../core/checks/finding';
 import { compareRuns } from '../../core/checks/run';
 import type { Step, WaysFrom } from '../../core/checks/ways/ways';
 import { checkRuns, findings as findingRows } from '../../data/schema';
@@ -49,7 +49,8 @@ export interface ChecksView {
   readonly mendedSince: number;
   readonly pages: number;
   readonly tookMs: number;
-  readonly versions: Readonly<Record<string, string>>;
+  /** Pages that are still to be looked at in a browser. */
+  readonly toSee: Checked['toSee'];
 }
 
 /** What the slip and the top bar say: findings to be mended, and those that lose the sale. */
@@ -94,7 +95,7 @@ export async function checksView(ctx: Ctx, site: Site): Promise<ChecksView> {
     mendedSince: checked ? rows.filter((r) => r.goneAt === null && !now.has(r.key)).length : 0,
     pages: checked?.pages ?? site.reading.pages.length,
     tookMs: checked?.took ?? 0,
-    versions: checked?.versions ?? {},
+    toSee: checked?.toSee ?? [],
   };
 }
 
@@ -107,10 +108,11 @@ export async function checksCount(ctx: Ctx, site: Site): Promise<ChecksCount> {
   const { checked, running } = await latest(ctx, site);
   const left = new Map((await knownOf(ctx, site.row.id)).map((r) => [r.key, r.leftState]));
   const open = (checked?.findings ?? []).filter((f) => left.get(f.key) !== f.state);
+  const told = (which: (f: Finding) => boolean) => new Set(open.filter(which).map(groupKey)).size;
   return {
-    toMend: open.filter((f) => isHeavy(f.weight)).length,
-    losesSale: open.filter((f) => f.weight === 'sale').length,
-    canWait: open.filter((f) => !isHeavy(f.weight)).length,
+    toMend: told((f) => isHeavy(f.weight)),
+    losesSale: told((f) => f.weight === 'sale'),
+    canWait: told((f) => !isHeavy(f.weight)),
     running: running !== null,
   };
 }

@@ -24,8 +24,16 @@ export interface Checked {
   readonly before: readonly WaysFrom[] | null;
   readonly pages: number;
   readonly took: number;
+  /** Pages with widgets that no browser has looked at since they are written as they are. */
+  readonly toSee: readonly ToSee[];
   /** Versions of pages, as a browser's look at them names them. */
   readonly versions: Readonly<Record<string, string>>;
+}
+
+export interface ToSee {
+  readonly path: string;
+  readonly version: string;
+  readonly built: boolean;
 }
 
 export interface Progress {
@@ -87,6 +95,7 @@ export class Checking {
       before: await this.#published(site, state, kept),
       pages: pages.length,
       took: Math.round(performance.now() - start),
+      toSee: pagesToSee(subject, versions),
       versions: Object.fromEntries(versions),
     };
     Object.assign(kept, { subject, checked, parts });
@@ -136,6 +145,24 @@ export class Checking {
     }
     return known;
   }
+}
+
+/** Pages that are looked at of one site: enough to meet each kind of widget in each kind of page. */
+const SEEN_PAGES = 24;
+
+/** Pages that are looked at in a browser: those with widgets of their own, and one of each chrome. */
+function pagesToSee({ pages, seen }: Subject, versions: ReadonlyMap<string, string>): ToSee[] {
+  const chromes = new Set<string>();
+  const worth = pages.filter((p) => {
+    if (p.widgets.length === 0) return false;
+    const isNew = !chromes.has(`${p.chrome} ${p.part === ''}`);
+    chromes.add(`${p.chrome} ${p.part === ''}`);
+    return isNew || p.widgets.some((w) => w.region === 'main');
+  });
+  return worth
+    .slice(0, SEEN_PAGES)
+    .filter((p) => !seen.has(p.path))
+    .map((p) => ({ path: p.path, version: versions.get(p.path) ?? '', built: p.part !== '' }));
 }
 
 /** Which parts differ; all where nothing is known of before. */

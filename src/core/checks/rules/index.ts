@@ -33,6 +33,7 @@ import { unknownShop } from './widgets/unknown-shop';
 import { altMissing } from './goods/alt-missing';
 import { badgeLong } from './goods/badge-long';
 import { byLinkInList } from './goods/by-link-in-list';
+import { currencyInText } from './goods/currency-in-text';
 import { emptyCategory } from './goods/empty-category';
 import { fromPrice } from './goods/from-price';
 import { noPicture } from './goods/no-picture';
@@ -103,6 +104,7 @@ export const rules: readonly Rule[] = [
   altMissing,
   badgeLong,
   byLinkInList,
+  currencyInText,
   emptyCategory,
   fromPrice,
   noPicture,

@@ -1,9 +1,16 @@
-/** The one file of those that is called the same but for its folder, its ending or small and capital letters; nothing where there are several. */
+/** Letters that a name needs so that one wrong letter still tells which is meant. */
+const LONG = 4;
+
+/**
+ * The one file of those that is called the same but for its folder, its ending, small and capital letters, or one letter that is wrong,
+ * missing or too many; nothing where there are several.
+ */
 export function nearestName(wanted: string, files: readonly string[]): string | undefined {
   const name = bare(wanted);
   if (!name) return undefined;
   const alike = files.filter((f) => bare(f) === name);
-  return alike.length === 1 ? alike[0] : undefined;
+  const near = alike.length || name.length < LONG ? alike : files.filter((f) => isOneApart(bare(f), name));
+  return near.length === 1 ? near[0] : undefined;
 }
 
 const bare = (path: string): string =>
@@ -14,3 +21,10 @@ const bare = (path: string): string =>
     .replace(/\.\w+$/, '')
     .split('/')
     .pop() ?? '';
+
+function isOneApart(a: string, b: string): boolean {
+  let from = 0;
+  while (from < a.length && from < b.length && a[from] === b[from]) from++;
+  const [x, y] = [a.slice(from), b.slice(from)];
+  return x.slice(1) === y.slice(1) || x.slice(1) === y || x === y.slice(1);
+}

@@ -53,7 +53,7 @@ function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth
   const words = `${t.mention.text} → ${money}, ${product.name}`;
   const base = { page: p.path, block: t.block, text: t.mention.text, nth, words };
   const mends: Mend[] = [
-    repaired("Let today's price stand there", {
+    repaired("Show today's price", {
       ...base,
       act: { do: 'price', goods: product.slug, choice: '' },
     }),

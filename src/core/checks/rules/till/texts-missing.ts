@@ -26,28 +26,28 @@ const wanted: readonly Wanted[] = [
     name: 'who you are (imprint)',
     in: (c) => alike.has(c),
     words:
-      /imprint|impressum|legal notice|mentions l|aviso legal|note legali|colofon|about us|who we are|contact|kontakt|contatti|contacto/i,
+      /(?<!\p{L})(?:imprint|impressum|legal notice|mentions l|aviso legal|note legali|colofon|about us|who we are|contact|kontakt|contatti|contacto)/iu,
     law: 'Directive 2000/31/EC, 5',
   },
   {
     name: 'privacy',
     in: (c) => alike.has(c) || c === 'CH',
     words:
-      /privacy|datenschutz|confidentialit|privacidad|protecci[oó]n de datos|personuppgift|personvern|privatliv/i,
+      /(?<!\p{L})(?:privacy|datenschutz|confidentialit|privacidad|protecci[oó]n de datos|personuppgift|personvern|privatliv)/iu,
     law: 'Regulation (EU) 2016/679, 13',
   },
   {
     name: 'withdrawal and returns',
     in: (c) => alike.has(c),
     words:
-      /withdraw|returns?|refund|cancell|widerruf|r[uü]ck|r[eé]tractation|retours?|desistimiento|devoluci|recesso|resi\b|herroep|[aå]ngerr?/i,
+      /(?<!\p{L})(?:withdraw|returns?|refund|cancell|widerruf|r[uü]ck|r[eé]tractation|retours?|desistimiento|devoluci|recesso|resi\b|herroep|[aå]ngerr?)/iu,
     law: 'Directive 2011/83/EU, 6',
   },
   {
     name: 'terms',
     in: (c) => alike.has(c),
     words:
-      /terms|conditions|agb\b|gesch[aä]ftsbedingungen|conditions g[eé]n|cgv|condiciones|condizioni|voorwaarden|villkor|vilk[aå]r/i,
+      /(?<!\p{L})(?:terms|conditions|agb\b|gesch[aä]ftsbedingungen|conditions g[eé]n|cgv|condiciones|condizioni|voorwaarden|villkor|vilk[aå]r)/iu,
     law: 'Directive 2011/83/EU, 6',
   },
 ];

@@ -1,5 +1,8 @@
 import { count, onPage, openBench, type Rule } from '../../rule';
 
+/** Spellings that are nothing without the script. */
+const byScript = new Set(['element', 'shortcode']);
+
 /** Widgets that need the script, on a page that has none. */
 export const scriptMissing: Rule = {
   name: 'script-missing',
@@ -8,7 +11,7 @@ export const scriptMissing: Rule = {
   reads: ['pages'],
   *find(s) {
     for (const p of s.pages) {
-      const needs = p.widgets.filter((w) => w.spelling === 'element' || w.spelling === 'shortcode');
+      const needs = p.widgets.filter((w) => w.problem === '' && byScript.has(w.spelling));
       const [first] = needs;
       // On pages that nothing was written into, code waits for a script that another page brings: a site that turns pages by script.
       if (!first || p.scripts.length > 0 || (s.site.switches && s.pages.some((o) => o.scripts.length > 0)))

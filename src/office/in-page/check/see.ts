@@ -1,0 +1,153 @@
+/**
+ * How widgets stand in the real page: where, how large, covered by what, with targets how small, and what they push while they load. And how
+ * the menu stands, in as many rows as it takes.
+ */
+import { itemsOf, rowsIn } from '../menu';
+
+interface Shift extends PerformanceEntry {
+  readonly hadRecentInput: boolean;
+  readonly sources: readonly {
+    readonly previousRect: DOMRectReadOnly;
+    readonly currentRect: DOMRectReadOnly;
+  }[];
+}
+
+/** Least side of a target: WCAG 2.2, 2.5.8. */
+const TARGET = 24;
+/** Until nothing moves any more, and at most, in milliseconds. */
+const STILL_MS = 350;
+const MOST_MS = 3_500;
+
+const moved: { readonly from: number; readonly by: number }[] = [];
+let watching: PerformanceObserver | undefined;
+
+/** The office asks; the answer says what was asked. */
+export function answerChecking(): void {
+  watchShifts();
+  addEventListener('message', (e) => {
+    const asked = e.data as { stall?: unknown; id?: unknown } | null;
+    if (e.source === parent && asked?.stall === 'see') void answer(Number(asked.id));
+  });
+}
+
+function watchShifts(): void {
+  try {
+    watching = new PerformanceObserver((list) => {
+      for (const entry of list.getEntries() as Shift[])
+        if (!entry.hadRecentInput)
+          for (const s of entry.sources)
+            moved.push({ from: s.previousRect.top + scrollY, by: s.currentRect.top - s.previousRect.top });
+    });
+    watching.observe({ type: 'layout-shift', buffered: true });
+  } catch {
+    // A browser that does not tell of shifts leaves them unsaid.
+  }
+}
+
+async function answer(id: number): Promise<void> {
+  await Promise.race([document.fonts.ready, new Promise((soon) => setTimeout(soon, 1_500))]);
+  await still();
+  parent.postMessage({ stall: 'seen', id, seen: seeAll(), fonts: missingFonts() }, '*');
+  // At the next width everything moves because the office made the window narrower: only loading counts.
+  watching?.disconnect();
+  moved.length = 0;
+}
+
+/** Waits until the page keeps its height for a while. */
+async function still(): Promise<void> {
+  const end = performance.now() + MOST_MS;
+  for (let since = performance.now(), was = -1; performance.now() < end; ) {
+    const now = document.documentElement.scrollHeight;
+    if (now !== was) [was, since] = [now, performance.now()];
+    if (performance.now() - since > STILL_MS) return;
+    await new Promise((soon) => setTimeout(soon, 60));
+  }
+}
+
+const missingFonts = (): string[] => [
+  ...new Set([...document.fonts].filter((f) => f.status === 'error').map((f) => f.family.replace(/"/g, ''))),
+];
+
+function seeAll() {
+  const widgets = [...document.querySelectorAll<HTMLElement>('[placement]')]
+    .filter((el) => el.localName.startsWith('stall-') && !el.hidden)
+    .map(see);
+  scrollTo(0, 0);
+  const menu = document.querySelector('[data-stall-nav]');
+  const items = menu ? itemsOf(menu) : [];
+  return {
+    width: innerWidth,
+    pageWidth: document.documentElement.clientWidth,
+    widgets,
+    menuRows: rowsIn(items),
+    menuRowsBefore: 0,
+    menuCut: menu !== null && items.some((i) => i.x + i.w > document.documentElement.clientWidth + 1),
+  };
+}
+
+function see(el: HTMLElement) {
+  const shown = shownOf(el);
+  const { left, top, width, height } = shown.getBoundingClientRect();
+  const y = top + scrollY;
+  return {
+    placement: el.getAttribute('placement') ?? '',
+    kind: el.localName.slice('stall-'.length),
+    x: left + scrollX,
+    y,
+    width,
+    height,
+    column: el.parentElement?.clientWidth ?? 0,
+    coveredBy: width > 1 && height > 1 ? coverOf(el, shown) : '',
+    smallTargets: smallTargets(el),
+    scrolls: false,
+    shifted: shiftBelow(y),
+  };
+}
+
+/** What of a widget is seen: of a button and a basket the thing itself, and not the room that is kept for it. */
+const shownOf = (el: HTMLElement): Element =>
+  (el.localName === 'stall-buy' || el.localName === 'stall-cart'
+    ? el.shadowRoot?.querySelector('[part~=button],[part~=link]')
+    : undefined) ?? el;
+
+/** What lies over its middle: as the page opens, and when it is scrolled to. */
+function coverOf(el: HTMLElement, shown: Element): string {
+  scrollTo(0, 0);
+  const first = shown.getBoundingClientRect();
+  const above = first.bottom <= innerHeight ? topAt(el, first) : '';
+  if (above) return above;
+  el.scrollIntoView({ block: 'center', behavior: 'instant' });
+  return topAt(el, shown.getBoundingClientRect());
+}
+
+function topAt(el: HTMLElement, { left, top, width, height }: DOMRect): string {
+  const [x, y] = [left + width / 2, top + Math.min(height, innerHeight) / 2];
+  if (x < 0 || y < 0 || x >= innerWidth || y >= innerHeight) return '';
+  const there = document.elementFromPoint(x, y);
+  if (!there || there === el || el.contains(there) || there.contains(el)) return '';
+  const text = (there.textContent ?? '').replace(/\s+/g, ' ').trim().slice(0, 40);
+  return text ? `“${text}”` : `<${there.localName}${there.id ? ` id="${there.id.slice(0, 30)}"` : ''}>`;
+}
+
+/** Things to press that are smaller than they may be. Links in the middle of text are let off, as the rule has it. */
+function smallTargets(el: HTMLElement): number {
+  const all =
+    el.shadowRoot?.querySelectorAll<HTMLElement>('button,select,input:not([type=hidden]),a[href]') ?? [];
+  return [...all].filter((t) => {
+    const { width, height } = t.getBoundingClientRect();
+    const isSeen = width > 1 && height > 1 && getComputedStyle(t).visibility === 'visible';
+    const isInText = t.localName === 'a' && getComputedStyle(t).display === 'inline';
+    return isSeen && !isInText && (width < TARGET - 0.5 || height < TARGET - 0.5);
+  }).length;
+}
+
+/** How far what stood below was pushed while the page loaded, by the widget that is nearest above it. */
+function shiftBelow(y: number): number {
+  const others = [...document.querySelectorAll('[placement]')].map(
+    (el) => el.getBoundingClientRect().top + scrollY,
+  );
+  const next = Math.min(...others.filter((o) => o > y + 1), Number.POSITIVE_INFINITY);
+  return moved
+    .filter((m) => m.from > y && m.from < next)
+    .reduce((most, m) => Math.max(most, Math.abs(m.by)), 0);
+}
