@@ -74,6 +74,30 @@ async function makePlan(more: Record<string, unknown> = {}): Promise<string> {
   return file;
 }
 
+describe('bin/stall check', () => {
+  it('tells what loses the sale, at its place, and ends with 1', async () => {
+    const plan = await makePlan({ menu: [] });
+    const copy = join(dir, 'site');
+    await cp(site, copy, { recursive: true });
+    const page = join(copy, 'workshops', 'index.html');
+    await writeFile(
+      page,
+      (await readFile(page, 'utf8')).replace(
+        '</main>',
+        '<p>See <a href="/no-such-page/">the barn</a></p></main>',
+      ),
+    );
+    const { findings } = (await json('check', copy, '--plan', plan)) as {
+      findings: { rule: string; place: { page?: string } }[];
+    };
+    expect(findings.find((f) => f.rule === 'dead-link')?.place.page).toBe('workshops/index.html');
+    const { status, out } = await stall('check', copy, '--plan', plan);
+    expect(out).toContain('“the barn” leads nowhere');
+    expect(status).toBe(findings.some((f) => 'weight' in f && f.weight === 'sale') ? 1 : 0);
+    expect((await stall('check', '--rules')).out).toBe(`${readFileSync('docs/checks.md', 'utf8')}\n`);
+  });
+});
+
 describe('bin/stall', () => {
   it('places a plan, once or twice, and takes it out from the files alone, byte for byte', async () => {
     const plan = await makePlan();

@@ -1,5 +1,6 @@
 import { messageOf } from '../src/core/result';
 import { isRefusal } from '../src/services/errors';
+import { check } from './commands/check';
 import { look } from './commands/look';
 import { menu } from './commands/menu';
 import { pitches } from './commands/pitches';
@@ -21,6 +22,7 @@ const commands: readonly Command[] = [
   reanchor,
   menu,
   look,
+  check,
   shopPages,
   recover,
   widgets,

@@ -62,7 +62,12 @@ export async function applyPlan(site: ReadSite, plan: Plan, out: Output): Promis
     page: Parameters<typeof computePage>[0],
     placements: Plan['placements'],
   ): void => {
-    const done = computePage(page, { placements, menu: plan.menu }, contextFor(plan, path), site.index.find);
+    const done = computePage(
+      page,
+      { placements, menu: plan.menu, repairs: plan.repairs },
+      contextFor(plan, path),
+      site.index.find,
+    );
     placed += done.placed.length;
     lost.push(
       ...done.lost.map((l) => ({
@@ -78,7 +83,8 @@ export async function applyPlan(site: ReadSite, plan: Plan, out: Output): Promis
   for (const [n, { path }] of site.reading.pages.entries()) {
     const here = plan.placements.filter((p) => within(p.reach, path));
     const before = await site.files.read(path);
-    if (here.length > 0 || plan.menu.length > 0) one(path, await site.load(path), here);
+    if (here.length > 0 || plan.menu.length > 0 || plan.repairs.some((x) => x.page === path))
+      one(path, await site.load(path), here);
     else changes.set(path, await site.owners(path));
     // A page that comes out as it went in is not written.
     if (Buffer.from(before).equals(changes.get(path) ?? Buffer.alloc(0))) changes.delete(path);

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { fail, ok, type Result } from '../result';
 import { landmarks } from '../site/regions';
 import { menuChange } from './menu-change';
+import { repair } from './repair';
 import { checkSettings, placement } from './placement';
 
 /** The owner's word on where a region of some pages is; as regions.ts writes it. */
@@ -35,6 +36,8 @@ export const plan = z.object({
   }),
   placements: z.array(placement).default([]),
   menu: z.array(menuChange).default([]),
+  /** Small changes of the owner's own pages. */
+  repairs: z.array(repair).default([]),
   /** The shop's pages that are built into the site; none by default. */
   shopPages: z
     .array(z.enum(['shop', 'cart', 'checkout', 'thanks', 'failed', 'lookup', 'account']))

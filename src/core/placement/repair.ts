@@ -243,19 +243,25 @@ export function repairEdit(page: ParsedPage, r: Repair, context: RepairContext):
   return holds(page, edit, r) ? ok(edit) : fail(`a browser would read the page otherwise (${r.words})`);
 }
 
-/** The same source with the same surroundings; else the same one of as many. */
+/** The nearest letters to both sides: what stands farther off may change, and the spot is the same. Chosen by hand. */
+const NEAR = 14;
+
+/** The same source with the same surroundings, near ones at least; else the same one of as many. */
 function findAgain(structure: string, r: Repair): number | undefined {
   const alike = placesOf(structure, r.source);
-  const same = alike.filter((at) => {
-    const [before, after] = aroundOf(structure, [at, at + r.source.length]);
-    return before === r.around[0] && after === r.around[1];
-  });
-  if (same.length === 1) return same[0];
-  if (same.length > 1) return alike.length === r.of ? alike[r.nth] : undefined;
+  const around = alike.map((at) => ({ at, sides: aroundOf(structure, [at, at + r.source.length]) }));
+  const exact = around.filter(({ sides }) => sides[0] === r.around[0] && sides[1] === r.around[1]);
+  const near = around.filter(({ sides }) => isNear(sides, r.around));
+  for (const same of [exact, near]) {
+    if (same.length === 1) return same[0]?.at;
+    if (same.length > 1) return alike.length === r.of ? alike[r.nth] : undefined;
+  }
   // With other surroundings only what is there once, as it was before, is surely the same.
-  const [only] = alike;
-  return alike.length === 1 && r.of === 1 && r.source.length > 6 ? only : undefined;
+  return alike.length === 1 && r.of === 1 && r.source.length > 6 ? alike[0] : undefined;
 }
+
+const isNear = (now: readonly [string, string], was: readonly [string, string]): boolean =>
+  now[0].slice(-NEAR) === was[0].slice(-NEAR) && now[1].slice(0, NEAR) === was[1].slice(0, NEAR);
 
 function writtenRepair(page: ParsedPage, r: Repair, at: number, context: RepairContext): Result<string> {
   const { act } = r;

@@ -25,7 +25,7 @@ export function MendAll({ mends }: { mends: readonly Listed[] }) {
           <p className="note">{say.eachIsALine}</p>
           <button
             type="button"
-            className="publish"
+            className="btn leaf"
             disabled={mend.isPending}
             onClick={() =>
               mend.mutate(

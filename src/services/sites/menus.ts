@@ -174,6 +174,7 @@ export async function planOf(ctx: Ctx, site: Site): Promise<Plan> {
     },
     placements,
     menu: site.row.menu,
+    repairs: site.row.repairs,
     shopPages: built.flatMap((p) => (p.part === 'moved' || p.part === 'home' ? [] : [p.part])),
     regions: site.row.regions,
   };

@@ -2,8 +2,8 @@
 const LONG = 4;
 
 /**
- * The one file of those that is called the same but for its folder, its ending, small and capital letters, or one letter that is wrong,
- * missing or too many; nothing where there are several.
+ * The one file of those that is called the same but for its folder, its ending, small and capital letters, one letter that is wrong, missing
+ * or too many, or two that changed places; nothing where there are several.
  */
 export function nearestName(wanted: string, files: readonly string[]): string | undefined {
   const name = bare(wanted);
@@ -26,5 +26,6 @@ function isOneApart(a: string, b: string): boolean {
   let from = 0;
   while (from < a.length && from < b.length && a[from] === b[from]) from++;
   const [x, y] = [a.slice(from), b.slice(from)];
-  return x.slice(1) === y.slice(1) || x.slice(1) === y || x === y.slice(1);
+  const isTurned = x[0] === y[1] && x[1] === y[0] && x.slice(2) === y.slice(2);
+  return isTurned || x.slice(1) === y.slice(1) || x.slice(1) === y || x === y.slice(1);
 }

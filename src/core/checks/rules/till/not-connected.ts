@@ -7,6 +7,7 @@ export const notConnected: Rule = {
   weight: 'away',
   reads: ['till'],
   *find(s) {
+    if (!s.sells) return;
     for (const w of s.till.rules.pay.ways)
       if (w.active && viaProvider(w.kind) && !s.till.connected.includes(w.kind))
         yield {

@@ -7,6 +7,7 @@ export const transferAccount: Rule = {
   weight: 'sale',
   reads: ['till'],
   *find(s) {
+    if (!s.sells) return;
     for (const w of s.till.rules.pay.ways)
       if (w.active && !tellsAccount(w))
         yield {
