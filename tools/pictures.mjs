@@ -65,8 +65,10 @@ await page
   .first()
   .waitFor();
 await shot('menus', 2500);
-await page.goto(`${office}/withybed/site?lens=coverage`);
-await shot('coverage', 2000);
+await page.goto(`${office}/withybed/checks`);
+await page.locator('.ck-list li').first().waitFor();
+await page.getByRole('button', { name: 'Run again' }).click();
+await shot('checks', 7000);
 await page.goto(`${office}/withybed/site?lens=publishing`);
 await page.getByRole('button', { name: /^index.html changed/ }).click();
 await shot('publishing', 2500);

@@ -100,6 +100,20 @@ export const letterbox: ConnectionKind<{ readonly slot: string }, { readonly slo
 };
 `;
 
+const frost = `import { onPage, type Rule } from '../../rule';
+
+export const frostWarning: Rule = {
+  name: 'frost-warning',
+  about: 'A page that speaks of frost.',
+  weight: 'untidy',
+  reads: ['pages'],
+  *find(s) {
+    for (const p of s.pages)
+      if (/frost/.test(p.name)) yield { about: p.path, place: onPage(p), title: 'Frost', meets: 'They feel cold.' };
+  },
+};
+`;
+
 /** Another language says the same: its texts are the German ones here, which the compiler cannot tell. */
 const languageFiles = (code: string): Record<string, MadeFrom> =>
   Object.fromEntries(
@@ -207,6 +221,19 @@ export const recipes: readonly Recipe[] = [
       },
     ],
     forgets: { in: 'services/sites/connections/letterbox.ts', text: '  refusal: () => undefined,\n' },
+  },
+  {
+    what: 'a check',
+    files: { 'core/checks/rules/goods/frost-warning.ts': frost },
+    edits: [
+      {
+        file: 'core/checks/rules/index.ts',
+        from: "import { wasPrice } from './goods/was-price';\n",
+        to: "import { frostWarning } from './goods/frost-warning';\nimport { wasPrice } from './goods/was-price';\n",
+      },
+      { file: 'core/checks/rules/index.ts', from: '  wasPrice,\n', to: '  wasPrice,\n  frostWarning,\n' },
+    ],
+    forgets: { in: 'core/checks/rules/goods/frost-warning.ts', text: "  reads: ['pages'],\n" },
   },
   {
     what: 'a letter',

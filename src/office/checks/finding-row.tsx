@@ -144,22 +144,26 @@ interface ButtonProps {
 }
 
 function MendButton({ mend, strong, slug, isPending, onMend, onTell }: ButtonProps) {
-  const look = strong ? 'btn sm' : 'btn quiet sm';
   if (mend.do !== 'go')
     return (
-      <button type="button" className={look} disabled={isPending} onClick={onMend}>
+      <button
+        type="button"
+        className={`btn sm ${strong ? '' : 'quiet'}`}
+        disabled={isPending}
+        onClick={onMend}
+      >
         {mend.label}
       </button>
     );
   // Where there is nowhere to go the step itself is what helps.
   if (mend.to.place === 'site' && !mend.to.query)
     return (
-      <button type="button" className={look} onClick={() => onTell(mend.step)}>
+      <button type="button" className={`btn sm ${strong ? '' : 'quiet'}`} onClick={() => onTell(mend.step)}>
         {mend.label}
       </button>
     );
   return (
-    <a className={look} href={hrefOfWay(slug, mend.to)} title={mend.step}>
+    <a className={`btn sm ${strong ? '' : 'quiet'}`} href={hrefOfWay(slug, mend.to)} title={mend.step}>
       {mend.label}
     </a>
   );

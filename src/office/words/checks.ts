@@ -52,8 +52,6 @@ export const findingRow = {
   isNew: 'new',
   back: (n: number) => (n === 1 ? 'came back' : `came back ${n} times`),
   andMore: (n: number) => `and ${n} more`,
-  howElse: 'Or',
-  whatToDo: 'What to do',
   pictureOf: (a: Said) => `Picture of ${a}`,
   leftWith: (a: Said) => `Left so: ${a}`,
   leftWithout: 'Left so',
@@ -73,7 +71,6 @@ export const showMe = {
   pageWithRing: (a: Said) => `${a}, with the place ringed`,
   onTheBench: 'Open on the bench',
   thereInThePage: 'As a shopper meets it',
-  goToTheProduct: 'Open the product',
 } as const;
 
 /** checks/ways-table.tsx */
@@ -91,7 +88,6 @@ export const waysTable = {
   showTheWay: (a: Said, b: Said) => `${a}, ${b}: show each press`,
   all: (n: number) => `All ${n} pages`,
   fewer: 'Fewer',
-  paidAtTheEnd: 'Paid',
   oneLonger: (a: Said, n: number, was: number) => `${a} needs ${n} presses to paid; it was ${was} before.`,
   noWayFrom: (n: number) =>
     n === 1 ? 'From one page there is no way to paid.' : `From ${n} pages there is no way to paid.`,

@@ -25,7 +25,9 @@ const shopIsNot = (shopUrl: string): Found => ({
   title: 'The site is encrypted, the shop is not',
   meets: `Browsers stop what the pages ask of ${shopUrl}: widgets stay plain links.`,
   weight: 'sale',
-  mends: [go('What to do', 'site', {}, 'Serve the shop by https (docs/install.md), and set its address so.')],
+  mends: [
+    go('What to do', 'site', {}, 'Serve the shop by https (docs/deploying.md), and set its address so.'),
+  ],
 });
 
 /** What is only seen is left out; what runs or is sent breaks more. */

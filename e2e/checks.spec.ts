@@ -1,0 +1,172 @@
+import { expect, type Page, test } from '@playwright/test';
+import { expectAccessible, signIn } from './support/acts';
+import { DEMO, live, office } from './support/places';
+import { addProduct, connect } from './strangers/acts';
+import { stranger } from './strangers/sites';
+
+test.describe.configure({ mode: 'serial' });
+
+/** The stranger's site of the first test, which the others go on with. */
+let theirs = '';
+
+const checksOf = (page: Page, site: string) =>
+  page.evaluate(async (s) => (await fetch(`/api/${s}/checks`)).json(), site);
+
+async function openChecks(page: Page, site: string): Promise<void> {
+  await page.goto(`${office(DEMO)}/${site}/checks`);
+  await expect(
+    page.getByRole('region', { name: 'Findings' }).getByRole('heading', { level: 1 }),
+  ).toBeVisible();
+}
+
+const row = (page: Page, words: string | RegExp) => page.getByRole('article').filter({ hasText: words });
+
+/** Adds selling with what is proposed. */
+async function addSelling(page: Page, site: string): Promise<void> {
+  await page.goto(`${office(DEMO)}/${site}/site`);
+  await page.waitForSelector('[data-ready]');
+  await page.getByRole('button', { name: 'Add selling' }).click();
+  await page.getByRole('button', { name: 'Add selling' }).click();
+  await expect(page.getByRole('complementary', { name: 'Slip' }).getByText(/page built at/)).toBeVisible();
+}
+
+test('a stranger’s site: what is broken is found, mended by pointer, undone on the slip', async ({
+  page,
+}) => {
+  await signIn(page, DEMO);
+  const of = stranger('tables', 31);
+  const [front = 'index.html'] = Object.keys(of.files).filter((f) => /\.html?$/.test(f));
+  const broken = {
+    ...of,
+    files: {
+      ...of.files,
+      [front]: (of.files[front] ?? '').replace(
+        /<\/h1>/i,
+        '</H1><P>Our marl jug is $19 this year. [stall barrow]',
+      ),
+    },
+  };
+  const site = await connect(page, DEMO, broken, 'USD');
+  theirs = site;
+  await addProduct(page, DEMO, site, { name: 'Marl jug', price: '24', stock: '5' });
+  await addSelling(page, site);
+  await openChecks(page, site);
+  await expect(row(page, 'The text says $19, Marl jug costs $24.00')).toBeVisible();
+  await expectAccessible(page, 'checks of a stranger’s site');
+  await row(page, '[stall barrow]').getByRole('button', { name: 'Take the text off' }).click();
+  await expect(row(page, '[stall barrow]')).toHaveCount(0);
+  await row(page, 'The text says $19').getByRole('button', { name: "Show today's price" }).click();
+  await expect(row(page, 'The text says $19')).toHaveCount(0);
+  const slip = page.getByRole('complementary', { name: 'Slip' });
+  await expect(slip.getByText('$19 → $24.00, Marl jug')).toBeVisible();
+  // What is written is what shoppers read, and it never gets old.
+  const draft = await page.evaluate(
+    async (s) => (await (await fetch(`/api/${s}/overview`)).json()).draftUrl,
+    site,
+  );
+  const visit = await page.context().newPage();
+  await visit.goto(`${draft}/${front}`);
+  await expect(visit.locator('stall-price')).toHaveText('$24.00');
+  await visit.close();
+  await slip.getByRole('button', { name: /^Undo.*24\.00, Marl jug/ }).click();
+  await expect(row(page, 'The text says $19')).toBeVisible();
+});
+
+test('by keys alone: showing, leaving so, looking again, a way step by step, a run', async ({ page }) => {
+  await signIn(page, DEMO);
+  await openChecks(page, theirs);
+  const first = page.getByRole('article').first();
+  await first.getByRole('button', { name: 'Leave it so' }).focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('until spring', { delay: 80 });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^Left so: \d/)).toBeVisible();
+  await page.getByText(/^Left so: \d/).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Look at it again' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/^Left so: \d/)).toHaveCount(0);
+  const way = page
+    .getByRole('button', { name: /paid for: show each press|the cart: show each press/ })
+    .first();
+  await way.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.ck-ways tr.steps li').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Run again' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('.ck-runs li').first()).toBeVisible({ timeout: 30_000 });
+  await expectAccessible(page, 'checks');
+});
+
+test('the spot is ringed in the real page', async ({ page }) => {
+  await signIn(page, DEMO);
+  const site = await connect(page, DEMO, stranger('ten pixels', 33));
+  await addSelling(page, site);
+  await openChecks(page, site);
+  const show = page.getByRole('button', { name: 'Show me' });
+  if ((await show.count()) === 0) return;
+  await show.first().click();
+  await expect(page.getByRole('region', { name: 'As a shopper meets it' })).toBeVisible();
+  await expectAccessible(page, 'a place shown');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('heading', { name: /shortest ways/ })).toBeVisible();
+});
+
+test('on a phone the list is one column, and nothing is cut', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await signIn(page, DEMO);
+  await openChecks(page, theirs);
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+  expect(wide).toBeLessThanOrEqual(390);
+  await expectAccessible(page, 'checks on a phone');
+});
+
+test('ways to the cart are as short as a walk that presses every link of the live pages', async ({
+  page,
+}) => {
+  await signIn(page, DEMO);
+  await openChecks(page, 'withybed');
+  const { ways } = (await checksOf(page, 'withybed')) as { ways: { path: string; cart?: number }[] };
+  const root = `${live(DEMO)}/`;
+  const walk = await page.context().newPage();
+  const links = new Map<string, string[]>();
+  const queue = [root];
+  for (let at = queue.shift(); at; at = queue.shift()) {
+    if (links.has(at)) continue;
+    const answer = await walk.goto(at, { waitUntil: 'domcontentloaded' });
+    if (!answer?.ok() || !answer.headers()['content-type']?.includes('html')) {
+      links.set(at, []);
+      continue;
+    }
+    const here = await walk.evaluate(async () => {
+      const cart = document.querySelector('stall-cart');
+      for (let n = 0; n < 40 && cart && !cart.shadowRoot?.querySelector('a'); n++)
+        await new Promise((r) => setTimeout(r, 100));
+      const all = [
+        ...document.querySelectorAll('a[href]'),
+        ...(cart?.shadowRoot?.querySelectorAll('a[href]') ?? []),
+      ];
+      return all.map((a) => (a as HTMLAnchorElement).href.replace(/[#?].*/, ''));
+    });
+    const own = [...new Set(here.filter((h) => h.startsWith(root)))];
+    links.set(at, own);
+    queue.push(...own);
+  }
+  await walk.close();
+  const cart = [...links.keys()].find((a) => /\/cart\/?$/.test(a)) ?? '';
+  const far = new Map([[cart, 0]]);
+  for (let grew = true; grew; ) {
+    grew = false;
+    for (const [from, to] of links) {
+      const next = Math.min(...to.map((t) => far.get(t) ?? Number.POSITIVE_INFINITY)) + 1;
+      if (next < (far.get(from) ?? Number.POSITIVE_INFINITY)) {
+        far.set(from, next);
+        grew = true;
+      }
+    }
+  }
+  for (const w of ways) {
+    const address = `${root}${w.path.replace(/(^|\/)index\.html$/, '$1')}`;
+    if (links.has(address)) expect([w.path, w.cart]).toEqual([w.path, far.get(address)]);
+  }
+});
