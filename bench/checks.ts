@@ -10,6 +10,7 @@ import { mend } from '../src/services/checks/mend';
 import { undoLive } from '../src/services/goods/goods';
 import { readSlip } from '../src/services/sites/slip';
 import { undoWaiting } from '../src/services/sites/undo-waiting';
+import { year } from './checks-year';
 import { judged } from './labels/checks';
 import { lookSites } from './labels/look';
 import { type LabelledTexts, labelledPrices, readLabelled } from './labels/prices';
@@ -21,7 +22,12 @@ import { fetchPackage } from './support/outside-sites';
 import { rewritten } from './support/rewrite-site';
 
 /** The checks: whether what is broken is found and mended, and nothing is said of what is not. */
-export const checks: Measurement = async () => [...prices(), ...(await broken()), ...(await falseAlarms())];
+export const checks: Measurement = async () => [
+  ...prices(),
+  ...(await broken()),
+  ...(await falseAlarms()),
+  ...(await year()),
+];
 
 /** Prices in texts against marks made by hand. */
 function prices(): Figure[] {

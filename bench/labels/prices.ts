@@ -68,6 +68,11 @@ const english: LabelledTexts = {
     'We sold our first basket for {£2|-} in 1986.',
     'Saturday workshop ¶ Bring boots. ¶ {£65|day} per person, all materials included',
     'He paid {£400|-} for the field.',
+    'Oval and light. For berries, eggs and the good kind of weeds. Our berry trug, at {£42|trug}, carries a morning of apples.',
+    'The berry trug is oval. Bread costs {£4|-} next door.',
+    'The berry trug is oval and light. It costs {£42|trug}.',
+    'The berry trug? Now {£42|trug}!',
+    'Our berry trug is back. Tea is {£3|-} a cup while you look.',
   ],
 };
 

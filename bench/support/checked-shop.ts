@@ -44,6 +44,20 @@ export class CheckedShop {
     return shop;
   }
 
+  /** A site in a folder that shoppers are served from, at an origin where the shop answers as well. */
+  static async inFolder(folder: string, origin: string): Promise<CheckedShop> {
+    const world = await makeWorld();
+    Object.assign(world.ctx.addresses, { shop: origin });
+    const { id } = await bringIn(
+      world.ctx,
+      { how: 'folder', folder },
+      { currency: 'GBP', liveUrl: `${origin}/` },
+    );
+    const shop = new CheckedShop(world, id);
+    await shop.sell();
+    return shop;
+  }
+
   site = (): Promise<Site> => loadSite(this.world.ctx, { id: this.id });
 
   /** Three products with all that belongs to them, and a till that is set up. */
@@ -165,7 +179,9 @@ export class CheckedShop {
 
   /** Publishes what stands there: what a mend changes is then all that waits. */
   async publish(): Promise<void> {
-    await publish(this.world.ctx, await this.site(), 'bench').catch(() => undefined);
+    await publish(this.world.ctx, await this.site(), 'bench').catch(
+      (e: unknown) => process.env.STALL_BENCH_MISSES && process.stderr.write(`publish: ${String(e)}\n`),
+    );
   }
 
   /** Checks in threads of their own, as in the application. */

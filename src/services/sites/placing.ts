@@ -86,9 +86,16 @@ const placementChange = changeOf(placementSchema);
 
 /**
  * Makes a change that was made before, backwards or once more: the undo and redo of the bench and of the slip. What happened to other
- * settings since stays. @throws Refusal where the very same was changed since, or what is to be put back fits no more.
+ * settings since stays.
+ * @param asIs what is put back was published as it is: it may be of an older version, whose settings this one does not know.
+ * @throws Refusal where the very same was changed since, or what is to be put back fits no more.
  */
-export async function applyChange(ctx: Ctx, site: Site, asked: unknown): Promise<void> {
+export async function applyChange(
+  ctx: Ctx,
+  site: Site,
+  asked: unknown,
+  { asIs = false } = {},
+): Promise<void> {
   const parsed = placementChange.safeParse(asked);
   if (!parsed.success) throw invalid('This is no change of placements that can be made again.');
   await ctx.store.write(async (tx) => {
@@ -102,7 +109,7 @@ export async function applyChange(ctx: Ctx, site: Site, asked: unknown): Promise
       const { after } = partOf(change.value, id);
       await tx.delete(placements).where(mine(site, id));
       if (after && after.id !== id) throw invalid('A placement in this change goes by another name.');
-      if (after) await putBack(tx, site, after);
+      if (after) await putBack(tx, site, after, asIs);
     }
   });
 }
@@ -113,12 +120,13 @@ function asRead(p: Placement): Placement {
   return read.success ? read.data : p;
 }
 
-async function putBack(tx: Tx, site: Site, p: Placement): Promise<void> {
-  const settings = checkSettings(p.kind, p.settings);
-  if (!settings.ok) throw invalid(settings.error);
+async function putBack(tx: Tx, site: Site, p: Placement, asIs: boolean): Promise<void> {
+  const read = checkSettings(p.kind, p.settings);
+  if (!read.ok && !asIs) throw invalid(read.error);
+  const settings = read.ok ? read.value : p.settings;
   const [other] = await tx.select({ id: placements.id }).from(placements).where(eq(placements.id, p.id));
   if (other) throw conflict('Another site has a placement of that name.');
-  await tx.insert(placements).values({ ...p, settings: settings.value, siteId: site.row.id });
+  await tx.insert(placements).values({ ...p, settings, siteId: site.row.id });
 }
 
 const mine = (site: Site, id: string) => and(eq(placements.id, id), eq(placements.siteId, site.row.id));

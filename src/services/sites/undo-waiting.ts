@@ -23,5 +23,5 @@ export async function undoWaiting(ctx: Ctx, site: Site, placementId: string): Pr
   const draft = await draftPlacements(ctx, site.row.id);
   const line = only(difference(publication?.placements ?? [], draft), placementId);
   if (isEmpty(line)) throw missing('This line is not on the slip any more.');
-  await applyChange(ctx, site, invert(line));
+  await applyChange(ctx, site, invert(line), { asIs: true });
 }

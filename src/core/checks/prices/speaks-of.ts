@@ -136,16 +136,28 @@ export function speaksOf(
   return inRun(p, names, others) ?? above(p, names);
 }
 
+/** How a sentence begins that goes on with what the one before it named: "It costs", "Price", "Now only"; common practice. */
+const goesOn =
+  /^(?:it|they|each|one|price|costs?|now|from|only|just|for|at|er|sie|es|preis|kostet|jetzt|nur|ab|f[uü]r|il|elle|prix|co[uû]te|maintenant|seulement|pour|lo|la|precio|cuesta|ahora|s[oó]lo|por|esso|prezzo|costa|ora|solo|per|het|hij|prijs|nu|slechts|voor)(?!\p{L})/iu;
+/** Letters of a sentence that is hardly more than a price. */
+const BARE = 3;
+
+/** The words that may name it: of its own sentence; of the one before where that is gone on with. */
+function namingPart(text: string): string {
+  const ends = [...text.matchAll(/[.!?]\s+(?=\p{Lu})/gu)].map((m) => m.index + m[0].length);
+  const own = text.slice(ends.at(-1) ?? 0);
+  return goesOn.test(own) || own.trim().length <= BARE ? text.slice(ends.at(-2) ?? 0) : own;
+}
+
 function inRun(p: PriceText, names: NameIndex, others: readonly PriceText[]): Product | undefined {
   const { at, text: written } = p.mention;
   const end = at + written.length;
-  const before = p.text.slice(Math.max(0, at - FAR), at);
   const between = others
     .filter((o) => o !== p && o.block === p.block && o.text === p.text && o.mention.at < at)
     .reduce((last, o) => Math.max(last, o.mention.at + o.mention.text.length), 0);
-  const own = p.text.slice(Math.max(between, at - FAR), at);
+  const own = namingPart(p.text.slice(Math.max(between, at - FAR), at));
   const last = names.inWords(folded(own).split(' ')).at(-1);
-  if (last && !/[.!?]\s+\p{Lu}[^.!?]*[.!?]\s/u.test(before)) return last.product;
+  if (last) return last.product;
   const behind = p.text.slice(end, end + FAR_BEHIND).split(/[.!?;]\s|[£€$]/)[0] ?? '';
   const [next] = names.inWords(folded(behind).split(' '));
   // What stands behind is its own only where it follows at once: "£39 for the berry trug".
