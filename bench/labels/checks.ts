@@ -72,6 +72,16 @@ export const judged: Readonly<
     { rule: 'placeholder-text', why: 'the template’s own text' },
   ],
   'python-markdown-doc': [
+    { rule: 'dead-fragment', why: 'names of headings that were called otherwise in later versions' },
     { rule: 'menu-differs', why: 'each page has a row of previous and next in the place of a menu' },
+  ],
+  'sqlite3-doc': [
+    { rule: 'dead-fragment', why: 'names of pragmas and functions that are gone' },
+    { rule: 'dead-link', why: 'the folder matrix/ that the package leaves out' },
+    { rule: 'page-alt', why: 'links with nothing but a picture without alt' },
+    { rule: 'placeholder-text', why: 'examples that say Lorem ipsum' },
+    { rule: 'way-to-cart', why: 'printed pages and pages of one table, without header' },
+    { rule: 'way-to-product', why: 'agreements that link to nothing' },
+    { rule: 'menu-differs', why: 'one old page has another row of links' },
   ],
 };

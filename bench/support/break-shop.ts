@@ -346,4 +346,59 @@ export const breakings: readonly Breaking[] = [
     },
     at: onPage,
   },
+  {
+    rule: 'way-to-shop',
+    files: (f, p) => {
+      // A page without any of the site's links.
+      f[p] = Buffer.from(text(f, p).replace(/<a\b[^>]*href="[^"#]*"[^>]*>/gi, '<a>'), 'latin1');
+    },
+    at: onPage,
+  },
+  {
+    rule: 'way-back',
+    files: (f) => {
+      for (const p of Object.keys(f).filter((x) => /\.html?$/.test(x)))
+        f[p] = Buffer.from(text(f, p).replace(/<a\b([^>]*)href="[^"]*"([^>]*)>/gi, '<a$1$2>'), 'latin1');
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'currency-in-text',
+    files: (f, p) => insert(f, p, '<p>The saltmarsh creel is &euro;80 at the fair.</p>'),
+    at: onPage,
+  },
+  {
+    rule: 'empty-category',
+    files: (f, p) => insert(f, p, '<p><a href="shop.html?category=Hats">Our hats</a></p>'),
+    at: onPage,
+  },
+  {
+    rule: 'picture-small',
+    shop: (shop) => updateGoods(shop, 'Saltmarsh creel', { picture: [120, 90] }),
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'trying-out',
+    shop: async (shop) => {
+      await shop.publish();
+      await shop.till('pay', { test: true });
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'pitch-gone',
+    shop: async (shop, page) => {
+      const id = await put(shop, page, 'card', { goods: 'saltmarsh-creel' });
+      await shop.losePitch(id);
+    },
+    at: onPage,
+  },
+  {
+    rule: 'code-never',
+    shop: (shop) =>
+      shop.till('discounts', [
+        { id: 'hats', name: 'Hats', code: 'HATS', scope: { to: 'categories', categories: ['Hats'] } },
+      ]),
+    at: anywhere,
+  },
 ];

@@ -198,5 +198,26 @@ export class CheckedShop {
     Object.assign(ctx, { threads });
   }
 
+  /** What stood around a placement is gone: nothing like it is on its page. */
+  async losePitch(id: string): Promise<void> {
+    await this.world.ctx.store.write(async (tx) => {
+      const [row] = await tx
+        .select({ pitch: placements.pitch })
+        .from(placements)
+        .where(eq(placements.id, id));
+      if (!row) return;
+      const nowhere: [string, string, string, string] = ['x1', 'x2', 'x3', 'x4'];
+      const pitch = {
+        ...row.pitch,
+        around: nowhere,
+        outside: ['y1', 'y2'] as [string, string],
+        heading: 'z',
+        row: 'r',
+        path: 'div:99',
+      };
+      await tx.update(placements).set({ pitch }).where(eq(placements.id, id));
+    });
+  }
+
   end = (): Promise<void> => this.world.end();
 }

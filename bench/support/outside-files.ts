@@ -5,7 +5,7 @@ import { join, relative } from 'node:path';
 const READ = /\.(html?|css|xml|txt)$|(^|\/)_headers$/i;
 const NAMED = /\.(png|jpe?g|gif|svg|webp|ico|js|woff2?|ttf|eot|pdf|mp4|json|map|scss|less|md)$/i;
 /** Pages that are read of one site, at most. */
-const MOST = 700;
+const MOST = 1_500;
 
 /** Files of a folder by path; of those that are only named a few bytes stand in. */
 export async function filesOf(folder: string): Promise<Record<string, string | Uint8Array>> {
