@@ -349,8 +349,8 @@ export const breakings: readonly Breaking[] = [
   {
     rule: 'way-to-shop',
     files: (f, p) => {
-      // A page without any of the site's links.
-      f[p] = Buffer.from(text(f, p).replace(/<a\b[^>]*href="[^"#]*"[^>]*>/gi, '<a>'), 'latin1');
+      // A page without the site's menu.
+      f[p] = Buffer.from(text(f, p).replace(/<nav\b[\s\S]*?<\/nav>/gi, ''), 'latin1');
     },
     at: onPage,
   },

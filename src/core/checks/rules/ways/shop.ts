@@ -15,7 +15,7 @@ export const noWayToShop: Rule = {
     // Where no menu has it that is one finding, and not one to each page.
     if (!inMenus) return;
     for (const p of ownPages(s))
-      if (isVisited(p) && !p.menuProblem && !leadsToShop(p, s) && !sellsHere(p))
+      if (isVisited(p) && !(p.menu && p.menuProblem) && !leadsToShop(p, s) && !sellsHere(p))
         yield {
           about: p.path,
           place: onPage(p),
