@@ -21,6 +21,10 @@ const numbers = [
   'ten',
   'eleven',
   'twelve',
+  'thirteen',
+  'fourteen',
+  'fifteen',
+  'sixteen',
 ];
 
 it('the README counts widgets and spellings as they are', () => {

@@ -401,4 +401,53 @@ export const breakings: readonly Breaking[] = [
       ]),
     at: anywhere,
   },
+  {
+    rule: 'script-only',
+    files: (f, p) => {
+      f[p] = Buffer.from(
+        '<!doctype html><html><head><title>Yard</title></head><body><div id="app"></div><script src="yard.js"></script></body></html>',
+      );
+    },
+    shop: async (shop, page) => void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' })),
+    at: onPage,
+  },
+  {
+    rule: 'was-price',
+    shop: async (shop) => {
+      await shop.daysLater(40);
+      await updateGoods(shop, 'Saltmarsh creel', { price: 5900, was: 9900 });
+    },
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'shapes-mixed',
+    shop: async (shop) => {
+      await shop.look('shape:picture', 'own');
+      await updateGoods(shop, 'Saltmarsh creel', { picture: [400, 900] });
+    },
+    at: named('Saltmarsh creel'),
+  },
+  {
+    rule: 'contrast',
+    shop: async (shop) => {
+      await shop.look('tie:accent', { free: '#fdfdfd' });
+      await shop.look('tie:accent-ink', { free: '#f1f1f1' });
+      await shop.look('as:button', 'site');
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'not-connected',
+    shop: async (shop) => {
+      const { ctx } = shop.world;
+      Object.assign(ctx, { providers: { wallet: ctx.providers.wallet } });
+      await shop.till('pay', {
+        ways: [
+          { id: 'card', kind: 'card' },
+          { id: 'wallet', kind: 'wallet' },
+        ],
+      });
+    },
+    at: anywhere,
+  },
 ];

@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { makeWorld, type World } from '../../src/services/testing';
 import { addSelling } from '../../src/services/sites/add-selling';
@@ -14,7 +14,8 @@ import { publish } from '../../src/services/publishing/publish';
 import { readSlip } from '../../src/services/sites/slip';
 import { type Checked, Checking } from '../../src/services/checks/compute';
 import { checker } from '../../src/services/checks/in-thread';
-import { placements, sites } from '../../src/data/schema';
+import { placements, priceHistory, sites } from '../../src/data/schema';
+import type { Decision } from '../../src/core/look/plan';
 import type { PagePath } from '../../src/core/site/paths';
 import { renderPage, rendering } from '../../src/services/publishing/render';
 import { draftState } from '../../src/services/sites/state';
@@ -168,8 +169,10 @@ export class CheckedShop {
   async put(page: string, kind: string, settings: Record<string, unknown>): Promise<string> {
     const { ctx } = this.world;
     const site = await this.site();
-    const pitches = listPitches(await loadPage(ctx, site, page)).filter((p) => p.region === 'main');
-    for (const pitch of pitches.toReversed()) {
+    const pitches = listPitches(await loadPage(ctx, site, page));
+    const inMain = pitches.filter((p) => p.region === 'main').toReversed();
+    // A page that a script fills has no main part as written.
+    for (const pitch of inMain.length > 0 ? inMain : pitches) {
       const asked = { kind, settings, pitch: pitch.address, pitchLabel: pitch.label };
       const placed = await place(ctx, site, { ...asked, reach: { to: 'page', page } }).catch(() => undefined);
       if (placed) return placed.id;
@@ -217,6 +220,19 @@ export class CheckedShop {
       };
       await tx.update(placements).set({ pitch }).where(eq(placements.id, id));
     });
+  }
+
+  /** A decision of the owner's about the look. */
+  async look(name: string, decision: Decision): Promise<void> {
+    const { look } = (await this.site()).row;
+    await this.setRow({ look: { ...look, decisions: { ...look?.decisions, [name]: decision } } });
+  }
+
+  /** All that was asked for anything was asked that long ago. @param days before today */
+  async daysLater(days: number): Promise<void> {
+    await this.world.ctx.store.write((tx) =>
+      tx.update(priceHistory).set({ at: sql`${priceHistory.at} - ${days * 86_400_000}` }),
+    );
   }
 
   end = (): Promise<void> => this.world.end();

@@ -96,7 +96,7 @@ async function subjectOf(site: ReadSite, plan: Plan, out: Output): Promise<Subje
     },
     // Only rules that read pages alone are told: nothing is known of goods and till here.
     till: { rules: noRules, connected: [], letters: '', countryName: (code) => code },
-    look: { proofs: [], drift: 0, notInFrames: [], picture: '', badgeRoom: Number.POSITIVE_INFINITY },
+    look: { proofs: [], drift: 0, picture: '', badgeRoom: Number.POSITIVE_INFINITY },
     live: null,
     seen: new Map(),
   };

@@ -96,7 +96,6 @@ export interface Subject {
     readonly proofs: readonly Proof[];
     /** Threads whose source moved. */
     readonly drift: number;
-    readonly notInFrames: readonly string[];
     /** The shape of pictures, as the shop has it: 'own' shows each as it is. */
     readonly picture: string;
     /** Letters that a badge has room for on the narrowest card. */

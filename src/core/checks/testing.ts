@@ -73,7 +73,7 @@ export function subjectWith(pages: readonly WrittenPage[], more: Partial<Subject
       pictures: new Map(),
     },
     till: { rules: noRules, connected: ['card'], letters: '', countryName: (code) => code },
-    look: { proofs: [], drift: 0, notInFrames: [], picture: '4-3', badgeRoom: 14 },
+    look: { proofs: [], drift: 0, picture: '4-3', badgeRoom: 14 },
     live: null,
     seen: new Map(),
     ...more,

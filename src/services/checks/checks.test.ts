@@ -4,10 +4,12 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { listPitches } from '../../core/site/pitch';
 import { sites } from '../../data/schema';
 import { addSelling } from '../sites/add-selling';
 import { bringIn } from '../sites/bring-in';
-import { loadSite } from '../sites/site';
+import { place, takeAway } from '../sites/placing';
+import { loadPage, loadSite } from '../sites/site';
 import { readSlip } from '../sites/slip';
 import { undoWaiting } from '../sites/undo-waiting';
 import { publish, computeManifest } from '../publishing/publish';
@@ -198,6 +200,49 @@ describe('checks', () => {
     await keepSeen(w.ctx, await site(), [seen]);
     expect(await find('stands-badly')).toMatchObject({ title: 'It stands outside the page (at 390 px)' });
     await expect(keepSeen(w.ctx, await site(), [{ path: 1 }])).rejects.toThrow('nothing that was seen');
+  });
+});
+
+describe('a page that only a script fills', () => {
+  it('is told once something is sold on it, and not before', async () => {
+    const w = await makeWorld();
+    const shell =
+      '<html><head><title>Stock</title></head><body><div id="app"></div><script src="stock.js"></script></body></html>';
+    const { id } = await bringIn(
+      w.ctx,
+      {
+        how: 'zip',
+        fileName: 's.zip',
+        bytes: zipFrom({
+          'index.html': page('Quern', '<p>Trugs.</p>'),
+          'stock.html': shell,
+          'stock.js': 'go()',
+        }),
+      },
+      { currency: 'GBP', liveUrl: 'https://quern.example/' },
+    );
+    const site = () => loadSite(w.ctx, { id });
+    await addSelling(w.ctx, await site(), {
+      setUp: { country: 'GB', currency: 'GBP', sells: ['ships'], takesMoney: ['card'] },
+    });
+    const told = async () => {
+      const { findings } = await checksView(w.ctx, await site());
+      return findings.filter((f) => f.rule === 'script-only').map((f) => f.place.name);
+    };
+    expect(await told()).toEqual([]);
+    const [pitch] = listPitches(await loadPage(w.ctx, await site(), 'stock.html'));
+    if (!pitch) throw new Error('no pitch');
+    const placed = await place(w.ctx, await site(), {
+      kind: 'cart',
+      settings: {},
+      pitch: pitch.address,
+      pitchLabel: pitch.label,
+      reach: { to: 'page', page: 'stock.html' },
+    });
+    expect(await told()).toEqual(['Stock']);
+    await takeAway(w.ctx, await site(), placed.id);
+    expect(await told()).toEqual([]);
+    await w.end();
   });
 });
 

@@ -63,7 +63,6 @@ export async function subjectOf(
     look: {
       proofs: [...look.light.proofs, ...(look.dark?.proofs ?? [])],
       drift: drift.length,
-      notInFrames: [],
       picture: shape.picture,
       badgeRoom: badgeLetters(shape),
     },

@@ -114,7 +114,8 @@ class Reader {
   readonly #runs: Run[] = [];
   #open: Run | undefined;
   #letters = 0;
-  #scriptsSeen = 0;
+  /** What the owner's own file holds, without what was put in: does a page say anything before a script has run? */
+  readonly #own = { letters: 0, links: 0, scripts: 0 };
 
   constructor(
     private readonly page: ParsedPage,
@@ -155,7 +156,10 @@ class Reader {
       hasHeader: this.#places.hasHeader,
       letters: this.#letters,
       isShell:
-        this.#letters < 40 && this.#scriptsSeen > 0 && this.#links.size === 0 && this.#widgets.length === 0,
+        this.#own.letters < 40 &&
+        this.#own.scripts > 0 &&
+        this.#own.links === 0 &&
+        this.#pictures.length === 0,
     };
   }
 
@@ -249,6 +253,7 @@ class Reader {
     const key = `${link} ${here.inMenu ? 'menu' : here.region}`;
     if (this.#links.has(key)) return;
     const to = this.#resolve(link);
+    if (!here.ours) this.#own.links++;
     this.#links.set(key, {
       ...atOf(this.#places, here),
       href: link,
@@ -275,9 +280,11 @@ class Reader {
   }
 
   #script(el: Element, here: Here): void {
-    this.#scriptsSeen++;
     const src = this.#text(attr(el, 'src') ?? '');
-    if (!/\/stall(?:\.min)?\.js(?:[?#]|$)/.test(src)) return;
+    if (!/\/stall(?:\.min)?\.js(?:[?#]|$)/.test(src)) {
+      if (!here.ours) this.#own.scripts++;
+      return;
+    }
     this.#scripts.push({
       ...atOf(this.#places, here),
       src,
@@ -376,6 +383,7 @@ class Reader {
   #addText(node: TextNode, here: Here): void {
     const text = here.ours ? node.value : this.#textNow(node);
     this.#letters += text.trim().length;
+    if (!here.ours) this.#own.letters += text.trim().length;
     if (!text.trim() && !this.#open) return;
     if (!this.#open) {
       const at = atOf(this.#places, here);

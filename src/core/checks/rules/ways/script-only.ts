@@ -1,5 +1,4 @@
 import { onPage, openBench, ownPages, type Rule } from '../../rule';
-import { sellsHere } from '../../ways/has';
 
 /** A page that is empty until a script has filled it, and sells in there. */
 export const scriptOnly: Rule = {
@@ -9,7 +8,7 @@ export const scriptOnly: Rule = {
   reads: ['pages'],
   *find(s) {
     for (const p of ownPages(s))
-      if (p.isShell && (sellsHere(p) || (s.placements.size > 0 && p.widgets.length > 0)))
+      if (p.isShell && p.widgets.length > 0)
         yield {
           about: p.path,
           place: onPage(p),
