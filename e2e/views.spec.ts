@@ -15,7 +15,7 @@ test('every view of the office is accessible', async ({ page }) => {
     ['look', '.lk-worn'],
     ['till', '.tedit'],
     ['orders', '.osheet'],
-    ['checks', '.later'],
+    ['checks', '.checks article'],
   ] as const) {
     await page.goto(`${office(DEMO)}/withybed/${path}`);
     await page.waitForSelector(ready);
