@@ -2,7 +2,6 @@
 export * as context from './context';
 export * as errors from './errors';
 export * as checks from './checks/checks';
-export * as checksLive from './checks/live';
 export * as checksMend from './checks/mend';
 export * as checksSeen from './checks/seen';
 export * as bulk from './goods/bulk';

@@ -33,7 +33,8 @@ export function ChecksLine() {
   const { site } = useBoot();
   const count = useCount();
   if (!count) return null;
-  const { toMend, losesSale, running } = count;
+  const { toMend, losesSale, running, isKnown } = count;
+  const nothing = isKnown ? say.allWell : say.notChecked;
   const open = losesSale > 0 ? say.losesTheSale(losesSale) : say.toMendShort(toMend);
   return (
     <p className="slip-t">
@@ -43,7 +44,7 @@ export function ChecksLine() {
           {open}
         </a>
       ) : (
-        <span>{running ? say.checking : say.allWell}</span>
+        <span>{running ? say.checking : nothing}</span>
       )}
     </p>
   );

@@ -46,6 +46,7 @@ const finding = (key: string, more: Partial<FindingView> = {}): FindingView => (
 const view = (more: Partial<ChecksView> = {}): ChecksView => ({
   running: null,
   isFirst: false,
+  isStopped: false,
   findings: [],
   left: [],
   ways: [],
@@ -176,9 +177,27 @@ it('tells how far a long run is, and stops it', async () => {
 });
 
 it('says on the slip what loses the sale', async () => {
-  fakeOffice({ 'GET checks/count': () => ({ toMend: 3, losesSale: 1, canWait: 2, running: false }) });
+  fakeOffice({
+    'GET checks/count': () => ({ toMend: 3, losesSale: 1, canWait: 2, running: false, isKnown: true }),
+  });
   inOffice(<ChecksLine />);
   expect((await screen.findByRole('link', { name: '1 loses the sale' })).getAttribute('href')).toBe(
     '/kiln/checks',
   );
+});
+
+it('does not call well what nobody has looked at', async () => {
+  fakeOffice({
+    'GET checks': () => view({ isFirst: true, isStopped: true }),
+    'GET checks/count': () => ({ toMend: 0, losesSale: 0, canWait: 0, running: false, isKnown: false }),
+  });
+  inOffice(
+    <>
+      <ChecksPlace />
+      <ChecksLine />
+    </>,
+  );
+  expect(await screen.findByText(/before they were through: nothing is known yet/)).toBeTruthy();
+  expect(await screen.findByText('not checked yet')).toBeTruthy();
+  expect(screen.queryByText('Nothing found')).toBeNull();
 });

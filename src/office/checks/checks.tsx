@@ -27,7 +27,10 @@ function Open({ view }: { view: ChecksView }) {
     <div className="checks">
       <section className="ck-finds" aria-label={say.findings}>
         {isRunning && <Running view={view} onStop={() => stop.mutate()} />}
-        {!(view.isFirst && isRunning) && <Findings view={view} onShow={setShown} />}
+        {view.isStopped && !isRunning && (
+          <p className="note">{view.isFirst ? say.notThrough : say.stopped}</p>
+        )}
+        {!view.isFirst && <Findings view={view} onShow={setShown} />}
       </section>
       <div className="ck-side">
         {shown ? (

@@ -60,7 +60,11 @@ export function useLeave() {
 export function useRun() {
   const { site } = useBoot();
   const run = useMutation({
-    mutationFn: () => call(site.slug, 'POST checks', { body: { live: true } }),
+    mutationFn: () => {
+      // It may take long: how far it is is told by the view.
+      setTimeout(() => refresh('checks'), POLL_MS);
+      return call(site.slug, 'POST checks', { body: { live: true } });
+    },
     onSettled: () => refresh('checks', 'checks-count'),
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });

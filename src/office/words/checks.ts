@@ -15,6 +15,8 @@ export const checks = {
   running: (done: number, all: number) => `Checking: ${done} of ${all} pages`,
   starting: 'Checking…',
   stop: 'Stop',
+  stopped: 'You stopped the checks: what stands here is of before. “Run again” goes on.',
+  notThrough: 'You stopped the checks before they were through: nothing is known yet. “Run again” goes on.',
   leftSo: (n: number) => (n === 1 ? 'Left so: 1' : `Left so: ${n}`),
   findings: 'Findings',
   showMore: (n: number) => `Show ${n} more`,
@@ -28,6 +30,7 @@ export const checksCount = {
   losesTheSale: (n: number) => (n === 1 ? '1 loses the sale' : `${n} lose the sale`),
   allWell: 'nothing to mend',
   checking: 'checking…',
+  notChecked: 'not checked yet',
 } as const;
 
 /** checks/mend-all.tsx */

@@ -3,9 +3,10 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { listPitches } from '../../core/site/pitch';
-import { sites } from '../../data/schema';
+import { handOuts, sites } from '../../data/schema';
 import { addSelling } from '../sites/add-selling';
 import { bringIn } from '../sites/bring-in';
 import { place, takeAway } from '../sites/placing';
@@ -299,6 +300,39 @@ describe('the live site', () => {
     await putBack(w.ctx, await site(), 'bare.html');
     expect(await readFile(file, 'utf8')).toBe(published);
     expect(await other()).toEqual([]);
+  });
+
+  it('does not answer: the rest is not asked for hours, and nothing is written there again', async () => {
+    const away = await loadSite(w.ctx, { id });
+    const nowhere = { ...away, row: { ...away.row, liveUrl: 'http://127.0.0.1:9/' } };
+    const live = await lookAtLive(w.ctx, nowhere);
+    expect(live?.pages.length).toBeGreaterThan(0);
+    expect(live?.pages.every((p) => p.is === 'silent')).toBe(true);
+    const { findings } = await checksView(w.ctx, away);
+    const silent = findings.find((f) => f.rule === 'live-differs');
+    expect(silent?.mends.map((m) => m.do)).toEqual(['go']);
+    await lookAtLive(w.ctx, away);
+  });
+
+  it('has what was handed out to it looked at, too', async () => {
+    const away = await loadSite(w.ctx, { id });
+    const url = `${away.row.liveUrl}bare.html`;
+    await w.ctx.store.write((tx) =>
+      tx.insert(handOuts).values({
+        siteId: id,
+        placementId: 'gone',
+        kind: 'buy',
+        spelling: 'element',
+        url,
+        found: true,
+        message: 'It stands there.',
+        lookedAt: w.ctx.now(),
+      }),
+    );
+    const live = await lookAtLive(w.ctx, away);
+    expect(live?.handOuts).toMatchObject([{ url, kind: 'buy' }]);
+    await w.ctx.store.write((tx) => tx.delete(handOuts).where(eq(handOuts.siteId, id)));
+    await lookAtLive(w.ctx, away);
   });
 
   it('is looked at once a night, at three by the shop’s own clock', async () => {

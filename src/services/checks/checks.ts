@@ -1,4 +1,4 @@
-import { and, desc, eq } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Finding, groupKey, isHeavy } from '../../core/checks/finding';
 import { compareRuns } from '../../core/checks/run';
@@ -10,6 +10,7 @@ import { invalid, missing } from '../errors';
 import type { Site } from '../sites/site';
 import { type Checked, type Progress, Stopped } from './compute';
 import { checker } from './in-thread';
+import { lookAtLive } from './live';
 
 /** A finding as the owner reads it. */
 export interface FindingView extends Finding {
@@ -41,6 +42,8 @@ export interface ChecksView {
   readonly running: Progress | null;
   /** Nothing was worked out yet. */
   readonly isFirst: boolean;
+  /** The owner stopped them: what stands here may be of before. */
+  readonly isStopped: boolean;
   readonly findings: readonly FindingView[];
   readonly left: readonly FindingView[];
   readonly ways: readonly WayRow[];
@@ -59,6 +62,8 @@ export interface ChecksCount {
   readonly losesSale: number;
   readonly canWait: number;
   readonly running: boolean;
+  /** They are through at least once: before that nothing is known to be well. */
+  readonly isKnown: boolean;
 }
 
 /** How long an answer waits for a run before it tells of the one before, in milliseconds. */
@@ -84,6 +89,7 @@ export async function checksView(ctx: Ctx, site: Site): Promise<ChecksView> {
   return {
     running,
     isFirst: checked === undefined,
+    isStopped: checker(ctx).isStopped(site.row.id),
     findings: all.filter((f) => f.left === null),
     left: all.filter((f) => f.left !== null),
     ways: (checked?.ways ?? []).map((w) => ({
@@ -114,6 +120,7 @@ export async function checksCount(ctx: Ctx, site: Site): Promise<ChecksCount> {
     losesSale: told((f) => f.weight === 'sale'),
     canWait: told((f) => !isHeavy(f.weight)),
     running: running !== null,
+    isKnown: checked !== undefined,
   };
 }
 
@@ -122,14 +129,15 @@ async function latest(
   site: Site,
 ): Promise<{ checked: Checked | undefined; running: Progress | null }> {
   const checks = checker(ctx);
-  if (checks.isStopped(site.row.id)) return { checked: checks.last(site.row.id), running: null };
+  const looking = checks.looking(site.row.id);
+  if (checks.isStopped(site.row.id)) return { checked: checks.last(site.row.id), running: looking ?? null };
   const run = checks.run(site.row.id);
   const late = new Promise<undefined>((resolve) => setTimeout(resolve, PATIENCE));
   const done = await Promise.race([run.done, late]).catch((error: unknown) => {
     if (error instanceof Stopped) return undefined;
     throw error;
   });
-  return { checked: done ?? run.before, running: done ? null : run.progress() };
+  return { checked: done ?? run.before, running: looking ?? (done ? null : run.progress()) };
 }
 
 const knownOf = (ctx: Ctx, siteId: string) =>
@@ -163,20 +171,24 @@ export async function recordRun(ctx: Ctx, site: Site, why: RunWhy): Promise<Chec
       rows.map((r) => ({ key: r.key, gone: r.goneAt !== null })),
       checked.findings,
     );
-    for (const finding of checked.findings) {
+    const now = checked.findings.map((finding) => {
       const before = known.get(finding.key);
       const back = (before?.back ?? 0) + Number(before?.goneAt != null);
-      const row = { finding, goneAt: null, back };
+      return { siteId, key: finding.key, firstAt: at, finding, goneAt: null, back };
+    });
+    for (const some of inLots(now))
       await tx
         .insert(findingRows)
-        .values({ siteId, key: finding.key, firstAt: at, ...row })
-        .onConflictDoUpdate({ target: [findingRows.siteId, findingRows.key], set: row });
-    }
-    for (const key of diff.mended)
+        .values(some)
+        .onConflictDoUpdate({
+          target: [findingRows.siteId, findingRows.key],
+          set: { finding: sql`excluded.finding`, goneAt: null, back: sql`excluded.back` },
+        });
+    for (const some of inLots(diff.mended))
       await tx
         .update(findingRows)
         .set({ goneAt: at })
-        .where(and(eq(findingRows.siteId, siteId), eq(findingRows.key, key)));
+        .where(and(eq(findingRows.siteId, siteId), inArray(findingRows.key, some)));
     await tx.insert(checkRuns).values({
       siteId,
       why,
@@ -190,6 +202,23 @@ export async function recordRun(ctx: Ctx, site: Site, why: RunWhy): Promise<Chec
     });
   });
   return checked;
+}
+
+/** Rows of one statement: far below what SQLite takes as values of one. */
+const LOT = 400;
+const inLots = <T>(all: readonly T[]): T[][] =>
+  Array.from({ length: Math.ceil(all.length / LOT) }, (_, n) => all.slice(n * LOT, (n + 1) * LOT));
+
+/** Runs the checks because the owner wants it, over the live site as well. Stopped, what was known before stays. */
+export async function runOnWish(ctx: Ctx, site: Site, { live }: { readonly live: boolean }): Promise<void> {
+  const checks = checker(ctx);
+  checks.goOn(site.row.id);
+  try {
+    if (live) await checks.look(site.row.id, (told) => lookAtLive(ctx, site, told));
+    await recordRun(ctx, site, 'asked');
+  } catch (error) {
+    if (!(error instanceof Stopped)) throw error;
+  }
 }
 
 /** Longest word that an owner leaves something with. */

@@ -25,17 +25,25 @@ interface Worked {
 
 const NOTHING: Progress = { done: 0, all: 0 };
 
-/** One run of a site at a time; who asks meanwhile waits for the same. */
+/**
+ * One run of a site at a time. Who asks meanwhile may have changed something since it began, so one more follows it, for all who
+ * asked; where nothing changed that one ends at once.
+ */
 export class Checker {
-  readonly #running = new Map<string, Run & { readonly abort: AbortController }>();
+  readonly #running = new Map<string, Running>();
+  readonly #following = new Map<string, Running>();
+  readonly #looks = new Map<string, { progress: Progress; isStopped: boolean }>();
   readonly #last = new Map<string, Checked>();
   /** Sites whose run was stopped: nothing begins by itself until somebody asks again. */
   readonly #stopped = new Set<string>();
   constructor(private readonly worked: Worked) {}
 
   run(siteId: string): Run {
-    const known = this.#running.get(siteId);
-    if (known) return known;
+    const running = this.#running.get(siteId);
+    return running ? this.#follow(siteId, running) : this.#begin(siteId);
+  }
+
+  #begin(siteId: string): Running {
     const abort = new AbortController();
     let progress = NOTHING;
     const done = this.worked
@@ -45,16 +53,58 @@ export class Checker {
         return checked;
       })
       .finally(() => this.#running.delete(siteId));
-    const run = { done, before: this.#last.get(siteId), progress: () => progress, abort };
-    this.#running.set(siteId, run);
+    return this.#kept(this.#running, siteId, { done, progress: () => progress, abort });
+  }
+
+  #follow(siteId: string, running: Running): Running {
+    const known = this.#following.get(siteId);
+    if (known) return known;
+    let next: Running | undefined;
+    const go = () => {
+      this.#following.delete(siteId);
+      if (running.abort.signal.aborted) throw new Stopped();
+      next = this.#begin(siteId);
+      return next.done;
+    };
+    return this.#kept(this.#following, siteId, {
+      done: running.done.then(go, go),
+      progress: () => (next ?? running).progress(),
+      abort: running.abort,
+    });
+  }
+
+  #kept(where: Map<string, Running>, siteId: string, run: Omit<Running, 'before'>): Running {
+    const kept = { ...run, before: this.#last.get(siteId) };
+    where.set(siteId, kept);
     // Who waits for it is told; nobody has to.
-    done.catch(() => {});
-    return run;
+    run.done.catch(() => {});
+    return kept;
+  }
+
+  /** Other work of the checks on a site, such as a look at the live one: told and stopped as a run is. */
+  async look<T>(siteId: string, work: (onProgress: (p: Progress) => void) => Promise<T>): Promise<T> {
+    const look = { progress: NOTHING, isStopped: false };
+    this.#looks.set(siteId, look);
+    try {
+      return await work((p) => {
+        if (look.isStopped) throw new Stopped();
+        look.progress = p;
+      });
+    } finally {
+      if (this.#looks.get(siteId) === look) this.#looks.delete(siteId);
+    }
+  }
+
+  /** How far such work is; nothing where none is under way. */
+  looking(siteId: string): Progress | undefined {
+    return this.#looks.get(siteId)?.progress;
   }
 
   stop(siteId: string): void {
     this.#stopped.add(siteId);
     this.#running.get(siteId)?.abort.abort();
+    const look = this.#looks.get(siteId);
+    if (look) look.isStopped = true;
   }
 
   isStopped(siteId: string): boolean {
@@ -69,10 +119,14 @@ export class Checker {
     return this.#last.get(siteId);
   }
 
-  way(siteId: string, path: string, goal: Goal): Promise<readonly Step[]> {
+  /** After the run that it is read from, or the same pages would be written twice side by side. */
+  async way(siteId: string, path: string, goal: Goal): Promise<readonly Step[]> {
+    await this.run(siteId).done;
     return this.worked.way(siteId, path, goal);
   }
 }
+
+type Running = Run & { readonly abort: AbortController };
 
 const checkers = new WeakMap<Store, Checker>();
 

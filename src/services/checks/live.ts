@@ -4,58 +4,60 @@ import { eq } from 'drizzle-orm';
 import { samePage } from '../../core/checks/same-page';
 import type { LiveFacts } from '../../core/checks/subject';
 import { messageOf } from '../../core/result';
-import { isPagePath } from '../../core/site/paths';
+import { isPagePath, type PagePath } from '../../core/site/paths';
 import { sha256 } from '../../data/blobs';
-import { handOuts, liveSeen } from '../../data/schema';
+import { liveSeen } from '../../data/schema';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
+import type { Progress } from './compute';
 import { deliveryOf } from '../sites/deliveries';
 import { pageName } from '../sites/names';
 import { forgetJournal } from '../sites/in-place';
 import { currentPublication, type Publication, type Site } from '../sites/site';
 import { visit } from '../sites/visit';
 import { resumePublishing } from '../publishing/publish';
-import { shopUrl } from '../sites/addresses';
+import { liveAddress, shopUrl } from '../sites/addresses';
+import { lookForAll } from '../sites/hand-out';
 
 /** Pages of the live site that are fetched at the same time: a host must not feel it. */
 const AT_ONCE = 4;
 /** Times of the front page that are remembered. */
 const TIMES = 20;
+/** Pages in a row that do not answer, after which the rest is not asked: each takes as long as the patience lasts. Chosen by hand. */
+const SILENT = 4;
 
 /**
- * Looks at the live site as its visitors get it: each page that was published, the shop's address, and how long the first page took. What is
- * written otherwise and reads the same (order of attributes, line ends, white space) is the same.
+ * Looks at the live site as its visitors get it: each page that was published, the shop's address, widgets that were handed out, and how
+ * long the first page took. What is written otherwise and reads the same (order of attributes, line ends, white space) is the same.
+ * @param onPage told after each page; may stop the look by throwing
  */
 export async function lookAtLive(
   ctx: Ctx,
   site: Site,
-  onPage: (done: number, all: number) => void = () => {},
+  onPage: (p: Progress) => void = () => {},
 ): Promise<LiveFacts | null> {
   const publication = await currentPublication(ctx, site.row);
   if (!publication || !site.row.liveUrl.startsWith('http')) return null;
   const paths = Object.keys(publication.manifest).filter(isPagePath);
-  const pages: LiveFacts['pages'][number][] = [];
-  let done = 0;
-  const queue = [...paths];
+  const front = paths.find((p) => /^index\.html?$/i.test(p)) ?? paths[0] ?? '';
   const start = performance.now();
-  const front = await fetched(site, paths.find((p) => /^index\.html?$/i.test(p)) ?? paths[0] ?? '');
-  const took = 'bytes' in front ? Math.round(performance.now() - start) : null;
-  const work = async () => {
-    for (let path = queue.shift(); path !== undefined; path = queue.shift()) {
-      const is = await pageThere(ctx, site, publication, path);
-      if (is) pages.push({ path, name: pageName(site, path), ...is });
-      onPage(++done, paths.length);
-    }
-  };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  const isThere = 'bytes' in (await fetched(site, front));
+  const took = isThere ? Math.round(performance.now() - start) : null;
+  const pages = await pagesThere(
+    ctx,
+    site,
+    publication,
+    [front, ...paths.filter((p) => p !== front)],
+    onPage,
+  );
   const [before] = await ctx.store.db.select().from(liveSeen).where(eq(liveSeen.siteId, site.row.id));
   const times = before?.times ?? [];
   const live: LiveFacts = {
-    pages: pages.sort((a, b) => (a.path < b.path ? -1 : 1)),
+    pages: pages.toSorted((a, b) => (a.path < b.path ? -1 : 1)),
     shop: await shopAnswers(ctx, site),
     took,
     usual: times.length >= 3 ? median(times) : null,
-    handOuts: await goneHandOuts(ctx, site.row.id),
+    handOuts: await goneHandOuts(ctx, site),
   };
   const row = { live, times: [...times, ...(took === null ? [] : [took])].slice(-TIMES), at: ctx.now() };
   await ctx.store.write((tx) =>
@@ -67,12 +69,32 @@ export async function lookAtLive(
   return live;
 }
 
-const addressFor = (site: Site, path: string): string =>
-  new URL(path.replace(/(^|\/)index\.html?$/i, '$1'), site.row.liveUrl).href;
+async function pagesThere(
+  ctx: Ctx,
+  site: Site,
+  publication: Publication,
+  paths: readonly string[],
+  onPage: (p: Progress) => void,
+): Promise<LiveFacts['pages']> {
+  const pages: LiveFacts['pages'][number][] = [];
+  const queue = [...paths];
+  let done = 0;
+  let silent = 0;
+  const work = async () => {
+    for (let path = queue.shift(); path !== undefined && silent < SILENT; path = queue.shift()) {
+      const is = await pageThere(ctx, site, publication, path);
+      if (is) pages.push({ path, name: pageName(site, path), ...is });
+      silent = is?.is === 'silent' ? silent + 1 : 0;
+      onPage({ done: ++done, all: paths.length });
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  return pages;
+}
 
 async function fetched(site: Site, path: string): Promise<{ bytes: Buffer } | { why: string }> {
   try {
-    return { bytes: await visit(addressFor(site, path)) };
+    return { bytes: await visit(liveAddress(site, path as PagePath)) };
   } catch (error) {
     return { why: messageOf(error) };
   }
@@ -88,7 +110,10 @@ async function pageThere(
   const there = await fetched(site, path);
   if ('why' in there) {
     const isMissing = /answers (404|410)/.test(there.why);
-    return { is: isMissing ? 'missing' : 'silent', why: `${addressFor(site, path)}: ${there.why}` };
+    return {
+      is: isMissing ? 'missing' : 'silent',
+      why: `${liveAddress(site, path as PagePath)}: ${there.why}`,
+    };
   }
   const hash = publication.manifest[path] ?? '';
   if (sha256(there.bytes) === hash) return undefined;
@@ -107,9 +132,10 @@ async function shopAnswers(ctx: Ctx, site: Site): Promise<string> {
   }
 }
 
-async function goneHandOuts(ctx: Ctx, siteId: string): Promise<LiveFacts['handOuts']> {
-  const rows = await ctx.store.db.select().from(handOuts).where(eq(handOuts.siteId, siteId));
-  return rows.filter((r) => !r.found).map(({ url, kind, message }) => ({ url, kind, message }));
+/** What was handed out to pages elsewhere and does not stand there: each of them is looked at now. */
+async function goneHandOuts(ctx: Ctx, site: Site): Promise<LiveFacts['handOuts']> {
+  const all = await lookForAll(ctx, site);
+  return all.filter((h) => !h.found).map(({ url, kind, message }) => ({ url, kind, message }));
 }
 
 const median = (n: readonly number[]): number => [...n].sort((a, b) => a - b)[Math.floor(n.length / 2)] ?? 0;

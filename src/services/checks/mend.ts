@@ -82,7 +82,13 @@ export async function mend(
 }
 
 /** One mend, on the site as it is by now: the ones before it may have changed it. */
-async function one(ctx: Ctx, siteId: string, m: Mend, by: string, f: Finding): Promise<unknown> {
+async function one(
+  ctx: Ctx,
+  siteId: string,
+  m: Exclude<Mend, { do: 'cart' }>,
+  by: string,
+  f: Finding,
+): Promise<unknown> {
   const site = await loadSite(ctx, { id: siteId });
   switch (m.do) {
     case 'menu':
@@ -105,8 +111,6 @@ async function one(ctx: Ctx, siteId: string, m: Mend, by: string, f: Finding): P
       return readAgain(ctx, site);
     case 'put-back':
       return putBack(ctx, site, f.place.on === 'page' ? f.place.page : '');
-    case 'cart':
-      return putCarts(ctx, site, m.pages);
     case 'go':
       throw conflict(m.step);
   }

@@ -1,4 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
+import { messageOf } from '../../core/result';
 import { checkRuns, sites } from '../../data/schema';
 import type { Ctx } from '../context';
 import { readRules } from '../rules/rules';
@@ -16,10 +17,15 @@ export async function checkByNight(ctx: Ctx): Promise<number> {
     .select({ id: sites.id, publicationId: sites.publicationId })
     .from(sites)) {
     if (!publicationId || !(await isDue(ctx, id))) continue;
-    const site = await loadSite(ctx, { id });
-    await lookAtLive(ctx, site);
-    await recordRun(ctx, site, 'night');
-    done++;
+    try {
+      const site = await loadSite(ctx, { id });
+      await lookAtLive(ctx, site);
+      await recordRun(ctx, site, 'night');
+      done++;
+    } catch (error) {
+      // One site that cannot be looked at does not keep the others from it.
+      ctx.log.error({ site: id, error: messageOf(error) }, 'the checks of the night failed');
+    }
   }
   return done;
 }

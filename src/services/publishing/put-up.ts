@@ -1,10 +1,11 @@
 import { messageOf } from '../../core/result';
-import { isPagePath } from '../../core/site/paths';
+import { addressOf, isPagePath, type PagePath } from '../../core/site/paths';
 import { sha256 } from '../../data/blobs';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
 import { changedPaths } from './publish';
 import { currentPublication, type Site } from '../sites/site';
+import { liveAddress } from '../sites/addresses';
 import { visit } from '../sites/visit';
 
 /** How the live site stands beside what was published for the owner to put up. */
@@ -33,14 +34,14 @@ export async function hasBeenPutUp(ctx: Ctx, site: Site): Promise<PutUp> {
     .slice(0, LOOKED_AT);
   const seen = await Promise.all(
     paths.map(async (path) => {
-      const address = path.replace(/(^|\/)index\.html?$/i, '$1');
+      const address = addressOf(path as PagePath);
       try {
-        const bytes = await visit(new URL(address, site.row.liveUrl).href);
+        const bytes = await visit(liveAddress(site, path as PagePath));
         return sha256(bytes) === published.manifest[path]
           ? undefined
-          : { address: `/${address}`, message: 'is there, but not as it was published' };
+          : { address, message: 'is there, but not as it was published' };
       } catch (error) {
-        return { address: `/${address}`, message: messageOf(error) };
+        return { address, message: messageOf(error) };
       }
     }),
   );

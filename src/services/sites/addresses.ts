@@ -1,5 +1,6 @@
 import type { Ctx } from '../context';
 import { pictureWidths } from '../../core/goods/picture-widths';
+import { addressOf, type PagePath } from '../../core/site/paths';
 import { shopPagesOf } from './shop-places';
 import type { Site } from './site';
 
@@ -42,3 +43,7 @@ export function pageOf(ctx: Ctx, site: Site, slug: string): string {
 
 /** The same, with what stands before and after a product's own address left to be filled in: `{}`. */
 export const pagePattern = (ctx: Ctx, site: Site): string => pageOf(ctx, site, 'x').replace(/x$/, '{}');
+
+/** Where visitors find a page of the live site. */
+export const liveAddress = (site: Site, path: PagePath): string =>
+  new URL(addressOf(path).slice(1), site.row.liveUrl).href;

@@ -6,6 +6,12 @@ const titles = {
   silent: 'The live page does not answer',
 };
 
+const steps = {
+  changed: 'Take over what was changed elsewhere, or put back what was published.',
+  missing: 'Put it back, or take the page out of your own site and read the site again.',
+  silent: 'Ask your host, and run the checks again.',
+};
+
 export const liveDiffers: Rule = {
   name: 'live-differs',
   about: 'A page of the live site that is not what was published: changed elsewhere, gone, or silent.',
@@ -22,8 +28,9 @@ export const liveDiffers: Rule = {
         facts: p.is,
         mends: [
           ...(p.is === 'changed' ? [{ do: 'take-over' as const, label: 'Take it over' }] : []),
-          { do: 'put-back', label: 'Put it back' },
-          go('Compare', 'site', { lens: 'publishing' }, 'Look at both beside each other.'),
+          // Where nothing answers, writing the same once more helps nobody.
+          ...(p.is === 'silent' ? [] : [{ do: 'put-back' as const, label: 'Put it back' }]),
+          go('What was published', 'site', { lens: 'publishing' }, steps[p.is]),
         ],
       };
   },

@@ -4,10 +4,9 @@ export const GET = endpoint('GET checks', ({ app, site }) => app.services.checks
 
 /** Runs them once more, on wish over the live site as well. */
 export const POST = endpoint('POST checks', async ({ app, site, body }) => {
-  const { checks, checksLive } = app.services;
+  const { checks } = app.services;
   const { live } = (await body()) as { live?: unknown };
-  if (live === true) await checksLive.lookAtLive(app.ctx, site);
-  await checks.recordRun(app.ctx, site, 'asked');
+  await checks.runOnWish(app.ctx, site, { live: live === true });
   return checks.checksView(app.ctx, site);
 });
 
