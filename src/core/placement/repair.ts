@@ -280,19 +280,21 @@ export function withAttribute(tag: string, name: string, value: string): string 
   return tag.replace(/^<[^\s/>]+/, (opening) => `${opening} ${written}`);
 }
 
-/** The tree law of a repair: the page without the piece, and the page with what stands there now, differ by that alone. */
+/**
+ * The tree law of a repair: the page without the piece (of other words: with them, and no fence), and the page with what stands there
+ * now, differ by that alone.
+ */
 function holds(page: ParsedPage, edit: Edit, r: Repair): boolean {
   try {
     const after = readSource(applyEdits(page.source, [edit]));
     if (r.act.do === 'attribute') return sameButAttribute(page, parsePage(after), edit, r);
-    const without = readSource(applyEdits(page.source, [{ ...edit, inserted: '' }]));
+    const bare = r.act.do === 'text' ? asciiHtml(escapeHtml(r.act.text)) : '';
+    const without = readSource(applyEdits(page.source, [{ ...edit, inserted: bare }]));
     const to = edit.at + edit.inserted.length;
-    return (
-      sameTreeBut(parsePage(without), parsePage(after), (node) => {
-        const place = 'sourceCodeLocation' in node ? node.sourceCodeLocation : undefined;
-        return !!place && !isText(node) && place.startOffset >= edit.at && place.endOffset <= to;
-      }) || r.act.do === 'text'
-    );
+    return sameTreeBut(parsePage(without), parsePage(after), (node) => {
+      const place = 'sourceCodeLocation' in node ? node.sourceCodeLocation : undefined;
+      return !!place && !isText(node) && place.startOffset >= edit.at && place.endOffset <= to;
+    });
   } catch (error) {
     if (error instanceof PageTooBig) return false;
     throw error;

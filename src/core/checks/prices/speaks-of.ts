@@ -1,5 +1,7 @@
 import type { Product } from '../../goods/product';
 import type { PriceText } from '../written/facts';
+import { mayHavePrice } from './mention';
+import { goesOn, otherBefore, otherBehind, past } from './words';
 
 /** Letters and digits alone, small, without accents: what names are compared by. */
 export const folded = (text: string): string =>
@@ -92,18 +94,6 @@ function sameWord(a: string, b: string): boolean {
 const isAt = (name: readonly string[], words: readonly string[], at: number): boolean =>
   name.every((w, n) => sameWord(words[at + n] ?? '', w));
 
-/**
- * Words beside an amount that make it something else than what a product costs now: a reduction, a threshold, shipping, a deposit, what it
- * cost once, a price without tax, several for one amount. In the six languages that prices are read in; common practice.
- */
-const otherBefore =
-  /(?:(?<!\p{L})(?:over|above|orders? (?:of|from|over)|spend(?:ing)?|minimum|save|saving|off|was|were|before|instead of|used to(?: be| cost)?|formerly|originally|rrp|worth|deposit(?: of)?|postage|shipping|delivery|carriage|p ?& ?p|plus|add(?:itional)?|extra|fee|fine|vat|tax|raised|paid|won|donat\w+|about|around|nearly|almost|up to|less than|more than|under|two for|three for|\d+ for|each additional|[uü]ber|ab (?:einem )?(?:bestellwert|einkauf)\w*(?: von)?|bestellwert(?: von)?|mindestens|statt|fr[uü]her|vorher|sparen?(?: sie)?|ersparnis|rabatt(?: von)?|gutschein(?: [uü]ber)?|kaution(?: von)?|anzahlung(?: von)?|versand(?:kosten)?(?: von)?|porto|zzgl\.?|zuz[uü]glich|aufpreis(?: von)?|uvp|etwa|rund|fast|plus de|d[eè]s (?:un achat de)?|[aà] partir d['’ ]?(?:un achat de|une commande de)|au lieu de|[eé]conomisez|remise de|acompte de|caution de|frais de port(?: de)?|livraison|port|environ|avant|anciennement|suppl[eé]ment de|m[aá]s de|superior(?:es)? a|antes|en vez de|ahorr\w+|descuento de|dep[oó]sito de|env[ií]o|gastos de env[ií]o(?: de)?|oltre|superiori? a|prima|invece di|risparmi\w*|sconto di|acconto di|caparra di|spedizione|boven|vanaf een bestelling van|meer dan|was|eerst|in plaats van|bespaar|korting van|borg van|verzendkosten(?: van)?|verzending|ongeveer|voorheen)\s*:?\s*)$/iu;
-const otherBehind =
-  /^\s*(?:off\b|discount|cheaper|deposit|postage|shipping|delivery|p ?& ?p|voucher|gift|extra|surcharge|more\b|less\b|and (?:over|above|up)|or more|\+ ?vat|plus vat|ex\.? ?vat|excl|rabatt|g[uü]nstiger|gutschein|versand|porto|anzahlung|kaution|aufpreis|mehr\b|weniger\b|netto|zzgl\.? ?(?:mwst|ust|steuer)|de r[eé]duction|de remise|de port|de frais|d['’]achat|d['’]acompte|de caution|ht\b|hors taxe|de descuento|de env[ií]o|de dep[oó]sito|m[aá]s iva|sin iva|di sconto|di spedizione|di acconto|iva esclusa|\+ ?iva|korting|verzend|borg|aanbetaling|ex(?:cl)?\.? ?btw|meer\b|(?:an?|per|\/|je|pro|le|la|al|por|il|di|het|de)\s*(?:hour|day|week|month|year|night|head|metre|meter|kg|kilo|gram|g\b|litre|liter|l\b|m\b|m2|m²|stunde|tag|woche|monat|jahr|nacht|quadratmeter|heure|jour|semaine|mois|nuit|m[eè]tre|hora|d[ií]a|semana|mes|noche|metro|ora|giorno|settimana|mese|notte|uur|dag|maand|nacht|100 ?g|100 ?ml))/iu;
-/** A sentence that speaks of another time. */
-const past =
-  /(?<!\p{L})(?:used to|years? ago|in (?:19|20)\d\d|back then|last year|once (?:cost|sold)|damals|fr[uü]her|vor jahren|letztes jahr|im (?:letzten|vorigen) jahr|autrefois|[aà] l['’][eé]poque|il y a|el a[nñ]o pasado|hace a[nñ]os|l['’]anno scorso|anni fa|vorig jaar|jaren geleden)\b/iu;
-
 /** The sentence around a place of a text. */
 function sentenceAt(text: string, from: number, to: number): string {
   const start = Math.max(0, ...['. ', '! ', '? ', '… '].map((end) => text.lastIndexOf(end, from) + 1));
@@ -136,9 +126,6 @@ export function speaksOf(
   return inRun(p, names, others) ?? above(p, names);
 }
 
-/** How a sentence begins that goes on with what the one before it named: "It costs", "Price", "Now only"; common practice. */
-const goesOn =
-  /^(?:it|they|each|one|price|costs?|now|from|only|just|for|at|er|sie|es|preis|kostet|jetzt|nur|ab|f[uü]r|il|elle|prix|co[uû]te|maintenant|seulement|pour|lo|la|precio|cuesta|ahora|s[oó]lo|por|esso|prezzo|costa|ora|solo|per|het|hij|prijs|nu|slechts|voor)(?!\p{L})/iu;
 /** Letters of a sentence that is hardly more than a price. */
 const BARE = 3;
 
@@ -174,7 +161,7 @@ function above(p: PriceText, names: NameIndex): Product | undefined {
   for (const run of runs.toReversed()) {
     const product = names.named(run);
     if (product) return product;
-    if (/[£€$¥]\s?\d|\d\s?(?:€|kr|zł|CHF|Kč)/.test(run)) return undefined;
+    if (mayHavePrice(run)) return undefined;
   }
   return names.named(heading);
 }
