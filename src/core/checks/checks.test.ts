@@ -5,7 +5,7 @@ import { rulesDocument } from './document';
 import { asFinding, groupKey } from './finding';
 import { rules } from './rules';
 import { allows } from './rules/widgets/policy';
-import { shortAs } from './rules/goods/price-in-text';
+import { writtenAs } from './rules/goods/price-in-text';
 import { compareRuns, findAll } from './run';
 import { samePage } from './same-page';
 import type { SeenAtWidth } from './seen';
@@ -106,7 +106,7 @@ describe('what a browser saw', () => {
         column: 370,
         coveredBy: '',
         smallTargets: 0,
-        scrolls: false,
+        grows: 0,
         shifted: 0,
         ...w,
       },
@@ -169,13 +169,31 @@ describe('small judgements', () => {
     expect(nearestName('visit', ['a/visit.html', 'b/visit.html'])).toBeUndefined();
   });
   it('an amount is written as it was', () => {
-    expect(shortAs('£39', '£42.00')).toBe('£42');
-    expect(shortAs('£39.50', '£42.00')).toBe('£42.00');
-    expect(shortAs('18 €', '21,50 €')).toBe('21,50 €');
+    expect(writtenAs('£39', '£42.00')).toBe('£42');
+    expect(writtenAs('£39.50', '£42.00')).toBe('£42.00');
+    expect(writtenAs('18 €', '21,50 €')).toBe('21,50 €');
+    // Dutch and Belgian price tags write a dash for no cents; common practice.
+    expect(writtenAs('€ 45,-', '€ 49,00')).toBe('€ 49,-');
+    expect(writtenAs('45,– €', '49,50 €')).toBe('49,50 €');
   });
   it('texts that only hold a place', () => {
     expect(leftoversIn('Lorem ipsum dolor sit amet.')).toMatchObject([{ is: 'placeholder' }]);
     expect(leftoversIn('<stall-buy goods="x">')).toMatchObject([{ is: 'code' }]);
-    expect(leftoversIn('Your text about willows is here to read.')).toEqual([]);
+    for (const text of [
+      '[uw tekst hier]',
+      '[Votre texte ici]',
+      'Tu texto aquí',
+      'Hier steht Ihr Text',
+      'XXX',
+    ])
+      expect(leftoversIn(`Welcome. ${text}`), text).toMatchObject([{ is: 'placeholder' }]);
+    for (const text of [
+      'Your text about willows is here to read.',
+      'Baskets [inserted by hand] and more text',
+      'Mehr davon [hier lesen], und [add to calendar]',
+      'A basket of size XXXL',
+      'Tekst en uitleg: uw tekst staat hiernaast.',
+    ])
+      expect(leftoversIn(text), text).toEqual([]);
   });
 });

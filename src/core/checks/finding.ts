@@ -45,7 +45,11 @@ export interface Way {
  * How a finding is mended. All but `go` are ordinary changes, with their line on the slip and their undo; `go` leads to where only the
  * owner can, and says what to do there.
  */
-export type Mend = { readonly label: string } & (
+export type Mend = {
+  readonly label: string;
+  /** What is pressed to mend several whose labels differ. */
+  readonly labelOfMany?: string;
+} & (
   | { readonly do: 'cart'; readonly pages: readonly string[] }
   | { readonly do: 'menu'; readonly changes: readonly MenuChange[] }
   | { readonly do: 'take-away'; readonly placement: string }

@@ -68,12 +68,12 @@ export function settle(
   return own ? [{ do: 'settings', label, placement, settings: { ...own.settings, ...set } }] : [];
 }
 
-/** Changes a spot of the owner's page. */
-export const repaired = (label: string, repair: Extract<Mend, { do: 'repair' }>['repair']): Mend => ({
-  do: 'repair',
-  label,
-  repair,
-});
+/** Changes a spot of the owner's page. @param labelOfMany what is pressed for several, where each says something of its own */
+export const repaired = (
+  label: string,
+  repair: Extract<Mend, { do: 'repair' }>['repair'],
+  labelOfMany?: string,
+): Mend => ({ do: 'repair', label, repair, ...(labelOfMany && { labelOfMany }) });
 
 /** The owner's own pages: those that the site had before. */
 export const ownPages = (s: Subject): WrittenPage[] => s.pages.filter((p) => p.part === '');

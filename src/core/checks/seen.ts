@@ -14,8 +14,8 @@ export const seenWidget = z.object({
   coveredBy: z.string().max(120),
   /** Its buttons and links that are smaller than 24 by 24. */
   smallTargets: z.number().int().min(0),
-  /** A frame that holds more than it shows. */
-  scrolls: z.boolean(),
+  /** Pixels that what it stands in is taller for it. */
+  grows: z.number(),
   /** Pixels it pushed what stands below it while it loaded. */
   shifted: z.number(),
 });

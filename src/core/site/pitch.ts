@@ -1,5 +1,14 @@
 import { isContainer, isInvisible } from '../html/content-model';
-import { ancestors, bodyOf, descendants, type Element, elementsIn } from '../html/tree';
+import {
+  ancestors,
+  bodyOf,
+  childrenOf,
+  descendants,
+  type Element,
+  elementsIn,
+  isElement,
+  isText,
+} from '../html/tree';
 import type { PitchAddress, Region } from './pitch-address';
 import { labelFor, labelOfEdge } from './pitch-label';
 import type { ParsedPage } from './read-page';
@@ -132,7 +141,7 @@ export function edgePitch(
   const inside = side === 'start' || side === 'end';
   const pitch = spot.first
     ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after', known)
-    : pitchAt(page, inside ? holderIn(spot.element, first) : spot.element, side, known);
+    : pitchAt(page, inside ? holderIn(rowOfHeader(spot.element, region), first) : spot.element, side, known);
   return (
     pitch && {
       ...pitch,
@@ -141,6 +150,23 @@ export function edgePitch(
       label: labelOfEdge(region, side),
     }
   );
+}
+
+/**
+ * A header that holds one box and nothing beside it is that box: it has the width, the padding and the row that things of a header stand
+ * in. What is put behind it would come to stand in a row of its own.
+ */
+function rowOfHeader(header: Element, region: Landmark): Element {
+  let at = header;
+  for (let level = 0; level < 3 && region === 'header'; level++) {
+    const kids = childrenOf(at).filter((n) =>
+      isText(n) ? n.value.trim() !== '' : isElement(n) && !isInvisible(n),
+    );
+    const [only, other] = kids;
+    if (!only || other || !isElement(only) || only.tagName !== 'div') break;
+    at = only;
+  }
+  return at;
 }
 
 /** Where a region is a row, a table or a list, its edge is in its first or last cell or item: nothing stands in a row itself. */

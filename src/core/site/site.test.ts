@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { listPitches } from './pitch';
+import { edgePitch, listPitches } from './pitch';
 import { resolvePitch } from './resolve-pitch';
 import { addressOf, type PagePath, parsePath, rebaseLink, relativeAddress, resolveLink } from './paths';
 import { type ParsedPage, parsePageFile } from './read-page';
@@ -166,6 +166,25 @@ describe('pitches', () => {
       pitch.address,
     );
     expect(gone.found).toBe(false);
+  });
+
+  it('at the end of a header are in the row that its box makes, not under it', () => {
+    const page = (header: string) =>
+      parse(`<body><header>${header}</header><main><h1>Sails</h1></main></body>`);
+    const end = (header: string) => {
+      const parsed = page(header);
+      const { address } = edgePitch(parsed, 'header', 'end') ?? {};
+      const found = address && resolvePitch(parsed, address);
+      if (!found?.found) throw new Error('lost');
+      return parsed.source.structure.slice(0, found.pitch.offset).split('<header>')[1];
+    };
+    const nav = '<a href="./">Loft</a><nav><ul><li><a href="a.html">A</a></li></ul></nav>';
+    expect(end(`<div class="row">${nav}</div>`)).toBe(`<div class="row">${nav}`);
+    expect(end(`<div>\n <div class="row">${nav}</div>\n</div>`)).toContain(`${nav}`);
+    // Two boxes are rows of the owner's own: nobody says which is meant.
+    expect(end(`<div>${nav}</div><div>Open till six</div>`)).toBe(
+      `<div>${nav}</div><div>Open till six</div>`,
+    );
   });
 
   it('at the edge of a region are the same spot on every page', () => {

@@ -3,7 +3,7 @@ import { isHeavy, type Mend, type Way, weightWords } from '../../core/checks/fin
 import type { FindingView } from '../../services/checks/checks';
 import { useBoot } from '../shop-context';
 import { findingRow as say } from '../words/checks';
-import type { Group } from './groups';
+import { type Group, mendLabel } from './groups';
 import { LeaveForm } from './leave-form';
 import { PlacePicture } from './place-picture';
 import { useLeave, useMend } from './use-checks';
@@ -118,6 +118,7 @@ function Mends({ group }: { group: Group }) {
         <MendButton
           key={m.label}
           mend={m}
+          label={mendLabel(group, n)}
           strong={n === 0}
           slug={site.slug}
           isPending={mend.isPending}
@@ -136,6 +137,7 @@ function Mends({ group }: { group: Group }) {
 
 interface ButtonProps {
   readonly mend: Mend;
+  readonly label: string;
   readonly strong: boolean;
   readonly slug: string;
   readonly isPending: boolean;
@@ -143,7 +145,7 @@ interface ButtonProps {
   readonly onTell: (step: string) => void;
 }
 
-function MendButton({ mend, strong, slug, isPending, onMend, onTell }: ButtonProps) {
+function MendButton({ mend, label, strong, slug, isPending, onMend, onTell }: ButtonProps) {
   if (mend.do !== 'go')
     return (
       <button
@@ -152,19 +154,19 @@ function MendButton({ mend, strong, slug, isPending, onMend, onTell }: ButtonPro
         disabled={isPending}
         onClick={onMend}
       >
-        {mend.label}
+        {label}
       </button>
     );
   // Where there is nowhere to go the step itself is what helps.
   if (mend.to.place === 'site' && !mend.to.query)
     return (
       <button type="button" className={`btn sm ${strong ? '' : 'quiet'}`} onClick={() => onTell(mend.step)}>
-        {mend.label}
+        {label}
       </button>
     );
   return (
     <a className={`btn sm ${strong ? '' : 'quiet'}`} href={hrefOfWay(slug, mend.to)} title={mend.step}>
-      {mend.label}
+      {label}
     </a>
   );
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { FindingView } from '../../services/checks/checks';
-import { groupsOf, heavyOf, lightOf, mendsOf } from './groups';
+import { groupsOf, heavyOf, lightOf, mendLabel, mendsOf } from './groups';
 
 const finding = (key: string, more: Partial<FindingView> = {}): FindingView => ({
   key,
@@ -52,5 +52,18 @@ describe('findings in groups', () => {
       finding('b', { mends: [go, { do: 'take-away', label: 'Take it away', placement: 'p' }] }),
     ];
     expect(mendsOf(all)).toEqual([{ key: 'b', n: 1, label: 'Take it away', name: 'b' }]);
+  });
+
+  it('name the mend of several by what is true of all', () => {
+    const write = (price: string) =>
+      finding(price, {
+        mends: [
+          { do: 'put-back', label: `Write ${price}`, labelOfMany: 'Write the prices of today' },
+          { do: 'take-over', label: 'Take it over' },
+        ],
+      });
+    expect(mendLabel({ findings: [write('£4')] }, 0)).toBe('Write £4');
+    expect(mendLabel({ findings: [write('£4'), write('£5')] }, 0)).toBe('Write the prices of today');
+    expect(mendLabel({ findings: [write('£4'), write('£5')] }, 1)).toBe('Take it over');
   });
 });

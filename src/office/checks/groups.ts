@@ -50,3 +50,10 @@ export function mendsOf(
     return m ? [{ key: f.key, n, label: m.label, name: f.place.name }] : [];
   });
 }
+
+/** What is pressed to mend a whole group in the nth way: where each is mended otherwise, words that are true of all. */
+export function mendLabel({ findings }: Pick<Group, 'findings'>, n: number): string {
+  const [first, ...others] = findings.flatMap((f) => f.mends[n] ?? []);
+  if (!first) return '';
+  return others.every((m) => m.label === first.label) ? first.label : (first.labelOfMany ?? first.label);
+}

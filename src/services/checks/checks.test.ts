@@ -187,7 +187,7 @@ describe('checks', () => {
       column: 300,
       coveredBy: '',
       smallTargets: 0,
-      scrolls: false,
+      grows: 0,
       shifted: 0,
     };
     const seen = {

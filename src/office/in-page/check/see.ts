@@ -99,9 +99,21 @@ function see(el: HTMLElement) {
     column: el.parentElement?.clientWidth ?? 0,
     coveredBy: width > 1 && height > 1 ? coverOf(el, shown) : '',
     smallTargets: smallTargets(el),
-    scrolls: false,
+    grows: growsBy(el),
     shifted: shiftBelow(y),
   };
+}
+
+/** How much taller what it stands in is with it than without it. */
+function growsBy(el: HTMLElement): number {
+  const around = el.parentElement;
+  if (!around) return 0;
+  const { display } = el.style;
+  const before = around.getBoundingClientRect().height;
+  el.style.setProperty('display', 'none', 'important');
+  const without = around.getBoundingClientRect().height;
+  el.style.display = display;
+  return Math.max(0, before - without);
 }
 
 /** What of a widget is seen: of a button and a basket the thing itself, and not the room that is kept for it. */

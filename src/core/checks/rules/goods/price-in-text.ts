@@ -50,6 +50,7 @@ const productOf = (s: Subject, names: NameIndex, p: WrittenPage, t: PriceText): 
 function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth: number): Found {
   const { least, differs: several } = priceFrom(product, s.now);
   const money = formatMoney({ amount: least, currency: s.site.currency }, s.site.locale);
+  const alike = writtenAs(t.mention.text, money);
   const words = `${t.mention.text} → ${money}, ${product.name}`;
   const base = { page: p.path, block: t.block, text: t.mention.text, nth, words };
   const mends: Mend[] = [
@@ -57,7 +58,7 @@ function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth
       ...base,
       act: { do: 'price', goods: product.slug, choice: '' },
     }),
-    repaired(`Write ${money}`, { ...base, act: { do: 'text', text: shortAs(t.mention.text, money) } }),
+    repaired(`Write ${alike}`, { ...base, act: { do: 'text', text: alike } }, 'Write the prices of today'),
     openBench(p.path, `Line ${t.line} of ${p.path}.`),
   ];
   return {
@@ -69,10 +70,11 @@ function differs(s: Subject, p: WrittenPage, t: PriceText, product: Product, nth
   };
 }
 
-/** Whole amounts are written as they were: £39 becomes £42, not £42.00. */
-export function shortAs(was: string, now: string): string {
+/** Whole amounts are written as they were: £39 becomes £42, not £42.00, and € 39,- becomes € 42,-. */
+export function writtenAs(was: string, now: string): string {
   if (/[.,]\d{2}(?!\d)/.test(was)) return now;
-  return now.replace(/[.,]00(?!\d)/, '');
+  const [dash] = /[.,][-–—]{1,2}/.exec(was) ?? [''];
+  return now.replace(/[.,]00(?!\d)/, dash);
 }
 
 function excerpt({ text, mention }: PriceText): string {

@@ -44,7 +44,8 @@ function toNearest(p: WrittenPage, l: WrittenLink, files: readonly string[]): Me
     '../'.repeat(p.path.split('/').length - 1) + near.replace(/(^|\/)index\.html?$/, '$1') || './';
   const act = { do: 'attribute' as const, name: 'href', value };
   const words = `“${l.text}” leads to ${near}`;
-  return [repaired(`Lead it to ${near}`, { page: p.path, block: l.block, source: l.source, act, words })];
+  const repair = { page: p.path, block: l.block, source: l.source, act, words };
+  return [repaired(`Lead it to ${near}`, repair, 'Lead each to the nearest name')];
 }
 
 function isOwn(from: string, href: string): boolean {

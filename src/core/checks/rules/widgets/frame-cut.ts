@@ -7,21 +7,15 @@ export const frameCut: Rule = {
   about:
     'A frame that cannot grow, because the page has not the script: what does not fit is cut off or scrolls in itself.',
   weight: 'broken',
-  reads: ['pages', 'seen'],
+  reads: ['pages'],
   *find(s) {
     for (const [page, w] of widgetsOnce(s)) {
       if (w.spelling !== 'frame') continue;
-      const scrolls =
-        s.seen
-          .get(page.path)
-          ?.at.filter((at) => at.widgets.some((x) => x.placement === w.placement && x.scrolls)) ?? [];
-      if (page.scripts.length > 0 && scrolls.length === 0) continue;
+      if (page.scripts.length > 0) continue;
       yield {
         about: widgetKey(page, w),
         place: onPage(page, w),
-        title: scrolls.length
-          ? `The frame has a second scroll bar at ${scrolls.map((x) => x.width).join(', ')} px`
-          : 'The frame cannot grow with what is in it',
+        title: 'The frame cannot grow with what is in it',
         meets: 'The page scrolls, and the shop inside scrolls as well.',
         mends: [
           openBench(

@@ -1,14 +1,18 @@
 import type { Found } from '../../finding';
 import { onPage, openBench, type Rule } from '../../rule';
 import type { SeenAtWidth } from '../../seen';
-import type { WrittenPage } from '../../written/facts';
+import type { WrittenPage, WrittenWidget } from '../../written/facts';
 
 type Seen = SeenAtWidth['widgets'][number];
+
+/** A window of a desk; and what a header grows by when something makes a row of its own in it, in px. Chosen by hand. */
+const DESK = 1000;
+const ROW = 24;
 
 /** How a widget stands in the real page: out of view, without size, covered, too wide, with targets too small, pushing others. */
 const faults: readonly {
   readonly is: string;
-  readonly test: (w: Seen, at: SeenAtWidth) => boolean;
+  readonly test: (w: Seen, at: SeenAtWidth, spot: WrittenWidget | undefined) => boolean;
   readonly title: (w: Seen, at: SeenAtWidth) => string;
   readonly meets: string;
   readonly weight: 'sale' | 'broken' | 'hard';
@@ -47,6 +51,16 @@ const faults: readonly {
     step: 'Show fewer columns, or place it in a wider part.',
   },
   {
+    is: 'own row',
+    // On a phone a header is a stack anyway.
+    test: (w, at, spot) =>
+      at.width >= DESK && w.kind === 'cart' && spot?.region === 'header' && w.grows > ROW,
+    title: (w) => `The cart makes the header ${Math.round(w.grows)} px taller`,
+    meets: 'It stands in a row of its own, under the menu, and pushes the page down.',
+    weight: 'broken',
+    step: 'Place the cart inside the row that the menu stands in.',
+  },
+  {
     is: 'small targets',
     test: (w) => w.smallTargets > 0,
     title: (w) => `${w.smallTargets} of its targets are smaller than 24 px`,
@@ -67,7 +81,7 @@ const faults: readonly {
 export const standsBadly: Rule = {
   name: 'stands-badly',
   about:
-    'A widget that in the real page is out of view, without size, covered, wider than the page, pushes others while loading, or has targets under 24 px. Seen by a browser.',
+    'A widget that in the real page is out of view, without size, covered, wider than the page, in a row of its own in the header, pushes others while loading, or has targets under 24 px. Seen by a browser.',
   weight: 'broken',
   reads: ['pages', 'seen'],
   *find(s) {
@@ -84,11 +98,11 @@ function* onOnePage(p: WrittenPage, widths: readonly SeenAtWidth[]): Generator<F
     for (const w of at.widgets)
       for (const fault of faults) {
         const key = `${w.placement || w.kind} ${fault.is}`;
-        if (met.has(key) || !fault.test(w, at)) continue;
-        met.add(key);
         const spot = p.widgets.find((x) => x.placement === w.placement);
+        if (met.has(key) || !fault.test(w, at, spot)) continue;
+        met.add(key);
         const all = widths
-          .filter((o) => o.widgets.some((x) => x.placement === w.placement && fault.test(x, o)))
+          .filter((o) => o.widgets.some((x) => x.placement === w.placement && fault.test(x, o, spot)))
           .map((o) => o.width);
         yield {
           about: `${p.path} ${key}`,
