@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import { readFile } from 'node:fs/promises';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
@@ -25,7 +23,8 @@ import { makeAuth } from './office/auth';
 import { officeListener } from './office/listener';
 import { makeWelcome } from './office/welcome';
 import { publicListener } from './public/listener';
-import { type Prepared, prepare, PreparedAnswers, pressing } from './public/prepared';
+import { PreparedAnswers } from './public/prepared';
+import { loadWidgets } from './public/widget-files';
 import { readSettings, type Settings, SettingsError } from './settings';
 
 /** dist/, where this file is built to: beside it stand the widgets, the office and the migrations. */
@@ -39,7 +38,7 @@ async function main(): Promise<void> {
   const store = await openStore(settings.database, join(dist, 'migrations'));
   const answers = new PreparedAnswers();
   const memo = new PerSite(PreparedAnswers.LIFETIME_MS);
-  const widgets = await loadWidgets(settings.shop);
+  const widgets = await loadWidgets(join(dist, 'widgets'), settings.shop);
   const ctx: Ctx = {
     store,
     log,
@@ -142,56 +141,6 @@ async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']
   if (!email || !password) return undefined;
   if (!(await auth.hasOwner())) await auth.createOwner({ name, email, password });
   return { email, password };
-}
-
-/**
- * The widgets' files. Beside the address that always has the newest, both scripts stand at one named by what they are:
- * a page that gives their hash (subresource integrity) names that one, and is told when there is a newer.
- */
-async function loadWidgets(
-  shop: string,
-): Promise<{ files: Map<string, Prepared>; frame: Prepared; pinned: NonNullable<Ctx['pinned']> }> {
-  const script = {
-    'content-type': 'text/javascript; charset=utf-8',
-    'cache-control': 'public, max-age=300, stale-while-revalidate=86400',
-    'access-control-allow-origin': '*',
-    'cross-origin-resource-policy': 'cross-origin',
-  };
-  const files = new Map<string, Prepared>();
-  const [first, more] = await Promise.all(
-    ['stall.js', 'stall-more.js'].map((name) => readFile(join(dist, 'widgets', name))),
-  );
-  if (!first || !more) throw new Error('the widgets are not built');
-  const version = createHash('sha256').update(first).update(more).digest('hex').slice(0, 12);
-  for (const [name, bytes] of [
-    ['stall.js', first],
-    ['stall-more.js', more],
-  ] as const) {
-    files.set(`/${name}`, prepare(bytes, script, pressing.lasting));
-    files.set(
-      `/v/${version}/${name}`,
-      prepare(bytes, { ...script, 'cache-control': 'public, max-age=31536000, immutable' }, pressing.lasting),
-    );
-  }
-  const pinned = {
-    url: `${shop}/v/${version}/stall.js`,
-    integrity: `sha384-${createHash('sha384').update(first).digest('base64')}`,
-  };
-  files.set(
-    '/stall.css',
-    prepare(await readFile(join(dist, 'widgets/stall.css')), {
-      ...script,
-      'content-type': 'text/css; charset=utf-8',
-    }),
-  );
-  return {
-    files,
-    pinned,
-    frame: prepare(await readFile(join(dist, 'widgets/frame.js')), {
-      ...script,
-      'cache-control': 'no-cache',
-    }),
-  };
 }
 
 /** Connections that wait to be taken in: more are turned away by the system, and browsers come again only after a second or more. */

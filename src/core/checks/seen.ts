@@ -16,6 +16,8 @@ export const seenWidget = z.object({
   smallTargets: z.number().int().min(0),
   /** Pixels that what it stands in is taller for it. */
   grows: z.number(),
+  /** Pixels of what is in a frame that lie below its edge. */
+  hides: z.number(),
   /** Pixels it pushed what stands below it while it loaded. */
   shifted: z.number(),
 });

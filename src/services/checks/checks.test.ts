@@ -188,6 +188,7 @@ describe('checks', () => {
       coveredBy: '',
       smallTargets: 0,
       grows: 0,
+      hides: 0,
       shifted: 0,
     };
     const seen = {

@@ -20,12 +20,15 @@ const MOST_MS = 3_500;
 
 const moved: { readonly from: number; readonly by: number }[] = [];
 let watching: PerformanceObserver | undefined;
+/** What frames of ours said how tall they are inside. */
+const tall = new Map<MessageEventSource, number>();
 
 /** The office asks; the answer says what was asked. */
 export function answerChecking(): void {
   watchShifts();
   addEventListener('message', (e) => {
-    const asked = e.data as { stall?: unknown; id?: unknown } | null;
+    const asked = e.data as { stall?: unknown; id?: unknown; stallHeight?: unknown } | null;
+    if (e.source && Number(asked?.stallHeight) > 0) tall.set(e.source, Number(asked?.stallHeight));
     if (e.source === parent && asked?.stall === 'see') void answer(Number(asked.id));
   });
 }
@@ -68,10 +71,24 @@ const missingFonts = (): string[] => [
   ...new Set([...document.fonts].filter((f) => f.status === 'error').map((f) => f.family.replace(/"/g, ''))),
 ];
 
+/** Widgets of the page: elements, and frames that stand by themselves. */
+const widgetsHere = (): HTMLElement[] =>
+  [...document.querySelectorAll<HTMLElement>('[placement],iframe[src*="via="]')].filter(
+    (el) => !el.hidden && (el.localName.startsWith('stall-') || isFrame(el)),
+  );
+
+const isFrame = (el: Element): el is HTMLIFrameElement => el.localName === 'iframe';
+
+/** The widget's placement and kind; a frame says both in its address. */
+function nameOf(el: HTMLElement): { placement: string; kind: string } {
+  if (!isFrame(el))
+    return { placement: el.getAttribute('placement') ?? '', kind: el.localName.slice('stall-'.length) };
+  const { pathname, searchParams } = new URL(el.src, location.href);
+  return { placement: searchParams.get('via') ?? '', kind: /\/frame\/([a-z-]+)/.exec(pathname)?.[1] ?? '' };
+}
+
 function seeAll() {
-  const widgets = [...document.querySelectorAll<HTMLElement>('[placement]')]
-    .filter((el) => el.localName.startsWith('stall-') && !el.hidden)
-    .map(see);
+  const widgets = widgetsHere().map(see);
   scrollTo(0, 0);
   const menu = document.querySelector('[data-stall-nav]');
   const items = menu ? itemsOf(menu) : [];
@@ -90,8 +107,7 @@ function see(el: HTMLElement) {
   const { left, top, width, height } = shown.getBoundingClientRect();
   const y = top + scrollY;
   return {
-    placement: el.getAttribute('placement') ?? '',
-    kind: el.localName.slice('stall-'.length),
+    ...nameOf(el),
     x: left + scrollX,
     y,
     width,
@@ -100,6 +116,7 @@ function see(el: HTMLElement) {
     coveredBy: width > 1 && height > 1 ? coverOf(el, shown) : '',
     smallTargets: smallTargets(el),
     grows: growsBy(el),
+    hides: hiddenIn(el),
     shifted: shiftBelow(y),
   };
 }
@@ -115,6 +132,12 @@ function growsBy(el: HTMLElement): number {
   el.style.display = display;
   return Math.max(0, before - without);
 }
+
+/** How much of a frame's inside lies below its edge: it has a scroll bar of its own, or is cut. */
+const hiddenIn = (el: HTMLElement): number => {
+  const inside = isFrame(el) && el.contentWindow ? (tall.get(el.contentWindow) ?? 0) : 0;
+  return Math.max(0, inside - el.clientHeight);
+};
 
 /** What of a widget is seen: of a button and a basket the thing itself, and not the room that is kept for it. */
 const shownOf = (el: HTMLElement): Element =>
@@ -155,9 +178,7 @@ function smallTargets(el: HTMLElement): number {
 
 /** How far what stood below was pushed while the page loaded, by the widget that is nearest above it. */
 function shiftBelow(y: number): number {
-  const others = [...document.querySelectorAll('[placement]')].map(
-    (el) => el.getBoundingClientRect().top + scrollY,
-  );
+  const others = widgetsHere().map((el) => el.getBoundingClientRect().top + scrollY);
   const next = Math.min(...others.filter((o) => o > y + 1), Number.POSITIVE_INFINITY);
   return moved
     .filter((m) => m.from > y && m.from < next)

@@ -61,6 +61,15 @@ const faults: readonly {
     step: 'Place the cart inside the row that the menu stands in.',
   },
   {
+    is: 'hides',
+    // 2 px are roundings.
+    test: (w) => w.hides > 2,
+    title: (w) => `The frame hides ${Math.round(w.hides)} px of what is in it`,
+    meets: 'The page scrolls, and the shop inside scrolls as well; or its end is cut off.',
+    weight: 'broken',
+    step: 'Take the height of frames out of your style sheet, or write the widget as an element.',
+  },
+  {
     is: 'small targets',
     test: (w) => w.smallTargets > 0,
     title: (w) => `${w.smallTargets} of its targets are smaller than 24 px`,
@@ -81,7 +90,7 @@ const faults: readonly {
 export const standsBadly: Rule = {
   name: 'stands-badly',
   about:
-    'A widget that in the real page is out of view, without size, covered, wider than the page, in a row of its own in the header, pushes others while loading, or has targets under 24 px. Seen by a browser.',
+    'A widget that in the real page is out of view, without size, covered, wider than the page, in a row of its own in the header, a frame that does not show all that is in it, pushes others while loading, or has targets under 24 px. Seen by a browser.',
   weight: 'broken',
   reads: ['pages', 'seen'],
   *find(s) {

@@ -1,0 +1,110 @@
+import { createServer, type RequestListener, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { build } from 'esbuild';
+import type { Browser } from 'playwright-core';
+import { draftListener } from '../../src/server/draft/listener';
+import { PreparedAnswers } from '../../src/server/public/prepared';
+import { loadWidgets } from '../../src/server/public/widget-files';
+import { publicListener } from '../../src/server/public/listener';
+import type { SeenPage } from '../../src/core/checks/seen';
+import type { Checked } from '../../src/services/checks/compute';
+import { keepSeen } from '../../src/services/checks/seen';
+import { CheckedShop } from './checked-shop';
+
+/** A checked shop whose draft and widgets answer, so that a browser can look at its pages as the office's does. */
+export class SeenShop {
+  private constructor(
+    readonly shop: CheckedShop,
+    private readonly browser: Browser,
+    private readonly office: string,
+    private readonly servers: readonly Server[],
+  ) {}
+
+  /** @param files of the site, by path */
+  static async open(
+    files: Readonly<Record<string, string | Uint8Array>>,
+    browser: Browser,
+  ): Promise<SeenShop> {
+    const shop = await CheckedShop.open(files, { sells: false });
+    const { ctx } = shop.world;
+    const answering: RequestListener[] = [];
+    // Addresses are known before what answers there.
+    const servers = await Promise.all(
+      [0, 1, 2].map((n) => listening((req, res) => void answering[n]?.(req, res))),
+    );
+    const [office = 0, shopPort = 0, draft = 0] = servers.map((s) => (s.address() as AddressInfo).port);
+    Object.assign(ctx.addresses, {
+      office: `http://localhost:${office}`,
+      shop: `http://shop.localhost:${shopPort}`,
+      draft: (key: string) => `http://${key}.localhost:${draft}`,
+    });
+    const { files: widgets, frame } = await loadWidgets('dist/widgets', ctx.addresses.shop);
+    const looking = await lookingScript();
+    answering.push(
+      (req, res) => {
+        const isScript = req.url === '/see.js';
+        res.setHeader('content-type', isScript ? 'text/javascript' : 'text/html');
+        res.end(isScript ? looking : '<!doctype html><title>office</title><script src="/see.js"></script>');
+      },
+      publicListener(ctx, { files: widgets, answers: new PreparedAnswers(), writesPerMinute: undefined }),
+      draftListener(ctx, frame),
+    );
+    await shop.sell();
+    return new SeenShop(shop, browser, ctx.addresses.office, servers);
+  }
+
+  /** What the checks say after a browser looked at the pages that they want looked at. */
+  async look(): Promise<Checked> {
+    const { ctx } = this.shop.world;
+    const { toSee } = await this.shop.check();
+    const site = await this.shop.site();
+    const page = await this.browser.newPage({ viewport: { width: 1280, height: 800 } });
+    try {
+      await page.goto(this.office);
+      const seen = await page.evaluate(
+        async ([url, pages]) => {
+          const all: unknown[] = [];
+          const { seePages } = (
+            window as unknown as { looking: typeof import('../../src/office/checks/see-pages') }
+          ).looking;
+          for await (const one of seePages(url, pages, new AbortController().signal)) all.push(one);
+          return all as SeenPage[];
+        },
+        [ctx.addresses.draft(site.row.draftKey), toSee] as const,
+      );
+      await keepSeen(ctx, site, seen);
+    } finally {
+      await page.close();
+    }
+    return this.shop.check();
+  }
+
+  async end(): Promise<void> {
+    for (const s of this.servers) {
+      s.closeAllConnections();
+      s.close();
+    }
+    await this.shop.end();
+  }
+}
+
+async function listening(listener: RequestListener): Promise<Server> {
+  const server = createServer(listener);
+  await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+  return server;
+}
+
+let built: Promise<string> | undefined;
+/** The office's own script that looks at pages of a draft. */
+const lookingScript = (): Promise<string> =>
+  (built ??= build({
+    stdin: {
+      contents: "export { seePages } from './src/office/checks/see-pages';",
+      resolveDir: process.cwd(),
+      loader: 'ts',
+    },
+    bundle: true,
+    write: false,
+    format: 'iife',
+    globalName: 'looking',
+  }).then((out) => out.outputFiles[0]?.text ?? ''));
