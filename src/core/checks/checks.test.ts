@@ -95,6 +95,7 @@ describe('what a browser saw', () => {
     menuRows: 1,
     menuRowsBefore: 1,
     menuCut: false,
+    menuColours: [],
     widgets: [
       {
         placement: 'p1',

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 
+const hex = z.string().regex(/^#[0-9a-f]{6}$/);
+
 /** How one widget stood in a real page, in CSS pixels. */
 export const seenWidget = z.object({
   placement: z.string().max(40),
@@ -31,6 +33,8 @@ export const seenAtWidth = z.object({
   menuRows: z.number().int().min(0),
   menuRowsBefore: z.number().int().min(0),
   menuCut: z.boolean(),
+  /** Letters of its items and what they stand on, each as #rrggbb; none where a picture lies behind. */
+  menuColours: z.array(z.object({ ink: hex, ground: hex })).max(12),
 });
 
 /** What a browser saw of one page. `version`: of the page as it was written then. */

@@ -20,8 +20,11 @@ export function shopPageMain(page: ShopPageMain): string {
   return page.part === 'shop' || page.part === 'lookup' ? widgetMain(page) : stepMain(page);
 }
 
-/** A screen is kept free until the content comes: what stands below it is then not seen to move (widgets/kept-room.ts). */
-const ROOM = 'display:block;min-height:100vh';
+/**
+ * A screen is kept free until the content comes: what stands below it is then not seen to move (widgets/kept-room.ts).
+ * Margins of what stands in it until then stay inside: it would itself move when they go.
+ */
+const ROOM = 'display:flow-root;min-height:100vh';
 
 /** A page that is one widget: the shop front, the order lookup. */
 function widgetMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {

@@ -75,6 +75,9 @@ addEventListener(
 );
 addEventListener('submit', (e) => e.preventDefault(), true);
 
+// The owner's page is as it was: style sheets may speak of its first child.
+document.currentScript?.remove();
+
 if (isMeasured) {
   answerMeasuring();
   answerChecking();

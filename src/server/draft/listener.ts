@@ -127,8 +127,15 @@ function forOffice(
   const isThere = ([at]: readonly [number, string]) =>
     !edits.some((e) => at >= e.at && at < e.at + e.removed.length);
   const marks = [...(marksFor[view]?.(page) ?? []), ...spotMark(page, spot)].filter(isThere).map(mark);
-  const script = insertion(structure.length, '<script src="/.stall/frame.js"></script>');
+  const script = insertion(scriptAt(page, view), '<script src="/.stall/frame.js"></script>');
   return applyEdits(page.source, [...edits, ...marks, script]);
+}
+
+/** The checks watch how a page loads: their script runs before what it holds, and takes its own tag out. */
+function scriptAt(page: ParsedPage, view: View): number {
+  const { structure } = page.source;
+  if (view !== 'check') return structure.length;
+  return bodyOf(page.doc)?.sourceCodeLocation?.startTag?.endOffset ?? structure.length;
 }
 
 type Marks = (page: ParsedPage) => (readonly [number, string])[];

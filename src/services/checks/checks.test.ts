@@ -195,7 +195,17 @@ describe('checks', () => {
       path: one.path,
       version: one.version,
       fontsMissing: [],
-      at: [{ width: 390, pageWidth: 390, widgets: [widget], menuRows: 1, menuRowsBefore: 1, menuCut: false }],
+      at: [
+        {
+          width: 390,
+          pageWidth: 390,
+          widgets: [widget],
+          menuRows: 1,
+          menuRowsBefore: 1,
+          menuCut: false,
+          menuColours: [],
+        },
+      ],
     };
     await keepSeen(w.ctx, await site(), [{ ...seen, version: 'older' }]);
     expect(await find('stands-badly')).toBeUndefined();

@@ -62,6 +62,7 @@ import { contrast } from './look/contrast';
 import { lookDrift } from './look/drift';
 import { fontMissing } from './look/fonts';
 import { headerDiffers } from './look/header-differs';
+import { menuUnreadable } from './look/menu-unreadable';
 import { pageWeight } from './look/page-weight';
 import { liveDiffers } from './live/differs';
 import { handOutGone } from './live/hand-outs';
@@ -133,6 +134,7 @@ export const rules: readonly Rule[] = [
   lookDrift,
   fontMissing,
   headerDiffers,
+  menuUnreadable,
   pageWeight,
   liveDiffers,
   handOutGone,

@@ -2,15 +2,8 @@
  * How widgets stand in the real page: where, how large, covered by what, with targets how small, and what they push while they load. And how
  * the menu stands, in as many rows as it takes.
  */
-import { itemsOf, rowsIn } from '../menu';
-
-interface Shift extends PerformanceEntry {
-  readonly hadRecentInput: boolean;
-  readonly sources: readonly {
-    readonly previousRect: DOMRectReadOnly;
-    readonly currentRect: DOMRectReadOnly;
-  }[];
-}
+import { endWatching, pushed, watchGrowing } from './growing';
+import { seeMenu } from './menu-seen';
 
 /** Least side of a target: WCAG 2.2, 2.5.8. */
 const TARGET = 24;
@@ -18,14 +11,12 @@ const TARGET = 24;
 const STILL_MS = 350;
 const MOST_MS = 3_500;
 
-const moved: { readonly from: number; readonly by: number }[] = [];
-let watching: PerformanceObserver | undefined;
 /** What frames of ours said how tall they are inside. */
 const tall = new Map<MessageEventSource, number>();
 
 /** The office asks; the answer says what was asked. */
 export function answerChecking(): void {
-  watchShifts();
+  watchGrowing(widgetsHere);
   addEventListener('message', (e) => {
     const asked = e.data as { stall?: unknown; id?: unknown; stallHeight?: unknown } | null;
     if (e.source && Number(asked?.stallHeight) > 0) tall.set(e.source, Number(asked?.stallHeight));
@@ -33,27 +24,21 @@ export function answerChecking(): void {
   });
 }
 
-function watchShifts(): void {
-  try {
-    watching = new PerformanceObserver((list) => {
-      for (const entry of list.getEntries() as Shift[])
-        if (!entry.hadRecentInput)
-          for (const s of entry.sources)
-            moved.push({ from: s.previousRect.top + scrollY, by: s.currentRect.top - s.previousRect.top });
-    });
-    watching.observe({ type: 'layout-shift', buffered: true });
-  } catch {
-    // A browser that does not tell of shifts leaves them unsaid.
-  }
-}
+/** The page and what it holds, but no longer than a page may take. */
+const loaded = (): Promise<unknown> =>
+  document.readyState === 'complete'
+    ? Promise.resolve()
+    : Promise.race([
+        new Promise((there) => addEventListener('load', there, { once: true })),
+        new Promise((soon) => setTimeout(soon, MOST_MS)),
+      ]);
 
 async function answer(id: number): Promise<void> {
+  await loaded();
   await Promise.race([document.fonts.ready, new Promise((soon) => setTimeout(soon, 1_500))]);
   await still();
   parent.postMessage({ stall: 'seen', id, seen: seeAll(), fonts: missingFonts() }, '*');
-  // At the next width everything moves because the office made the window narrower: only loading counts.
-  watching?.disconnect();
-  moved.length = 0;
+  endWatching();
 }
 
 /** Waits until the page keeps its height for a while. */
@@ -90,15 +75,11 @@ function nameOf(el: HTMLElement): { placement: string; kind: string } {
 function seeAll() {
   const widgets = widgetsHere().map(see);
   scrollTo(0, 0);
-  const menu = document.querySelector('[data-stall-nav]');
-  const items = menu ? itemsOf(menu) : [];
   return {
     width: innerWidth,
     pageWidth: document.documentElement.clientWidth,
     widgets,
-    menuRows: rowsIn(items),
-    menuRowsBefore: 0,
-    menuCut: menu !== null && items.some((i) => i.x + i.w > document.documentElement.clientWidth + 1),
+    ...seeMenu(),
   };
 }
 
@@ -117,7 +98,7 @@ function see(el: HTMLElement) {
     smallTargets: smallTargets(el),
     grows: growsBy(el),
     hides: hiddenIn(el),
-    shifted: shiftBelow(y),
+    shifted: pushed(el),
   };
 }
 
@@ -174,13 +155,4 @@ function smallTargets(el: HTMLElement): number {
     const isInText = t.localName === 'a' && getComputedStyle(t).display === 'inline';
     return isSeen && !isInText && (width < TARGET - 0.5 || height < TARGET - 0.5);
   }).length;
-}
-
-/** How far what stood below was pushed while the page loaded, by the widget that is nearest above it. */
-function shiftBelow(y: number): number {
-  const others = widgetsHere().map((el) => el.getBoundingClientRect().top + scrollY);
-  const next = Math.min(...others.filter((o) => o > y + 1), Number.POSITIVE_INFINITY);
-  return moved
-    .filter((m) => m.from > y && m.from < next)
-    .reduce((most, m) => Math.max(most, Math.abs(m.by)), 0);
 }
