@@ -1,6 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
 import { checks } from './checks';
+import { checksBroken } from './checks-broken';
 import { checksSpeed } from './checks-speed';
 import { chrome } from './chrome';
 import { crash } from './crash';
@@ -39,6 +40,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   identity,
   reading,
   checks,
+  'checks-broken': checksBroken,
   'checks-speed': checksSpeed,
   chrome,
   look,

@@ -1,9 +1,8 @@
 import { updateGoods } from './goods-by-name';
-import { change } from '../../src/services/sites/placing';
+import { change, takeAway } from '../../src/services/sites/placing';
 import { draftState } from '../../src/services/sites/state';
+import { eachPage, type Files, inHead, insert, put, text } from './break-files';
 import type { CheckedShop } from './checked-shop';
-
-export type Files = Record<string, string | Uint8Array>;
 
 /** One way in which a good site with a good shop is broken, and what the checks are to say of it. */
 export interface Breaking {
@@ -27,27 +26,12 @@ export interface Breaking {
   ) => boolean;
 }
 
-const text = (files: Files, page: string): string => Buffer.from(files[page] ?? '').toString('latin1');
-/** Puts HTML before the end of the main text of a page: before its last paragraph's end tag's follower. */
-const insert = (files: Files, page: string, html: string): void => {
-  const now = text(files, page);
-  const at = now.lastIndexOf('</p>');
-  if (at < 0) throw new Error(`${page} has no paragraph`);
-  files[page] = Buffer.from(`${now.slice(0, at + 4)}\n${html}\n${now.slice(at + 4)}`, 'latin1');
-};
 const onPage: Breaking['at'] = (f, page) => f.place.page === page;
 const anywhere: Breaking['at'] = () => true;
 const named =
   (name: string): Breaking['at'] =>
   (f) =>
     f.place.name === name || f.title.includes(name);
-
-const put = (
-  shop: CheckedShop,
-  page: string,
-  kind: string,
-  settings: Record<string, unknown>,
-): Promise<string> => shop.put(page, kind, settings);
 
 const SHOP = 'https://shop.test/stranger';
 const element = (kind: string, attributes: string) =>
@@ -447,6 +431,157 @@ export const breakings: readonly Breaking[] = [
           { id: 'wallet', kind: 'wallet' },
         ],
       });
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'menu-differs',
+    // Where the new item stands beside one that the page calls otherwise.
+    files: (f, p) => {
+      f[p] = Buffer.from(
+        text(f, p).replace(/(<a [^>]*>\s*)(?:Contact|Store)(\s*<\/a>)/gi, '$1Write to us$2'),
+        'latin1',
+      );
+    },
+    shop: async (shop) => {
+      const { row, reading } = await shop.site();
+      const beside = reading.chrome.flatMap((c) => c.menu).find((i) => /^(Contact|Store)$/i.test(i.label));
+      const at = { under: [], before: beside?.label ?? '' };
+      await shop.setRow({ menu: row.menu.map((c) => (c.do === 'add' ? { ...c, at } : c)) });
+    },
+    at: onPage,
+  },
+  {
+    rule: 'page-weight',
+    shop: async (shop, page) =>
+      shop.repeat(await put(shop, page, 'buy', { goods: 'saltmarsh-creel', text: 'Buy the creel' }), 250),
+    at: onPage,
+  },
+  {
+    rule: 'page-switching',
+    files: (f, p) =>
+      inHead(
+        f,
+        p,
+        '<script>function go(u){history.pushState({},"",u);fetch(u).then(r=>r.text()).then(t=>{document.querySelector("main").innerHTML=t})}</script>',
+      ),
+    shop: async (shop, page) => {
+      const { ctx } = shop.world;
+      for (const p of (await draftState(ctx, await shop.site())).placements)
+        if (p.kind === 'cart') await takeAway(ctx, await shop.site(), p.id);
+      await put(shop, page, 'cart', {});
+    },
+    at: onPage,
+  },
+  {
+    rule: 'shop-not-current',
+    // The page one is on is no link in its menu.
+    files: (f) =>
+      eachPage(f, (p) => {
+        const own = p.replaceAll('.', '\\.');
+        f[p] = Buffer.from(
+          text(f, p).replace(/<nav\b[\s\S]*?<\/nav>/i, (nav) =>
+            nav.replace(
+              new RegExp(`(<li[^>]*>\\s*)<a [^>]*href="${own}"[^>]*>([^<]*)</a>`, 'i'),
+              '$1<span>$2</span>',
+            ),
+          ),
+          'latin1',
+        );
+      }),
+    at: anywhere,
+  },
+  {
+    rule: 'header-differs',
+    // The front page alone has a header, and a footer of its own; the others share a footer.
+    files: (f) =>
+      eachPage(f, (p) => {
+        const landing =
+          '<header class="landing"><nav><ul><li><a href="index.html">Landing</a></li><li><a href="about.html">Who we are</a></li></ul></nav></header>';
+        const isFront = p === 'index.html';
+        const bare = text(f, p).replace(
+          isFront ? /<(nav|header|footer)\b[\s\S]*?<\/\1>/gi : /<(nav|header)\b[\s\S]*?<\/\1>/gi,
+          '',
+        );
+        const front = bare
+          .replace(/<body[^>]*>/i, (body) => body + landing)
+          .replace(/<\/body>/i, '<footer>Landed in the yard</footer></body>');
+        f[p] = Buffer.from(isFront ? front : bare, 'latin1');
+      }),
+    at: anywhere,
+  },
+  {
+    rule: 'look-drift',
+    shop: async (shop) => {
+      await shop.publish();
+      await shop.newer((files) =>
+        eachPage(files, (p) =>
+          inHead(
+            files,
+            p,
+            '<style>body,p,li{color:#5b1a8a!important;background:#fdf6e3!important}a,.btn{color:#0a7d32!important}</style>',
+          ),
+        ),
+      );
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'letters-stuck',
+    shop: async (shop) => {
+      Object.assign(shop.world.ctx, { mail: undefined });
+      await shop.letter({});
+    },
+    at: anywhere,
+  },
+  { rule: 'letters-stuck', shop: (shop) => shop.letter({ tries: 2 }), at: anywhere },
+  {
+    rule: 'live-differs',
+    shop: (shop, page) =>
+      shop.goLive({
+        serve: (path, usual) =>
+          path === page && usual
+            ? Buffer.from(usual).toString('latin1').replace('</p>', ' and more</p>')
+            : usual,
+      }),
+    at: (f, page) => onPage(f, page) && f.title.includes('not what was published'),
+  },
+  {
+    rule: 'live-differs',
+    shop: (shop, page) => shop.goLive({ serve: (path, usual) => (path === page ? undefined : usual) }),
+    at: (f, page) => onPage(f, page) && f.title.includes('gone'),
+  },
+  {
+    rule: 'hand-out-gone',
+    shop: async (shop, page) => {
+      const card = await put(shop, page, 'card', { goods: 'saltmarsh-creel' });
+      await shop.goLive({
+        ready: (origin) => shop.handOut(card, `${origin}/elsewhere.html`),
+        serve: (path, usual) => (path === 'elsewhere.html' ? '<p>A page of another house.</p>' : usual),
+      });
+    },
+    at: anywhere,
+  },
+  {
+    rule: 'shop-unreachable',
+    shop: (shop) => shop.goLive({ serve: (path, usual) => (path.endsWith('/goods') ? undefined : usual) }),
+    at: anywhere,
+  },
+  {
+    rule: 'slower',
+    shop: async (shop) => {
+      let fronts = 0;
+      const slow = () => new Promise((soon) => setTimeout(soon, 700));
+      await shop.goLive(
+        {
+          // The front page is asked for twice in each look: for its time, and for what it says.
+          serve: async (path, usual) => {
+            if (path === 'index.html' && ++fronts > 8) await slow();
+            return usual;
+          },
+        },
+        5,
+      );
     },
     at: anywhere,
   },

@@ -1,3 +1,5 @@
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
@@ -5,7 +7,7 @@ import { makeWorld, type World } from '../../src/services/testing';
 import { addSelling } from '../../src/services/sites/add-selling';
 import { bringIn } from '../../src/services/sites/bring-in';
 import { place } from '../../src/services/sites/placing';
-import { loadPage, loadSite, type Site } from '../../src/services/sites/site';
+import { currentPublication, loadPage, loadSite, type Site } from '../../src/services/sites/site';
 import { listPitches } from '../../src/core/site/pitch';
 import { readRules, saveRules } from '../../src/services/rules/rules';
 import { addProduct } from '../../src/services/goods/goods';
@@ -13,19 +15,34 @@ import { takePicture } from '../../src/services/goods/pictures';
 import { publish } from '../../src/services/publishing/publish';
 import { readSlip } from '../../src/services/sites/slip';
 import { type Checked, Checking } from '../../src/services/checks/compute';
+import { lookAtLive } from '../../src/services/checks/live';
+import { bringInNewer } from '../../src/services/sites/newer';
 import { checker } from '../../src/services/checks/in-thread';
-import { placements, priceHistory, sites } from '../../src/data/schema';
+import { handOuts, letters, placements, priceHistory, sites } from '../../src/data/schema';
+import type { Spelling } from '../../src/core/placement/spelling';
 import type { Decision } from '../../src/core/look/plan';
 import type { PagePath } from '../../src/core/site/paths';
 import { renderPage, rendering } from '../../src/services/publishing/render';
 import { draftState } from '../../src/services/sites/state';
 import { zipFrom } from '../../src/services/testing';
 
+/** A host of the live site. */
+interface Host {
+  /** What it answers, where that is another thing than it was given. @param usual the published bytes; none where it has no such file */
+  readonly serve: (
+    path: string,
+    usual: Uint8Array | undefined,
+  ) => Uint8Array | string | undefined | Promise<Uint8Array | string | undefined>;
+  readonly ready: (origin: string) => Promise<void>;
+}
+
 /** A site of files with a shop in which nothing is wrong, and what the checks say of it. */
 export class CheckedShop {
   private constructor(
     readonly world: World,
     readonly id: string,
+    /** As the site came in. */
+    private readonly files: Readonly<Record<string, string | Uint8Array>> = {},
   ) {}
 
   /** @param files of the site, by path. */
@@ -40,7 +57,7 @@ export class CheckedShop {
       { how: 'zip', fileName: 'site.zip', bytes: zipFrom({ ...files }) },
       { currency: 'GBP', liveUrl: 'https://stranger.example/' },
     );
-    const shop = new CheckedShop(world, id);
+    const shop = new CheckedShop(world, id, files);
     if (sells) await shop.sell();
     return shop;
   }
@@ -166,14 +183,26 @@ export class CheckedShop {
   }
 
   /** A widget in the main part of a page. */
-  async put(page: string, kind: string, settings: Record<string, unknown>): Promise<string> {
+  async put(
+    page: string,
+    kind: string,
+    settings: Record<string, unknown>,
+    spelling?: Spelling,
+  ): Promise<string> {
     const { ctx } = this.world;
     const site = await this.site();
     const pitches = listPitches(await loadPage(ctx, site, page));
-    const inMain = pitches.filter((p) => p.region === 'main').toReversed();
+    // Within it, not at its edge: what is put behind it is in no part of the page.
+    const inMain = pitches.filter((p) => p.region === 'main' && p.address.path !== '').toReversed();
     // A page that a script fills has no main part as written.
     for (const pitch of inMain.length > 0 ? inMain : pitches) {
-      const asked = { kind, settings, pitch: pitch.address, pitchLabel: pitch.label };
+      const asked = {
+        kind,
+        settings,
+        pitch: pitch.address,
+        pitchLabel: pitch.label,
+        ...(spelling && { spelling }),
+      };
       const placed = await place(ctx, site, { ...asked, reach: { to: 'page', page } }).catch(() => undefined);
       if (placed) return placed.id;
     }
@@ -220,6 +249,89 @@ export class CheckedShop {
       };
       await tx.update(placements).set({ pitch }).where(eq(placements.id, id));
     });
+  }
+
+  /** The same widget again, that many times. @param id of its placement */
+  async repeat(id: string, times: number): Promise<void> {
+    await this.world.ctx.store.write(async (tx) => {
+      const [row] = await tx.select().from(placements).where(eq(placements.id, id));
+      if (!row) return;
+      for (let n = 0; n < times; n++) await tx.insert(placements).values({ ...row, id: `again${n}` });
+    });
+  }
+
+  /** A newer version of the owner's files comes in. */
+  async newer(change: (files: Record<string, string | Uint8Array>) => void): Promise<void> {
+    const files = { ...this.files };
+    change(files);
+    await bringInNewer(this.world.ctx, await this.site(), {
+      how: 'zip',
+      fileName: 'newer.zip',
+      bytes: zipFrom(files),
+    });
+  }
+
+  /** A letter that waits. */
+  async letter(more: { readonly tries?: number }): Promise<void> {
+    await this.world.ctx.store.write((tx) =>
+      tx.insert(letters).values({
+        id: 'letter',
+        siteId: this.id,
+        kind: 'confirmation',
+        key: 'letter',
+        to: 'ada@penhallow.example',
+        subject: 'Your order',
+        text: 'Thank you.',
+        notBefore: this.world.ctx.now(),
+        ...more,
+      }),
+    );
+  }
+
+  /** A widget that was handed out to a page elsewhere, and was seen there. */
+  async handOut(placementId: string, url: string): Promise<void> {
+    await this.world.ctx.store.write((tx) =>
+      tx.insert(handOuts).values({
+        siteId: this.id,
+        placementId,
+        kind: 'card',
+        spelling: 'element',
+        url,
+        found: true,
+        message: '',
+        lookedAt: this.world.ctx.now(),
+      }),
+    );
+  }
+
+  /** Publishes, serves what was published, and lets the checks look at it. */
+  async goLive(host: Partial<Host> = {}, looks = 1): Promise<void> {
+    const { ctx } = this.world;
+    let published: Readonly<Record<string, string>> = {};
+    const server = createServer((req, res) => {
+      const path = decodeURIComponent(req.url ?? '/').slice(1) || 'index.html';
+      const hash = published[path];
+      void (hash ? ctx.blobs.get(hash) : Promise.resolve(undefined)).then(async (bytes) => {
+        // The shop answers at the same origin.
+        const usual = bytes ?? (path.endsWith('/goods') ? Buffer.from('goods') : undefined);
+        const answer = await (host.serve ?? ((_, same) => same))(path, usual);
+        if (answer) res.end(answer);
+        else res.writeHead(404).end();
+      });
+    });
+    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+    const origin = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+    try {
+      Object.assign(ctx.addresses, { shop: origin });
+      await this.setRow({ liveUrl: `${origin}/` });
+      await this.publish();
+      published = (await currentPublication(ctx, (await this.site()).row))?.manifest ?? {};
+      await host.ready?.(origin);
+      for (let n = 0; n < looks; n++) await lookAtLive(ctx, await this.site());
+    } finally {
+      server.closeAllConnections();
+      server.close();
+    }
   }
 
   /** A decision of the owner's about the look. */

@@ -1,7 +1,7 @@
 import { applyEdits } from '../../src/core/html/edits';
 import { readSource } from '../../src/core/html/source';
 import { descendants, parsePage } from '../../src/core/html/tree';
-import type { Files } from './break-shop';
+import type { Files } from './break-files';
 
 /** The same site as another editor or host writes it: attributes in another order, other white space between blocks, other line ends. */
 export function rewritten(files: Files): Files {

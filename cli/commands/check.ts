@@ -8,6 +8,7 @@ import type { Subject } from '../../src/core/checks/subject';
 import { waysIn } from '../../src/core/checks/ways/ways';
 import { computePage } from '../../src/core/placement/compute-page';
 import type { Plan } from '../../src/core/placement/plan';
+import { chooseModel } from '../../src/core/placement/shop-page';
 import { reachesShopPages, reachIn } from '../../src/core/placement/reach';
 import type { PagePath } from '../../src/core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../src/core/site/read-page';
@@ -72,7 +73,6 @@ async function subjectOf(site: ReadSite, plan: Plan, out: Output): Promise<Subje
       switches: site.reading.moves.how === 'switches',
       isLive: false,
       shopName: pages.find((p) => p.part === 'shop')?.name ?? '',
-      marksCurrent: false,
       mapped: [],
       policies: [],
     },
@@ -95,7 +95,12 @@ async function subjectOf(site: ReadSite, plan: Plan, out: Output): Promise<Subje
       pictures: new Map(),
     },
     // Only rules that read pages alone are told: nothing is known of goods and till here.
-    till: { rules: noRules, connected: [], letters: '', countryName: (code) => code },
+    till: {
+      rules: noRules,
+      connected: [],
+      letters: { waiting: 0, refused: 0, givenUpLately: 0, connected: true },
+      countryName: (code) => code,
+    },
     look: { proofs: [], drift: 0, picture: '', badgeRoom: Number.POSITIVE_INFINITY },
     live: null,
     seen: new Map(),
@@ -126,7 +131,7 @@ async function writtenPages(site: ReadSite, plan: Plan, out: Output): Promise<Wr
       name: facts?.heading || facts?.title || path,
       kind: facts?.kind ?? 'other',
       lang: facts?.lang ?? '',
-      chrome: facts?.chrome ?? 0,
+      chrome: facts?.chrome ?? chooseModel(site.reading.pages)?.chrome ?? 0,
       part,
       menuProblem: done.menuProblem ?? '',
       lost: done.lost.map((l) => ({ id: l.id, why: l.why, best: l.best?.label ?? '' })),

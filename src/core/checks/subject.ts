@@ -30,8 +30,6 @@ export interface SiteFacts {
   readonly switches: boolean;
   readonly isLive: boolean;
   readonly shopName: string;
-  /** What the site's menu marks its current item with; false where it marks none. */
-  readonly marksCurrent: boolean;
   /** What a site map of the owner's names. */
   readonly mapped: readonly string[];
   /** What the owner's host says to browsers by a file: rules of a policy. */
@@ -55,8 +53,14 @@ export interface TillFacts {
   readonly rules: TillRules;
   /** Providers that are set up on this server. */
   readonly connected: readonly string[];
-  /** Letters that wait, and why they do not leave; '' where they do. */
-  readonly letters: string;
+  /** Letters to buyers: those that wait, those of them that the mail server refused before, those given up in the last weeks. */
+  readonly letters: {
+    readonly waiting: number;
+    readonly refused: number;
+    readonly givenUpLately: number;
+    /** A mail server is set. */
+    readonly connected: boolean;
+  };
   /** The owner has set the till up: rules are theirs, not what is usual. */
   readonly countryName: (code: string) => string;
 }

@@ -64,13 +64,16 @@ const linkAttributes: Readonly<Record<string, 'page' | 'file'>> = {
 };
 
 /**
- * The page whose chrome is plainest, of the front page's own group where that has a header: header, main and footer
- * surely found, no side column, no page of the journal, few levels deep.
+ * The page whose chrome is plainest, of the group that most pages are of where that has a header, or else of the front page's own:
+ * header, main and footer surely found, no side column, no page of the journal, few levels deep.
  */
 export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined {
   const front = pages.find((p) => p.kind === 'front') ?? pages[0];
   const sure = (p: PageFacts, region: string) => p.regions.find((r) => r.region === region)?.confidence ?? 0;
   const depth = (p: PageFacts) => p.path.split('/').length;
+  const usual = usualChrome(pages);
+  const hasHeader = pages.some((p) => p.chrome === usual && sure(p, 'header') >= 0.5);
+  const wanted = hasHeader ? usual : front?.chrome;
   const worth = (p: PageFacts) =>
     4 * sure(p, 'header') +
     3 * sure(p, 'main') +
@@ -79,12 +82,19 @@ export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined 
     (sure(p, 'side') ? 3 : 0) -
     (sure(p, 'side-2') ? 3 : 0) -
     (p.forms > 0 ? 1 : 0) +
-    (p.chrome === front?.chrome ? 3 : 0) -
+    (p.chrome === wanted ? 3 : 0) -
     (p.kind === 'list' || p.kind === 'post' ? 2 : 0) -
     (p.kind === 'frames' ? 20 : 0) -
     (p.kind === 'front' ? 1 : 0) -
     Math.abs(depth(p) - 2) * 0.3;
   return [...pages].sort((a, b) => worth(b) - worth(a) || (a.path < b.path ? -1 : 1))[0];
+}
+
+/** The chrome that more than half of all pages have. */
+function usualChrome(pages: readonly PageFacts[]): number | undefined {
+  const counted = new Map<number, number>();
+  for (const { chrome } of pages) counted.set(chrome, (counted.get(chrome) ?? 0) + 1);
+  return [...counted].find(([, n]) => n * 2 > pages.length)?.[0];
 }
 
 /**

@@ -1,12 +1,13 @@
-import { and, count, eq, max } from 'drizzle-orm';
+import { count, eq, max } from 'drizzle-orm';
 import type { Finding } from '../../core/checks/finding';
 import { findAll } from '../../core/checks/run';
 import type { Reads, Subject } from '../../core/checks/subject';
 import { type Step, waysIn, type WaysFrom } from '../../core/checks/ways/ways';
 import { fingerprint } from '../../core/hash';
 import { canonical } from '../../core/json';
-import { letters, liveSeen, looksMeasured, pagesSeen, stockMovements, tills } from '../../data/schema';
+import { liveSeen, looksMeasured, pagesSeen, stockMovements, tills } from '../../data/schema';
 import type { Ctx } from '../context';
+import { lettersWaiting } from '../mail/letters-waiting';
 import { rendering } from '../publishing/render';
 import { currentPublication, loadSite, type Site } from '../sites/site';
 import { draftState, publishedState, type SiteState } from '../sites/state';
@@ -177,7 +178,7 @@ function touchedBetween(before: Versions | undefined, now: Versions): ReadonlySe
 async function versionsOf(ctx: Ctx, site: Site, state: SiteState): Promise<Versions> {
   const { row } = site;
   const { db } = ctx.store;
-  const [[till], [moved], [seen], [live], [measured], [post]] = await Promise.all([
+  const [[till], [moved], [seen], [live], [measured], post] = await Promise.all([
     db.select({ rules: tills.rules }).from(tills).where(eq(tills.siteId, row.id)),
     db.select({ last: max(stockMovements.id) }).from(stockMovements),
     db
@@ -189,23 +190,14 @@ async function versionsOf(ctx: Ctx, site: Site, state: SiteState): Promise<Versi
       .select({ at: looksMeasured.at })
       .from(looksMeasured)
       .where(eq(looksMeasured.snapshotId, row.snapshotId)),
-    db
-      .select({ n: count() })
-      .from(letters)
-      .where(and(eq(letters.siteId, row.id), eq(letters.state, 'waiting'))),
+    lettersWaiting(ctx, row.id),
   ]);
   const of = (...values: unknown[]) => fingerprint(canonical(values));
   return {
     site: of(row.slug, row.name, row.liveUrl, row.currency, row.locale, row.setUp, row.publicationId),
     pages: of(row.snapshotId, row.regions, state.placements, state.menu, state.shop, state.repairs),
     goods: of(row.goodsVersion, moved?.last, Math.floor(ctx.now().getTime() / HOUR)),
-    till: of(
-      till?.rules,
-      connected(ctx),
-      post?.n,
-      ctx.mail !== undefined,
-      Math.floor(ctx.now().getTime() / HOUR),
-    ),
+    till: of(till?.rules, connected(ctx), post, Math.floor(ctx.now().getTime() / HOUR)),
     look: of(row.look, row.snapshotId, measured?.at),
     live: of(live?.at),
     seen: of(seen?.last, seen?.n),

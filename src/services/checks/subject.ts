@@ -54,10 +54,7 @@ export async function subjectOf(
     till: {
       rules,
       connected: connected(ctx),
-      letters:
-        !letters.connected && letters.waiting > 0
-          ? `${letters.waiting === 1 ? 'A letter waits' : `${letters.waiting} letters wait`}: no mail server is set`
-          : '',
+      letters,
       countryName: (code) => countryName(code, 'en'),
     },
     look: {
@@ -73,7 +70,6 @@ export async function subjectOf(
 
 async function siteFacts(ctx: Ctx, site: Site, r: Rendering): Promise<SiteFacts> {
   const { row, reading } = site;
-  const marked = reading.pages.length > 0 && reading.chrome.some((c) => c.menu.some((i) => i.current));
   return {
     slug: row.slug,
     name: row.name,
@@ -86,7 +82,6 @@ async function siteFacts(ctx: Ctx, site: Site, r: Rendering): Promise<SiteFacts>
     switches: reading.moves.how === 'switches',
     isLive: row.publicationId !== null,
     shopName: r.shop?.name ?? '',
-    marksCurrent: marked,
     mapped: await mapped(ctx, site),
     policies: await policiesIn(ctx, site),
   };

@@ -5,6 +5,7 @@ import { readWritten } from '../../core/checks/written/read-written';
 import type { LinkBase, PagePath } from '../../core/site/paths';
 import type { PageFacts } from '../../core/site/read-page';
 import type { Placement } from '../../core/placement/placement';
+import { chooseModel } from '../../core/placement/shop-page';
 import { reachesShopPages } from '../../core/placement/reach';
 import type { Ctx } from '../context';
 import { type Rendering, renderPage } from '../publishing/render';
@@ -192,7 +193,8 @@ async function writtenPage(
     name: shopPage?.name ?? name,
     kind: facts?.kind ?? 'other',
     lang: facts?.lang || site.reading.lang,
-    chrome: facts?.chrome ?? site.reading.pages[0]?.chrome ?? 0,
+    // Pages of the shop have the header of the page that they are made like.
+    chrome: facts?.chrome ?? chooseModel(site.reading.pages)?.chrome ?? 0,
     part: shopPage?.part ?? '',
     menuProblem: out.menuProblem ?? '',
     lost: out.lost.map((l) => ({ id: l.id, why: l.why, best: l.best?.label ?? '' })),

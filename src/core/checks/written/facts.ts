@@ -103,6 +103,8 @@ export interface WrittenPage {
   readonly comments: readonly At[];
   /** As it is read on the page; nothing where there is none. */
   readonly menu: readonly MenuItem[] | null;
+  /** How the menu shows which page one is on; nothing where the page is not in it. */
+  readonly marksHere: 'by a mark' | 'by no link' | 'not at all' | null;
   /** Why the menu stayed as it was, though it was to change. */
   readonly menuProblem: string;
   readonly lost: readonly LostWidget[];

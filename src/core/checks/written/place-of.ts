@@ -16,6 +16,8 @@ export class Places {
   readonly body: Element | undefined;
   readonly menu: Element | undefined;
   readonly #starts = new Map<Element, Landmark>();
+  /** Those of them that are one of several in a row. */
+  readonly #runs = new Set<Element>();
   readonly #paths = new Map<Element, string>();
   readonly hasHeader: boolean;
 
@@ -32,14 +34,30 @@ export class Places {
         continue;
       }
       const inside = elementsIn(element);
-      for (const el of inside.slice(inside.indexOf(first), inside.indexOf(last) + 1))
+      for (const el of inside.slice(inside.indexOf(first), inside.indexOf(last) + 1)) {
         this.#starts.set(el, name);
+        this.#runs.add(el);
+      }
     }
   }
 
   /** The region that begins with an element; that of what it stands in otherwise. */
   regionFrom(el: Element, around: Landmark | 'page'): Landmark | 'page' {
     return this.#starts.get(el) ?? around;
+  }
+
+  /**
+   * The region of what is put between the children of an element: where a region is a run of them, what is put behind one of them is in
+   * it, and what is put before its first as well.
+   */
+  regionBetween(parent: Element, offset: number): Landmark | undefined {
+    const inside = elementsIn(parent);
+    if (!inside.some((el) => this.#runs.has(el))) return undefined;
+    const startOf = (el: Element) => el.sourceCodeLocation?.startOffset ?? 0;
+    const before = inside.filter((el) => startOf(el) < offset).at(-1);
+    const after = inside.find((el) => startOf(el) >= offset);
+    const beside = [before, after].find((el) => el && this.#runs.has(el));
+    return beside && this.#starts.get(beside);
   }
 
   pathOf(el: Element | undefined): string {

@@ -14,7 +14,6 @@ import {
   type TextNode,
 } from '../../html/tree';
 import { kindOf } from '../../placement/kinds';
-import { menuNodes, type MenuItem, readMenu } from '../../site/menu';
 import { type LinkBase, type PagePath, resolveLink } from '../../site/paths';
 import type { ParsedPage } from '../../site/read-page';
 import { readShortcodes } from '../../placement/shortcode';
@@ -31,7 +30,9 @@ import type {
   WrittenWidget,
 } from './facts';
 import { leftoversIn } from './leftovers';
+import { writtenMenu } from './menu';
 import { atOf, elementAround, type Here, isInline, Places } from './place-of';
+import { type AsWritten, common, type Placed, settingsOf } from './widget-settings';
 
 /** What a page's facts are read with, beside the page itself. */
 export interface ReadingOf {
@@ -43,9 +44,7 @@ export interface ReadingOf {
   readonly shopUrl: string;
   readonly base?: LinkBase;
   /** Settings of what was placed, by placement: its element writes them in a manner of its own. */
-  readonly placed?: (
-    id: string,
-  ) => { readonly kind: string; readonly settings: Readonly<Record<string, unknown>> } | undefined;
+  readonly placed?: Placed;
 }
 
 type Facts = Omit<
@@ -152,7 +151,7 @@ class Reader {
       prices: this.#prices,
       policies: this.#policies,
       comments: this.#comments,
-      menu: this.#menu(),
+      ...this.#menu(),
       hasHeader: this.#places.hasHeader,
       letters: this.#letters,
       isShell:
@@ -203,23 +202,23 @@ class Reader {
     const id = attr(el, 'id');
     if (id) this.#ids.push(this.#text(id));
     if (el.tagName.startsWith('stall-') && el.tagName !== 'stall-page') this.#widget(el, here);
-    const noted = notes[el.tagName];
-    if (noted) noted.call(this.hand, el, here);
+    this.#notes[el.tagName]?.(el, here);
     this.#attributes(el, here);
   }
 
-  /** What the notes below may ask of the reader. */
-  readonly hand: Hand = {
-    link: (el, here) => this.#link(el, here),
-    picture: (el, here) => this.#picture(el, here),
-    script: (el, here) => this.#script(el, here),
-    frame: (el, here) => this.#frame(el, here),
-    policy: (el) => this.#policy(el),
-    form: (el, here) => this.#form(el, here),
-    anchor: (el) => {
+  /** What is noted of an element, by its name. */
+  readonly #notes: Readonly<Record<string, (el: Element, here: Here) => void>> = {
+    a: (el, here) => {
+      this.#link(el, here);
       const name = attr(el, 'name');
       if (name) this.#ids.push(this.#text(name));
     },
+    area: (el, here) => this.#link(el, here),
+    img: (el, here) => this.#picture(el, here),
+    script: (el, here) => this.#script(el, here),
+    iframe: (el, here) => this.#frame(el, here),
+    meta: (el) => this.#policy(el),
+    form: (el, here) => this.#form(el, here),
   };
 
   #text(value: string): string {
@@ -322,7 +321,7 @@ class Reader {
     const attributes = new Map(el.attrs.map((a) => [a.name, this.#text(a.value)]));
     const placement = attributes.get('placement') ?? '';
     const shop = attributes.get('shop') ?? '';
-    for (const name of ways) attributes.delete(name);
+    for (const name of common) attributes.delete(name);
     this.#addWidget(
       { kind: el.tagName.slice('stall-'.length), spelling: 'element', placement, shop, attributes },
       el,
@@ -331,17 +330,10 @@ class Reader {
   }
 
   #addWidget(
-    w: {
-      kind: string;
-      spelling: WrittenWidget['spelling'];
-      placement: string;
-      shop: string;
-      attributes: ReadonlyMap<string, string>;
-    },
+    w: AsWritten & Pick<WrittenWidget, 'spelling' | 'shop'>,
     el: Element | undefined,
     here: Here,
   ): void {
-    const read = this.#settingsOf(w);
     this.#widgets.push({
       ...atOf(this.#places, here),
       kind: w.kind,
@@ -349,16 +341,8 @@ class Reader {
       placement: w.placement,
       shop: w.shop,
       source: el ? this.#sourceOf(el, here, 'whole') : '',
-      problem: problemOf(w.kind, read),
-      ...(read?.ok && { settings: read.value }),
+      ...settingsOf(w, this.how.placed),
     });
-  }
-
-  #settingsOf(w: { kind: string; placement: string; attributes: ReadonlyMap<string, string> }) {
-    const own = w.placement ? this.how.placed?.(w.placement) : undefined;
-    const kind = kindOf(w.kind);
-    if (own?.kind === w.kind) return kind?.checkSettings(own.settings);
-    return kind?.fromAttributes(new Map([...w.attributes].filter(([name]) => !isOwnMark(w.kind, name))));
   }
 
   /** Addresses that are fetched without encryption, whatever they are for. */
@@ -434,7 +418,8 @@ class Reader {
     if (!inserted || !body) return;
     const around = elementAround(body, at);
     const here = this.#hereAt(around);
-    this.#walkInserted(inserted, { ...here, line: lineAtOffset(this.#source.structure, at) });
+    const region = this.#places.regionBetween(around, at) ?? here.region;
+    this.#walkInserted(inserted, { ...here, region, line: lineAtOffset(this.#source.structure, at) });
   }
 
   #walkInserted(html: string, here: Here): void {
@@ -511,7 +496,6 @@ class Reader {
     const attributes = new Map(code.attributes);
     const placement = attributes.get('placement') ?? '';
     attributes.delete('placement');
-    const read = this.#settingsOf({ kind: code.kind, placement, attributes });
     this.#widgets.push({
       ...run.at,
       kind: code.kind,
@@ -519,127 +503,26 @@ class Reader {
       placement,
       shop: '',
       source: run.text.slice(code.from, code.to),
-      problem: problemOf(code.kind, read),
-      ...(read?.ok && { settings: read.value }),
+      ...settingsOf({ kind: code.kind, placement, attributes }, this.how.placed),
     });
   }
 
-  #menu(): MenuItem[] | null {
-    const root = this.#places.menu;
-    if (!root) return null;
-    const base = this.how.base ?? this.page.path;
-    const own = readMenu(root, base, this.#source, this.how.has);
-    const inMenu = this.edits.filter((e) => within(root, e.at));
-    if (inMenu.length === 0) return own;
-    return this.#writtenMenu(root, inMenu) ?? own;
-  }
-
-  /** The menu with what was changed in it: its own source with the edits made, read as a menu. */
-  #writtenMenu(root: Element, edits: readonly Edit[]): MenuItem[] | undefined {
-    const place = root.sourceCodeLocation;
-    if (!place) return undefined;
-    let text = '';
-    let at = place.startOffset;
-    for (const e of [...edits].sort((a, b) => a.at - b.at)) {
-      text += this.#source.structure.slice(at, e.at) + e.inserted;
-      at = e.at + e.removed.length;
-    }
-    text += this.#source.structure.slice(at, place.endOffset);
-    const made = parseFragment(text).childNodes.find((n) => isElement(n as Node)) as Element | undefined;
-    if (!made) return undefined;
-    const base = this.how.base ?? this.page.path;
-    const nodes = menuNodes(made, base, this.#source, this.how.has);
-    return nodes.map(plainItem);
+  #menu(): Pick<WrittenPage, 'menu' | 'marksHere'> {
+    const { menu } = this.#places;
+    if (!menu) return { menu: null, marksHere: null };
+    const { page, how } = this;
+    return writtenMenu(menu, this.edits, {
+      page: page.path,
+      base: how.base ?? page.path,
+      source: this.#source,
+      has: how.has,
+    });
   }
 }
 
-const plainItem = ({
-  label,
-  page,
-  href,
-  current,
-  children,
-}: ReturnType<typeof menuNodes>[number]): MenuItem => ({
-  label,
-  href,
-  current,
-  children: children.map(plainItem),
-  ...(page && { page }),
-});
-
-interface Hand {
-  readonly link: (el: Element, here: Here) => void;
-  readonly picture: (el: Element, here: Here) => void;
-  readonly script: (el: Element, here: Here) => void;
-  readonly frame: (el: Element, here: Here) => void;
-  readonly policy: (el: Element) => void;
-  readonly form: (el: Element, here: Here) => void;
-  readonly anchor: (el: Element) => void;
-}
-
-const notes: Readonly<Record<string, (this: Hand, el: Element, here: Here) => void>> = {
-  a(el, here) {
-    this.link(el, here);
-    this.anchor(el);
-  },
-  area(el, here) {
-    this.link(el, here);
-  },
-  img(el, here) {
-    this.picture(el, here);
-  },
-  script(el, here) {
-    this.script(el, here);
-  },
-  iframe(el, here) {
-    this.frame(el, here);
-  },
-  meta(el) {
-    this.policy(el);
-  },
-  form(el, here) {
-    this.form(el, here);
-  },
-};
-
-/** Ways that every element of ours may carry; no settings of its kind. */
-const ways = [
-  'main',
-  'placement',
-  'shop',
-  'cart',
-  'checkout',
-  'page',
-  'account',
-  'style',
-  'class',
-  'id',
-  'hidden',
-  'hide-empty',
-  'slot',
-  'title',
-  'role',
-  'data-draft',
-];
 const fetched = ['src', 'href', 'data', 'poster', 'action'];
 const includes =
   /<!--#include virtual="[^"]*\/fragments\/([\w-]+)\?([^"]*)" -->|<!--esi <esi:include src="[^"]*\/fragments\/([\w-]+)\?([^"]*)"[^>]*\/> -->/g;
-
-/** Attributes that an element of this kind writes in a manner of its own: the cart's basket and the buy button's text. */
-const ownMarks: Readonly<Record<string, readonly string[]>> = {
-  cart: ['form', 'opens'],
-  buy: ['price'],
-};
-const isOwnMark = (kind: string, name: string): boolean =>
-  name.startsWith('data-') ||
-  name.startsWith('aria-') ||
-  (ownMarks[kind]?.includes(name) ?? false) ||
-  name === 'tabindex';
-
-function problemOf(kind: string, read: { ok: boolean; error?: string } | undefined): string {
-  if (!read) return `There is no widget called "${kind}".`;
-  return read.ok ? '' : (read.error ?? 'These settings do not fit.');
-}
 
 /** What makes a link that leads to a spot of its own page a button. */
 const scripted = new Set([
@@ -673,11 +556,6 @@ const isQuoted = (el: Element | undefined): boolean => !!el && quoted.has(el.tag
 const altIn = (el: Element): string => attr(find(el, (e) => e.tagName === 'img') ?? el, 'alt') ?? '';
 const lineOf = (node: Node): number | undefined =>
   (node as { sourceCodeLocation?: { startLine: number } | null }).sourceCodeLocation?.startLine;
-
-function within(el: Element, offset: number): boolean {
-  const place = el.sourceCodeLocation;
-  return !!place && offset > place.startOffset && offset < place.endOffset;
-}
 
 function lineAtOffset(text: string, offset: number): number {
   let line = 1;

@@ -1,0 +1,80 @@
+import { eachPage, type Files, inHead, insert, put } from './break-files';
+import type { Breaking } from './break-shop';
+
+const anywhere: Breaking['at'] = () => true;
+const says =
+  (words: string): Breaking['at'] =>
+  (f, page) =>
+    f.place.page === page && f.title.includes(words);
+
+/** A card on the page, and a style sheet of the owner's that treats it badly. */
+const badly = (style: string, words: string, kind = 'card'): Breaking => ({
+  rule: 'stands-badly',
+  files: (f, p) => inHead(f, p, `<style>${style}</style>`),
+  shop: async (shop, page) => void (await put(shop, page, kind, { goods: 'saltmarsh-creel' })),
+  at: says(words),
+});
+
+/** What only a browser knows: how things stand in the real page. */
+export const seenBreakings: readonly Breaking[] = [
+  badly('stall-card{position:absolute!important;left:-4000px}', 'outside the page'),
+  badly('stall-card{display:none!important}', 'no size'),
+  badly('stall-card{width:1900px!important;max-width:none!important}', 'wide in a column'),
+  badly('stall-card{transform:scale(.3)}', 'smaller than 24 px'),
+  badly('stall-card:not(:defined){display:none!important}main{padding:0}', 'pushes the page'),
+  {
+    rule: 'stands-badly',
+    files: (f, p) =>
+      insert(f, p, '<div style="position:fixed;inset:0;background:#fff;z-index:99999">We keep crumbs</div>'),
+    shop: async (shop, page) => void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' })),
+    at: says('covered by “We keep crumbs”'),
+  },
+  {
+    rule: 'stands-badly',
+    files: (f) =>
+      eachPage(f, (p) =>
+        inHead(f, p, '<style>stall-cart{display:block!important;height:140px!important}</style>'),
+      ),
+    at: (f) => f.title.includes('makes the header'),
+  },
+  {
+    rule: 'stands-badly',
+    files: (f, p) => inHead(f, p, '<style>iframe{height:120px!important}</style>'),
+    shop: async (shop, page) => void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' }, 'frame')),
+    at: says('The frame hides'),
+  },
+  {
+    rule: 'menu-fits',
+    files: (f) => eachPage(f, (p) => inHead(f, p, '<style>nav a{white-space:nowrap!important}</style>')),
+    shop: async (shop) => {
+      const { menu } = (await shop.site()).row;
+      const label =
+        'The shop of all that was made by hand in this yard since the great flood of seventy-four';
+      await shop.setRow({
+        menu: menu.map((c) => (c.do === 'add' ? { ...c, label: `${label}, ${label}` } : c)),
+      });
+    },
+    at: (f) => f.title.startsWith('The menu'),
+  },
+  {
+    rule: 'font-missing',
+    files: (f, p) =>
+      inHead(
+        f,
+        p,
+        '<style>@font-face{font-family:"Yard Serif";src:url(no-such-font.woff2)}p{font-family:"Yard Serif",serif!important}</style>',
+      ),
+    shop: async (shop, page) => void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' })),
+    at: says('Yard Serif'),
+  },
+  {
+    rule: 'menu-unreadable',
+    files: (f: Files) =>
+      eachPage(f, (p) => {
+        inHead(f, p, '<style>nav,nav *,header{background:#fff!important;color:#fff!important}</style>');
+        // What the menu lies on comes with the content of each page.
+        insert(f, p, '<style>nav,nav *,header{background:#222!important}</style>');
+      }),
+    at: anywhere,
+  },
+];
