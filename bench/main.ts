@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os';
 import { checks } from './checks';
 import { checksBroken } from './checks-broken';
 import { checksSpeed } from './checks-speed';
+import { checksWays } from './checks-ways';
 import { chrome } from './chrome';
 import { crash } from './crash';
 import { goods } from './goods';
@@ -42,6 +43,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   checks,
   'checks-broken': checksBroken,
   'checks-speed': checksSpeed,
+  'checks-ways': checksWays,
   chrome,
   look,
   reanchor,

@@ -84,7 +84,7 @@ describe('bin/stall check', () => {
       page,
       (await readFile(page, 'utf8')).replace(
         '</main>',
-        '<p>See <a href="/no-such-page/">the barn</a></p></main>',
+        '<p>See <a href="/no-such-page/">the barn</a> <a href="/nor-this/">the \x1b]0;mine\x07\u202eloft</a></p></main>',
       ),
     );
     const { findings } = (await json('check', copy, '--plan', plan)) as {
@@ -93,6 +93,9 @@ describe('bin/stall check', () => {
     expect(findings.find((f) => f.rule === 'dead-link')?.place.page).toBe('workshops/index.html');
     const { status, out } = await stall('check', copy, '--plan', plan);
     expect(out).toContain('“the barn” leads nowhere');
+    // A page's own text tells the terminal nothing.
+    expect(out).toContain('loft');
+    expect(/[\u001b\u0007\u202e]/.test(out)).toBe(false);
     expect(status).toBe(findings.some((f) => 'weight' in f && f.weight === 'sale') ? 1 : 0);
     expect((await stall('check', '--rules')).out).toBe(`${readFileSync('docs/checks.md', 'utf8')}\n`);
   });

@@ -12,7 +12,7 @@ import { recover } from './commands/recover';
 import { shopPages } from './commands/shop-pages';
 import { strip } from './commands/strip';
 import { schema, widgets } from './commands/widgets';
-import { type Command, makeOutput, readInput, type Status, UsageError } from './support/command';
+import { type Command, makeOutput, printable, readInput, type Status, UsageError } from './support/command';
 
 const commands: readonly Command[] = [
   read,
@@ -75,7 +75,7 @@ main(process.argv.slice(2)).then(
   (error: unknown) => {
     const expected = error instanceof UsageError || isRefusal(error);
     const says = expected ? messageOf(error) : `this should not have happened: ${whole(error)}`;
-    process.stderr.write(`stall: ${says}\n`);
+    process.stderr.write(`stall: ${expected ? printable(says) : says}\n`);
     process.exitCode = error instanceof UsageError ? 2 : 3;
   },
 );

@@ -2,7 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { expectAccessible, signIn } from './support/acts';
 import { DEMO, live, office } from './support/places';
 import { addProduct, connect } from './strangers/acts';
-import { stranger } from './strangers/sites';
+import { type Stranger, stranger } from './strangers/sites';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -98,14 +98,20 @@ test('by keys alone: showing, leaving so, looking again, a way step by step, a r
   await expectAccessible(page, 'checks');
 });
 
+/** The same site with a link in the text of its front page that leads nowhere. */
+function leadingNowhere(of: Stranger): Stranger {
+  const front = Object.keys(of.files).find((f) => /^index\.html?$/.test(f)) ?? '';
+  const text = of.files[front] ?? '';
+  const link = '<p>See <a href="no-such-page-at-all.html">the drying loft</a>.</p>';
+  return { ...of, files: { ...of.files, [front]: text.replace(/<\/h1>/i, (end) => end + link) } };
+}
+
 test('the spot is ringed in the real page', async ({ page }) => {
   await signIn(page, DEMO);
-  const site = await connect(page, DEMO, stranger('ten pixels', 33));
+  const site = await connect(page, DEMO, leadingNowhere(stranger('ten pixels', 33)));
   await addSelling(page, site);
   await openChecks(page, site);
-  const show = page.getByRole('button', { name: 'Show me' });
-  if ((await show.count()) === 0) return;
-  await show.first().click();
+  await row(page, '“the drying loft” leads nowhere').getByRole('button', { name: 'Show me' }).click();
   await expect(page.getByRole('region', { name: 'As a shopper meets it' })).toBeVisible();
   await expectAccessible(page, 'a place shown');
   await page.getByRole('button', { name: 'Close' }).click();

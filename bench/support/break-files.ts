@@ -1,5 +1,4 @@
-import type { Spelling } from '../../src/core/placement/spelling';
-import type { CheckedShop } from './checked-shop';
+import type { CheckedShop, PutHow } from './checked-shop';
 
 export type Files = Record<string, string | Uint8Array>;
 
@@ -15,6 +14,15 @@ export function insert(files: Files, page: string, html: string): void {
   const at = now.lastIndexOf('</p>');
   if (at < 0) throw new Error(`${page} has no paragraph`);
   write(files, page, `${now.slice(0, at + 4)}\n${html}\n${now.slice(at + 4)}`);
+}
+
+/** Puts HTML behind the first paragraph of a page: what it has last may be its footer. */
+export function insertFirst(files: Files, page: string, html: string): void {
+  write(
+    files,
+    page,
+    text(files, page).replace(/<\/p>/i, (end) => end + html),
+  );
 }
 
 /** Puts HTML at the end of a page's head. */
@@ -36,5 +44,5 @@ export const put = (
   page: string,
   kind: string,
   settings: Record<string, unknown>,
-  spelling?: Spelling,
-): Promise<string> => shop.put(page, kind, settings, spelling);
+  how?: PutHow,
+): Promise<string> => shop.put(page, kind, settings, how);

@@ -1,4 +1,4 @@
-import { eachPage, type Files, inHead, insert, put } from './break-files';
+import { eachPage, type Files, inHead, insert, insertFirst, put } from './break-files';
 import type { Breaking } from './break-shop';
 
 const anywhere: Breaking['at'] = () => true;
@@ -21,7 +21,6 @@ export const seenBreakings: readonly Breaking[] = [
   badly('stall-card{display:none!important}', 'no size'),
   badly('stall-card{width:1900px!important;max-width:none!important}', 'wide in a column'),
   badly('stall-card{transform:scale(.3)}', 'smaller than 24 px'),
-  badly('stall-card:not(:defined){display:none!important}main{padding:0}', 'pushes the page'),
   {
     rule: 'stands-badly',
     files: (f, p) =>
@@ -40,8 +39,22 @@ export const seenBreakings: readonly Breaking[] = [
   {
     rule: 'stands-badly',
     files: (f, p) => inHead(f, p, '<style>iframe{height:120px!important}</style>'),
-    shop: async (shop, page) => void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' }, 'frame')),
+    shop: async (shop, page) =>
+      void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' }, { spelling: 'frame' })),
     at: says('The frame hides'),
+  },
+  {
+    rule: 'stands-badly',
+    // It has no room until its script is there, and the page opens with it.
+    files: (f, p) =>
+      inHead(
+        f,
+        p,
+        '<style>stall-card:not(:defined){display:none!important}main{padding-top:0!important}</style>',
+      ),
+    shop: async (shop, page) =>
+      void (await put(shop, page, 'card', { goods: 'saltmarsh-creel' }, { first: true })),
+    at: says('pushes the page'),
   },
   {
     rule: 'menu-fits',
@@ -73,7 +86,7 @@ export const seenBreakings: readonly Breaking[] = [
       eachPage(f, (p) => {
         inHead(f, p, '<style>nav,nav *,header{background:#fff!important;color:#fff!important}</style>');
         // What the menu lies on comes with the content of each page.
-        insert(f, p, '<style>nav,nav *,header{background:#222!important}</style>');
+        insertFirst(f, p, '<style>nav,nav *,header{background:#222!important}</style>');
       }),
     at: anywhere,
   },

@@ -333,8 +333,8 @@ export const breakings: readonly Breaking[] = [
   {
     rule: 'way-to-shop',
     files: (f, p) => {
-      // A page without the site's menu.
-      f[p] = Buffer.from(text(f, p).replace(/<nav\b[\s\S]*?<\/nav>/gi, ''), 'latin1');
+      // A page without the site's menu; of its footer another would be made.
+      f[p] = Buffer.from(text(f, p).replace(/<(nav|footer)\b[\s\S]*?<\/\1>/gi, ''), 'latin1');
     },
     at: onPage,
   },

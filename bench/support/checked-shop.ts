@@ -26,6 +26,12 @@ import { renderPage, rendering } from '../../src/services/publishing/render';
 import { draftState } from '../../src/services/sites/state';
 import { zipFrom } from '../../src/services/testing';
 
+/** How a widget is put: in which spelling, and whether in the first place of the main part or in the last. */
+export interface PutHow {
+  readonly spelling?: Spelling;
+  readonly first?: boolean;
+}
+
 /** A host of the live site. */
 interface Host {
   /** What it answers, where that is another thing than it was given. @param usual the published bytes; none where it has no such file */
@@ -187,13 +193,14 @@ export class CheckedShop {
     page: string,
     kind: string,
     settings: Record<string, unknown>,
-    spelling?: Spelling,
+    { spelling, first = false }: PutHow = {},
   ): Promise<string> {
     const { ctx } = this.world;
     const site = await this.site();
     const pitches = listPitches(await loadPage(ctx, site, page));
     // Within it, not at its edge: what is put behind it is in no part of the page.
-    const inMain = pitches.filter((p) => p.region === 'main' && p.address.path !== '').toReversed();
+    const inMain = pitches.filter((p) => p.region === 'main' && p.address.path !== '');
+    if (!first) inMain.reverse();
     // A page that a script fills has no main part as written.
     for (const pitch of inMain.length > 0 ? inMain : pitches) {
       const asked = {

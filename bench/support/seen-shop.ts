@@ -1,6 +1,7 @@
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { build } from 'esbuild';
+import { lookup } from 'mrmime';
 import type { Browser } from 'playwright-core';
 import { draftListener } from '../../src/server/draft/listener';
 import { PreparedAnswers } from '../../src/server/public/prepared';
@@ -9,6 +10,7 @@ import { publicListener } from '../../src/server/public/listener';
 import type { SeenPage } from '../../src/core/checks/seen';
 import type { Checked } from '../../src/services/checks/compute';
 import { keepSeen } from '../../src/services/checks/seen';
+import { currentPublication } from '../../src/services/sites/site';
 import { CheckedShop } from './checked-shop';
 
 /** A checked shop whose draft and widgets answer, so that a browser can look at its pages as the office's does. */
@@ -17,6 +19,7 @@ export class SeenShop {
     readonly shop: CheckedShop,
     private readonly browser: Browser,
     private readonly office: string,
+    private readonly liveUrl: string,
     private readonly servers: readonly Server[],
   ) {}
 
@@ -30,9 +33,11 @@ export class SeenShop {
     const answering: RequestListener[] = [];
     // Addresses are known before what answers there.
     const servers = await Promise.all(
-      [0, 1, 2].map((n) => listening((req, res) => void answering[n]?.(req, res))),
+      [0, 1, 2, 3].map((n) => listening((req, res) => void answering[n]?.(req, res))),
     );
-    const [office = 0, shopPort = 0, draft = 0] = servers.map((s) => (s.address() as AddressInfo).port);
+    const [office = 0, shopPort = 0, draft = 0, live = 0] = servers.map(
+      (s) => (s.address() as AddressInfo).port,
+    );
     Object.assign(ctx.addresses, {
       office: `http://localhost:${office}`,
       shop: `http://shop.localhost:${shopPort}`,
@@ -48,9 +53,12 @@ export class SeenShop {
       },
       publicListener(ctx, { files: widgets, answers: new PreparedAnswers(), writesPerMinute: undefined }),
       draftListener(ctx, frame),
+      liveListener(shop),
     );
+    const liveUrl = `http://live.localhost:${live}/`;
+    await shop.setRow({ liveUrl });
     await shop.sell();
-    return new SeenShop(shop, browser, ctx.addresses.office, servers);
+    return new SeenShop(shop, browser, ctx.addresses.office, liveUrl, servers);
   }
 
   /** What the checks say after a browser looked at the pages that they want looked at. */
@@ -79,6 +87,12 @@ export class SeenShop {
     return this.shop.check();
   }
 
+  /** Publishes. @returns where shoppers find it */
+  async goLive(): Promise<string> {
+    await this.shop.publish();
+    return this.liveUrl;
+  }
+
   async end(): Promise<void> {
     for (const s of this.servers) {
       s.closeAllConnections();
@@ -86,6 +100,21 @@ export class SeenShop {
     }
     await this.shop.end();
   }
+}
+
+/** What was published, as a host of plain files has it. */
+function liveListener(shop: CheckedShop): RequestListener {
+  const { ctx } = shop.world;
+  return (req, res) => {
+    const path = decodeURIComponent(new URL(req.url ?? '/', 'http://x').pathname).slice(1) || 'index.html';
+    void (async () => {
+      const publication = await currentPublication(ctx, (await shop.site()).row);
+      const hash = publication?.manifest[path.replace(/\/$/, '/index.html')];
+      if (!hash) return void res.writeHead(404).end();
+      res.setHeader('content-type', lookup(path) ?? 'text/html');
+      res.end(await ctx.blobs.get(hash));
+    })();
+  };
 }
 
 async function listening(listener: RequestListener): Promise<Server> {

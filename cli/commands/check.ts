@@ -3,6 +3,7 @@ import { byWeight, type Finding, weightWords } from '../../src/core/checks/findi
 import { rules } from '../../src/core/checks/rules';
 import { findingsOf } from '../../src/core/checks/run';
 import { readWritten } from '../../src/core/checks/written/read-written';
+import { walkable } from '../../src/core/checks/ways/ways';
 import type { WrittenPage } from '../../src/core/checks/written/facts';
 import type { Subject } from '../../src/core/checks/subject';
 import { waysIn } from '../../src/core/checks/ways/ways';
@@ -58,7 +59,6 @@ function tell(f: Finding, out: Output): void {
 /** What rules ask, as far as a folder and a plan can say it: whether goods are known by name, but not what they cost. */
 async function subjectOf(site: ReadSite, plan: Plan, out: Output): Promise<Subject> {
   const pages = await writtenPages(site, plan, out);
-  const byPath = new Map(pages.map((p) => [p.path as string, p]));
   return {
     now: Date.now(),
     site: {
@@ -72,12 +72,13 @@ async function subjectOf(site: ReadSite, plan: Plan, out: Output): Promise<Subje
       scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href,
       switches: site.reading.moves.how === 'switches',
       isLive: false,
+      handIn: '',
+      byHand: true,
       shopName: pages.find((p) => p.part === 'shop')?.name ?? '',
       mapped: [],
       policies: [],
     },
-    pages,
-    page: (path) => byPath.get(path),
+    ...walkable(pages),
     shopPages: pages
       .filter((p) => p.part)
       .map(({ part, path, address, name }) => ({ part, path, address, name })),

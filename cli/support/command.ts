@@ -64,14 +64,21 @@ function parse(command: Command, argv: readonly string[]) {
   }
 }
 
+/**
+ * A line as a terminal may print it: names and texts come from pages of strangers, and what tells a terminal to do things (ECMA-48 control
+ * functions) or turns the direction of writing is shown as a sign.
+ */
+export const printable = (line: string): string =>
+  line.replace(/[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]/g, '\ufffd');
+
 /** Writes to a terminal, or to a pipe: the bar of progress is for eyes only. */
 export function makeOutput(json: boolean): Output {
   const bar = process.stderr.isTTY === true;
   let last = 0;
   return {
-    say: (line) => void (json || process.stdout.write(`${line}\n`)),
+    say: (line) => void (json || process.stdout.write(`${printable(line)}\n`)),
     give: (data) => void (json && process.stdout.write(`${JSON.stringify(data, null, 2)}\n`)),
-    warn: (line) => void process.stderr.write(`${bar ? '\r\x1b[K' : ''}${line}\n`),
+    warn: (line) => void process.stderr.write(`${bar ? '\r\x1b[K' : ''}${printable(line)}\n`),
     progress(what, done, all) {
       if (!bar) return;
       const now = Date.now();

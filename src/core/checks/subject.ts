@@ -29,6 +29,10 @@ export interface SiteFacts {
   /** The site turns pages by script. */
   readonly switches: boolean;
   readonly isLive: boolean;
+  /** What the owner has to hand in before the site can be read again; '' where it is read by itself. */
+  readonly handIn: string;
+  /** Pages are put up by the owner's own hand. */
+  readonly byHand: boolean;
   readonly shopName: string;
   /** What a site map of the owner's names. */
   readonly mapped: readonly string[];

@@ -1,6 +1,7 @@
 import { noRules } from '../till/rules';
 import type { PagePath } from '../site/paths';
 import type { Subject } from './subject';
+import { walkable } from './ways/ways';
 import type { WrittenPage } from './written/facts';
 
 /** A written page in which nothing stands but what is given. */
@@ -36,7 +37,6 @@ export const writtenPage = (path: string, facts: Partial<WrittenPage> = {}): Wri
 
 /** A subject in which all is well but what is given. */
 export function subjectWith(pages: readonly WrittenPage[], more: Partial<Subject> = {}): Subject {
-  const byPath = new Map(pages.map((p) => [p.path as string, p]));
   return {
     now: Date.UTC(2026, 10, 27),
     site: {
@@ -50,12 +50,13 @@ export function subjectWith(pages: readonly WrittenPage[], more: Partial<Subject
       scriptUrl: 'https://shop.example/stall.js',
       switches: false,
       isLive: true,
+      handIn: '',
+      byHand: false,
       shopName: 'Shop',
       mapped: [],
       policies: [],
     },
-    pages,
-    page: (path) => byPath.get(path),
+    ...walkable(pages),
     shopPages: pages
       .filter((p) => p.part)
       .map(({ part, path, address, name }) => ({ part, path, address, name })),

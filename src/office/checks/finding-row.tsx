@@ -19,6 +19,7 @@ export function FindingRow({ group, onShow }: { group: Group; onShow: (f: Findin
   const [first, ...more] = group.findings;
   if (!first) return null;
   const keys = group.findings.map((f) => f.key);
+  const step = stepOf(group);
   return (
     <article className="ck-row" aria-labelledby={heading}>
       <PlacePicture
@@ -33,7 +34,7 @@ export function FindingRow({ group, onShow }: { group: Group; onShow: (f: Findin
           {group.title}
         </h3>
         <p className="meet">{first.meets}</p>
-        {first.mends[0]?.do === 'go' && more.length === 0 && <p className="todo">{first.mends[0].step}</p>}
+        {step && <p className="todo">{step}</p>}
         {more.length > 0 && <Names findings={group.findings} onShow={onShow} />}
         {first.left !== null && (
           <p className="note">{first.left ? say.leftWith(first.left) : say.leftWithout}</p>
@@ -66,6 +67,12 @@ export function FindingRow({ group, onShow }: { group: Group; onShow: (f: Findin
       </div>
     </article>
   );
+}
+
+/** What only the owner can do, where it is the same for all of a group. */
+function stepOf({ findings }: Group): string {
+  const steps = new Set(findings.map(({ mends: [m] }) => (m?.do === 'go' ? m.step : '')));
+  return steps.size === 1 ? ([...steps][0] ?? '') : '';
 }
 
 function PlaceLine({ group, first }: { group: Group; first: FindingView }) {
@@ -122,7 +129,7 @@ function Mends({ group }: { group: Group }) {
           strong={n === 0}
           slug={site.slug}
           isPending={mend.isPending}
-          onMend={() => mend.mutate(group.findings.map((f) => ({ key: f.key, n })))}
+          onMend={() => mend.mutate(group.findings.map((f) => ({ key: f.key, n, label: f.mends[n]?.label })))}
           onTell={setTold}
         />
       ))}

@@ -29,7 +29,7 @@ export function MendAll({ mends }: { mends: readonly Listed[] }) {
             disabled={mend.isPending}
             onClick={() =>
               mend.mutate(
-                mends.map(({ key, n }) => ({ key, n })),
+                mends.map(({ key, n, label }) => ({ key, n, label })),
                 { onSettled: () => setOpen(false) },
               )
             }

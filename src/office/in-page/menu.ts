@@ -16,16 +16,9 @@ const WIDEST = 900;
 
 /** Items of a menu's first level, as they stand. */
 export function itemsOf(menu: Element): Item[] {
-  const links = [...menu.querySelectorAll<HTMLElement>('a')].filter(
-    (a) =>
-      a.getClientRects().length > 0 &&
-      getComputedStyle(a).visibility === 'visible' &&
-      a.getBoundingClientRect().width > 1,
-  );
-  // Of nested lists only the first level stands in the row.
-  const level = Math.min(...links.map((a) => depth(a, menu)));
-  return links
-    .filter((a) => depth(a, menu) === level)
+  const level = firstLevel(menu);
+  return [...menu.querySelectorAll<HTMLElement>('a')]
+    .filter((a) => depth(a, menu) === level && isSeen(a))
     .map((a) => {
       const r = a.getBoundingClientRect();
       return {
@@ -38,10 +31,27 @@ export function itemsOf(menu: Element): Item[] {
     });
 }
 
+const isSeen = (a: HTMLElement): boolean =>
+  a.getClientRects().length > 0 &&
+  getComputedStyle(a).visibility === 'visible' &&
+  a.getBoundingClientRect().width > 1;
+
+/**
+ * Of nested lists only the first level stands in the row. In a bar the site's name may stand beside the list: where lists hold half of the
+ * links, seen or folded away, only what is in them is the menu, as core/site/menu.ts reads it.
+ */
+function firstLevel(menu: Element): number {
+  const depths = [...menu.querySelectorAll('a')].map((a) => depth(a, menu));
+  const inLists = depths.filter((d) => d > 0);
+  const isBar = !isList(menu) && inLists.length > 0 && inLists.length * 2 >= depths.length;
+  return Math.min(...(isBar ? inLists : depths));
+}
+
+const isList = (el: Element): boolean => /^(UL|OL)$/.test(el.tagName);
+
 const depth = (el: Element, root: Element): number => {
   let n = 0;
-  for (let at = el.parentElement; at && at !== root; at = at.parentElement)
-    if (/^(UL|OL)$/.test(at.tagName)) n++;
+  for (let at = el.parentElement; at && at !== root; at = at.parentElement) if (isList(at)) n++;
   return n;
 };
 

@@ -89,6 +89,14 @@ describe('checks', () => {
     expect(count.toMend).toBeLessThanOrEqual((await view()).findings.length);
   });
 
+  it('mend what stood on the button, and nothing where it would do another thing by now', async () => {
+    const found = (await view()).findings.find((f) => f.rule === 'price-in-text');
+    const n = found?.mends.findIndex((m) => m.label === 'Write £34') ?? -1;
+    const asked = { key: found?.key ?? '', n, label: 'Write £31' };
+    await expect(mend(w.ctx, await site(), [asked], 'test')).rejects.toThrow('not as it was shown');
+    expect((await readSlip(w.ctx, await site())).waiting.some((l) => l.id.startsWith('mend-'))).toBe(false);
+  });
+
   it('mend with a line on the slip, and the undo gives the pages back byte for byte', async () => {
     const written = async () =>
       (await computeManifest(w.ctx, await site(), await draftState(w.ctx, await site()))).manifest;
@@ -130,7 +138,7 @@ describe('checks', () => {
 
   it('refuse a mend that nobody offered', async () => {
     await expect(mend(w.ctx, await site(), [{ key: 'way-to-cart made-up', n: 0 }], 'test')).rejects.toThrow(
-      'no longer found',
+      'not as it was shown',
     );
     expect(() => parseMends({ mends: [{ key: 'x', n: -1 }] })).toThrow();
     expect(() => parseLeave({ keys: [], word: 'x' })).toThrow();

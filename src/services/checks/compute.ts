@@ -2,7 +2,7 @@ import { count, eq, max } from 'drizzle-orm';
 import type { Finding } from '../../core/checks/finding';
 import { findAll } from '../../core/checks/run';
 import type { Reads, Subject } from '../../core/checks/subject';
-import { type Step, waysIn, type WaysFrom } from '../../core/checks/ways/ways';
+import { computeWays, type Step, walkable, waysIn, type WaysFrom } from '../../core/checks/ways/ways';
 import { fingerprint } from '../../core/hash';
 import { canonical } from '../../core/json';
 import { liveSeen, looksMeasured, pagesSeen, stockMovements, tills } from '../../data/schema';
@@ -115,7 +115,7 @@ export class Checking {
     const then = await loadSite(this.ctx, { id: site.row.id }, publication.snapshotId);
     const r = await rendering(this.ctx, then, before);
     const { pages } = await kept.pages.all(this.ctx, r);
-    return waysIn({ ...(await subjectOf(this.ctx, then, r, pages, () => '')) }).all;
+    return computeWays(walkable(pages)).all;
   }
 
   /** Writes some pages for another thread. */
@@ -194,7 +194,17 @@ async function versionsOf(ctx: Ctx, site: Site, state: SiteState): Promise<Versi
   ]);
   const of = (...values: unknown[]) => fingerprint(canonical(values));
   return {
-    site: of(row.slug, row.name, row.liveUrl, row.currency, row.locale, row.setUp, row.publicationId),
+    site: of(
+      row.slug,
+      row.name,
+      row.liveUrl,
+      row.currency,
+      row.locale,
+      row.setUp,
+      row.publicationId,
+      row.connection,
+      row.delivery,
+    ),
     pages: of(row.snapshotId, row.regions, state.placements, state.menu, state.shop, state.repairs),
     goods: of(row.goodsVersion, moved?.last, Math.floor(ctx.now().getTime() / HOUR)),
     till: of(till?.rules, connected(ctx), post, Math.floor(ctx.now().getTime() / HOUR)),

@@ -26,6 +26,8 @@ import { putBack } from './live';
 export interface MendAsked {
   readonly key: string;
   readonly n: number;
+  /** What stood on the button: where it would do another thing by now, it does nothing. */
+  readonly label?: string | undefined;
 }
 
 export interface MendReport {
@@ -46,12 +48,13 @@ export async function mend(
 ): Promise<MendReport> {
   const { findings } = await checker(ctx).run(site.row.id).done;
   const known = new Map(findings.map((f) => [f.key, f]));
-  const wanted = asked.flatMap(({ key, n }): [Finding, Mend][] => {
+  const wanted = asked.flatMap(({ key, n, label }): [Finding, Mend][] => {
     const finding = known.get(key);
     const one = finding?.mends[n];
-    return finding && one ? [[finding, one]] : [];
+    return finding && one && (label === undefined || label === one.label) ? [[finding, one]] : [];
   });
-  if (wanted.length === 0) throw missing('This is no longer found: it may have been mended meanwhile.');
+  if (wanted.length === 0)
+    throw missing('It is not as it was shown: it was mended or changed meanwhile. Look at it again.');
   const done: string[] = [];
   const refused: string[] = [];
   // Carts of several pages are one placement, one line on the slip.
@@ -212,7 +215,13 @@ async function dropLost(ctx: Ctx, site: Site, pages: readonly string[]): Promise
 
 const mendsAsked = z.object({
   mends: z
-    .array(z.object({ key: z.string().max(200), n: z.number().int().min(0).max(20) }))
+    .array(
+      z.object({
+        key: z.string().max(200),
+        n: z.number().int().min(0).max(20),
+        label: z.string().max(500).optional(),
+      }),
+    )
     .min(1)
     .max(3_000),
 });

@@ -1,6 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 import type { GoodsFacts, LiveFacts, SiteFacts, Subject } from '../../core/checks/subject';
 import type { SeenPage } from '../../core/checks/seen';
+import { walkable } from '../../core/checks/ways/ways';
 import type { WrittenPage } from '../../core/checks/written/facts';
 import type { CategoryNode } from '../../core/goods/category';
 import { shapeIn } from '../../core/look/look';
@@ -14,6 +15,8 @@ import type { Rendering } from '../publishing/render';
 import { countryName } from '../rules/countries';
 import { readRules } from '../rules/rules';
 import { listCategories } from '../goods/categories';
+import { again } from '../sites/connections';
+import { deliveryOf } from '../sites/deliveries';
 import { dressedIn } from '../sites/look';
 import { driftOf } from '../sites/look-changes';
 import type { Site } from '../sites/site';
@@ -38,13 +41,11 @@ export async function subjectOf(
     driftOf(ctx, site),
     lettersWaiting(ctx, site.row.id),
   ]);
-  const byPath = new Map(pages.map((p) => [p.path as string, p]));
   const shape = shapeIn(look.look);
   return {
     now: ctx.now().getTime(),
     site: await siteFacts(ctx, site, r),
-    pages,
-    page: (path) => byPath.get(path),
+    ...walkable(pages),
     shopPages: r.shopPages.map(({ part, path, address, name }) => ({ part, path, address, name })),
     placements: new Map(r.placements.map((p) => [p.id, p])),
     menu: r.menu,
@@ -81,10 +82,17 @@ async function siteFacts(ctx: Ctx, site: Site, r: Rendering): Promise<SiteFacts>
     scriptUrl: `${ctx.addresses.shop}/stall.js`,
     switches: reading.moves.how === 'switches',
     isLive: row.publicationId !== null,
+    handIn: handInFor(row.connection),
+    byHand: deliveryOf(row.delivery).byHand,
     shopName: r.shop?.name ?? '',
     mapped: await mapped(ctx, site),
     policies: await policiesIn(ctx, site),
   };
+}
+
+function handInFor(connection: Site['row']['connection']): string {
+  const origin = again(connection);
+  return 'handIn' in origin ? origin.handIn : '';
 }
 
 /** A file of the site's as text; '' where there is none. */

@@ -45,6 +45,12 @@ export interface Ways {
   readonly steps: (path: string, goal: 'product' | 'cart' | 'paid') => readonly Step[];
 }
 
+/** Written pages, to be found by their path. */
+export function walkable(pages: readonly WrittenPage[]): Walkable {
+  const byPath = new Map<string, WrittenPage>(pages.map((p) => [p.path, p]));
+  return { pages, page: (path) => byPath.get(path) };
+}
+
 const known = new WeakMap<Subject, Ways>();
 export function waysIn(s: Subject): Ways {
   const before = known.get(s);
@@ -61,9 +67,10 @@ interface Parts {
   readonly shop: string | undefined;
 }
 
-type Shop = Pick<Subject, 'pages' | 'shopPages' | 'site' | 'page'>;
+/** All that ways are counted from. */
+export type Walkable = Pick<Subject, 'pages' | 'page'>;
 
-export function computeWays(s: Shop): Ways {
+export function computeWays(s: Walkable): Ways {
   const parts: Parts = { cart: partOf(s, 'cart'), checkout: partOf(s, 'checkout'), shop: partOf(s, 'shop') };
   const edges = new Map<State, Edge[]>();
   for (const p of s.pages)
@@ -104,7 +111,7 @@ export function computeWays(s: Shop): Ways {
   };
 }
 
-const partOf = (s: Pick<Shop, 'pages'>, part: string): string | undefined =>
+const partOf = (s: Pick<Walkable, 'pages'>, part: string): string | undefined =>
   s.pages.find((p) => p.part === part)?.path;
 
 /** What can be pressed on a page, and where one is then. */
@@ -189,7 +196,7 @@ function backwards(edges: ReadonlyMap<State, readonly Edge[]>, goals: readonly S
   return far;
 }
 
-function walk(start: State, far: ReadonlyMap<State, Far>, s: Pick<Shop, 'page'>): Step[] {
+function walk(start: State, far: ReadonlyMap<State, Far>, s: Pick<Walkable, 'page'>): Step[] {
   const steps: Step[] = [];
   let at = far.get(start);
   while (at?.edge) {

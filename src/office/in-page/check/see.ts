@@ -87,6 +87,7 @@ function see(el: HTMLElement) {
   const shown = shownOf(el);
   const { left, top, width, height } = shown.getBoundingClientRect();
   const y = top + scrollY;
+  const grows = growsBy(el);
   return {
     ...nameOf(el),
     x: left + scrollX,
@@ -96,9 +97,10 @@ function see(el: HTMLElement) {
     column: el.parentElement?.clientWidth ?? 0,
     coveredBy: width > 1 && height > 1 ? coverOf(el, shown) : '',
     smallTargets: smallTargets(el),
-    grows: growsBy(el),
+    grows,
     hides: hiddenIn(el),
-    shifted: pushed(el),
+    // In a row that is as tall without it, it pushes nothing.
+    shifted: Math.min(pushed(el), grows),
   };
 }
 
