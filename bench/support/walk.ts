@@ -34,6 +34,7 @@ class Walk {
   readonly #answers = new Map<State, Set<State>>();
   #cart = '';
   #checkout = '';
+  #fills: { readonly url: string; readonly n: number } | undefined;
   #filled: Awaited<ReturnType<BrowserContext['storageState']>> | undefined;
 
   constructor(
@@ -41,18 +42,23 @@ class Walk {
     private readonly root: string,
   ) {}
 
+  /** With an empty cart, with a filled one, and once more where only a filled one led to. */
   async all(): Promise<void> {
-    for (const mood of ['empty', 'filled'] as const) {
-      const queue = [this.root];
-      const met = new Set(queue);
-      for (let url = queue.shift(); url !== undefined; url = queue.shift()) {
-        for (const to of await this.#look(mood, url)) {
-          if (met.has(to)) continue;
-          met.add(to);
-          queue.push(to);
-        }
-      }
-    }
+    const empty = await this.#from('empty', [this.root]);
+    const filled = await this.#from('filled', [this.root]);
+    await this.#from(
+      'empty',
+      [...filled].filter((url) => !empty.has(url)),
+    );
+  }
+
+  /** @returns all pages that were got to */
+  async #from(mood: Mood, urls: readonly string[]): Promise<Set<string>> {
+    // A set is walked in the order in which it grew.
+    const met = new Set(urls);
+    for (const url of met)
+      if (!this.#edges.has(stateOf(mood, url))) for (const to of await this.#look(mood, url)) met.add(to);
+    return met;
   }
 
   /** All that one page offers. @returns pages that it leads to */
@@ -92,10 +98,26 @@ class Walk {
       if (pieces === 0 && now > 0) {
         this.#sells.add(url);
         this.#filled ??= await page.context().storageState();
+        this.#fills ??= { url, n };
       }
+      // What was taken out is gone for all who hold the same cart.
+      if (now < pieces) await this.#fillAnew();
       const there = this.#own(page.url()) ?? url;
       if (there === url && now > 0) this.#answered(stateOf('filled', url), await linksOf(page));
       return stateOf(now > 0 ? 'filled' : 'empty', there);
+    });
+  }
+
+  /** Another filled cart, by the press that filled the first. */
+  async #fillAnew(): Promise<void> {
+    const fills = this.#fills;
+    this.#filled = undefined;
+    if (!fills) return;
+    await this.#on('empty', fills.url, async (page) => {
+      const button = await nthButton(page, fills.n);
+      if (button) await page.mouse.click(button.x, button.y);
+      await page.waitForTimeout(SETTLE);
+      this.#filled = await page.context().storageState();
     });
   }
 

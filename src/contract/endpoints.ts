@@ -97,6 +97,7 @@ export interface Endpoints {
   'POST slip': { body: { placement: string } | { live: number }; answer: Nothing };
   'POST publish': { answer: Published };
   'POST put-up': { answer: PutUp };
+  'PUT live-address': { body: { liveUrl: string }; answer: { liveUrl: string } };
   'POST newer': { query?: { name: string }; body?: Blob; answer: NewerReport };
   'GET publications': {
     answer: { files: ChangedFile[]; lost: readonly { readonly page: string; readonly why: string }[] };

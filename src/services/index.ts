@@ -28,6 +28,7 @@ export * as menus from './sites/menus';
 export * as overview from './sites/overview';
 export * as placing from './sites/placing';
 export * as publish from './publishing/publish';
+export * as liveAddress from './sites/live-address';
 export * as putUp from './publishing/put-up';
 export * as render from './publishing/render';
 export * as shopPages from './sites/shop-pages';

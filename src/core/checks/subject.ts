@@ -78,6 +78,8 @@ export interface LiveFacts {
     readonly is: 'changed' | 'missing' | 'silent';
     readonly why: string;
   }[];
+  /** The origin that the site's address leads on to; '' where it answers itself. */
+  readonly elsewhere?: string;
   /** Why the shop does not answer where pages ask it; '' where it does. */
   readonly shop: string;
   /** Milliseconds that the live front page took, and what it takes as a rule; nothing where nobody knows. */

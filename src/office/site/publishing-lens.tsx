@@ -9,6 +9,7 @@ import { call, refresh, type ViewName, viewKey } from '../api';
 import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
+import { LiveAddressForm } from './live-address-form';
 import { HandedOutList } from './handed-out-list';
 import { publishingLens as say } from '../words/site';
 
@@ -33,6 +34,7 @@ export function PublishingLens({ data }: { data: SiteOverview }) {
       <div className="side-by">
         {data.byHand && data.isLive && <PutUpSelf />}
         <Newer data={data} />
+        {data.movable && <LiveAddressForm key={data.liveUrl} liveUrl={data.liveUrl} />}
         <Leave />
         <History />
       </div>

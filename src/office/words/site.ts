@@ -216,6 +216,16 @@ export const fileDiff = {
 } as const;
 
 /** site/publishing-lens.tsx */
+export const liveAddressForm = {
+  whereTheSiteLives: 'Where the site lives',
+  address: 'Its address',
+  shoppersComeBackThere:
+    'Shoppers come back there after paying, and letters lead there. Pages follow when you publish.',
+  itLivesThere: 'It lives there',
+  livesAt: (a: string) => `The site lives at ${a}`,
+  undo: 'Undo',
+} as const;
+
 export const publishingLens = {
   computingEveryPage: 'Computing every page…',
   whatPublishingWrites: 'What publishing writes',

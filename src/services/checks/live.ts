@@ -14,7 +14,7 @@ import { deliveryOf } from '../sites/deliveries';
 import { pageName } from '../sites/names';
 import { forgetJournal } from '../sites/in-place';
 import { currentPublication, type Publication, type Site } from '../sites/site';
-import { visit } from '../sites/visit';
+import { type Visited, visit } from '../sites/visit';
 import { resumePublishing } from '../publishing/publish';
 import { liveAddress, shopUrl } from '../sites/addresses';
 import { lookForAll } from '../sites/hand-out';
@@ -41,8 +41,8 @@ export async function lookAtLive(
   const paths = Object.keys(publication.manifest).filter(isPagePath);
   const front = paths.find((p) => /^index\.html?$/i.test(p)) ?? paths[0] ?? '';
   const start = performance.now();
-  const isThere = 'bytes' in (await fetched(site, front));
-  const took = isThere ? Math.round(performance.now() - start) : null;
+  const first = await fetched(site, front);
+  const took = 'bytes' in first ? Math.round(performance.now() - start) : null;
   const pages = await pagesThere(
     ctx,
     site,
@@ -54,6 +54,7 @@ export async function lookAtLive(
   const times = before?.times ?? [];
   const live: LiveFacts = {
     pages: pages.toSorted((a, b) => (a.path < b.path ? -1 : 1)),
+    elsewhere: 'url' in first ? originElsewhere(site, first.url) : '',
     shop: await shopAnswers(ctx, site),
     took,
     usual: times.length >= 3 ? median(times) : null,
@@ -92,9 +93,9 @@ async function pagesThere(
   return pages;
 }
 
-async function fetched(site: Site, path: string): Promise<{ bytes: Buffer } | { why: string }> {
+async function fetched(site: Site, path: string): Promise<Visited | { why: string }> {
   try {
-    return { bytes: await visit(liveAddress(site, path as PagePath)) };
+    return await visit(liveAddress(site, path as PagePath));
   } catch (error) {
     return { why: messageOf(error) };
   }
@@ -120,6 +121,12 @@ async function pageThere(
   return samePage(await ctx.blobs.get(hash), there.bytes)
     ? undefined
     : { is: 'changed', why: 'Somebody changed it elsewhere since: what they see is not what stands here.' };
+}
+
+/** Where the site is in the end, when that is another origin than the shop was told: storage and ways back are of one origin alone. */
+function originElsewhere(site: Site, url: string): string {
+  const { origin } = new URL(url);
+  return origin === new URL(site.row.liveUrl).origin ? '' : origin;
 }
 
 /** Why the shop does not answer where live pages ask it; '' where it does. */

@@ -36,7 +36,7 @@ export async function hasBeenPutUp(ctx: Ctx, site: Site): Promise<PutUp> {
     paths.map(async (path) => {
       const address = addressOf(path as PagePath);
       try {
-        const bytes = await visit(liveAddress(site, path as PagePath));
+        const { bytes } = await visit(liveAddress(site, path as PagePath));
         return sha256(bytes) === published.manifest[path]
           ? undefined
           : { address, message: 'is there, but not as it was published' };

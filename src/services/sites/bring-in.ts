@@ -14,15 +14,16 @@ import { sendToHost } from './host';
 import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
 
+/** Where the site lives. */
+export const liveUrlSchema = z.url({
+  protocol: /^https?$/,
+  error: 'Enter the whole address, with https:// in front.',
+});
+
 export const siteSettings = z.object({
   currency: z.string().refine(isCurrency, 'Choose a currency from the list.'),
   /** Empty: the address the demo's web host gives, else the owner fills it in. */
-  liveUrl: z
-    .union([
-      z.literal(''),
-      z.url({ protocol: /^https?$/, error: 'Enter the whole address, with https:// in front.' }),
-    ])
-    .default(''),
+  liveUrl: z.union([z.literal(''), liveUrlSchema]).default(''),
 });
 export type SiteSettings = z.infer<typeof siteSettings>;
 

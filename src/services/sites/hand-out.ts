@@ -177,7 +177,7 @@ function isIt(e: Parameters<typeof attr>[0], { spelling, placement, kind }: Ques
 }
 
 async function fetchPage(url: string): Promise<ParsedPage> {
-  const parsed = parsePageFile(pagePath('page.html'), await visit(url));
+  const parsed = parsePageFile(pagePath('page.html'), (await visit(url)).bytes);
   if ('problem' in parsed) throw unreachable(parsed.problem);
   return parsed.page;
 }

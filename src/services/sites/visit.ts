@@ -16,11 +16,17 @@ const find: LookupFunction = (host, options, done) => {
   done(null, '127.0.0.1', 4);
 };
 
+/** A page as its visitors get it, and the address where it was in the end. */
+export interface Visited {
+  readonly bytes: Buffer;
+  readonly url: string;
+}
+
 /**
  * A page as its visitors get it: fetched without being remembered, redirects followed.
  * @throws Refusal that says what is wrong, where the page does not answer as a page.
  */
-export async function visit(url: string): Promise<Buffer> {
+export async function visit(url: string): Promise<Visited> {
   let at = url;
   for (let n = 0; n <= LEADS_ON; n++) {
     const answer = await ask(at);
@@ -35,7 +41,7 @@ export async function visit(url: string): Promise<Buffer> {
       answer.resume();
       throw unreachable(`That page answers ${statusCode}. Check the address.`);
     }
-    return bytesOf(answer);
+    return { bytes: await bytesOf(answer), url: at };
   }
   throw unreachable('That page leads on and on. Name the address where it ends.');
 }

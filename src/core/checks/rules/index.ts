@@ -65,6 +65,7 @@ import { headerDiffers } from './look/header-differs';
 import { menuUnreadable } from './look/menu-unreadable';
 import { pageWeight } from './look/page-weight';
 import { liveDiffers } from './live/differs';
+import { liveElsewhere } from './live/elsewhere';
 import { handOutGone } from './live/hand-outs';
 import { shopUnreachable } from './live/shop-unreachable';
 import { slower } from './live/slower';
@@ -137,6 +138,7 @@ export const rules: readonly Rule[] = [
   menuUnreadable,
   pageWeight,
   liveDiffers,
+  liveElsewhere,
   handOutGone,
   shopUnreachable,
   slower,

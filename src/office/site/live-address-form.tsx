@@ -1,0 +1,66 @@
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { call, Problem, refresh } from '../api';
+import { useBoot } from '../shop-context';
+import { liveAddressForm as say } from '../words/site';
+
+/** Where the site lives: shoppers come back there. A site that moved is told here. */
+export function LiveAddressForm({ liveUrl }: { liveUrl: string }) {
+  const { site } = useBoot();
+  const [value, setValue] = useState(liveUrl);
+  const [wrong, setWrong] = useState('');
+  const set = useMutation({
+    mutationFn: (to: string) => call(site.slug, 'PUT live-address', { body: { liveUrl: to } }),
+    onSuccess: (now, to) => {
+      setWrong('');
+      setValue(now.liveUrl);
+      refresh('overview', 'slip', 'diff', 'checks');
+      toast.success(
+        say.livesAt(now.liveUrl),
+        to === liveUrl ? {} : { action: { label: say.undo, onClick: () => set.mutate(liveUrl) } },
+      );
+    },
+    onError: (e) => (e instanceof Problem ? setWrong(e.message) : toast.error(e.message, { duration: 9000 })),
+  });
+  return (
+    <section aria-label={say.whereTheSiteLives}>
+      <h2>{say.whereTheSiteLives}</h2>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          set.mutate(value.trim());
+        }}
+      >
+        <label className="lab" htmlFor="live-address">
+          {say.address}
+        </label>
+        <div className="in mono">
+          <input
+            id="live-address"
+            type="url"
+            inputMode="url"
+            value={value}
+            aria-invalid={!!wrong}
+            aria-describedby="live-address-note"
+            spellCheck={false}
+            onChange={(e) => setValue(e.target.value)}
+          />
+        </div>
+        {wrong && (
+          <p className="field-error" role="alert">
+            {wrong}
+          </p>
+        )}
+        <p className="note mt-2" id="live-address-note">
+          {say.shoppersComeBackThere}
+        </p>
+        {value.trim() !== liveUrl && (
+          <button type="submit" className="btn sm mt-2" disabled={set.isPending}>
+            {say.itLivesThere}
+          </button>
+        )}
+      </form>
+    </section>
+  );
+}
