@@ -585,4 +585,15 @@ export const breakings: readonly Breaking[] = [
     },
     at: anywhere,
   },
+  {
+    rule: 'live-elsewhere',
+    shop: (shop) =>
+      shop.goLive({
+        leadsTo: (path, at) =>
+          at.startsWith('127.0.0.1') && !path.endsWith('/goods')
+            ? `http://${at.replace('127.0.0.1', 'localhost')}/${path}`
+            : undefined,
+      }),
+    at: (f) => f.title.includes('http://localhost'),
+  },
 ];

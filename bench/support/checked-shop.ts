@@ -40,6 +40,8 @@ interface Host {
     usual: Uint8Array | undefined,
   ) => Uint8Array | string | undefined | Promise<Uint8Array | string | undefined>;
   readonly ready: (origin: string) => Promise<void>;
+  /** Where it leads on to, if anywhere. @param at the name and port that it was asked at */
+  readonly leadsTo: (path: string, at: string) => string | undefined;
 }
 
 /** A site of files with a shop in which nothing is wrong, and what the checks say of it. */
@@ -321,6 +323,8 @@ export class CheckedShop {
       void (hash ? ctx.blobs.get(hash) : Promise.resolve(undefined)).then(async (bytes) => {
         // The shop answers at the same origin.
         const usual = bytes ?? (path.endsWith('/goods') ? Buffer.from('goods') : undefined);
+        const leadsTo = host.leadsTo?.(path, req.headers.host ?? '');
+        if (leadsTo) return void res.writeHead(301, { location: leadsTo }).end();
         const answer = await (host.serve ?? ((_, same) => same))(path, usual);
         if (answer) res.end(answer);
         else res.writeHead(404).end();

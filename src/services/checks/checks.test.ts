@@ -19,6 +19,7 @@ import { makeWorld, type World, zipFrom } from '../testing';
 import { checksCount, checksView, leaveFinding, parseLeave, recordRun, wayOf } from './checks';
 import { lookAtLive, putBack } from './live';
 import { mend, parseMends } from './mend';
+import { setLiveAddress } from '../sites/live-address';
 import { checkByNight } from './night';
 import { keepSeen } from './seen';
 
@@ -352,6 +353,23 @@ describe('the live site', () => {
     expect(live?.handOuts).toMatchObject([{ url, kind: 'buy' }]);
     await w.ctx.store.write((tx) => tx.delete(handOuts).where(eq(handOuts.siteId, id)));
     await lookAtLive(w.ctx, away);
+  });
+
+  it('is told where it lives anew; what is no address, and what a host gives, stays', async () => {
+    const was = (await loadSite(w.ctx, { id })).row.liveUrl;
+    const site = await loadSite(w.ctx, { id });
+    for (const bad of ['', 'quern.example', 'ftp://quern.example/', 'javascript:alert(1)', 7, null])
+      await expect(setLiveAddress(w.ctx, site, { liveUrl: bad }), String(bad)).rejects.toThrow('https://');
+    expect(await setLiveAddress(w.ctx, site, { liveUrl: 'https://www.quern.example' })).toEqual({
+      liveUrl: 'https://www.quern.example/',
+    });
+    expect((await loadSite(w.ctx, { id })).row.liveUrl).toBe('https://www.quern.example/');
+    const hosted = {
+      ...site,
+      row: { ...site.row, delivery: { to: 'host' as const, endpoint: 'x', key: 'k' } },
+    };
+    await expect(setLiveAddress(w.ctx, hosted, { liveUrl: 'https://x.example/' })).rejects.toThrow('host');
+    await setLiveAddress(w.ctx, site, { liveUrl: was });
   });
 
   it('is looked at once a night, at three by the shop’s own clock', async () => {
