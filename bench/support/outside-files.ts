@@ -1,3 +1,4 @@
+import type { Dirent } from 'node:fs';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 
@@ -7,8 +8,14 @@ const NAMED = /\.(png|jpe?g|gif|svg|webp|ico|js|woff2?|ttf|eot|pdf|mp4|json|map|
 /** Pages that are read of one site, at most. */
 const MOST = 1_500;
 
-/** Files of a folder by path; of those that are only named a few bytes stand in. */
-export async function filesOf(folder: string): Promise<Record<string, string | Uint8Array>> {
+/**
+ * Files of a folder by path; of those that are only named a few bytes stand in.
+ * @param whole all of them are read, for a browser that looks at the pages
+ */
+export async function filesOf(
+  folder: string,
+  { whole = false } = {},
+): Promise<Record<string, string | Uint8Array>> {
   const out: Record<string, string | Uint8Array> = {};
   let pages = 0;
   for (const entry of (await readdir(folder, { withFileTypes: true, recursive: true })).sort((a, b) =>
@@ -16,12 +23,16 @@ export async function filesOf(folder: string): Promise<Record<string, string | U
   )) {
     const file = join(entry.parentPath, entry.name);
     const path = relative(folder, file);
-    if (!entry.isFile() && !(entry.isSymbolicLink() && (await stat(file).catch(() => undefined))?.isFile()))
-      continue;
+    if (!(await isFile(entry, file))) continue;
     if (path.split('/').some((p) => p.startsWith('.') || p === 'node_modules')) continue;
     if (/\.html?$/i.test(path) && ++pages > MOST) continue;
-    if (READ.test(path)) out[path] = await readFile(file);
+    if (READ.test(path) || (whole && NAMED.test(path))) out[path] = await readFile(file);
     else if (NAMED.test(path)) out[path] = new Uint8Array([0]);
   }
   return out;
 }
+
+/** A file, or a link to one. */
+const isFile = async (entry: Dirent, file: string): Promise<boolean> =>
+  entry.isFile() ||
+  (entry.isSymbolicLink() && ((await stat(file).catch(() => undefined))?.isFile() ?? false));

@@ -67,6 +67,11 @@ export class SeenShop {
     const { toSee } = await this.shop.check();
     const site = await this.shop.site();
     const page = await this.browser.newPage({ viewport: { width: 1280, height: 800 } });
+    // Nothing comes from elsewhere, and nothing is waited for.
+    await page.route(
+      (url) => !/(^|\.)localhost$/.test(url.hostname),
+      (route) => route.abort(),
+    );
     try {
       await page.goto(this.office);
       const seen = await page.evaluate(

@@ -95,6 +95,7 @@ describe('what a browser saw', () => {
     menuRows: 1,
     menuRowsBefore: 1,
     menuCut: false,
+    menuCutBefore: false,
     menuColours: [],
     widgets: [
       {
@@ -152,6 +153,7 @@ describe('what a browser saw', () => {
     expect(titles(at({ shifted: 90 }))).toEqual(['It pushes the page by 90 px while it loads (at 390 px)']);
     expect(titles(at({}, { menuRows: 2 }))).toEqual(['The menu needs 2 rows at 390 px, it had 1']);
     expect(titles(at({}, { menuCut: true }))).toEqual(['The menu is cut off at 390 px']);
+    expect(titles(at({}, { menuCut: true, menuCutBefore: true }))).toEqual([]);
   });
 });
 

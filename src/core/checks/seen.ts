@@ -29,10 +29,11 @@ export const seenAtWidth = z.object({
   width: z.number().int(),
   pageWidth: z.number(),
   widgets: z.array(seenWidget).max(200),
-  /** Rows that the menu takes, and whether a piece of it is cut off. */
+  /** Rows that the menu takes, none where it is no row, and whether a piece of it is cut off; and the same on the owner's own page. */
   menuRows: z.number().int().min(0),
   menuRowsBefore: z.number().int().min(0),
   menuCut: z.boolean(),
+  menuCutBefore: z.boolean(),
   /** Letters of its items and what they stand on, each as #rrggbb; none where a picture lies behind. */
   menuColours: z.array(z.object({ ink: hex, ground: hex })).max(12),
 });

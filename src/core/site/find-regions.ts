@@ -246,13 +246,20 @@ const inside = (page: Bands, b: number): number[] =>
 function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
   const flat = before.flatMap((b) => [b, ...opened(page, b)]);
+  const isHead = headsOf(page, flat);
   // A header that no other page has is the head of this page's own content.
-  const header = flat.find((b) => o.meaning(b) === 'header' && (!page.compared || page.isChrome(b)));
+  const header = flat.find(
+    (b) => o.meaning(b) === 'header' && isHead(b) && (!page.compared || page.isChrome(b)),
+  );
   if (header !== undefined) return { blocks: [header], confidence: 0.97, by: 'meaning' };
-  const bands = before.filter((b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs' && o.tag(b) !== 'a');
+  const bands = before.filter(
+    (b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs' && o.tag(b) !== 'a' && isHead(b),
+  );
   // A name goes before a place; but what all pages share goes before a name that this page alone has.
   const shared = page.compared ? bands.find((b) => page.isChrome(b)) : undefined;
-  const named = flat.find((b) => o.named(b) === 'header' && (shared === undefined || page.isChrome(b)));
+  const named = flat.find(
+    (b) => o.named(b) === 'header' && isHead(b) && (shared === undefined || page.isChrome(b)),
+  );
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
   const first = shared ?? bands[0];
   if (first === undefined) return headOfMain(page);
@@ -263,6 +270,19 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
       (page.isChrome(b) || !page.compared),
   );
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
+}
+
+/**
+ * Tells what may be the site's header: a header that comes after the site's menu and does not hold it is a band of the page itself, large
+ * and with its title, and so is all that follows.
+ */
+function headsOf(page: Bands, flat: readonly number[]): (b: number) => boolean {
+  const { o } = page;
+  const menu = flat.find((b) => o.meaning(b) === 'menu' && o.links(b) > 1);
+  const band = flat.find(
+    (b) => menu !== undefined && o.meaning(b) === 'header' && b > menu && b >= o.end(menu),
+  );
+  return (b) => band === undefined || b < band;
 }
 
 /** Where the main part holds all there is, its menu at the top is the header. */

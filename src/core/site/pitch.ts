@@ -12,7 +12,7 @@ import {
 import type { PitchAddress, Region } from './pitch-address';
 import { labelFor, labelOfEdge } from './pitch-label';
 import type { ParsedPage } from './read-page';
-import { type Landmark, pathTo, type Regions, regionOf, regionsOf } from './regions';
+import { type Landmark, pathTo, type Regions, type RegionSpot, regionOf, regionsOf } from './regions';
 import { containerOf, itemsOf, listSpots, placeOf, type Side, type Spot } from './spot';
 import { aroundOf, headingBefore, outsideOf, repeatsOf, rowOf } from './surroundings';
 
@@ -135,13 +135,10 @@ export function edgePitch(
   side: Side,
   known?: PitchAddress,
 ): Pitch | undefined {
-  const spot = regionsOf(page).get(region);
+  const regions = regionsOf(page);
+  const spot = regions.get(region);
   if (!spot) return undefined;
-  const first = side === 'start' || side === 'before';
-  const inside = side === 'start' || side === 'end';
-  const pitch = spot.first
-    ? pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after', known)
-    : pitchAt(page, inside ? holderIn(rowOfHeader(spot.element, region), first) : spot.element, side, known);
+  const pitch = edgeOfSpot(page, { spot, region, regions }, side, known);
   return (
     pitch && {
       ...pitch,
@@ -152,13 +149,42 @@ export function edgePitch(
   );
 }
 
+function edgeOfSpot(
+  page: ParsedPage,
+  { spot, region, regions }: { spot: RegionSpot; region: Landmark; regions: Regions },
+  side: Side,
+  known: PitchAddress | undefined,
+): Pitch | undefined {
+  const first = side === 'start' || side === 'before';
+  const inside = side === 'start' || side === 'end';
+  const row = region === 'header' && inside ? headerRow(spot, regions) : undefined;
+  if (spot.first && !row)
+    return pitchAt(page, first ? spot.first : (spot.last ?? spot.first), first ? 'before' : 'after', known);
+  return pitchAt(page, inside ? holderIn(row ?? spot.element, first) : spot.element, side, known);
+}
+
+/**
+ * The row that things of a header stand in. Where the menu is a bar beside the header that holds more than its list (the site's name, a
+ * button that opens it), that bar is the row: a header without menu is a picture or a title.
+ */
+function headerRow(header: RegionSpot, regions: Regions): Element | undefined {
+  const menu = regions.get('menu')?.element;
+  const isOutside = menu && menu !== header.element && ![...ancestors(menu)].includes(header.element);
+  const bar = menu && [menu, ...ancestors(menu)].find((e) => e.tagName === 'nav');
+  if (isOutside && bar) {
+    const row = rowIn(bar);
+    if (row !== menu && elementsIn(row).filter((e) => !isInvisible(e)).length > 1) return row;
+  }
+  return header.first ? undefined : rowIn(header.element);
+}
+
 /**
  * A header that holds one box and nothing beside it is that box: it has the width, the padding and the row that things of a header stand
  * in. What is put behind it would come to stand in a row of its own.
  */
-function rowOfHeader(header: Element, region: Landmark): Element {
+function rowIn(header: Element): Element {
   let at = header;
-  for (let level = 0; level < 3 && region === 'header'; level++) {
+  for (let level = 0; level < 3; level++) {
     const kids = childrenOf(at).filter((n) =>
       isText(n) ? n.value.trim() !== '' : isElement(n) && !isInvisible(n),
     );

@@ -181,6 +181,14 @@ describe('pitches', () => {
     const nav = '<a href="./">Loft</a><nav><ul><li><a href="a.html">A</a></li></ul></nav>';
     expect(end(`<div class="row">${nav}</div>`)).toBe(`<div class="row">${nav}`);
     expect(end(`<div>\n <div class="row">${nav}</div>\n</div>`)).toContain(`${nav}`);
+    // A bar with the site's name beside the list, and a band with the title below it: the bar is the row.
+    const bar =
+      '<nav><div class="c"><a href="./">Loft</a><div><ul><li><a href="a.html">A</a></li><li><a href="b.html">B</a></li></ul></div></div></nav>';
+    const below = parse(
+      `<body>${bar}<header><h1>Sails</h1><p>Cut and sewn by the dike.</p></header><main><p>x</p></main></body>`,
+    );
+    const place = edgePitch(below, 'header', 'end');
+    expect(below.source.structure.slice(0, place?.offset)).toMatch(/<\/ul><\/div>$/);
     // Two boxes are rows of the owner's own: nobody says which is meant.
     expect(end(`<div>${nav}</div><div>Open till six</div>`)).toBe(
       `<div>${nav}</div><div>Open till six</div>`,

@@ -30,7 +30,11 @@ async function seeOne(draftUrl: string, page: ToSee, signal: AbortSignal): Promi
   const read = seenPage.safeParse({
     path: page.path,
     version: page.version,
-    at: now.map(({ seen }, n) => ({ ...seen, menuRowsBefore: rowsOf(before[n]?.seen) })),
+    at: now.map(({ seen }, n) => ({
+      ...seen,
+      menuRowsBefore: rowsOf(before[n]?.seen),
+      menuCutBefore: isCutIn(before[n]?.seen),
+    })),
     fontsMissing: now[0]?.fonts ?? [],
   });
   return read.success ? read.data : undefined;
@@ -38,6 +42,9 @@ async function seeOne(draftUrl: string, page: ToSee, signal: AbortSignal): Promi
 
 const rowsOf = (seen: object | undefined): number =>
   seen && 'menuRows' in seen && typeof seen.menuRows === 'number' ? seen.menuRows : 0;
+
+const isCutIn = (seen: object | undefined): boolean =>
+  seen !== undefined && 'menuCut' in seen && seen.menuCut === true;
 
 /** One page in a frame that is made narrower. What a site's own scripts may send in its place is read as strictly. */
 async function seeAt(src: string, signal: AbortSignal): Promise<{ seen: object; fonts: unknown }[]> {

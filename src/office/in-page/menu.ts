@@ -31,8 +31,10 @@ export function itemsOf(menu: Element): Item[] {
     });
 }
 
+/** Drawn, and to be seen: what opens by a press may lie there meanwhile without any colour. */
 const isSeen = (a: HTMLElement): boolean =>
   a.getClientRects().length > 0 &&
+  (a.checkVisibility?.({ opacityProperty: true, visibilityProperty: true }) ?? true) &&
   getComputedStyle(a).visibility === 'visible' &&
   a.getBoundingClientRect().width > 1;
 
@@ -111,11 +113,22 @@ function cartFits(): boolean | undefined {
   return left >= -1 && right <= document.documentElement.clientWidth + 1;
 }
 
+/** One below the other, as on a phone. */
+export function isStacked(items: readonly Item[]): boolean {
+  const lefts = new Set(items.map((i) => Math.round(i.x)));
+  return items.length > 1 && rowsIn(items) === items.length && lefts.size <= 2;
+}
+
+/** Some of it stands in the window, and some of the same row beyond its edge. What lies beyond it as a whole is a drawer. */
+export function isCut(items: readonly Item[], windowWidth: number): boolean {
+  const ends = (i: Item) => i.x + i.w > windowWidth + 1 || i.x < -1;
+  return items.some((i) => ends(i) && items.some((o) => !ends(o) && Math.abs(o.top - i.top) <= LINE));
+}
+
 export function tellMenu(menu: Element): void {
   const items = itemsOf(menu);
   const rows = rowsIn(items);
-  const lefts = new Set(items.map((i) => Math.round(i.x)));
-  const stacked = items.length > 1 && rows === items.length && lefts.size <= 2;
+  const stacked = isStacked(items);
   const inRows = rows > 1 ? 'wraps' : 'line';
   const seen = stacked ? 'stacked' : inRows;
   const shape = items.length === 0 ? 'folded' : seen;

@@ -212,6 +212,7 @@ describe('checks', () => {
           menuRows: 1,
           menuRowsBefore: 1,
           menuCut: false,
+          menuCutBefore: false,
           menuColours: [],
         },
       ],

@@ -1,4 +1,4 @@
-import { itemsOf, rowsIn } from '../menu';
+import { isCut, isStacked, itemsOf, rowsIn } from '../menu';
 import { canvasColour, hexOf, over, type Rgba, rgba } from '../look/colours';
 
 /** How the menu stands: rows, whether it is cut, and the colours of its letters and of what they stand on. */
@@ -11,9 +11,11 @@ export function seeMenu() {
     if (pair) pairs.set(`${pair.ink} ${pair.ground}`, pair);
   }
   return {
-    menuRows: rowsIn(items),
+    // A list that is as long as it has items does not wrap.
+    menuRows: isStacked(items) ? 0 : rowsIn(items),
     menuRowsBefore: 0,
-    menuCut: menu !== null && items.some((i) => i.x + i.w > document.documentElement.clientWidth + 1),
+    menuCut: isCut(items, document.documentElement.clientWidth),
+    menuCutBefore: false,
     menuColours: [...pairs.values()].slice(0, 12),
   };
 }

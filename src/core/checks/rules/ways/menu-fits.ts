@@ -7,11 +7,14 @@ export const menuFits: Rule = {
   weight: 'broken',
   reads: ['seen'],
   *find(s) {
+    const cutBefore = new Set(
+      [...s.seen.values()].flatMap((p) => p.at.filter((w) => w.menuCutBefore).map((w) => w.width)),
+    );
     for (const p of s.pages) {
-      const bad =
-        s.seen
-          .get(p.path)
-          ?.at.filter((w) => w.menuCut || (w.menuRowsBefore > 0 && w.menuRows > w.menuRowsBefore)) ?? [];
+      const bad = (s.seen.get(p.path)?.at ?? []).filter(
+        (w) =>
+          (w.menuCut && !cutBefore.has(w.width)) || (w.menuRowsBefore > 0 && w.menuRows > w.menuRowsBefore),
+      );
       const [first] = bad;
       if (!first) continue;
       yield {

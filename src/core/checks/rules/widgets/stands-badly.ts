@@ -8,6 +8,12 @@ type Seen = SeenAtWidth['widgets'][number];
 /** A window of a desk; and what a header grows by when something makes a row of its own in it, in px. Chosen by hand. */
 const DESK = 1000;
 const ROW = 24;
+/** What begins above this is at the top of the page, in px. */
+const TOP = 200;
+
+/** In the header, or in a bar beside it. */
+const isAtTop = (w: Seen, spot: WrittenWidget | undefined): boolean =>
+  spot?.region === 'header' || (spot?.region === 'page' && w.y < TOP);
 
 /** How a widget stands in the real page: out of view, without size, covered, too wide, with targets too small, pushing others. */
 const faults: readonly {
@@ -53,8 +59,7 @@ const faults: readonly {
   {
     is: 'own row',
     // On a phone a header is a stack anyway.
-    test: (w, at, spot) =>
-      at.width >= DESK && w.kind === 'cart' && spot?.region === 'header' && w.grows > ROW,
+    test: (w, at, spot) => at.width >= DESK && w.kind === 'cart' && isAtTop(w, spot) && w.grows > ROW,
     title: (w) => `The cart makes the header ${Math.round(w.grows)} px taller`,
     meets: 'It stands in a row of its own, under the menu, and pushes the page down.',
     weight: 'broken',
