@@ -246,7 +246,8 @@ const inside = (page: Bands, b: number): number[] =>
 function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
   const flat = before.flatMap((b) => [b, ...opened(page, b)]);
-  const isHead = headsOf(page, flat);
+  const bar = menuBar(page, flat);
+  const isHead = (b: number) => bar === undefined || b < bar.title;
   // A header that no other page has is the head of this page's own content.
   const header = flat.find(
     (b) => o.meaning(b) === 'header' && isHead(b) && (!page.compared || page.isChrome(b)),
@@ -263,6 +264,8 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
   const first = shared ?? bands[0];
   if (first === undefined) return headOfMain(page);
+  if (bar && bar.menu >= first && bar.menu < o.end(first))
+    return { blocks: [first], confidence: 0.85, by: 'meaning' };
   const run = bands.filter(
     (b, n) =>
       o.parent(b) === o.parent(first) &&
@@ -273,16 +276,15 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
 }
 
 /**
- * Tells what may be the site's header: a header that comes after the site's menu and does not hold it is a band of the page itself, large
- * and with its title, and so is all that follows.
+ * The site's menu where a header comes after it and does not hold it: that one is a band of the page itself, large and with its title, and
+ * so is all that follows; the site's own is the bar that holds the menu.
  */
-function headsOf(page: Bands, flat: readonly number[]): (b: number) => boolean {
+function menuBar(page: Bands, flat: readonly number[]): { menu: number; title: number } | undefined {
   const { o } = page;
   const menu = flat.find((b) => o.meaning(b) === 'menu' && o.links(b) > 1);
-  const band = flat.find(
-    (b) => menu !== undefined && o.meaning(b) === 'header' && b > menu && b >= o.end(menu),
-  );
-  return (b) => band === undefined || b < band;
+  if (menu === undefined) return undefined;
+  const title = flat.find((b) => o.meaning(b) === 'header' && b >= o.end(menu));
+  return title === undefined ? undefined : { menu, title };
 }
 
 /** Where the main part holds all there is, its menu at the top is the header. */

@@ -37,6 +37,7 @@ async function answer(id: number): Promise<void> {
   await loaded();
   await Promise.race([document.fonts.ready, new Promise((soon) => setTimeout(soon, 1_500))]);
   await still();
+  await settled();
   parent.postMessage({ stall: 'seen', id, seen: seeAll(), fonts: missingFonts() }, '*');
   endWatching();
 }
@@ -50,6 +51,17 @@ async function still(): Promise<void> {
     if (performance.now() - since > STILL_MS) return;
     await new Promise((soon) => setTimeout(soon, 60));
   }
+}
+
+/** What is moved by the site's own styles has come to rest: a drawer that slides out as the window narrows lies over nothing then. */
+async function settled(): Promise<void> {
+  const moving = document
+    .getAnimations()
+    .filter(
+      (a) => a.playState === 'running' && Number.isFinite(Number(a.effect?.getComputedTiming().endTime)),
+    );
+  const all = Promise.allSettled(moving.map((a) => a.finished));
+  await Promise.race([all, new Promise((soon) => setTimeout(soon, 1_200))]);
 }
 
 const missingFonts = (): string[] => [
