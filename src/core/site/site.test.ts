@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { edgePitch, listPitches } from './pitch';
+import { regionsOf } from './regions';
 import { resolvePitch } from './resolve-pitch';
 import { addressOf, type PagePath, parsePath, rebaseLink, relativeAddress, resolveLink } from './paths';
 import { type ParsedPage, parsePageFile } from './read-page';
@@ -187,6 +188,7 @@ describe('pitches', () => {
     const below = parse(
       `<body>${bar}<header><h1>Sails</h1><p>Cut and sewn by the dike.</p></header><main><p>x</p></main></body>`,
     );
+    expect(regionsOf(below).get('header')?.element.tagName).toBe('nav');
     const place = edgePitch(below, 'header', 'end');
     expect(below.source.structure.slice(0, place?.offset)).toMatch(/<\/ul><\/div>$/);
     // Two boxes are rows of the owner's own: nobody says which is meant.
