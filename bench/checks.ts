@@ -1,5 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { type Browser, chromium } from 'playwright-core';
+import { chromiumSwitches } from '../e2e/support/chromium';
 import { priceMentions } from '../src/core/checks/prices/mention';
 import { isPriceNow, NameIndex, speaksOf } from '../src/core/checks/prices/speaks-of';
 import type { PriceText } from '../src/core/checks/written/facts';
@@ -12,6 +14,7 @@ import { CheckedShop } from './support/checked-shop';
 import { type Figure, figure, type Measurement } from './support/figure';
 import { filesOf } from './support/outside-files';
 import { fetchPackage } from './support/outside-sites';
+import { SeenShop } from './support/seen-shop';
 import { rewritten } from './support/rewrite-site';
 
 /** The checks: whether prices are read right, and nothing is said of what is not broken. */
@@ -82,17 +85,27 @@ function pricesIn(
   return { all: mentions.length, priced: mentions.filter((m) => m.goods).length, right, wrong };
 }
 
+async function inBrowser<T>(work: (browser: Browser) => Promise<T>): Promise<T> {
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...chromiumSwitches] });
+  try {
+    return await work(browser);
+  } finally {
+    await browser.close();
+  }
+}
+
 /** What is said of sites of others with a sound shop on them, beside faults that they really have, each looked at by hand. */
-async function falseAlarms(): Promise<Figure[]> {
+async function falseAlarms(browser: Browser): Promise<Figure[]> {
   let [sites, alarms, theirs, again] = [0, 0, 0, 0];
   const misses: string[] = [];
   for (const site of lookSites) {
     const folder = await fetchPackage(site.of);
     if (!folder || !existsSync(join(folder, site.root))) continue;
     const files = await filesOf(join(folder, site.root));
-    const [one, two] = [await CheckedShop.open(files), await CheckedShop.open(rewritten(files))];
+    const whole = await filesOf(join(folder, site.root), { whole: true });
+    const [one, two] = [await SeenShop.open(whole, browser), await CheckedShop.open(rewritten(files))];
     try {
-      const first = (await one.check()).findings;
+      const first = (await one.look()).findings;
       const known = judged[site.of.name] ?? [];
       const unknown = first.filter(
         (f) =>
@@ -120,7 +133,7 @@ async function falseAlarms(): Promise<Figure[]> {
     figure(
       'false alarms',
       String(alarms),
-      `${sites} sites of registries with selling added; ${theirs} faults of their own, judged by hand`,
+      `${sites} sites of registries with selling added, looked at in a browser; ${theirs} faults of their own, judged by hand`,
       '',
       '0',
     ),

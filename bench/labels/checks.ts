@@ -6,6 +6,7 @@ export const judged: Readonly<
   Record<string, readonly { readonly rule: string; readonly of?: string; readonly why: string }[]>
 > = {
   'argon-design-system-free': [
+    { rule: 'menu-fits', why: 'the bar is full: with one item more its two buttons stand below each other' },
     { rule: 'page-alt', why: 'the brand is a link with a picture that has no alt' },
   ],
   'blk-design-system': [
@@ -18,16 +19,22 @@ export const judged: Readonly<
     { rule: 'dead-link', why: 'docs/1.0/ is not in the package' },
   ],
   'material-kit': [
+    {
+      rule: 'stands-badly',
+      why: 'a page without a bar: the cart stands under the title, in a row of its own',
+    },
     { rule: 'dead-fragment', why: '#pablo, #0: names that no element has' },
     { rule: 'dead-link', why: 'presentation.html is not in the package' },
     { rule: 'placeholder-text', why: 'the template’s own text' },
     { rule: 'way-to-shop', why: 'a page of cut-out sections without the menu' },
   ],
   'now-ui-kit': [
+    { rule: 'stands-badly', why: 'a list of signs with a title alone: the cart stands under it' },
     { rule: 'page-alt', why: 'links with nothing but a picture; alt="Image"' },
     { rule: 'dead-fragment', why: '#pablo, #link, #0, #button: names that no element has' },
   ],
   'paper-kit-2': [
+    { rule: 'stands-badly', why: 'a list of signs with a title alone: the cart stands under it' },
     { rule: 'way-to-cart', of: 'Paper Kit 2', why: 'a page of cut-out sections without a header' },
     { rule: 'way-to-cart', of: 'No way', why: 'the same' },
     { rule: 'way-to-product', why: 'the same page links to nothing of the site' },
@@ -39,6 +46,7 @@ export const judged: Readonly<
     { rule: 'placeholder-text', why: 'the template’s own text' },
   ],
   'soft-ui-design-system': [
+    { rule: 'menu-fits', why: 'the bar is full: its button breaks in two' },
     { rule: 'page-alt', why: 'links with nothing but a picture; alt="image"' },
     { rule: 'dead-fragment', why: '#pricing-soft-ui is on no page' },
   ],
@@ -46,6 +54,7 @@ export const judged: Readonly<
   'startbootstrap-blog-home': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
   'startbootstrap-clean-blog': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
   'startbootstrap-coming-soon': [
+    { rule: 'stands-badly', why: 'a see-through box of three signs lies over the corner' },
     { rule: 'way-back', why: 'the page holds no link, and so has no header to take' },
   ],
   'startbootstrap-freelancer': [{ rule: 'placeholder-text', why: 'the template’s own text' }],
@@ -72,10 +81,13 @@ export const judged: Readonly<
     { rule: 'placeholder-text', why: 'the template’s own text' },
   ],
   'python-markdown-doc': [
+    { rule: 'stands-badly', why: 'the menu is a list of lines: the cart stands under it' },
     { rule: 'dead-fragment', why: 'names of headings that were called otherwise in later versions' },
     { rule: 'menu-differs', why: 'each page has a row of previous and next in the place of a menu' },
   ],
   'sqlite3-doc': [
+    { rule: 'stands-badly', why: 'the header is a line: the cart stands under it' },
+    { rule: 'menu-fits', why: 'at 820 px the row is full' },
     { rule: 'dead-fragment', why: 'names of pragmas and functions that are gone' },
     { rule: 'dead-link', why: 'the folder matrix/ that the package leaves out' },
     { rule: 'page-alt', why: 'links with nothing but a picture without alt' },
@@ -83,5 +95,15 @@ export const judged: Readonly<
     { rule: 'way-to-cart', why: 'printed pages and pages of one table, without header' },
     { rule: 'way-to-product', why: 'agreements that link to nothing' },
     { rule: 'menu-differs', why: 'one old page has another row of links' },
+  ],
+  'startbootstrap-clean-blog': [
+    {
+      rule: 'menu-unreadable',
+      why: 'white letters lie on the picture of each page; the shop’s pages have none',
+    },
+  ],
+  'debian-policy': [
+    { rule: 'stands-badly', why: 'the bar is as high as its line of text: the cart stands under it' },
+    { rule: 'menu-fits', why: 'at 820 px the line of text needs another row' },
   ],
 };
