@@ -1,10 +1,9 @@
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 import { chromiumSwitches } from '../e2e/support/chromium';
-import { demoOwner } from '../e2e/support/places';
 import type { WaysFrom } from '../src/core/checks/ways/ways';
 import { figure, type Figure, type Measurement } from './support/figure';
-import { startDemo } from './support/installation';
+import { demoOwner, startDemo } from './support/installation';
 import { filesOf } from './support/outside-files';
 import { fetchPackage } from './support/outside-sites';
 import { SeenShop } from './support/seen-shop';

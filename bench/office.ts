@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { chromium, type Page } from 'playwright-core';
 import { chromiumSwitches } from '../e2e/support/chromium';
 import { type Figure, figure } from './support/figure';
-import { addSelling, startDemo } from './support/installation';
+import { demoOwner, addSelling, startDemo } from './support/installation';
 import { makeSite, seeded, sentence } from './support/make-site';
 
 const PAGES = 3_000;
@@ -122,8 +122,8 @@ async function writeSite(dir: string): Promise<void> {
 async function signIn(page: Page, home: string): Promise<void> {
   await page.goto(`${home}/sign-in`);
   await page.waitForSelector('[data-ready]');
-  await page.getByLabel('E-mail').fill('marnie@withybed.example');
-  await page.getByLabel('Password').fill('forty-one willows');
+  await page.getByLabel('E-mail').fill(demoOwner.email);
+  await page.getByLabel('Password').fill(demoOwner.password);
   await page.getByRole('button', { name: 'Sign in' }).click();
   await page.waitForURL(/\/site/);
 }

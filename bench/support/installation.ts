@@ -51,6 +51,9 @@ export const startProgram = (file: string, env: Record<string, string>): Promise
     child.once('exit', (code) => failed(new Error(`${file} stopped with ${code}`)));
   });
 
+/** Who owns the demo (demo/). */
+export const demoOwner = { email: 'marnie@withybed.example', password: 'forty-one willows' };
+
 interface Answer {
   readonly status: number;
   readonly body: string;
@@ -126,7 +129,7 @@ export async function addSelling(port: number, site: string, andPublish: boolean
   const signedIn = await fetch(`${origin}/api/auth/sign-in/email`, {
     method: 'POST',
     headers: { origin, 'content-type': 'application/json' },
-    body: JSON.stringify({ email: 'marnie@withybed.example', password: 'forty-one willows' }),
+    body: JSON.stringify(demoOwner),
   });
   const cookie = signedIn.headers
     .getSetCookie()
