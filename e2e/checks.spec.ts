@@ -118,6 +118,29 @@ test('the spot is ringed in the real page', async ({ page }) => {
   await expect(page.getByRole('heading', { name: /shortest ways/ })).toBeVisible();
 });
 
+test('where the site lives is said anew, by keys, refused where it is no address, and undone', async ({
+  page,
+}) => {
+  await signIn(page, DEMO);
+  const site = await connect(page, DEMO, stranger('tables', 35), '', 'https://old.example/');
+  await page.goto(`${office(DEMO)}/${site}/site?lens=publishing`);
+  const address = page.getByLabel('Its address');
+  await expect(address).toHaveValue('https://old.example/');
+  await address.fill('');
+  await address.pressSequentially('new.example', { delay: 60 });
+  await page.keyboard.press('Enter');
+  // The browser itself asks for a whole address.
+  expect(await address.evaluate((el) => (el as HTMLInputElement).validity.valid)).toBe(false);
+  await address.fill('');
+  await address.pressSequentially('https://new.example', { delay: 60 });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The site lives at https://new.example/')).toBeVisible();
+  await expect(address).toHaveValue('https://new.example/');
+  await expectAccessible(page, 'where the site lives');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(address).toHaveValue('https://old.example/');
+});
+
 test('on a phone the list is one column, and nothing is cut', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, DEMO);

@@ -90,7 +90,7 @@ it('tells each with its weight and how it is met, and mends just what was presse
   await userEvent.click(within(row).getByRole('button', { name: 'Mend prices' }));
   await waitFor(() =>
     expect(office.find((s) => s.route === 'POST checks/mend')?.body).toEqual({
-      mends: [{ key: 'prices', n: 0 }],
+      mends: [{ key: 'prices', n: 0, label: 'Mend prices' }],
     }),
   );
 });
