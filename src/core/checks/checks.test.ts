@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
+import type { Placement } from '../placement/placement';
 import { rulesDocument } from './document';
 import { asFinding, groupKey } from './finding';
 import { rules } from './rules';
@@ -116,20 +117,17 @@ describe('what a browser saw', () => {
     ],
     ...more,
   });
-  const cartInHeader = {
+  const inHeader = {
+    id: 'p1',
     kind: 'cart',
-    spelling: 'element' as const,
-    placement: 'p1',
-    shop: '',
-    source: '',
-    problem: '',
-    region: 'header' as const,
-    block: '',
-    line: 1,
-  };
+    settings: {},
+    pitch: { region: 'header' },
+    reach: { to: 'every', except: [] },
+  } as unknown as Placement;
   const titles = (seen: SeenAtWidth) =>
     findAll(
-      subjectWith([writtenPage('index.html', { widgets: [cartInHeader] })], {
+      subjectWith([writtenPage('index.html')], {
+        placements: new Map([['p1', inHeader]]),
         seen: new Map([['index.html', { path: 'index.html', version: '', at: [seen], fontsMissing: [] }]]),
       }),
     )

@@ -1,24 +1,20 @@
 import type { Found } from '../../finding';
 import { onPage, openBench, type Rule } from '../../rule';
 import type { SeenAtWidth } from '../../seen';
-import type { WrittenPage, WrittenWidget } from '../../written/facts';
+import type { Subject } from '../../subject';
+import type { WrittenPage } from '../../written/facts';
 
 type Seen = SeenAtWidth['widgets'][number];
 
 /** A window of a desk; and what a header grows by when something makes a row of its own in it, in px. Chosen by hand. */
 const DESK = 1000;
 const ROW = 24;
-/** What begins above this is at the top of the page, in px. */
-const TOP = 200;
-
-/** In the header, or in a bar beside it. */
-const isAtTop = (w: Seen, spot: WrittenWidget | undefined): boolean =>
-  spot?.region === 'header' || (spot?.region === 'page' && w.y < TOP);
 
 /** How a widget stands in the real page: out of view, without size, covered, too wide, with targets too small, pushing others. */
 const faults: readonly {
   readonly is: string;
-  readonly test: (w: Seen, at: SeenAtWidth, spot: WrittenWidget | undefined) => boolean;
+  /** `inHeader`: it was put into the header, or into the bar beside it. */
+  readonly test: (w: Seen, at: SeenAtWidth, inHeader: boolean) => boolean;
   readonly title: (w: Seen, at: SeenAtWidth) => string;
   readonly meets: string;
   readonly weight: 'sale' | 'broken' | 'hard';
@@ -59,7 +55,7 @@ const faults: readonly {
   {
     is: 'own row',
     // On a phone a header is a stack anyway.
-    test: (w, at, spot) => at.width >= DESK && w.kind === 'cart' && isAtTop(w, spot) && w.grows > ROW,
+    test: (w, at, inHeader) => at.width >= DESK && w.kind === 'cart' && inHeader && w.grows > ROW,
     title: (w) => `The cart makes the header ${Math.round(w.grows)} px taller`,
     meets: 'It stands in a row of its own, under the menu, and pushes the page down.',
     weight: 'broken',
@@ -101,22 +97,23 @@ export const standsBadly: Rule = {
   *find(s) {
     for (const p of s.pages) {
       const seen = s.seen.get(p.path);
-      if (seen) yield* onOnePage(p, seen.at);
+      if (seen) yield* onOnePage(s, p, seen.at);
     }
   },
 };
 
-function* onOnePage(p: WrittenPage, widths: readonly SeenAtWidth[]): Generator<Found> {
+function* onOnePage(s: Subject, p: WrittenPage, widths: readonly SeenAtWidth[]): Generator<Found> {
   const met = new Set<string>();
   for (const at of widths)
     for (const w of at.widgets)
       for (const fault of faults) {
         const key = `${w.placement || w.kind} ${fault.is}`;
         const spot = p.widgets.find((x) => x.placement === w.placement);
-        if (met.has(key) || !fault.test(w, at, spot)) continue;
+        const inHeader = s.placements.get(w.placement)?.pitch.region === 'header';
+        if (met.has(key) || !fault.test(w, at, inHeader)) continue;
         met.add(key);
         const all = widths
-          .filter((o) => o.widgets.some((x) => x.placement === w.placement && fault.test(x, o, spot)))
+          .filter((o) => o.widgets.some((x) => x.placement === w.placement && fault.test(x, o, inHeader)))
           .map((o) => o.width);
         yield {
           about: `${p.path} ${key}`,
