@@ -46,6 +46,16 @@ export async function visit(url: string): Promise<Visited> {
   throw unreachable('That page leads on and on. Name the address where it ends.');
 }
 
+/** What stands in the way, by the codes that Node.js gives errors of names, of encryption (OpenSSL) and of connections. */
+function whySilent(code: string): string {
+  if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
+    return 'Nobody knows the name in that address (DNS). Check it, and that the name is paid for.';
+  if (/^(CERT_|ERR_TLS_|DEPTH_ZERO_|SELF_SIGNED_|UNABLE_TO_)/.test(code))
+    return 'That address is not trusted: its certificate is over, is for another name, or was made by itself.';
+  if (code === 'ECONNREFUSED') return 'No server answers at that address. Check that it runs.';
+  return 'That page does not answer. Check the address, and that the page is public.';
+}
+
 function ask(url: string): Promise<IncomingMessage> {
   const request = url.startsWith('https:') ? safeRequest : plainRequest;
   return new Promise((resolve, reject) => {
@@ -54,10 +64,8 @@ function ask(url: string): Promise<IncomingMessage> {
       { lookup: find, timeout: PATIENCE_MS, headers: { accept: 'text/html', 'cache-control': 'no-cache' } },
       resolve,
     );
-    const silent = () =>
-      reject(unreachable('That page does not answer. Check the address, and that the page is public.'));
     req.on('timeout', () => req.destroy());
-    req.on('error', silent);
+    req.on('error', (error: NodeJS.ErrnoException) => reject(unreachable(whySilent(error.code ?? ''))));
     req.end();
   });
 }
