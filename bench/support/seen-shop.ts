@@ -56,7 +56,6 @@ export class SeenShop {
       liveListener(shop),
     );
     const liveUrl = `http://live.localhost:${live}/`;
-    await shop.setRow({ liveUrl });
     await shop.sell();
     return new SeenShop(shop, browser, ctx.addresses.office, liveUrl, servers);
   }
@@ -94,6 +93,7 @@ export class SeenShop {
 
   /** Publishes. @returns where shoppers find it */
   async goLive(): Promise<string> {
+    await this.shop.setRow({ liveUrl: this.liveUrl });
     await this.shop.publish();
     return this.liveUrl;
   }

@@ -9,7 +9,10 @@ import { seeMenu } from './menu-seen';
 const TARGET = 24;
 /** Until nothing moves any more, and at most, in milliseconds. */
 const STILL_MS = 350;
-const MOST_MS = 3_500;
+const MOST_MS = 2_500;
+/** Until the page is loaded, at most. All waiting together stays below the office's patience (ui/frames.ts), or nothing is seen at all. */
+const LOAD_MS = 3_500;
+const FONTS_MS = 1_000;
 
 /** What frames of ours said how tall they are inside. */
 const tall = new Map<MessageEventSource, number>();
@@ -30,12 +33,12 @@ const loaded = (): Promise<unknown> =>
     ? Promise.resolve()
     : Promise.race([
         new Promise((there) => addEventListener('load', there, { once: true })),
-        new Promise((soon) => setTimeout(soon, MOST_MS)),
+        new Promise((soon) => setTimeout(soon, LOAD_MS)),
       ]);
 
 async function answer(id: number): Promise<void> {
   await loaded();
-  await Promise.race([document.fonts.ready, new Promise((soon) => setTimeout(soon, 1_500))]);
+  await Promise.race([document.fonts.ready, new Promise((soon) => setTimeout(soon, FONTS_MS))]);
   await still();
   await settled();
   parent.postMessage({ stall: 'seen', id, seen: seeAll(), fonts: missingFonts() }, '*');
@@ -59,7 +62,11 @@ async function still(): Promise<void> {
  */
 async function settled(): Promise<void> {
   for (const a of document.getAnimations())
-    if (Number.isFinite(Number(a.effect?.getComputedTiming().endTime))) a.finish();
+    try {
+      a.finish();
+    } catch {
+      // One without an end, or that stands still, goes on as it is.
+    }
   await new Promise((soon) => setTimeout(soon, 60));
 }
 
