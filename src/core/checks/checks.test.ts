@@ -143,10 +143,11 @@ describe('what a browser saw', () => {
       'It is 520 px wide in a column of 370 (at 390 px)',
     ]);
     expect(titles(at({ hides: 140 }))).toEqual(['The frame hides 140 px of what is in it (at 390 px)']);
-    expect(titles(at({ grows: 40, kind: 'cart' }, { width: 1280 }))).toEqual([
+    expect(titles(at({ grows: 40, height: 40, kind: 'cart' }, { width: 1280 }))).toEqual([
       'The cart makes the header 40 px taller (at 1280 px)',
     ]);
-    expect(titles(at({ grows: 40, kind: 'cart' }))).toEqual([]);
+    expect(titles(at({ grows: 40, height: 40, kind: 'cart' }))).toEqual([]);
+    expect(titles(at({ grows: 25, height: 44, kind: 'cart' }, { width: 1280 }))).toEqual([]);
     expect(titles(at({ smallTargets: 2 }))).toEqual(['2 of its targets are smaller than 24 px (at 390 px)']);
     expect(titles(at({ shifted: 90 }))).toEqual(['It pushes the page by 90 px while it loads (at 390 px)']);
     expect(titles(at({}, { menuRows: 2 }))).toEqual(['The menu needs 2 rows at 390 px, it had 1']);

@@ -361,6 +361,12 @@ describe('the live site', () => {
     const site = await loadSite(w.ctx, { id });
     for (const bad of ['', 'quern.example', 'ftp://quern.example/', 'javascript:alert(1)', 7, null])
       await expect(setLiveAddress(w.ctx, site, { liveUrl: bad }), String(bad)).rejects.toThrow('https://');
+    for (const more of [
+      'https://a:b@quern.example/',
+      'https://quern.example/?x=1',
+      'https://quern.example/#x',
+    ])
+      await expect(setLiveAddress(w.ctx, site, { liveUrl: more }), more).rejects.toThrow('the address alone');
     expect(await setLiveAddress(w.ctx, site, { liveUrl: 'https://www.quern.example' })).toEqual({
       liveUrl: 'https://www.quern.example/',
     });

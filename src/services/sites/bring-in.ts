@@ -15,10 +15,13 @@ import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
 
 /** Where the site lives. */
-export const liveUrlSchema = z.url({
-  protocol: /^https?$/,
-  error: 'Enter the whole address, with https:// in front.',
-});
+export const liveUrlSchema = z
+  .url({ protocol: /^https?$/, error: 'Enter the whole address, with https:// in front.' })
+  .refine(
+    // It is written into pages and letters, and pages are looked up below it.
+    (address) => !/[?#]|^https?:\/\/[^/]*@/i.test(address),
+    'Enter the address alone: without name and password, and without anything from ? or # on.',
+  );
 
 export const siteSettings = z.object({
   currency: z.string().refine(isCurrency, 'Choose a currency from the list.'),
