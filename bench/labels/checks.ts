@@ -98,8 +98,13 @@ export const judged: Readonly<
     { rule: 'dead-link', why: 'the folder matrix/ that the package leaves out' },
     { rule: 'page-alt', why: 'links with nothing but a picture without alt' },
     { rule: 'placeholder-text', why: 'examples that say Lorem ipsum' },
-    { rule: 'way-to-cart', why: 'printed pages and pages of one table, without header' },
-    { rule: 'way-to-product', why: 'agreements that link to nothing' },
+    ...['way-to-cart', 'way-to-shop', 'way-to-product'].flatMap((rule) =>
+      ['consortium_agreement-20071201', 'copyright-release', 'pressrelease-20071212'].map((page) => ({
+        rule,
+        of: `${page}.html`,
+        why: 'a letter to be printed, without header and links',
+      })),
+    ),
     { rule: 'menu-differs', why: 'one old page has another row of links' },
   ],
   'debian-policy': [

@@ -28,8 +28,10 @@ describe('every rule', () => {
     expect(rules.map((r) => r.name).filter((name) => !broken.has(name))).toEqual([]);
   });
 
-  it('says nothing of a whole site with a sound shop', async () => {
-    const shop = await CheckedShop.open(site);
+  it('says nothing of a whole site with a sound shop, and of a page that only forwards', async () => {
+    const forwards =
+      '<head><meta http-equiv="Refresh" content="0; URL=./visit.html"></head>Moved to <a href="./visit.html">our yard</a>';
+    const shop = await CheckedShop.open({ ...site, 'yard.html': forwards });
     expect((await shop.check()).findings.map((f) => `${f.rule}: ${f.title}`)).toEqual([]);
     await shop.end();
   });

@@ -30,6 +30,7 @@ export const writtenPage = (path: string, facts: Partial<WrittenPage> = {}): Wri
   hasHeader: true,
   letters: 200,
   isShell: false,
+  forwards: false,
   bytes: 1_000,
   added: 0,
   ...facts,

@@ -21,6 +21,8 @@ export interface ChromeGroup {
 const CORE = 0.6;
 /** Weighted Jaccard similarity above which two pages, or two cores, are one group; chosen by hand. */
 const ALIKE = 0.72;
+/** Share of a group's chrome that a page alone holds if it is one of them; chosen by hand. */
+const HELD = 0.9;
 /** Groups a page is compared with before it starts one of its own; those of a large site come early. Groups are merged afterwards. */
 const CLUSTERS = 24;
 /** Pages that the blocks in common are looked for on; taken evenly over the site. */
@@ -143,11 +145,34 @@ function merge(clusters: readonly number[][], signatures: readonly Signature[]):
     const own = entryAt(cores, n);
     const core: Signature =
       pages.length > 1 ? own : new Map([...own].filter(([content]) => inCores.has(content)));
-    const home = core.size ? merged.find((m) => alike(m.core, core) >= ALIKE) : undefined;
+    const home = merged.find((m) => alike(m.core, core) >= ALIKE) ?? heldBy(pages, core, merged);
     if (home) home.pages.push(...pages);
     else merged.push({ pages: [...pages], core });
   }
   return merged.map((m) => m.pages.sort((a, b) => a - b));
+}
+
+/**
+ * A page alone that holds all the chrome of a group belongs there, however much of its content other pages hold as well: a book on one page
+ * beside its chapters.
+ */
+function heldBy<G extends { readonly pages: readonly number[]; readonly core: Signature }>(
+  pages: readonly number[],
+  page: Signature,
+  groups: readonly G[],
+): G | undefined {
+  if (pages.length > 1) return undefined;
+  const isHeld = (core: Signature) => {
+    let held = 0;
+    for (const [content, weight] of core) if (page.has(content)) held += weight;
+    return held > 0 && held >= HELD * totalOf(core);
+  };
+  return groups
+    .filter((g) => g.pages.length >= 3 && isHeld(g.core))
+    .reduce<G | undefined>(
+      (best, g) => (best && totalOf(best.core) >= totalOf(g.core) ? best : g),
+      undefined,
+    );
 }
 
 function coreOf(pages: readonly number[], signatures: readonly Signature[]): Set<number> {

@@ -266,12 +266,11 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   if (first === undefined) return headOfMain(page);
   if (bar && bar.menu >= first && bar.menu < o.end(first))
     return { blocks: [first], confidence: 0.85, by: 'meaning' };
-  const run = bands.filter(
-    (b, n) =>
-      o.parent(b) === o.parent(first) &&
-      bands.slice(0, n).every((x) => o.parent(x) === o.parent(first)) &&
-      (page.isChrome(b) || !page.compared),
-  );
+  const row = o.kids(o.parent(first)).filter((k) => o.weight(k) > 0);
+  const beside = row.slice(row.indexOf(first));
+  // As far as they stand next to each other: a column between them belongs to neither.
+  const end = beside.findIndex((b) => !bands.includes(b) || (page.compared && !page.isChrome(b)));
+  const run = end < 0 ? beside : beside.slice(0, end);
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
 }
 

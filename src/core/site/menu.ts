@@ -65,9 +65,12 @@ export function menuNodes(
   const all = linksIn(root).length;
   const nodes = list && linksIn(list).length * 2 >= all ? fromList(list) : fromRow(rowOf(root));
   // A word without a link is the current item only where no link leads here; else it is a title over the menu, or the site's name.
-  return nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#')))
-    ? nodes.filter((n) => n.link || n.children.length > 0)
-    : nodes;
+  const isHere = nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#')));
+  const kept = isHere ? nodes.filter((n) => n.link || n.children.length > 0) : nodes;
+  // There is one page one is on: where several words have no link, or one says so, a press opens something below it.
+  const words = kept.filter((n) => !n.link && n.children.length === 0);
+  const isOpener = (n: MenuNode) => words.includes(n) && (words.length > 1 || opensSomething(n.element));
+  return kept.map((n) => (isOpener(n) ? withMarkOnly(n) : n));
 
   function fromList(el: Element): MenuNode[] {
     const out: MenuNode[] = [];
@@ -75,6 +78,8 @@ export function menuNodes(
       // Old pages nest a list beside its item, not in it.
       if (isList(kid) && out.length > 0) out.push(adopt(out.pop() as MenuNode, kid));
       else if (isItem(kid)) out.push(...itemOf(kid, firstList(kid)));
+      // Items in columns of a wide list, which HTML does not know but browsers show.
+      else if (elementsIn(kid).some(isItem)) out.push(...fromList(kid));
     }
     return out;
   }
@@ -108,6 +113,23 @@ export function menuNodes(
     return { label, href, current: isCurrent(element, link) || page === here, ...(page && { page }) };
   }
 }
+
+/** Current by what says so, not by having no link. */
+const withMarkOnly = (n: MenuNode): MenuNode => ({ ...n, current: isCurrent(n.element, undefined) });
+
+/** A disclosure button as people write it: by WAI-ARIA, by element, or by an attribute that a script of toggles reads. */
+const opensSomething = (item: Element): boolean =>
+  find(
+    item,
+    (e) =>
+      e.tagName === 'button' ||
+      e.tagName === 'summary' ||
+      e.attrs.some(
+        ({ name, value }) =>
+          /^aria-(expanded|haspopup|controls)$|^data-.*toggle$/.test(name) ||
+          (name === 'role' && value === 'button'),
+      ),
+  ) !== undefined;
 
 /** Several conventions: aria-current, a class of that meaning on the item or the link. That it has no link is seen by the caller. */
 const isCurrent = (item: Element, link: Element | undefined): boolean =>

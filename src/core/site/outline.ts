@@ -33,6 +33,12 @@ const STRIDE = 13;
 /** Blocks an outline holds at most, those nearest the body first: chrome stands high in the tree. Chosen by hand. */
 const BLOCKS = 320;
 
+/** Blocks at each end of a row too long to be held. Chosen by hand. */
+const EDGE = 40;
+
+/** A level down the tree is as far as this many pairs of neighbours from the end of a row. Chosen by hand. */
+const LEVEL = 3;
+
 /** A picture counts as much as this many letters; so chrome made of pictures has weight. Chosen by hand. */
 const PICTURE = 24;
 
@@ -120,18 +126,9 @@ export function buildOutline(body: Element): Outline {
   return new Outline(rows, [...tags.keys()]);
 }
 
-/** Level by level until the budget is spent, then numbered in document order. */
+/** The blocks of a page, within the budget, numbered in document order. */
 function choose(body: Element): Map<Element, number> {
-  const chosen = new Set<Element>([body]);
-  const queue: Element[] = [body];
-  for (let q = 0; q < queue.length && chosen.size < BLOCKS; q++) {
-    const kids = elementsIn(entryAt(queue, q)).filter((k) => !isInvisible(k));
-    if (!kids.some(isBlock) || chosen.size + kids.length > BLOCKS) continue;
-    for (const kid of kids) {
-      chosen.add(kid);
-      queue.push(kid);
-    }
-  }
+  const chosen = nearest(body);
   const index = new Map<Element, number>();
   const stack: Element[] = [body];
   for (let el = stack.pop(); el; el = stack.pop()) {
@@ -141,6 +138,39 @@ function choose(body: Element): Map<Element, number> {
   }
   return index;
 }
+
+/** Level by level until the budget is spent, those at the ends of a long row before those in its middle: chrome stands there. */
+function nearest(body: Element): ReadonlySet<Element> {
+  const chosen = new Set<Element>([body]);
+  // Whose children come next, by how far from the body and from the ends of their rows they stand. It grows while it is walked.
+  const waiting: Element[][] = [[body]];
+  for (let far = 0; far < waiting.length; far++) {
+    for (const el of waiting[far] ?? []) {
+      const kids = blocksIn(el);
+      if (chosen.size + kids.length > BLOCKS) continue;
+      for (const [n, kid] of kids.entries()) {
+        chosen.add(kid);
+        const at = far + LEVEL + (Math.min(n, kids.length - 1 - n) >> 1);
+        waiting[at] = [...(waiting[at] ?? []), kid];
+      }
+    }
+  }
+  return chosen;
+}
+
+/**
+ * What an element holds where that is blocks. Of a long row (a book on one page, straight in the body) the first and the last: chrome stands
+ * there, and what is between them counts as text of what holds them. Lists and tables are taken whole: they may be chrome themselves.
+ */
+function blocksIn(el: Element): readonly Element[] {
+  const kids = elementsIn(el).filter((k) => !isInvisible(k));
+  if (!kids.some(isBlock)) return [];
+  return kids.length <= 2 * EDGE || wholes.has(el.tagName)
+    ? kids
+    : [...kids.slice(0, EDGE), ...kids.slice(-EDGE)];
+}
+
+const wholes = new Set(['ul', 'ol', 'dl', 'table', 'tbody', 'tr', 'nav', 'menu']);
 
 function describe(
   rows: Int32Array,

@@ -54,6 +54,38 @@ describe('chrome found by comparing pages', () => {
     expect(regions(site, 'a.html')).toMatchObject({ main: '[1-3]', footer: 'div:1', menu: 'div:0' });
   });
 
+  it('of a book on one page beside its chapters, however long it is and much of it stands in them too', async () => {
+    const head =
+      '<div class="top"><ul><li><a href="index.html">Start</a></li><li><a href="book.html">All of it</a></li><li><a href="c1.html">Chapters of rope</a></li></ul></div>';
+    const para = (c: number, n: number) =>
+      `<p>Chapter ${c} says in place ${n} what nothing else says at all.</p>`;
+    const chapter = (c: number) => Array.from({ length: 60 }, (_, n) => para(c, n)).join('');
+    const numbers = [1, 2, 3, 4, 5, 6, 7];
+    const site = await read({
+      ...Object.fromEntries(
+        numbers.map((c) => [`c${c}.html`, `<body>${head}<h1>Chapter ${c}</h1>${chapter(c)}`]),
+      ),
+      'book.html': `<body>${head}<h1>All chapters</h1>${numbers.map(chapter).join('')}`,
+    });
+    expect(regions(site, 'book.html')).toMatchObject({ header: 'div:0', main: '[1-421]' });
+    expect(regions(site, 'book.html').menu).toMatch(/^div:0/);
+    expect(site.pages.find((p) => p.path === 'book.html')?.chrome).toBe(
+      site.pages.find((p) => p.path === 'c2.html')?.chrome,
+    );
+  });
+
+  it('without a column that stands between the header and the rest', async () => {
+    const page = (n: number) =>
+      `<body><div><a href="index.html">Weir Boats</a> <a href="a.html">Boats</a></div><div class="sidebar"><a href="a.html">Hire by the hour</a> <a href="b.html">Hire by the day</a></div><div class="find">Look for a boat by its name</div><div>${prose(`one${n}`)}</div></body>`;
+    const site = await read({
+      'index.html': page(0),
+      'a.html': page(1),
+      'b.html': page(2),
+      'c.html': page(3),
+    });
+    expect(regions(site, 'a.html')).toMatchObject({ header: 'div:0', side: 'div:1' });
+  });
+
   it('keeps pages with another chrome apart, and teasers out of it', async () => {
     const head =
       '<header><a href="/">Mill</a><nav><a href="/">Home</a> <a href="/flour.html">Flour</a> <a href="/journal/">Journal</a></nav></header>';

@@ -7,8 +7,8 @@ const selling = new Set(['buy', 'card', 'row', 'shop']);
 export const sellsHere = (p: WrittenPage): boolean =>
   p.part === 'shop' || p.widgets.some((w) => selling.has(w.kind) && w.problem === '');
 
-/** Frames and shells of frames are visited inside others. */
-export const isVisited = (p: WrittenPage): boolean => p.kind !== 'frames';
+/** Frames and shells of frames are visited inside others, and a page that forwards is passed through. */
+export const isVisited = (p: WrittenPage): boolean => p.kind !== 'frames' && !p.forwards;
 
 const partPath = (s: Pick<Subject, 'shopPages'>, part: string): string | undefined =>
   s.shopPages.find((x) => x.part === part)?.path;

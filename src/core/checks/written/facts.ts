@@ -112,6 +112,8 @@ export interface WrittenPage {
   /** Letters of visible text, and whether a script is to fill the page. */
   readonly letters: number;
   readonly isShell: boolean;
+  /** Nobody reads it: browsers go on to another page at once. */
+  readonly forwards: boolean;
   /** Bytes as it is written, and how many of them were put in. */
   readonly bytes: number;
   readonly added: number;

@@ -96,6 +96,10 @@ const quoted = new Set(['code', 'pre', 'kbd', 'samp', 'xmp', 'listing', 'plainte
 const NEAR = 4;
 const LONGEST = 600;
 
+/** Declarative refresh (HTML, 4.2.5.3) that names another address and leaves no time to read. */
+const forwardsAtOnce = (content: string): boolean =>
+  /^\s*0*[0-3](?:\.\d*)?\s*[;,\s]\s*(?:url\s*=)?\s*['"]?\S/i.test(content);
+
 class Reader {
   readonly #places: Places;
   readonly #removed: readonly (readonly [number, number])[];
@@ -113,6 +117,7 @@ class Reader {
   readonly #runs: Run[] = [];
   #open: Run | undefined;
   #letters = 0;
+  #forwards = false;
   /** What the owner's own file holds, without what was put in: does a page say anything before a script has run? */
   readonly #own = { letters: 0, links: 0, scripts: 0 };
 
@@ -154,6 +159,7 @@ class Reader {
       ...this.#menu(),
       hasHeader: this.#places.hasHeader,
       letters: this.#letters,
+      forwards: this.#forwards,
       isShell:
         this.#own.letters < 40 &&
         this.#own.scripts > 0 &&
@@ -217,7 +223,7 @@ class Reader {
     img: (el, here) => this.#picture(el, here),
     script: (el, here) => this.#script(el, here),
     iframe: (el, here) => this.#frame(el, here),
-    meta: (el) => this.#policy(el),
+    meta: (el) => this.#meta(el),
     form: (el, here) => this.#form(el, here),
   };
 
@@ -304,9 +310,11 @@ class Reader {
     this.#addWidget({ kind, spelling: 'frame', placement, shop, attributes: new Map(asked) }, el, here);
   }
 
-  #policy(el: Element): void {
-    if ((attr(el, 'http-equiv') ?? '').toLowerCase() === 'content-security-policy')
-      this.#policies.push(this.#text(attr(el, 'content') ?? ''));
+  #meta(el: Element): void {
+    const says = (attr(el, 'http-equiv') ?? '').toLowerCase();
+    const content = this.#text(attr(el, 'content') ?? '');
+    if (says === 'content-security-policy') this.#policies.push(content);
+    if (says === 'refresh' && forwardsAtOnce(content)) this.#forwards = true;
   }
 
   #form(el: Element, here: Here): void {

@@ -1,0 +1,44 @@
+import { describe, expect, it } from 'vitest';
+import { find } from '../html/tree';
+import { type MenuItem, readMenu } from './menu';
+import type { PagePath } from './paths';
+import { parsePageFile } from './read-page';
+
+const read = (menu: string, path = 'index.html'): MenuItem[] => {
+  const parsed = parsePageFile(path as PagePath, Buffer.from(`<body>${menu}`));
+  if ('problem' in parsed) throw new Error(parsed.problem);
+  const root = find(parsed.page.doc, (e) => e.tagName === 'nav');
+  return root ? readMenu(root, parsed.page.path, parsed.page.source, (p) => p as PagePath) : [];
+};
+
+const rows = (items: readonly MenuItem[]): unknown[] =>
+  items.map((i) => [i.label + (i.current ? ' *' : ''), ...(i.children.length ? [rows(i.children)] : [])]);
+
+describe('a menu', () => {
+  it('knows the page one is on by a word that is no link, where there is one', () => {
+    const site = '<li><a href="/">Home</a></li><li>Boats</li><li><a href="visit.html">Visit</a></li>';
+    expect(rows(read(`<nav><ul>${site}</ul></nav>`, 'boats.html'))).toEqual([
+      ['Home'],
+      ['Boats *'],
+      ['Visit'],
+    ]);
+  });
+
+  it('does not take what opens something for it', () => {
+    const opener = (label: string, more = '') => `<li><a ${more}>${label}</a></li>`;
+    const one = opener('Boats', 'aria-expanded="false"');
+    const home = '<li><a href="/">Home</a></li>';
+    expect(rows(read(`<nav><ul>${home}${one}</ul></nav>`, 'x.html'))).toEqual([['Home'], ['Boats']]);
+    expect(rows(read(`<nav><ul>${home}${opener('Boats')}${opener('Oars')}</ul></nav>`, 'x.html'))).toEqual([
+      ['Home'],
+      ['Boats'],
+      ['Oars'],
+    ]);
+  });
+
+  it('reads items that stand in columns of a wide list', () => {
+    const column = (label: string) => `<div class="col"><li><a href="${label}.html">${label}</a></li></div>`;
+    const html = `<nav><ul><li><span>Goods</span><ul>${column('Creels')}${column('Oars')}</ul></li><li><a href="visit.html">Visit</a></li></ul></nav>`;
+    expect(rows(read(html))).toEqual([['Goods', [['Creels'], ['Oars']]], ['Visit']]);
+  });
+});
