@@ -98,3 +98,17 @@ describe('the menu of a page that is built for the shop', () => {
     expect(built.source.structure).not.toContain('data-stall');
   });
 });
+
+it('a model of forty thousand elements is built from in one walk', () => {
+  // Quadratic work would take minutes here, and the test would be stopped.
+  const links = Array.from({ length: 20_000 }, (_, n) => `<li><a href="work.html#w${n}">w</a></li>`).join('');
+  const html = `<title>x</title><header><b>Kiln</b><nav><a href="index.html">Home</a> <a href="work.html">Work</a></nav></header><main><p>words</p></main><footer><ul>${links}</ul></footer>`;
+  const built = parsedShopPage(p('shop.html'), parse('work.html', html), {
+    part: 'shop',
+    title: 'Shop',
+    main: '<p>goods</p>',
+    scripts: 'keep',
+    link: (value) => value,
+  });
+  expect('problem' in built).toBe(false);
+});

@@ -197,6 +197,7 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   for (const el of aroundMain(model, regions, main, content.others ?? [])) cuts.cutElement(el);
   const menu = regions.get('menu')?.element;
   const marks = menu ? unmarkCurrent(model, menuNodes(menu, model.path, model.source, isIt(model))) : [];
+  const based = content.scripts === 'keep' && namesBase(model);
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
     if (!at || cuts.holds(at.startOffset)) continue;
@@ -204,7 +205,7 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
       cuts.cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
     else if (ownToModel(el) || (content.scripts === 'drop' && steers(el)))
       cuts.cut(at.startOffset, at.endOffset);
-    else cuts.add(attributeEdits(model, el, content));
+    else cuts.add(attributeEdits(model, el, content.link, based));
   }
   cuts.add(
     marks.filter(
@@ -392,10 +393,15 @@ function langEdits(model: ParsedPage, lang: string | undefined): Edit[] {
     : [insertion(at.startTag.startOffset + 5, ` ${written}`)];
 }
 
-function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent): Edit[] {
+/** @param based the page names its own base and keeps it */
+function attributeEdits(
+  model: ParsedPage,
+  el: Element,
+  link: ShopPageContent['link'],
+  based: boolean,
+): Edit[] {
   const places = el.sourceCodeLocation?.attrs ?? {};
   const edits: Edit[] = [];
-  const based = content.scripts === 'keep' && namesBase(model);
   for (const { name, value } of el.attrs) {
     const place = places[name];
     if (!place) continue;
@@ -403,7 +409,7 @@ function attributeEdits(model: ParsedPage, el: Element, content: ShopPageContent
     const text = textOf(model.source, value);
     // Where the page names its own base, links are not relative to where it stands: only the base itself moves.
     if (based && el.tagName !== 'base') continue;
-    const moved = movedValue(el, name, text, content.link);
+    const moved = movedValue(el, name, text, link);
     if (moved !== undefined && moved !== text)
       edits.push({ at: place.startOffset, removed, inserted: asciiHtml(`${name}="${escapeHtml(moved)}"`) });
   }

@@ -24,6 +24,11 @@ describe('a menu', () => {
     ]);
   });
 
+  it('knows it by an address that is empty, too', () => {
+    const html = '<nav><a href="/">Home</a> <a href="">Boats</a> <a href="visit.html">Visit</a></nav>';
+    expect(rows(read(html, 'boats.html'))).toEqual([['Home'], ['Boats *'], ['Visit']]);
+  });
+
   it('does not take what opens something for it', () => {
     const opener = (label: string, more = '') => `<li><a ${more}>${label}</a></li>`;
     const one = opener('Boats', 'aria-expanded="false"');

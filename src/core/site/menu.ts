@@ -108,7 +108,8 @@ export function menuNodes(
 
   function linked(element: Element, link: Element) {
     const href = textOf(source, attr(link, 'href') ?? '');
-    const page = resolveLink(from, href, has);
+    // An empty address is the page it stands on (URL standard).
+    const page = href.trim() ? resolveLink(from, href, has) : here;
     const label = collapse(textOf(source, labelText(link))) || href;
     return { label, href, current: isCurrent(element, link) || page === here, ...(page && { page }) };
   }
