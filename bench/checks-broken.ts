@@ -16,12 +16,20 @@ import { filesOf } from './support/outside-files';
 import { fetchPackage } from './support/outside-sites';
 import { SeenShop } from './support/seen-shop';
 
-/** Sites that are broken on purpose: templates of different make, whose pages are real. */
+/** Sites that are broken on purpose, of different make, whose pages are real. */
 const whole = [
-  { name: 'startbootstrap-clean-blog', root: 'package/dist', page: 'about.html' },
-  { name: 'startbootstrap-business-casual', root: 'package/dist', page: 'about.html' },
-  { name: 'startbootstrap-modern-business', root: 'package/dist', page: 'about.html' },
-];
+  // A template with title bands over its pages.
+  { from: 'npm', name: 'startbootstrap-clean-blog', root: 'package/dist', page: 'about.html' },
+  // Documents in folders: a bar above and below, a column.
+  {
+    from: 'debian',
+    name: 'python-markdown-doc',
+    root: 'usr/share/doc/python-markdown-doc/docs',
+    page: 'extensions/definition_lists.html',
+  },
+  // A manual with a column of menus that comes out on phones, written by hand.
+  { from: 'npm', name: 'spectre.css', root: 'package/docs', page: 'elements/tables.html' },
+] as const;
 
 interface Tally {
   seeded: number;
@@ -38,7 +46,7 @@ export const checksBroken: Measurement = async () => {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...chromiumSwitches] });
   try {
     for (const site of whole) {
-      const folder = await fetchPackage({ from: 'npm', name: site.name });
+      const folder = await fetchPackage({ from: site.from, name: site.name });
       if (!folder) continue;
       const files = await filesOf(join(folder, site.root));
       for (const b of breakings) await breakOne(files, site.page, b, tally, site.name);

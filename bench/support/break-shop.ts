@@ -1,7 +1,21 @@
 import { updateGoods } from './goods-by-name';
 import { change, takeAway } from '../../src/services/sites/placing';
 import { draftState } from '../../src/services/sites/state';
-import { eachPage, type Files, inHead, insert, put, text } from './break-files';
+import {
+  bare,
+  eachPage,
+  type Files,
+  htmlPages,
+  inHead,
+  insert,
+  labelOf,
+  onEnd,
+  onTop,
+  put,
+  text,
+  toRoot,
+  unlink,
+} from './break-files';
 import type { CheckedShop } from './checked-shop';
 
 /** One way in which a good site with a good shop is broken, and what the checks are to say of it. */
@@ -332,9 +346,10 @@ export const breakings: readonly Breaking[] = [
   },
   {
     rule: 'way-to-shop',
+    // A page without the site's menu, and without links that another could be made of.
     files: (f, p) => {
-      // A page without the site's menu; of its footer another would be made.
-      f[p] = Buffer.from(text(f, p).replace(/<(nav|footer)\b[\s\S]*?<\/\1>/gi, ''), 'latin1');
+      bare(f, p);
+      unlink(f, p);
     },
     at: onPage,
   },
@@ -353,7 +368,7 @@ export const breakings: readonly Breaking[] = [
   },
   {
     rule: 'empty-category',
-    files: (f, p) => insert(f, p, '<p><a href="shop.html?category=Hats">Our hats</a></p>'),
+    files: (f, p) => insert(f, p, `<p><a href="${toRoot(p)}shop.html?category=Hats">Our hats</a></p>`),
     at: onPage,
   },
   {
@@ -475,39 +490,32 @@ export const breakings: readonly Breaking[] = [
   },
   {
     rule: 'shop-not-current',
-    // The page one is on is no link in its menu.
-    files: (f) =>
-      eachPage(f, (p) => {
-        const own = p.replaceAll('.', '\\.');
-        f[p] = Buffer.from(
-          text(f, p).replace(/<nav\b[\s\S]*?<\/nav>/i, (nav) =>
-            nav.replace(
-              new RegExp(`(<li[^>]*>\\s*)<a [^>]*href="${own}"[^>]*>([^<]*)</a>`, 'i'),
-              '$1<span>$2</span>',
-            ),
-          ),
-          'latin1',
-        );
-      }),
+    // A menu in which the page one is on is no link.
+    files: (f) => {
+      const pages = htmlPages(f).slice(0, 5);
+      for (const p of htmlPages(f)) {
+        bare(f, p);
+        const item = (to: string) =>
+          `<li>${to === p ? `<span>${labelOf(to)}</span>` : `<a href="${toRoot(p)}${to}">${labelOf(to)}</a>`}</li>`;
+        onTop(f, p, `<header><b>Quern</b><nav><ul>${pages.map(item).join('')}</ul></nav></header>`);
+      }
+    },
     at: anywhere,
   },
   {
     rule: 'header-differs',
     // The front page alone has a header, and a footer of its own; the others share a footer.
-    files: (f) =>
-      eachPage(f, (p) => {
-        const landing =
-          '<header class="landing"><nav><ul><li><a href="index.html">Landing</a></li><li><a href="about.html">Who we are</a></li></ul></nav></header>';
-        const isFront = p === 'index.html';
-        const bare = text(f, p).replace(
-          isFront ? /<(nav|header|footer)\b[\s\S]*?<\/\1>/gi : /<(nav|header)\b[\s\S]*?<\/\1>/gi,
-          '',
-        );
-        const front = bare
-          .replace(/<body[^>]*>/i, (body) => body + landing)
-          .replace(/<\/body>/i, '<footer>Landed in the yard</footer></body>');
-        f[p] = Buffer.from(isFront ? front : bare, 'latin1');
-      }),
+    files: (f) => {
+      const [second = ''] = htmlPages(f).filter((p) => p !== 'index.html');
+      for (const p of htmlPages(f)) bare(f, p);
+      for (const p of htmlPages(f))
+        onEnd(f, p, p === 'index.html' ? 'Landed in the yard' : 'By the weir, since the mill');
+      onTop(
+        f,
+        'index.html',
+        `<header class="landing"><nav><ul><li><a href="index.html">Landing</a></li><li><a href="${second}">Who we are</a></li></ul></nav></header>`,
+      );
+    },
     at: anywhere,
   },
   {

@@ -44,9 +44,9 @@ export interface ShopPageContent {
 
 /** A page's bytes as they must be at another address: every link and file leads where it led before. */
 export function rebasedPage(page: ParsedPage, link: ShopPageContent['link']): Uint8Array {
-  const content = { part: '', title: '', main: '', link, scripts: 'keep' } as const;
+  const based = namesBase(page);
   const edits = [...descendants(page.doc)].flatMap((el) =>
-    el.sourceCodeLocation ? attributeEdits(page, el, content) : [],
+    el.sourceCodeLocation ? attributeEdits(page, el, link, based) : [],
   );
   return applyEdits(page.source, sortEdits(edits));
 }

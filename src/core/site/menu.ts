@@ -59,7 +59,7 @@ export function menuNodes(
   source: PageSource,
   has: Has,
 ): MenuNode[] {
-  const here = typeof from === 'string' ? from : from.path;
+  const here = typeof from === 'string' ? from : (from.path as PagePath);
   const list = isList(root) ? root : firstList(root);
   // A list that holds few of the links (a switch of languages, say) is not the menu.
   const all = linksIn(root).length;
