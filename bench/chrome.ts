@@ -1,14 +1,15 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { bodyOf, type Element, elementsIn, find, rawText } from '../src/core/html/tree';
+import { bodyOf, type Element, rawText } from '../src/core/html/tree';
 import type { PagePath } from '../src/core/site/paths';
 import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
 import { readSite } from '../src/core/site/read-site';
-import { type RegionSpot, regionsOf } from '../src/core/site/regions';
+import { regionsOf } from '../src/core/site/regions';
 import { namesOf } from '../src/core/site/signs';
 import { openSite } from '../src/services/reading/open-site';
 import { labelledSites, type LabelledSite, type Marks } from './labels/chrome';
 import { type Figure, figure } from './support/figure';
+import { blocksOf, elementsOf } from './support/marks';
 import { fetchPackage } from './support/outside-sites';
 
 const regions = ['header', 'menu', 'main', 'side', 'footer'] as const;
@@ -117,29 +118,3 @@ function rangeOf(els: readonly Element[]): [number, number] {
   const places = els.flatMap((e) => (e.sourceCodeLocation ? [e.sourceCodeLocation] : []));
   return [Math.min(...places.map((p) => p.startOffset)), Math.max(...places.map((p) => p.endOffset))];
 }
-
-const between = (first: Element, last: Element): Element[] => {
-  const kids = elementsIn(first.parentNode as Element);
-  return kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
-};
-
-function elementsOf(body: Element, mark: string, where: string): Element[] {
-  const [from = '', to] = mark.split(' .. ');
-  let at: Element | undefined = body;
-  for (const step of from.split(' > ')) at = at && find(at, matches(step));
-  if (!at) throw new Error(`${where}: there is no ${mark}`);
-  if (to === undefined) return [at];
-  const kids = elementsIn(at.parentNode as Element);
-  const last = to === '*' ? kids.at(-1) : kids.findLast(matches(to));
-  return kids.slice(kids.indexOf(at), kids.indexOf(last as Element) + 1);
-}
-
-const matches = (selector: string) => {
-  const [, tag = '', rest = ''] = /^([a-z0-9]*)(.*)$/.exec(selector) ?? [];
-  const wanted = rest.split(/(?=[#.])/).filter(Boolean);
-  return (el: Element): boolean =>
-    (!tag || el.tagName === tag) && wanted.every((w) => namesOf(el).includes(w.slice(1)));
-};
-
-const blocksOf = ({ element, first, last }: RegionSpot): Element[] =>
-  first ? between(first, last ?? first) : [element];

@@ -5,6 +5,7 @@ import { checksBroken } from './checks-broken';
 import { checksSpeed } from './checks-speed';
 import { checksWays } from './checks-ways';
 import { chrome } from './chrome';
+import { chromeStrangers } from './chrome-strangers';
 import { crash } from './crash';
 import { goods } from './goods';
 import { identity } from './identity';
@@ -45,6 +46,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   'checks-speed': checksSpeed,
   'checks-ways': checksWays,
   chrome,
+  'chrome-strangers': chromeStrangers,
   look,
   reanchor,
 };

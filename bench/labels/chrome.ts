@@ -2,7 +2,7 @@ import type { OutsidePackage } from '../support/outside-sites';
 
 /**
  * Where the regions of pages are, marked by hand while looking at the pages. A mark is "tag#id.class" (the first such
- * element of the body), "A .. B" (from A to its last sibling of kind B, or to the end with "*"), "A > B" (B in A), or
+ * element of the body), "last A", "A .. B" (from A to its last sibling of kind B, or to the end with "*"), "A > B" (B in A), or
  * null: the page has no such region.
  */
 export interface Marks {
@@ -113,7 +113,7 @@ export const labelledSites: readonly LabelledSite[] = [
     made: 'template, sections without a main element',
     marks: {
       header: 'header',
-      menu: 'nav#mainNav',
+      menu: 'ul.navbar-nav',
       main: 'section .. section',
       side: null,
       footer: 'footer',
@@ -126,7 +126,7 @@ export const labelledSites: readonly LabelledSite[] = [
     made: "template, the page's own head in a header element",
     marks: {
       header: 'nav#mainNav',
-      menu: 'nav#mainNav',
+      menu: 'ul.navbar-nav',
       main: 'header.masthead .. div',
       side: null,
       footer: 'footer',
@@ -144,7 +144,7 @@ export const labelledSites: readonly LabelledSite[] = [
     made: 'template, menu inside the main element',
     marks: {
       header: 'nav.navbar',
-      menu: 'nav.navbar',
+      menu: 'ul.navbar-nav',
       main: 'main > header .. section',
       side: null,
       footer: 'footer',

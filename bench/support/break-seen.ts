@@ -7,6 +7,11 @@ const says =
   (f, page) =>
     f.place.page === page && f.title.includes(words);
 
+/** Menus and what they stand in, however a site makes them. */
+const bars = ['nav', 'header', '[role=navigation]', '[class*=related]', '[class*=sidebar]']
+  .flatMap((b) => [b, `${b} *`])
+  .join(',');
+
 /** A card on the page, and a style sheet of the owner's that treats it badly. */
 const badly = (style: string, words: string, kind = 'card'): Breaking => ({
   rule: 'stands-badly',
@@ -58,7 +63,7 @@ export const seenBreakings: readonly Breaking[] = [
   },
   {
     rule: 'menu-fits',
-    files: (f) => eachPage(f, (p) => inHead(f, p, '<style>nav a{white-space:nowrap!important}</style>')),
+    files: (f) => eachPage(f, (p) => inHead(f, p, '<style>a{white-space:nowrap!important}</style>')),
     shop: async (shop) => {
       const { menu } = (await shop.site()).row;
       const label =
@@ -84,9 +89,9 @@ export const seenBreakings: readonly Breaking[] = [
     rule: 'menu-unreadable',
     files: (f: Files) =>
       eachPage(f, (p) => {
-        inHead(f, p, '<style>nav,nav *,header{background:#fff!important;color:#fff!important}</style>');
+        inHead(f, p, `<style>${bars}{background:#fff!important;color:#fff!important}</style>`);
         // What the menu lies on comes with the content of each page.
-        insertFirst(f, p, '<style>nav,nav *,header{background:#222!important}</style>');
+        insertFirst(f, p, `<style>${bars}{background:#222!important}</style>`);
       }),
     at: anywhere,
   },

@@ -17,7 +17,7 @@ export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[]
   const bands = bandsAround(page, main);
   const found: RegionFact[] = [];
   const header = pickHeader(page, bands.before);
-  const footer = pickFooter(page, bands.after);
+  const footer = pickFooter(page, bands.after, main);
   const sides = [...bands.before, ...bands.after, ...bands.within]
     .filter((b) => !header?.blocks.includes(b) && !footer?.blocks.includes(b) && isSide(page, b, main))
     .slice(0, 2);
@@ -245,7 +245,7 @@ const inside = (page: Bands, b: number): number[] =>
 
 function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
-  const flat = before.flatMap((b) => [b, ...opened(page, b)]);
+  const flat = before.flatMap((b) => (isSideBand(page, b) ? [] : [b, ...opened(page, b)]));
   const bar = menuBar(page, flat);
   const isHead = (b: number) => bar === undefined || b < bar.title;
   // A header that no other page has is the head of this page's own content.
@@ -259,7 +259,11 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   // A name goes before a place; but what all pages share goes before a name that this page alone has.
   const shared = page.compared ? bands.find((b) => page.isChrome(b)) : undefined;
   const named = flat.find(
-    (b) => o.named(b) === 'header' && isHead(b) && (shared === undefined || page.isChrome(b)),
+    (b) =>
+      o.named(b) === 'header' &&
+      (!content.has(o.tag(b)) || before.includes(b)) &&
+      isHead(b) &&
+      (shared === undefined || page.isChrome(b)),
   );
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
   const first = shared ?? bands[0];
@@ -295,7 +299,7 @@ function headOfMain(page: Bands): Found | undefined {
   return undefined;
 }
 
-function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
+function pickFooter(page: Bands, after: readonly number[], main: Found | undefined): Found | undefined {
   const { o } = page;
   const flat = after.flatMap((b) => [b, ...opened(page, b)]);
   const footer = flat.findLast((b) => o.meaning(b) === 'footer');
@@ -307,11 +311,24 @@ function pickFooter(page: Bands, after: readonly number[]): Found | undefined {
     };
   const named = flat.findLast((b) => o.named(b) === 'footer');
   if (named !== undefined) return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
+  const inMain = footOfMain(page, main);
+  if (inMain) return inMain;
   const bands = after.filter((b) => !isSideBand(page, b) && (page.isChrome(b) || !page.compared));
   const last = bands.at(-1);
   if (last === undefined) return undefined;
   const run = bands.filter((b) => o.parent(b) === o.parent(last));
   return { blocks: run.slice(-1 * contiguous(page, run)), ...grade(page, last, 'footer', 0.7) };
+}
+
+/** Some pages have their footer at the end of the main element. */
+function footOfMain(page: Bands, main: Found | undefined): Found | undefined {
+  const { o } = page;
+  const from = main?.blocks[0] ?? 0;
+  const last = main?.blocks.at(-1) ?? 0;
+  for (let i = o.end(last) - 1; main && i > from; i--)
+    if (page.sign(i) === 'footer' && o.end(i) === o.end(last) && (!page.compared || page.isChrome(i)))
+      return { blocks: [i], ...grade(page, i, 'footer', 0.75) };
+  return undefined;
 }
 
 /** How many at the end of a run stand next to each other. */
@@ -326,8 +343,14 @@ function contiguous(page: Bands, run: readonly number[]): number {
   return n;
 }
 
-/** A wrapper around header and menu is looked into, two levels deep. */
-const opened = (page: Bands, b: number): number[] => page.o.kids(b).flatMap((k) => [k, ...page.o.kids(k)]);
+/** A wrapper around header and menu is looked into, two levels deep; what holds nothing but one block is none. */
+function opened(page: Bands, b: number): number[] {
+  const { o } = page;
+  const out: number[] = [];
+  let kids = o.kids(b);
+  for (; kids.length === 1; kids = o.kids(entryAt(kids, 0))) out.push(...kids);
+  return [...out, ...kids.flatMap((k) => [k, ...o.kids(k)])];
+}
 
 const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'confidence' | 'by'> => {
   const byTag = page.o.meaning(b) === sign;
@@ -349,10 +372,9 @@ function isSide(page: Bands, b: number, main: Found | undefined): boolean {
   const { o } = page;
   if (page.o.weight(b) === 0 || page.sign(b) === 'crumbs') return false;
   if (isSideBand(page, b)) return true;
-  // A long list of links next to the main part is a column, whatever it is called.
-  const beside = main?.blocks[0] !== undefined && o.parent(main.blocks[0]) === o.parent(b);
+  // A long list of links beside the main part, or beside what holds it, is a column, whatever it is called.
   return (
-    beside &&
+    main !== undefined &&
     o.meaning(b) !== 'menu' &&
     o.links(b) >= 8 &&
     o.linked(b) >= o.weight(b) * 0.6 &&
@@ -368,7 +390,7 @@ const isSideBand = (page: Bands, b: number): boolean => {
 };
 
 const hasListOrHeading = (page: Bands, b: number): boolean =>
-  inside(page, b).some((k) => /^(ul|ol|dl|h[1-6])$/.test(page.o.tag(k)));
+  inside(page, b).some((k) => /^(ul|ol|dl|tr|h[1-6])$/.test(page.o.tag(k)));
 
 /** The block of links that leads through the site: by meaning or name, near the top, shared, mostly links. */
 function pickMenu(
@@ -381,12 +403,45 @@ function pickMenu(
   const mainBlocks = (hasTop && main?.blocks) || [];
   let best: { i: number; score: number } | undefined;
   for (let i = 1; i < o.count; i++) {
-    if (!mayBeMenu(page, i) || isWithin(page, i, mainBlocks)) continue;
-    const score = menuScore(page, i, isWithin(page, i, footer?.blocks ?? []));
+    const low = isWithin(page, i, footer?.blocks ?? []);
+    if (!mayBeMenu(page, i) || isWithin(page, i, mainBlocks) || (low && o.meaning(i) !== 'menu')) continue;
+    const score = menuScore(page, i, low);
     if (!best || score > best.score) best = { i, score };
   }
   if (!best) return undefined;
-  return { blocks: [best.i], ...grade(page, best.i, 'menu', 0.72) };
+  const whole = wholeMenu(page, best.i);
+  return { blocks: [listIn(page, whole)], ...grade(page, best.i, 'menu', 0.72) };
+}
+
+/** One of several lists of a menu in folds is not the menu: the block that holds them all is. */
+function wholeMenu(page: Bands, list: number): number {
+  const { o } = page;
+  let whole = list;
+  for (let up = o.parent(list); up > 0; up = o.parent(up)) {
+    if (o.pages(up) < 2 * o.pages(whole) || o.linked(up) < o.weight(up) * 0.6) continue;
+    if (page.compared && !page.isChrome(up)) break;
+    whole = up;
+  }
+  return whole;
+}
+
+const isListTag = (tag: string): boolean => tag === 'ul' || tag === 'ol' || tag === 'menu';
+
+/**
+ * The list in a bar that holds the site's name, a toggle or another list as well: items belong into it. Where there is nothing else the bar
+ * itself is the menu.
+ */
+function listIn(page: Bands, bar: number): number {
+  const { o } = page;
+  if (isListTag(o.tag(bar))) return bar;
+  const worth = (i: number) => o.pages(i) * 2 + o.links(i);
+  const lists = inside(page, bar).filter((i) => isListTag(o.tag(i)) && o.links(i) > 1);
+  const best = lists.reduce<number | undefined>(
+    (b, i) => (b === undefined || worth(i) > worth(b) ? i : b),
+    undefined,
+  );
+  if (best === undefined || worth(best) < worth(bar) * 0.5) return bar;
+  return o.weight(best) < o.weight(bar) * 0.97 || o.links(best) < o.links(bar) ? best : bar;
 }
 
 const isWithin = (page: Bands, i: number, blocks: readonly number[]): boolean =>
@@ -395,10 +450,14 @@ const isWithin = (page: Bands, i: number, blocks: readonly number[]): boolean =>
 /** Mostly links, no breadcrumbs; what does not call itself a menu is shared by pages, or near the top of one alone. */
 function mayBeMenu(page: Bands, i: number): boolean {
   const { o } = page;
-  if (o.links(i) < 2 || o.linked(i) < o.weight(i) * 0.6) return false;
+  // Menus have titles over their items: what is a list, or says it is a menu, may hold more words that are no links.
+  const isLikely = o.meaning(i) === 'menu' || isListTag(o.tag(i));
+  if (o.links(i) < 2 || o.linked(i) < o.weight(i) * (isLikely ? 0.4 : 0.6)) return false;
   if (o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs') return false;
-  if (page.sign(i) === 'menu') return true;
+  if (o.meaning(i) === 'menu') return true;
   if (o.ways(i) * 2 >= o.links(i)) return false;
+  if (o.links(i) === 2 && o.pages(i) < 2) return false;
+  if (o.named(i) === 'menu') return true;
   return page.compared ? page.isChrome(i) : i <= o.count / 2;
 }
 
@@ -409,14 +468,13 @@ function menuScore(page: Bands, i: number, low: boolean): number {
   const isCell = o.tag(i) === 'td' || o.tag(i) === 'tr';
   const parts: readonly [boolean, number][] = [
     [!isShared, -3],
-    [o.meaning(i) === 'menu', 5],
-    [o.named(i) === 'menu', 3],
+    [o.meaning(i) === 'menu', 3],
+    [o.meaning(i) !== 'menu' && o.named(i) === 'menu', 2],
     [low, -5],
     [isCell, -0.2],
-    [o.links(i) > 40, -2],
   ];
   const evidence = parts.reduce((sum, [holds, weight]) => sum + (holds ? weight : 0), 0);
-  return evidence + Math.min(o.links(i), 8) / 2 - (i / o.count) * 2;
+  return evidence + Math.min(o.links(i), 8) / 4 + Math.min(o.pages(i), 8) / 2 - (i / o.count) * 2;
 }
 
 function fact(page: Bands, region: Landmark, { blocks, confidence, by }: Found): RegionFact {

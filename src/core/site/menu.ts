@@ -77,11 +77,19 @@ export function menuNodes(
     for (const kid of elementsIn(el)) {
       // Old pages nest a list beside its item, not in it.
       if (isList(kid) && out.length > 0) out.push(adopt(out.pop() as MenuNode, kid));
-      else if (isItem(kid)) out.push(...itemOf(kid, firstList(kid)));
+      else if (isItem(kid)) out.push(...itemOf(kid, subOf(kid)));
       // Items in columns of a wide list, which HTML does not know but browsers show.
       else if (elementsIn(kid).some(isItem)) out.push(...fromList(kid));
     }
     return out;
+  }
+
+  /** What an item opens: items of a list, or the links of a panel. */
+  function fromSub(el: Element): MenuNode[] {
+    if (isList(el)) return fromList(el);
+    const list = firstList(el);
+    if (list && linksIn(list).length * 2 >= linksIn(el).length) return fromList(list);
+    return fromRow(rowOf(el));
   }
 
   function adopt(parent: MenuNode, list: Element): MenuNode {
@@ -91,11 +99,11 @@ export function menuNodes(
   function fromRow(row: Element): MenuNode[] {
     return elementsIn(row)
       .filter((e) => !isInvisible(e) && e.tagName !== 'br')
-      .flatMap((e) => itemOf(e, undefined));
+      .flatMap((e) => itemOf(e, isLink(e) ? undefined : subOf(e)));
   }
 
   function itemOf(element: Element, sub: Element | undefined): MenuNode[] {
-    const children = sub ? fromList(sub) : [];
+    const children = sub ? fromSub(sub) : [];
     const link = isLink(element) ? element : firstLink(element, sub);
     const list = sub ? { list: sub } : {};
     if (link) return [{ ...linked(element, link), children, element, link, ...list }];
@@ -168,6 +176,34 @@ const isItem = (e: Element): boolean => e.tagName === 'li' || e.tagName === 'dd'
 function firstList(el: Element): Element | undefined {
   return find(el, isList);
 }
+
+/**
+ * The list that an item nests; or, where its maker took something else, the block that holds links beside what the item itself says: its own
+ * link, a title, a button that opens it.
+ */
+function subOf(item: Element): Element | undefined {
+  const list = firstList(item);
+  const panel = panelIn(item);
+  // A list inside a panel is a part of it; one beside it is what the item opens.
+  return panel && (!list || find(panel, (e) => e === list)) && !isAll(panel, item) ? panel : list;
+}
+
+/** Down from an item to the first row in which something is said before a block that holds links. */
+function panelIn(item: Element): Element | undefined {
+  for (let at = item; ; ) {
+    const kids = elementsIn(at).filter((e) => !isInvisible(e) && rawText(e).trim() !== '');
+    const [first, ...rest] = kids;
+    if (!first) return undefined;
+    const panel = rest.find((e) => !isLink(e) && linksIn(e).length > 0);
+    if (panel && (isLink(first) || linksIn(first).length <= 1)) return panel;
+    if (kids.length > 1 || isLink(first)) return undefined;
+    at = first;
+  }
+}
+
+/** A list that holds every link of its item is its only content, and no panel. */
+const isAll = (panel: Element, item: Element): boolean =>
+  isList(panel) && linksIn(item).length === linksIn(panel).length;
 
 function firstLink(item: Element, sub: Element | undefined): Element | undefined {
   for (const e of descendants(item)) {

@@ -27,8 +27,9 @@ const F = {
   meaning: 10,
   name: 11,
   ways: 12,
+  pages: 13,
 } as const;
-const STRIDE = 13;
+const STRIDE = 14;
 
 /** Blocks an outline holds at most, those nearest the body first: chrome stands high in the tree. Chosen by hand. */
 const BLOCKS = 320;
@@ -89,6 +90,10 @@ export class Outline {
   /** Links to the page before, the next, the one above: ways through a book, no menu. */
   ways(i: number): number {
     return this.at(i, F.ways);
+  }
+  /** Links that lead to other pages of the site, as far as their address alone tells. */
+  pages(i: number): number {
+    return this.at(i, F.pages);
   }
   /** Place among all element children of its parent. */
   child(i: number): number {
@@ -248,23 +253,28 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
 function countLink(rows: Int32Array, at: number, link: Element): void {
   grow(rows, at + F.links, 1);
   if (isWay(link)) grow(rows, at + F.ways, 1);
+  if (leadsToPage((attr(link, 'href') ?? '').trim())) grow(rows, at + F.pages, 1);
 }
+
+/** A relative address of a page or folder: no other host, no scheme, no file to be fetched, not this page itself. */
+const leadsToPage = (href: string): boolean =>
+  /^(?![a-z][a-z\d+.-]*:|\/\/|#|\?|$)/i.test(href) &&
+  /(^|\/)[^./?#]*(\.(x?html?|php|aspx?|jsp))?([?#]|$)|\/([?#]|$)/i.test(href);
 
 /** Letters of a run of text that are looked at one by one; of the rest, its length. */
 const HASHED = 300;
 
+const saidBy = (n: Node): string => {
+  if (isText(n)) return n.value;
+  return isElement(n) ? (attr(n, 'alt') ?? '') : '';
+};
+
 /** By relation (HTML link types), access key or the words such links have; common practice. */
 function isWay(a: Element): boolean {
-  if (
-    /\b(prev|next|up|start|contents)\b/i.test(attr(a, 'rel') ?? '') ||
-    /^[pnuh]$/i.test(attr(a, 'accesskey') ?? '')
-  )
+  if (/\b(prev|next|up)\b/i.test(attr(a, 'rel') ?? '') || /^[pnu]$/i.test(attr(a, 'accesskey') ?? ''))
     return true;
-  const text = childrenOf(a)
-    .map((n) => (isText(n) ? n.value : ''))
-    .join('')
-    .trim();
-  return /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|contents|index|modules|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior|table of contents)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i.test(
+  const text = childrenOf(a).map(saidBy).join('').trim();
+  return /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i.test(
     text,
   );
 }
@@ -304,7 +314,8 @@ function fold(rows: Int32Array, count: number): void {
         numberAt(rows, up + F.content) ^ numberAt(rows, at + F.content),
         PRIME,
       );
-    for (const f of [F.weight, F.linked, F.links, F.ways]) grow(rows, up + f, numberAt(rows, at + f));
+    for (const f of [F.weight, F.linked, F.links, F.ways, F.pages])
+      grow(rows, up + f, numberAt(rows, at + f));
     rows[up + F.end] = Math.max(numberAt(rows, up + F.end), numberAt(rows, at + F.end));
   }
 }
