@@ -197,3 +197,26 @@ describe('changes to a menu', () => {
     );
   });
 });
+
+describe('a new item', () => {
+  const bar = (items: string) =>
+    `<body><header><b>Weir Boats</b><nav><ul>${items}</ul></nav></header><main><p>words</p></main>`;
+  const add = (items: string) =>
+    change(bar(items), { do: 'add', label: 'Shop', to: '/shop.html', at: { under: [] } }).html;
+
+  it('is a plain link, whatever the items beside it open, count or draw', () => {
+    const html = add(
+      '<li class="item"><a href="work.html" role="button" data-toggle="panel" data-target="#work" aria-expanded="false" onclick="open()"><i class="sign boat"></i> Work <b>3</b></a></li><li class="item"><a href="boats.html" role="button" data-toggle="panel"><i class="sign oar"></i> Oars <b>7</b></a></li>',
+    );
+    expect(html).toMatch(/<li class="item"><a href="shop.html"> Shop\s/);
+    expect(html.match(/data-toggle/g)).toHaveLength(2);
+    expect(html.match(/<i class="sign/g)).toHaveLength(2);
+  });
+
+  it('is like most of the items, and not like a button among them or one that leads elsewhere', () => {
+    const html = add(
+      '<li class="cta"><a class="btn" href="book.html">Book</a></li><li class="wide"><a href="https://weir.example/">Weir</a></li><li class="item"><a href="work.html">Work</a></li><li class="item"><a href="visit.html">Visit</a></li>',
+    );
+    expect(html).toContain('<li class="item"><a href="shop.html">Shop</a></li>');
+  });
+});

@@ -9,7 +9,7 @@ import { type PagePath, relativeAddress } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 import { regionsOf } from '../site/regions';
 import type { MenuChange, MenuSpot } from './menu-change';
-import { currentStyleOf, itemLike, renamed } from './menu-markup';
+import { currentStyleOf, itemLike, plainest, renamed } from './menu-markup';
 
 /** The menu as it shall be: the owner's items, some with another label or other children, and new ones among them. */
 interface Wanted {
@@ -237,11 +237,7 @@ class Writer {
   /** An item as source: the owner's own with its changes, or a new one made like its neighbours. */
   private html(w: Wanted, siblings: readonly MenuNode[], nested: boolean): Result<string> {
     if (w.old && siblings.includes(w.old)) return this.moved(w.old, w);
-    const template =
-      siblings.find((s) => !s.current && s.link && s.children.length === 0) ??
-      siblings.find((s) => s.link) ??
-      this.anyNested(nested) ??
-      this.nodes.find((s) => s.link);
+    const template = plainest(siblings) ?? this.anyNested(nested) ?? this.nodes.find((s) => s.link);
     if (!template) return fail('its menu has no link that a new item could be like');
     const newTo = /^[a-z][a-z0-9+.-]*:/i.test(w.to) ? w.to : relativeAddress(this.page.path, w.to);
     const to = w.old ? w.old.href : newTo;

@@ -3,10 +3,12 @@ import { asciiHtml, escapeHtml } from '../html/escape';
 import {
   childrenOf,
   classesOf,
+  descendants,
   type Element,
   isElement,
   isText,
   type Node,
+  rawText,
   type TextNode,
 } from '../html/tree';
 import { fail, ok, type Result } from '../result';
@@ -72,6 +74,26 @@ function longestText(root: Element, except: Element | undefined): TextNode | und
 }
 
 /**
+ * The item that a new one is made like: one that simply leads to a page, in the looks that most of them have. What opens something, leads
+ * elsewhere, is a button or stands out by classes of its own is taken only where there is nothing else.
+ */
+export function plainest(items: readonly MenuNode[]): MenuNode | undefined {
+  const looks = (n: MenuNode) =>
+    `${classesOf(n.element).join(' ')} / ${n.link ? classesOf(n.link).join(' ') : ''}`;
+  const common = (n: MenuNode) => items.filter((o) => looks(o) === looks(n)).length;
+  const against = (n: MenuNode): number =>
+    (n.children.length > 0 ? 16 : 0) +
+    (n.current ? 8 : 0) +
+    (/^#?$|^[a-z][a-z\d+.-]*:|^\/\//i.test(n.href) ? 4 : 0) +
+    (n.link && [...descendants(n.link)].some((e) => e.tagName !== 'span') ? 2 : 0) -
+    common(n) / (items.length + 1) +
+    (n.link && classesOf(n.link).some((c) => /^(btn|button|cta)/i.test(c)) ? 3 : 0);
+  return items
+    .filter((n) => n.link)
+    .reduce<MenuNode | undefined>((best, n) => (best && against(best) <= against(n) ? best : n), undefined);
+}
+
+/**
  * A new item made like another: its markup with label and address replaced; names that must be single (id), marks of
  * the current item, lists it nests, pictures and second texts (a count, a description) left out.
  */
@@ -99,7 +121,10 @@ interface NewItem {
 
 /** Lists that are nested, and pictures beside a label; a menu of pictures gets its new item in words. */
 const isLeftOut = (el: Element, like: MenuNode, label: TextNode | undefined): boolean =>
-  el === like.list || el.tagName === 'img' || (el.tagName === 'svg' && label !== undefined);
+  el === like.list || el.tagName === 'img' || (label !== undefined && (el.tagName === 'svg' || isSign(el)));
+
+/** A sign drawn by a font: an element for text in another voice that holds none. */
+const isSign = (el: Element): boolean => el.tagName === 'i' && rawText(el).trim() === '';
 
 /** An element that stays, with its own names and states left out; words of its own where its menu has only pictures. */
 function elementEdits(
@@ -149,7 +174,13 @@ const ownAttributes = new Set([
   'onmouseout',
   'onclick',
   'data-id',
+  'role',
+  'tabindex',
 ]);
+
+/** What a script or a reader of screens takes for more than a link: a press would open something, and not lead to the page. */
+const scriptAttribute =
+  /^on|^aria-(expanded|haspopup|controls|owns|labelledby)$|^data-.*(toggle|target|dismiss|parent|trigger|placement|title|count|badge)/;
 
 interface ItemState {
   readonly classes: readonly string[];
@@ -166,7 +197,9 @@ function attributeEdits(
   const { structure } = page.source;
   const own = el.attrs.flatMap(({ name }) => {
     if (name === 'href' && href !== undefined) return attributeEdit(structure, el, name, href);
-    return ownAttributes.has(name) ? attributeEdit(structure, el, name, undefined) : [];
+    return ownAttributes.has(name) || scriptAttribute.test(name)
+      ? attributeEdit(structure, el, name, undefined)
+      : [];
   });
   const classes = classesOf(el);
   const kept = [...classes.filter((c) => !drop.includes(c) && !tellsState(c)), ...state.classes].join(' ');

@@ -197,6 +197,18 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   for (const el of aroundMain(model, regions, main, content.others ?? [])) cuts.cutElement(el);
   const menu = regions.get('menu')?.element;
   const marks = menu ? unmarkCurrent(model, menuNodes(menu, model.path, model.source, isIt(model))) : [];
+  cutModels(model, content, cuts);
+  cuts.add(
+    marks.filter(
+      (m) => !cuts.edits.some((e) => m.at < e.at + e.removed.length && e.at < m.at + m.removed.length),
+    ),
+  );
+  // First in the list: where the head ends just where the main part begins, it comes before.
+  return [...headEdits(model, content), ...cuts.edits];
+}
+
+/** Title and tags that speak of the model go; addresses lead from where the new page is. */
+function cutModels(model: ParsedPage, content: ShopPageContent, cuts: Cuts): void {
   const based = content.scripts === 'keep' && namesBase(model);
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
@@ -207,13 +219,6 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
       cuts.cut(at.startOffset, at.endOffset);
     else cuts.add(attributeEdits(model, el, content.link, based));
   }
-  cuts.add(
-    marks.filter(
-      (m) => !cuts.edits.some((e) => m.at < e.at + e.removed.length && e.at < m.at + m.removed.length),
-    ),
-  );
-  // First in the list: where the head ends just where the main part begins, it comes before.
-  return [...headEdits(model, content), ...cuts.edits];
 }
 
 /** The page's own title; pictures may have one too. */

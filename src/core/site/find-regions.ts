@@ -113,7 +113,7 @@ function findMain(page: Bands): Found | undefined {
   const { o } = page;
   const byTag = byMeaning(page, 'main');
   if (byTag.length === 1)
-    return { blocks: withoutMenu(page, entryAt(byTag, 0)), confidence: 0.98, by: 'meaning' };
+    return { blocks: withoutEdges(page, entryAt(byTag, 0)), confidence: 0.98, by: 'meaning' };
   // Pages that hold the same words throughout (samples, drafts) are read as if they stood alone.
   if (page.own(0) <= o.weight(0) * 0.03) return page.compared ? findMain(new Bands(o, new Set())) : undefined;
   let at = 0;
@@ -138,11 +138,23 @@ function foundBy(page: Bands, named: boolean): FoundBy {
   return named ? 'name' : 'place';
 }
 
-/** Some pages put their menu at the top of the main element: the main part begins after it. */
-function withoutMenu(page: Bands, main: number): number[] {
-  const kids = page.o.kids(main);
-  const from = kids.findIndex((k) => page.o.weight(k) > 0 && page.o.meaning(k) !== 'menu');
-  return from > 0 ? kids.slice(from) : [main];
+/** Some pages put their menu at the top of the main element, or their footer at its end: the main part is between them. */
+function withoutEdges(page: Bands, main: number): number[] {
+  const { o } = page;
+  const kids = o.kids(main);
+  const isMenu = (k: number) => o.weight(k) === 0 || o.meaning(k) === 'menu';
+  const isFoot = (k: number) => o.tag(k) === 'footer' || page.sign(k) === 'footer';
+  const from = kids.findIndex((k) => !isMenu(k));
+  const to = kids.findLastIndex((k) => o.weight(k) > 0 && !isFoot(k));
+  const run = kids.slice(Math.max(0, from), to + 1);
+  const isWhole = run.length === kids.length;
+  const [only] = run.filter((k) => o.weight(k) > 0);
+  // A wrapper of all that is left may hold the footer in its turn.
+  if (only !== undefined && run.every((k) => k === only || o.weight(k) === 0)) {
+    const inner = withoutEdges(page, only);
+    if (inner[0] !== only) return inner;
+  }
+  return isWhole || run.length === 0 ? [main] : run;
 }
 
 /** The one child that holds most of the page's own content, while it can hold blocks. */
@@ -320,13 +332,13 @@ function pickFooter(page: Bands, after: readonly number[], main: Found | undefin
   return { blocks: run.slice(-1 * contiguous(page, run)), ...grade(page, last, 'footer', 0.7) };
 }
 
-/** Some pages have their footer at the end of the main element. */
+/** The footer at the end of the main element: no landmark of the page there (HTML-AAM), but the page's footer all the same. */
 function footOfMain(page: Bands, main: Found | undefined): Found | undefined {
   const { o } = page;
-  const from = main?.blocks[0] ?? 0;
   const last = main?.blocks.at(-1) ?? 0;
-  for (let i = o.end(last) - 1; main && i > from; i--)
-    if (page.sign(i) === 'footer' && o.end(i) === o.end(last) && (!page.compared || page.isChrome(i)))
+  const end = main ? o.end(o.parent(last)) : 0;
+  for (let i = o.end(last); i < end; i++)
+    if ((page.sign(i) === 'footer' || o.tag(i) === 'footer') && (!page.compared || page.isChrome(i)))
       return { blocks: [i], ...grade(page, i, 'footer', 0.75) };
   return undefined;
 }

@@ -46,4 +46,27 @@ describe('a menu', () => {
     const html = `<nav><ul><li><span>Goods</span><ul>${column('Creels')}${column('Oars')}</ul></li><li><a href="visit.html">Visit</a></li></ul></nav>`;
     expect(rows(read(html))).toEqual([['Goods', [['Creels'], ['Oars']]], ['Visit']]);
   });
+
+  it('reads what an item opens where that is no list', () => {
+    const panel =
+      '<div class="panel"><div><a href="creels.html">Creels</a></div><div><a href="oars.html">Oars</a> <a href="rope.html">Rope</a></div></div>';
+    expect(
+      rows(
+        read(
+          `<nav><ul><li><a aria-expanded="false">Goods</a>${panel}</li><li><a href="visit.html">Visit</a></li></ul></nav>`,
+        ),
+      ),
+    ).toEqual([['Goods', [['Creels'], ['Oars'], ['Rope']]], ['Visit']]);
+  });
+
+  it('reads every list of a menu in folds, each under its title', () => {
+    const fold = (title: string, ...items: string[]) =>
+      `<div class="fold"><input type="checkbox" hidden><label>${title}</label><div><ul>${items.map((i) => `<li><a href="${i}.html">${i}</a></li>`).join('')}</ul></div></div>`;
+    expect(
+      rows(read(`<nav>${fold('Goods', 'Creels', 'Oars')}${fold('Yard', 'Hours', 'Way')}</nav>`)),
+    ).toEqual([
+      ['Goods', [['Creels'], ['Oars']]],
+      ['Yard', [['Hours'], ['Way']]],
+    ]);
+  });
 });

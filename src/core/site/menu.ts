@@ -61,9 +61,7 @@ export function menuNodes(
 ): MenuNode[] {
   const here = typeof from === 'string' ? from : (from.path as PagePath);
   const list = isList(root) ? root : firstList(root);
-  // A list that holds few of the links (a switch of languages, say) is not the menu.
-  const all = linksIn(root).length;
-  const nodes = list && linksIn(list).length * 2 >= all ? fromList(list) : fromRow(rowOf(root));
+  const nodes = list && isWholeMenu(list, root) ? fromList(list) : fromRow(rowOf(root));
   // A word without a link is the current item only where no link leads here; else it is a title over the menu, or the site's name.
   const isHere = nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#')));
   const kept = isHere ? nodes.filter((n) => n.link || n.children.length > 0) : nodes;
@@ -99,7 +97,10 @@ export function menuNodes(
   function fromRow(row: Element): MenuNode[] {
     return elementsIn(row)
       .filter((e) => !isInvisible(e) && e.tagName !== 'br')
-      .flatMap((e) => itemOf(e, isLink(e) ? undefined : subOf(e)));
+      .flatMap((e) => {
+        const sub = isLink(e) ? undefined : subOf(e);
+        return !sub && !isLink(e) && linksIn(e).length > 1 ? fromRow(rowOf(e)) : itemOf(e, sub);
+      });
   }
 
   function itemOf(element: Element, sub: Element | undefined): MenuNode[] {
@@ -178,6 +179,23 @@ function firstList(el: Element): Element | undefined {
 }
 
 /**
+ * A list that holds few of the links (a switch of languages, say) is not the menu, nor is one of several that stand beside each other, each in
+ * its fold; a second that says the same again is a copy for narrow windows.
+ */
+function isWholeMenu(list: Element, root: Element): boolean {
+  if (list === root) return true;
+  if (linksIn(list).length * 2 < linksIn(root).length) return false;
+  const says = (l: Element) => linksIn(l).map((a) => collapse(rawText(a)));
+  const own = new Set(says(list));
+  return ![...descendants(root)].some(
+    (e) =>
+      isList(e) && e !== list && !contains(list, e) && says(e).filter((label) => !own.has(label)).length > 1,
+  );
+}
+
+const contains = (outer: Element, inner: Element): boolean => find(outer, (e) => e === inner) !== undefined;
+
+/**
  * The list that an item nests; or, where its maker took something else, the block that holds links beside what the item itself says: its own
  * link, a title, a button that opens it.
  */
@@ -185,7 +203,7 @@ function subOf(item: Element): Element | undefined {
   const list = firstList(item);
   const panel = panelIn(item);
   // A list inside a panel is a part of it; one beside it is what the item opens.
-  return panel && (!list || find(panel, (e) => e === list)) && !isAll(panel, item) ? panel : list;
+  return panel && (!list || contains(panel, list)) && !isAll(panel, item) ? panel : list;
 }
 
 /** Down from an item to the first row in which something is said before a block that holds links. */

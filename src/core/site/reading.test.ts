@@ -86,6 +86,29 @@ describe('chrome found by comparing pages', () => {
     expect(regions(site, 'a.html')).toMatchObject({ header: 'div:0', side: 'div:1' });
   });
 
+  it('the list and not the bar, where the bar holds the name and a button as well', async () => {
+    const page = (n: number) =>
+      `<body><nav id="bar"><a href="index.html">Weir Boats of the upper river</a><button>Menu</button><ul><li><a href="a.html">Boats</a></li><li><a href="b.html">Oars</a></li></ul><ul><li><a href="https://weir.example/">Elsewhere</a></li></ul></nav><main>${prose(`m${n}`)}</main><footer><p>By the weir since the mill</p></footer>`;
+    const site = await read({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2) });
+    expect(regions(site, 'a.html')).toMatchObject({ menu: 'nav:0/ul:0' });
+    expect(site.menu.map((m) => m.label)).toEqual(['Boats', 'Oars']);
+  });
+
+  it('the menu that leads to pages, in a column, before a bar that opens panels', async () => {
+    const items = ['index', 'a', 'b', 'c', 'd', 'e', 'f', 'g'];
+    const page = (n: number) =>
+      `<body><aside class="sidebar"><ul>${items.map((i) => `<li><a href="${i}.html">The page of ${i}</a></li>`).join('')}</ul></aside><div><nav><ul><li><a href="#">Letters</a></li><li><a href="#">Notices</a></li><li><a href="#">Me</a></li></ul></nav><div class="content">${prose(`s${n}`)}</div><footer><p>By the weir since the mill</p></footer></div>`;
+    const site = await read(Object.fromEntries(items.map((i, n) => [`${i}.html`, page(n)])));
+    expect(regions(site, 'c.html')).toMatchObject({ side: 'aside:0', menu: 'aside:0' });
+  });
+
+  it('the footer at the end of the main element', async () => {
+    const page = (n: number) =>
+      `<body><header><a href="index.html">Weir</a> <a href="a.html">Boats</a></header><main><div>${prose(`x${n}`)}</div><footer><p>By the weir since the mill</p></footer></main><div>Settings of the page: light or dark</div>`;
+    const site = await read({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2) });
+    expect(regions(site, 'a.html').footer).toBe('main:0/footer:0');
+  });
+
   it('keeps pages with another chrome apart, and teasers out of it', async () => {
     const head =
       '<header><a href="/">Mill</a><nav><a href="/">Home</a> <a href="/flour.html">Flour</a> <a href="/journal/">Journal</a></nav></header>';

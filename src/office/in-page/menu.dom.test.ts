@@ -1,5 +1,5 @@
-import { afterEach, describe, expect, it, vi } from 'vitest';
-import { itemsOf, rowsIn } from './menu';
+import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
+import { isCut, type Item, itemsOf, rowsIn } from './menu';
 
 /** A menu whose links are 60 px wide and stand in a row, but those that are folded away. */
 function menuOf(html: string): Element {
@@ -18,8 +18,18 @@ const texts = (html: string) => itemsOf(menuOf(html)).map((i) => i.text);
 const list =
   '<li><a>Loft</a></li><li><a>Sails</a><ul class="folded"><li><a>Jibs</a></li><li><a>Mains</a></li></ul></li>';
 
+/** The DOM of the tests lays nothing out: how wide the words of a link are is said here. */
+const wide = new Map<string, number>();
+beforeAll(() => {
+  vi.spyOn(document.documentElement, 'clientWidth', 'get').mockReturnValue(1_280);
+  Range.prototype.getBoundingClientRect = function () {
+    const width = wide.get(this.toString()) ?? 40;
+    return { left: 10, right: 10 + width, width, top: 10, height: 20 } as DOMRect;
+  };
+});
+
 describe('a menu as it stands', () => {
-  afterEach(() => vi.restoreAllMocks());
+  afterEach(() => vi.clearAllMocks());
 
   it('is its first level, whether the list itself is the menu or stands in a bar', () => {
     expect(texts(`<ul>${list}</ul>`)).toEqual(['Loft', 'Sails']);
@@ -35,5 +45,18 @@ describe('a menu as it stands', () => {
     const items = itemsOf(menuOf('<nav><a>Loft</a><a>Sails</a></nav>'));
     expect(items.map((i) => i.text)).toEqual(['Loft', 'Sails']);
     expect(rowsIn(items)).toBe(1);
+  });
+
+  it('is cut where the words of one item run out of the window, and those of others do not', () => {
+    const items = (label: string) => itemsOf(menuOf(`<ul><li><a>Loft</a></li><li><a>${label}</a></li></ul>`));
+    wide.set('All sails that were ever made here', 4_000);
+    expect(isCut(items('Sails'), 1_280)).toBe(false);
+    expect(isCut(items('All sails that were ever made here'), 1_280)).toBe(true);
+  });
+
+  it('is a drawer, and not cut, where all of it lies beyond the window', () => {
+    const away = (x: number): Item => ({ text: 'Loft', x, w: 60, top: 10, el: document.body });
+    expect(isCut([away(-300), away(-230)], 390)).toBe(false);
+    expect(isCut([away(20), away(360)], 390)).toBe(true);
   });
 });

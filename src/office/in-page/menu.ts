@@ -7,6 +7,8 @@ export interface Item {
   x: number;
   w: number;
   top: number;
+  /** Its words begin where they are seen and end where they are not. */
+  clipped?: boolean;
   el: HTMLElement;
 }
 
@@ -26,6 +28,7 @@ export function itemsOf(menu: Element): Item[] {
         x: r.left + scrollX,
         w: r.width,
         top: r.top + r.height / 2,
+        clipped: isClipped(a),
         el: a,
       };
     });
@@ -37,6 +40,21 @@ const isSeen = (a: HTMLElement): boolean =>
   (a.checkVisibility?.({ opacityProperty: true, visibilityProperty: true }) ?? true) &&
   getComputedStyle(a).visibility === 'visible' &&
   a.getBoundingClientRect().width > 1;
+
+/** By the window, or by what hides or scrolls what runs out of it to the side. */
+function isClipped(a: HTMLElement): boolean {
+  const range = document.createRange();
+  range.selectNodeContents(a);
+  const { left, right, width } = range.getBoundingClientRect();
+  if (width === 0) return false;
+  let [from, to] = [0, document.documentElement.clientWidth];
+  for (let up: HTMLElement | null = a; up && up !== document.body; up = up.parentElement) {
+    if (getComputedStyle(up).overflowX === 'visible') continue;
+    const box = up.getBoundingClientRect();
+    [from, to] = [Math.max(from, box.left), Math.min(to, box.right)];
+  }
+  return left >= from - 1 && left < to - 1 && right > to + 1;
+}
 
 /**
  * Of nested lists only the first level stands in the row. In a bar the site's name may stand beside the list: where lists hold half of the
@@ -119,8 +137,12 @@ export function isStacked(items: readonly Item[]): boolean {
   return items.length > 1 && rowsIn(items) === items.length && lefts.size <= 2;
 }
 
-/** Some of it stands in the window, and some of the same row beyond its edge. What lies beyond it as a whole is a drawer. */
+/**
+ * Some of it stands in the window, and some of the same row beyond its edge; or the words of one item in a column are cut, and those of others
+ * are not. What lies beyond the window as a whole is a drawer.
+ */
 export function isCut(items: readonly Item[], windowWidth: number): boolean {
+  if (items.some((i) => i.clipped) && items.some((i) => !i.clipped)) return true;
   const ends = (i: Item) => i.x + i.w > windowWidth + 1 || i.x < -1;
   return items.some((i) => ends(i) && items.some((o) => !ends(o) && Math.abs(o.top - i.top) <= LINE));
 }

@@ -1,6 +1,7 @@
 import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
 import { canStand } from '../../core/placement/place';
+import type { MenuItem } from '../../core/site/menu';
 import { FileIndex } from '../../core/site/paths';
 import { edgePitch, type Pitch } from '../../core/site/pitch';
 import type { Landmark } from '../../core/site/regions';
@@ -143,9 +144,10 @@ function named(site: Site, pages: readonly { readonly path: string }[]): string 
 
 type MenuSpot = Extract<MenuChange, { do: 'add' }>['at'];
 
-/** After the item that already speaks of goods, before the last (contact mostly stands there), at the end. */
+/** After the item that already speaks of goods, before the last (contact mostly stands there), at the end, in the first fold. */
 function menuSpots(site: Site): MenuSpot[] {
-  const labels = site.reading.menu.map((m) => m.label);
+  const menu = usualMenu(site);
+  const labels = menu.map((m) => m.label);
   const goods = labels.find((l) =>
     /\b(products?|goods|wares|baskets|collection|catalog(ue)?|produkte|waren|produits|price)/i.test(l),
   );
@@ -153,7 +155,18 @@ function menuSpots(site: Site): MenuSpot[] {
     ...(goods ? [{ under: [], after: goods }] : []),
     ...(!goods && labels.length > 2 ? [{ under: [], before: labels.at(-1) }] : []),
     { under: [] },
+    // Where all that stands in the row are titles over folds.
+    ...menu
+      .filter((m) => m.href === '' && m.children.some((c) => c.href))
+      .slice(0, 1)
+      .map((m) => ({ under: [m.label] })),
   ];
+}
+
+/** The menu of the front page, or where that has none, of the pages that most are like. */
+function usualMenu({ reading }: Site): readonly MenuItem[] {
+  if (reading.menu.length > 0) return reading.menu;
+  return [...reading.chrome].sort((a, b) => b.pages - a.pages).find((c) => c.menu.length > 0)?.menu ?? [];
 }
 
 /** Where no menu takes the shop: a line at the head of the content, on as many pages as have one. */
