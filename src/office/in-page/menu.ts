@@ -7,8 +7,6 @@ export interface Item {
   x: number;
   w: number;
   top: number;
-  /** Its words begin where they are seen and end where they are not. */
-  clipped?: boolean;
   el: HTMLElement;
 }
 
@@ -28,7 +26,6 @@ export function itemsOf(menu: Element): Item[] {
         x: r.left + scrollX,
         w: r.width,
         top: r.top + r.height / 2,
-        clipped: isClipped(a),
         el: a,
       };
     });
@@ -41,7 +38,7 @@ const isSeen = (a: HTMLElement): boolean =>
   getComputedStyle(a).visibility === 'visible' &&
   a.getBoundingClientRect().width > 1;
 
-/** By the window, or by what hides or scrolls what runs out of it to the side. */
+/** Its words begin where they are seen and end where they are not: beyond the window, or beyond what hides or scrolls what runs out of it. */
 function isClipped(a: HTMLElement): boolean {
   const range = document.createRange();
   range.selectNodeContents(a);
@@ -142,7 +139,8 @@ export function isStacked(items: readonly Item[]): boolean {
  * are not. What lies beyond the window as a whole is a drawer.
  */
 export function isCut(items: readonly Item[], windowWidth: number): boolean {
-  if (items.some((i) => i.clipped) && items.some((i) => !i.clipped)) return true;
+  const clipped = items.filter((i) => isClipped(i.el)).length;
+  if (clipped > 0 && clipped < items.length) return true;
   const ends = (i: Item) => i.x + i.w > windowWidth + 1 || i.x < -1;
   return items.some((i) => ends(i) && items.some((o) => !ends(o) && Math.abs(o.top - i.top) <= LINE));
 }
