@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test';
-import { chromiumSwitches } from './e2e/support/chromium';
+import { chromiumLaunch } from './e2e/support/chromium';
 import { filesOfRun, group } from './e2e/support/groups';
 
 export default defineConfig({
@@ -23,9 +23,6 @@ export default defineConfig({
     trace: 'off',
     screenshot: 'only-on-failure',
     actionTimeout: 30_000,
-    launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [...chromiumSwitches],
-    },
+    launchOptions: chromiumLaunch,
   },
 });

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
-import { chromiumSwitches } from '../e2e/support/chromium';
+import { chromiumLaunch } from '../e2e/support/chromium';
 import type { Finding } from '../src/core/checks/finding';
 import { rules } from '../src/core/checks/rules';
 import { mend } from '../src/services/checks/mend';
@@ -43,7 +43,7 @@ interface Tally {
 /** Good sites are broken in every way that there is a rule against, and looked at; what only a browser knows, by a browser. */
 export const checksBroken: Measurement = async () => {
   const tally: Tally = { seeded: 0, found: 0, mends: 0, mended: 0, back: 0, misses: [] };
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...chromiumSwitches] });
+  const browser = await chromium.launch(chromiumLaunch);
   try {
     for (const site of whole) {
       const folder = await fetchPackage({ from: site.from, name: site.name });

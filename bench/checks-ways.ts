@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
-import { chromiumSwitches } from '../e2e/support/chromium';
+import { chromiumLaunch } from '../e2e/support/chromium';
 import type { WaysFrom } from '../src/core/checks/ways/ways';
 import { figure, type Figure, type Measurement } from './support/figure';
 import { demoOwner, startDemo } from './support/installation';
@@ -17,7 +17,7 @@ const strangers = [
 
 /** Shortest ways against a walk by a browser that presses every link and every button of the live pages. */
 export const checksWays: Measurement = async () => {
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...chromiumSwitches] });
+  const browser = await chromium.launch(chromiumLaunch);
   try {
     const figures = [await ofDemo(browser)];
     for (const s of strangers) figures.push(...(await ofStranger(browser, s)));

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
-import { chromiumSwitches } from '../e2e/support/chromium';
+import { chromiumLaunch } from '../e2e/support/chromium';
 import { priceMentions } from '../src/core/checks/prices/mention';
 import { isPriceNow, NameIndex, speaksOf } from '../src/core/checks/prices/speaks-of';
 import type { PriceText } from '../src/core/checks/written/facts';
@@ -90,7 +90,7 @@ function pricesIn(
 }
 
 async function inBrowser<T>(work: (browser: Browser) => Promise<T>): Promise<T> {
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: [...chromiumSwitches] });
+  const browser = await chromium.launch(chromiumLaunch);
   try {
     return await work(browser);
   } finally {

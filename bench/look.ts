@@ -17,7 +17,7 @@ import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
 import { readSite } from '../src/core/site/read-site';
 import { openSite } from '../src/services/reading/open-site';
 import { readLook } from '../src/services/sites/read-look';
-import { chromiumSwitches } from '../e2e/support/chromium';
+import { chromiumLaunch } from '../e2e/support/chromium';
 import { type LookSite, lookSites } from './labels/look';
 import { figure, type Measurement } from './support/figure';
 import { openPage, serveFolder } from './support/look-pages';
@@ -58,8 +58,7 @@ type Tallies = Readonly<Record<(typeof tallies)[number], Share>>;
  */
 export const look: Measurement = async () => {
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: [...chromiumSwitches],
+    ...chromiumLaunch,
   });
   const tally = Object.fromEntries(tallies.map((t) => [t, new Share()])) as Record<
     (typeof tallies)[number],

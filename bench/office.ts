@@ -1,7 +1,7 @@
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { chromium, type Page } from 'playwright-core';
-import { chromiumSwitches } from '../e2e/support/chromium';
+import { chromiumLaunch } from '../e2e/support/chromium';
 import { type Figure, figure } from './support/figure';
 import { demoOwner, addSelling, startDemo } from './support/installation';
 import { makeSite, seeded, sentence } from './support/make-site';
@@ -16,8 +16,7 @@ export async function office(): Promise<Figure[]> {
   const dir = join(demo.dir, 'live', 'stall-office');
   await writeSite(dir);
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: [...chromiumSwitches],
+    ...chromiumLaunch,
   });
   try {
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();

@@ -3,7 +3,7 @@ import { join, resolve } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 import { kindOf } from '../src/core/placement/kinds';
 import { writeSpelling } from '../src/core/placement/spelling';
-import { chromiumSwitches } from '../e2e/support/chromium';
+import { chromiumLaunch } from '../e2e/support/chromium';
 import { figure, type Figure, median, type Measurement } from './support/figure';
 import { addSelling, ask, startDemo } from './support/installation';
 
@@ -13,8 +13,7 @@ const RUNS = 7;
 export const shift: Measurement = async () => {
   const demo = await startDemo(4840);
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: [...chromiumSwitches],
+    ...chromiumLaunch,
   });
   try {
     const keys = JSON.parse(await readFile(join(demo.dir, 'standins.json'), 'utf8')) as { host: string };

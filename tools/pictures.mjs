@@ -1,5 +1,6 @@
 // Takes the pictures of docs/screenshots from fresh demo data. Run after a view has changed: node tools/pictures.mjs
 import { spawn } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -16,16 +17,10 @@ const demo = spawn(
 );
 await new Promise((ready) => demo.stdout.on('data', (d) => String(d).includes('Ctrl+C') && ready()));
 
+const windowless = '/usr/bin/chromium-headless-shell';
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    '--no-first-run',
-  ],
+  executablePath: process.env.CHROMIUM ?? (existsSync(windowless) ? windowless : '/usr/bin/chromium'),
+  args: ['--no-sandbox', '--disable-gpu', '--no-first-run'],
 });
 const context = await browser.newContext({
   viewport: { width: 1280, height: 800 },
