@@ -100,7 +100,19 @@ await Promise.all([
     },
     outdir: 'dist/bench',
   }),
-  build({ ...node, entryPoints: { main: 'cli/main.ts' }, outdir: 'dist/cli' }),
+  // In one file with its packages, the command line starts in two thirds of the time. Those that bring files of their own stay outside;
+  // of css-tree the copy that holds its data is taken.
+  build({
+    ...node,
+    packages: 'bundle',
+    external: ['@libsql/client', 'libsql', 'piscina', 'sharp'],
+    alias: { 'css-tree': 'css-tree/dist/csstree.esm' },
+    banner: {
+      js: "import { createRequire as requireOf } from 'node:module'; const require = requireOf(import.meta.url);",
+    },
+    entryPoints: { main: 'cli/main.ts' },
+    outdir: 'dist/cli',
+  }),
   build({
     ...node,
     entryPoints: {
