@@ -56,7 +56,8 @@ class Bands {
     const saysMain = Array.from({ length: o.count }, (_, i) => o.meaning(i) ?? o.named(i)).includes('main');
     this.#chrome = new Int32Array(o.count);
     for (let i = o.count - 1; i >= 0; i--) {
-      if (o.isLeaf(i)) this.#chrome[i] = core.has(o.content(i)) ? o.weight(i) : 0;
+      // A block that other pages hold is chrome as a whole, whether its parts were within the budget there or not.
+      if (core.has(o.content(i))) this.#chrome[i] = o.weight(i);
       if (!this.compared && looksLikeChrome(o, i, saysMain)) this.#chrome[i] = o.weight(i);
       if (i > 0)
         this.#chrome[o.parent(i)] = Math.min(
@@ -114,8 +115,7 @@ function findMain(page: Bands): Found | undefined {
   const byTag = byMeaning(page, 'main');
   if (byTag.length === 1)
     return { blocks: withoutEdges(page, entryAt(byTag, 0)), confidence: 0.98, by: 'meaning' };
-  // Pages that hold the same words throughout (samples, drafts) are read as if they stood alone.
-  if (page.own(0) <= o.weight(0) * 0.03) return page.compared ? findMain(new Bands(o, new Set())) : undefined;
+  if (page.own(0) <= o.weight(0) * 0.03) return mainOfShared(page);
   let at = 0;
   for (let next = descend(page, at); next !== undefined; next = descend(page, at)) at = next;
   // Back up through wrappers that hold nothing else.
@@ -130,6 +130,29 @@ function findMain(page: Bands): Found | undefined {
     confidence: round((page.compared ? 0.5 : 0.3) + 0.3 * held * clean + (named ? 0.15 : 0)),
     by: foundBy(page, named),
   };
+}
+
+/**
+ * On a page that holds nearly nothing but what others hold too (a sample, a draft, an empty page of a shell): what calls itself so, without the
+ * bars in it; else as if it stood alone.
+ */
+function mainOfShared(page: Bands): Found | undefined {
+  const { o } = page;
+  const named = Array.from({ length: o.count }, (_, i) => i).filter(
+    (i) => i > 0 && o.named(i) === 'main' && o.weight(i) > 0,
+  );
+  const innermost = named.findLast((i) => o.meaning(i) === undefined && !isInLandmark(page, i));
+  if (innermost !== undefined) return { blocks: withoutEdges(page, innermost), confidence: 0.6, by: 'name' };
+  return page.compared ? findMain(new Bands(o, new Set())) : undefined;
+}
+
+/** Header, footer, menu or side column by meaning, or in one. */
+function isInLandmark(page: Bands, i: number): boolean {
+  for (let at = i; at > 0; at = page.o.parent(at)) {
+    const sign = page.o.meaning(at);
+    if (sign && sign !== 'main' && sign !== 'crumbs') return true;
+  }
+  return false;
 }
 
 /** What speaks for a region that nothing speaks for by meaning. */
@@ -159,13 +182,15 @@ function withoutEdges(page: Bands, main: number): number[] {
 
 /** The one child that holds most of the page's own content, while it can hold blocks. */
 function descend(page: Bands, at: number): number | undefined {
-  const kids = page.o.kids(at);
+  // What a menu or a footer holds that no other page does (a count, a name) is no content of the page.
+  const isLandmark = (k: number) => ['menu', 'footer', 'side'].includes(page.o.meaning(k) ?? '');
+  const kids = page.o.kids(at).filter((k) => !isLandmark(k));
+  const held = page.own(at) - page.o.kids(at).reduce((sum, k) => sum + (isLandmark(k) ? page.own(k) : 0), 0);
   const best = kids.reduce<number | undefined>(
     (b, k) => (b === undefined || page.own(k) > page.own(b) ? k : b),
     undefined,
   );
-  if (best === undefined || content.has(page.o.tag(best)) || page.own(best) < page.own(at) * 0.7)
-    return undefined;
+  if (best === undefined || content.has(page.o.tag(best)) || page.own(best) < held * 0.7) return undefined;
   // A wrapper without chrome in it is as good as what it wraps; stop where everything below is the page's own.
   return page.chrome(at) === 0 && at > 0 ? undefined : best;
 }
@@ -177,7 +202,7 @@ function neighboursOf(page: Bands, at: number): number[] {
     k !== undefined &&
     page.own(k) > page.o.weight(k) * 0.5 &&
     !isNavigation(page, k) &&
-    (page.sign(k) === undefined || page.sign(k) === 'main') &&
+    (page.sign(k) === undefined || page.sign(k) === 'main' || isOwnTitle(page, k)) &&
     page.o.tag(k) !== 'td' &&
     page.o.tag(k) !== 'tr';
   let from = kids.indexOf(at);
@@ -186,6 +211,14 @@ function neighboursOf(page: Bands, at: number): number[] {
   while (mine(kids[to + 1])) to++;
   return kids.slice(from, to + 1);
 }
+
+/** A band that is called a header and says what no other page says is the title of this page's content. */
+const isOwnTitle = (page: Bands, k: number): boolean =>
+  page.compared &&
+  page.o.meaning(k) === undefined &&
+  page.o.named(k) === 'header' &&
+  page.o.ways(k) === 0 &&
+  page.own(k) > 20;
 
 /** Where chrome and content share one parent: its children from the first that is content to the last. */
 function inner(page: Bands, at: number): number[] {
@@ -266,7 +299,12 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   );
   if (header !== undefined) return { blocks: [header], confidence: 0.97, by: 'meaning' };
   const bands = before.filter(
-    (b) => !isSideBand(page, b) && page.sign(b) !== 'crumbs' && o.tag(b) !== 'a' && isHead(b),
+    (b) =>
+      !isSideBand(page, b) &&
+      !isContents(page, b) &&
+      page.sign(b) !== 'crumbs' &&
+      o.tag(b) !== 'a' &&
+      isHead(b),
   );
   // A name goes before a place; but what all pages share goes before a name that this page alone has.
   const shared = page.compared ? bands.find((b) => page.isChrome(b)) : undefined;
@@ -277,7 +315,8 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
       isHead(b) &&
       (shared === undefined || page.isChrome(b)),
   );
-  if (named !== undefined) return { blocks: [named], ...grade(page, named, 'header', 0.85) };
+  if (named !== undefined)
+    return { blocks: [named, ...linesAfter(page, named)], ...grade(page, named, 'header', 0.85) };
   const first = shared ?? bands[0];
   if (first === undefined) return headOfMain(page);
   if (bar && bar.menu >= first && bar.menu < o.end(first))
@@ -288,6 +327,21 @@ function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const end = beside.findIndex((b) => !bands.includes(b) || (page.compared && !page.isChrome(b)));
   const run = end < 0 ? beside : beside.slice(0, end);
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
+}
+
+/** Lines that all pages share right after a header: the name of the book under its banner. */
+function linesAfter(page: Bands, header: number): number[] {
+  const { o } = page;
+  const row = o.kids(o.parent(header)).filter((k) => o.weight(k) > 0);
+  const after = row.slice(row.indexOf(header) + 1);
+  const isLine = (k: number) =>
+    page.compared &&
+    page.isChrome(k) &&
+    page.sign(k) === undefined &&
+    o.weight(k) < 120 &&
+    /^(p|h\d)$/.test(o.tag(k));
+  const end = after.findIndex((k) => !isLine(k));
+  return end < 0 ? [] : after.slice(0, end);
 }
 
 /**
@@ -321,16 +375,31 @@ function pickFooter(page: Bands, after: readonly number[], main: Found | undefin
       confidence: page.isChrome(footer) || !page.compared ? 0.97 : 0.7,
       by: 'meaning',
     };
-  const named = flat.findLast((b) => o.named(b) === 'footer');
-  if (named !== undefined) return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
+  const isFoot = (b: number) => o.named(b) === 'footer' || o.tag(b) === 'footer';
+  const innermost = flat.findLast(isFoot);
+  if (innermost !== undefined) {
+    let named = innermost;
+    for (let up = o.parent(named); up > 0 && flat.includes(up); up = o.parent(up)) if (isFoot(up)) named = up;
+    return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
+  }
   const inMain = footOfMain(page, main);
   if (inMain) return inMain;
-  const bands = after.filter((b) => !isSideBand(page, b) && (page.isChrome(b) || !page.compared));
+  // Ways to the page before and the next are other ones on each page, and a footer all the same.
+  const mayBe = (b: number) =>
+    !isSideBand(page, b) && (page.isChrome(b) || !page.compared || isWays(page, b));
+  const bands = after.filter(mayBe);
   const last = bands.at(-1);
   if (last === undefined) return undefined;
   const run = bands.filter((b) => o.parent(b) === o.parent(last));
   return { blocks: run.slice(-1 * contiguous(page, run)), ...grade(page, last, 'footer', 0.7) };
 }
+
+/** Links to the page before, the next, the one above and little else. */
+const isWays = (page: Bands, b: number): boolean =>
+  page.o.ways(b) > 0 &&
+  page.o.links(b) <= 8 &&
+  page.o.ways(b) * 2 >= page.o.links(b) &&
+  page.o.weight(b) < 300;
 
 /** The footer at the end of the main element: no landmark of the page there (HTML-AAM), but the page's footer all the same. */
 function footOfMain(page: Bands, main: Found | undefined): Found | undefined {
@@ -401,6 +470,14 @@ const isSideBand = (page: Bands, b: number): boolean => {
   return o.meaning(b) === 'side' || o.named(b) === 'side';
 };
 
+/** A table of contents of this very page: a long list of links, none of which leads to another page. */
+const isContents = (page: Bands, b: number): boolean =>
+  page.o.links(b) >= 8 &&
+  page.o.pages(b) === 0 &&
+  page.o.linked(b) >= page.o.weight(b) * 0.6 &&
+  page.o.meaning(b) === undefined &&
+  hasListOrHeading(page, b);
+
 const hasListOrHeading = (page: Bands, b: number): boolean =>
   inside(page, b).some((k) => /^(ul|ol|dl|tr|h[1-6])$/.test(page.o.tag(k)));
 
@@ -446,12 +523,13 @@ const isListTag = (tag: string): boolean => tag === 'ul' || tag === 'ol' || tag 
 function listIn(page: Bands, bar: number): number {
   const { o } = page;
   if (isListTag(o.tag(bar))) return bar;
-  const worth = (i: number) => o.pages(i) * 2 + o.links(i);
-  const lists = inside(page, bar).filter((i) => isListTag(o.tag(i)) && o.links(i) > 1);
-  const best = lists.reduce<number | undefined>(
-    (b, i) => (b === undefined || worth(i) > worth(b) ? i : b),
-    undefined,
-  );
+  // Ways through a book that stand beside the menu are no part of it.
+  const worth = (i: number) => o.pages(i) * 2 + o.links(i) - 3 * o.ways(i);
+  const mayHold = (i: number) =>
+    o.links(i) > 1 && (isListTag(o.tag(i)) || (o.ways(bar) > 0 && o.ways(i) === 0));
+  const best = inside(page, bar)
+    .filter(mayHold)
+    .reduce<number | undefined>((b, i) => (b === undefined || worth(i) > worth(b) ? i : b), undefined);
   if (best === undefined || worth(best) < worth(bar) * 0.5) return bar;
   return o.weight(best) < o.weight(bar) * 0.97 || o.links(best) < o.links(bar) ? best : bar;
 }
@@ -470,16 +548,18 @@ function mayBeMenu(page: Bands, i: number): boolean {
   if (o.ways(i) * 2 >= o.links(i)) return false;
   if (o.links(i) === 2 && o.pages(i) < 2) return false;
   if (o.named(i) === 'menu') return true;
-  return page.compared ? page.isChrome(i) : i <= o.count / 2;
+  return page.compared ? isShared(page, i) : i <= o.count / 2;
 }
+
+/** A menu with a few words beside its items that one page alone has is still what pages share. */
+const isShared = (page: Bands, i: number): boolean => page.chrome(i) >= page.o.weight(i) * 0.5;
 
 /** How much speaks for the menu of the site; weights chosen by hand on the marked pages of `bench/labels`. */
 function menuScore(page: Bands, i: number, low: boolean): number {
   const { o } = page;
-  const isShared = !page.compared || page.isChrome(i);
   const isCell = o.tag(i) === 'td' || o.tag(i) === 'tr';
   const parts: readonly [boolean, number][] = [
-    [!isShared, -3],
+    [page.compared && !isShared(page, i), -3],
     [o.meaning(i) === 'menu', 3],
     [o.meaning(i) !== 'menu' && o.named(i) === 'menu', 2],
     [low, -5],

@@ -46,8 +46,9 @@ const PICTURE = 24;
 /**
  * A page's blocks without its text: what pages are compared by. A row of numbers to each block, in document order, so
  * that ten thousand pages fit in memory and travel between threads for nothing. Weight is letters that can be seen
- * (pictures count {@link PICTURE}); `content` is a hash of all that, in order, whatever the markup of the current
- * menu item; `key` a hash of tag, id and class names, digits and state left out.
+ * (pictures count {@link PICTURE}); `content` is a sum of hashes of all that, so it is the same whatever the markup of the current
+ * menu item, and however much of what the block holds stood within the budget; `key` a hash of tag, id and class names, digits and
+ * state left out.
  */
 export class Outline {
   constructor(
@@ -201,7 +202,6 @@ function describe(
   rows[at + F.parent] = up ? (index.get(up) ?? 0) : -1;
   rows[at + F.end] = i + 1;
   rows[at + F.key] = keyOf(el);
-  rows[at + F.content] = SEED;
   rows[at + F.meaning] = signIndex(meaningOf(el));
   rows[at + F.name] = signIndex(nameSignOf(el));
 }
@@ -273,14 +273,27 @@ const saidBy = (n: Node): string => {
 function isWay(a: Element): boolean {
   if (/\b(prev|next|up)\b/i.test(attr(a, 'rel') ?? '') || /^[pnu]$/i.test(attr(a, 'accesskey') ?? ''))
     return true;
-  const text = childrenOf(a).map(saidBy).join('').trim();
-  return /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i.test(
-    text,
-  );
+  return wayWords.test(childrenOf(a).map(saidBy).join('')) || wayWords.test(saidBefore(a));
 }
 
+/** Neighbours among which it is looked for what stands before a link; rows of ways are short. */
+const ROW = 40;
+
+/** What stands right before a link, where that ends in a colon: "Next: A chapter". */
+function saidBefore(a: Element): string {
+  const row = a.parentNode ? childrenOf(a.parentNode) : [];
+  if (row.length > ROW) return '';
+  const before = row.slice(0, row.indexOf(a)).findLast((n) => isElement(n) || (isText(n) && n.value.trim()));
+  if (!before) return '';
+  const said = (isElement(before) ? childrenOf(before) : [before]).map(saidBy).join('').trim();
+  return said.endsWith(':') ? said.slice(0, -1) : '';
+}
+
+const wayWords =
+  /^[<>\u00ab\u00bb\u2190\u2192\s[(]*(prev(ious)?|next|up|top|back|forward|weiter|zur\u00fcck|voriges|n\u00e4chste[rs]?|suivant|pr\u00e9c\u00e9dent|siguiente|anterior)[\s>)\]\u00ab\u00bb\u2190\u2192]*$/i;
+
 function addText(rows: Int32Array, at: number, text: string, inLink: boolean): void {
-  let h = numberAt(rows, at + F.content);
+  let h = SEED;
   let letters = 0;
   const end = Math.min(text.length, HASHED);
   for (let i = 0; i < end; i++) {
@@ -290,18 +303,29 @@ function addText(rows: Int32Array, at: number, text: string, inLink: boolean): v
     letters++;
   }
   const rest = text.length - end;
-  add(rows, at, rest ? Math.imul(h ^ rest, PRIME) : h, letters + Math.round(rest * 0.84), inLink);
+  const weight = letters + Math.round(rest * 0.84);
+  if (weight > 0) add(rows, at, rest ? Math.imul(h ^ rest, PRIME) : h, weight, inLink);
 }
 
 function addPicture(rows: Int32Array, at: number, img: Element, inLink: boolean): void {
   const name = (attr(img, 'src') ?? '').split('/').pop() ?? '';
-  add(rows, at, hash(name, numberAt(rows, at + F.content)), PICTURE, inLink);
+  add(rows, at, hash(name, SEED), PICTURE, inLink);
 }
 
-function add(rows: Int32Array, at: number, content: number, weight: number, inLink: boolean): void {
-  rows[at + F.content] = content;
+/** Sums, so that what a block holds is told by the same number whether its parts are blocks of their own or not. */
+function add(rows: Int32Array, at: number, said: number, weight: number, inLink: boolean): void {
+  grow(rows, at + F.content, spread(said));
   grow(rows, at + F.weight, weight);
   if (inLink) grow(rows, at + F.linked, weight);
+}
+
+/** Bits of a hash spread evenly, so that sums of different ones differ: the finalizer of MurmurHash3 (public domain), from memory. */
+function spread(h: number): number {
+  let x = h ^ (h >>> 16);
+  x = Math.imul(x, 0x85ebca6b);
+  x ^= x >>> 13;
+  x = Math.imul(x, 0xc2b2ae35);
+  return x ^ (x >>> 16);
 }
 
 /** From the last block to the first: each hands up to its parent. */
@@ -309,12 +333,7 @@ function fold(rows: Int32Array, count: number): void {
   for (let i = count - 1; i > 0; i--) {
     const at = i * STRIDE;
     const up = numberAt(rows, at + F.parent) * STRIDE;
-    if (rows[at + F.weight])
-      rows[up + F.content] = Math.imul(
-        numberAt(rows, up + F.content) ^ numberAt(rows, at + F.content),
-        PRIME,
-      );
-    for (const f of [F.weight, F.linked, F.links, F.ways, F.pages])
+    for (const f of [F.content, F.weight, F.linked, F.links, F.ways, F.pages])
       grow(rows, up + f, numberAt(rows, at + f));
     rows[up + F.end] = Math.max(numberAt(rows, up + F.end), numberAt(rows, at + F.end));
   }

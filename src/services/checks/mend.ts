@@ -3,6 +3,7 @@ import { z } from 'zod';
 import type { Finding, Mend } from '../../core/checks/finding';
 import { changeBetween } from '../../core/change';
 import type { Decision } from '../../core/look/plan';
+import type { MenuChange } from '../../core/placement/menu-change';
 import { canStand } from '../../core/placement/place';
 import { type Pitch, type PitchAddress, edgePitch } from '../../core/site/pitch';
 import type { Landmark } from '../../core/site/regions';
@@ -14,6 +15,7 @@ import { saveProduct } from '../goods/goods';
 import { renderPage, rendering } from '../publishing/render';
 import { answerDrift, changeLook } from '../sites/look-changes';
 import { setMenuChanges } from '../sites/menus';
+import { planMenu } from '../sites/plan-selling';
 import { readAgain } from '../sites/newer';
 import { change, place, takeAway } from '../sites/placing';
 import { addRepair } from '../sites/repairs';
@@ -84,6 +86,17 @@ export async function mend(
   return { done, refused };
 }
 
+/** What is added without a word about where goes where "Add selling" puts it: not every menu takes an item at its end. */
+async function whereItFits(
+  ctx: Ctx,
+  site: Site,
+  changes: readonly MenuChange[],
+): Promise<readonly MenuChange[]> {
+  const [only, ...more] = changes;
+  if (only?.do !== 'add' || more.length > 0 || only.at.under.length > 0) return changes;
+  return [(await planMenu(ctx, site, only.label, only.to)).change ?? only];
+}
+
 /** One mend, on the site as it is by now: the ones before it may have changed it. */
 async function one(
   ctx: Ctx,
@@ -95,7 +108,7 @@ async function one(
   const site = await loadSite(ctx, { id: siteId });
   switch (m.do) {
     case 'menu':
-      return setMenuChanges(ctx, site, [...site.row.menu, ...m.changes]);
+      return setMenuChanges(ctx, site, [...site.row.menu, ...(await whereItFits(ctx, site, m.changes))]);
     case 'take-away':
       return takeAway(ctx, site, m.placement);
     case 'settings':

@@ -1,4 +1,5 @@
 import { edgePitch } from '../../core/site/pitch';
+import type { PagePath } from '../../core/site/paths';
 import { canStand } from '../../core/placement/place';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
@@ -74,6 +75,12 @@ async function asWritten(
   };
 }
 
+async function takesCart(ctx: Ctx, site: Site, path: PagePath): Promise<boolean> {
+  const page = await loadPage(ctx, site, path);
+  const header = edgePitch(page, 'header', 'end');
+  return header !== undefined && canStand(page, header.address);
+}
+
 /**
  * Pages by what selling needs of them. Clicks are the shortest way: from a product to the checkout is two presses (add, go
  * to checkout, which the answer links to by way of the cart: three), each link to a page that sells is one more.
@@ -112,9 +119,8 @@ export async function coverage(ctx: Ctx, site: Site): Promise<Coverage> {
       clicks: away.get(p.path) === undefined ? null : (away.get(p.path) ?? 0) + TO_CHECKOUT,
     }),
   );
-  const front = site.reading.pages[0];
-  const header = front && edgePitch(await loadPage(ctx, site, front.path), 'header', 'end');
-  const canCart = !!front && !!header && canStand(await loadPage(ctx, site, front.path), header.address);
+  const models = [site.reading.pages[0]?.path, site.reading.chrome.find((c) => c.id === usual)?.model];
+  const canCart = (await Promise.all(models.map((m) => m && takesCart(ctx, site, m)))).some(Boolean);
   return {
     rows,
     mend: {

@@ -16,20 +16,23 @@ import { pageName } from './names';
 import { draftPlacements, loadPage, productNames, type Site } from './site';
 import { shopPagesOf } from './shop-places';
 import { sellsIn } from './state';
+import { usualMenu } from './usual-menu';
 
 /**
- * Sets the draft's changes to the menu, all of them in their order. Refused where they do not fit the front page's
- * copy; copies of other pages that differ are told when the pages are computed.
+ * Sets the draft's changes to the menu, all of them in their order. Refused where they do not fit the usual copy;
+ * copies of other pages that differ are told when the pages are computed.
  */
 export async function setMenuChanges(ctx: Ctx, site: Site, changes: readonly MenuChange[]): Promise<void> {
-  const front = site.reading.pages[0];
-  if (front && changes.length > 0) {
+  const front = site.reading.pages[0]?.path;
+  const path = usualMenu(site)?.path ?? front;
+  if (path && changes.length > 0) {
     const tried = changeMenu(
-      await loadPage(ctx, site, front.path),
+      await loadPage(ctx, site, path),
       changes,
       new FileIndex(Object.keys(site.manifest)).find,
     );
-    if (!tried.ok) throw conflict(`The menu cannot be changed so: on the front page, ${tried.error}.`);
+    const where = path === front ? 'the front page' : `the page ${pageName(site, path)}`;
+    if (!tried.ok) throw conflict(`The menu cannot be changed so: on ${where}, ${tried.error}.`);
   }
   await ctx.store.write((tx) =>
     tx
@@ -74,7 +77,7 @@ export interface MenuView {
 export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
   const index = new FileIndex(Object.keys(site.manifest));
   const changes = site.row.menu;
-  const front = site.reading.pages[0];
+  const usual = usualMenu(site);
   const added = new Set(changes.flatMap((c) => (c.do === 'add' ? [c.label] : [])));
   const copies = await Promise.all(
     site.reading.chrome.map(async (c) => {
@@ -97,7 +100,7 @@ export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
     .filter((p) => p.part === 'shop' || p.part === 'cart' || p.part === 'lookup' || p.part === 'account')
     .map((p) => ({ label: p.name, to: p.address, kind: p.part }));
   return {
-    items: front ? viewOf(await menuAfter(ctx, site, front.path, changes, index), added, []) : [],
+    items: usual ? viewOf(await menuAfter(ctx, site, usual.path, changes, index), added, []) : [],
     changes,
     copies: copies.filter((c) => c.items > 0 || copies.length === 1),
     fontsMissing: [...new Set(site.reading.fonts.filter((f) => f.missing).map((f) => f.family))],

@@ -1,7 +1,6 @@
 import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
 import { canStand } from '../../core/placement/place';
-import type { MenuItem } from '../../core/site/menu';
 import { FileIndex } from '../../core/site/paths';
 import { edgePitch, type Pitch } from '../../core/site/pitch';
 import type { Landmark } from '../../core/site/regions';
@@ -11,6 +10,7 @@ import { invalid } from '../errors';
 import { pageName } from './names';
 import { isFree, type ShopPage, shopPagesOf } from './shop-places';
 import { draftPlacements, loadPage, type Site } from './site';
+import { usualMenu } from './usual-menu';
 
 export interface PlannedPage {
   readonly part: ShopPage['part'];
@@ -91,8 +91,8 @@ interface Planned {
   readonly cannot: readonly string[];
 }
 
-/** Where the shop goes in the menu: the spot that the most pages have, and which pages have none. */
-async function planMenu(
+/** Where something goes in the menu: the spot that the most pages have, and which pages have none. */
+export async function planMenu(
   ctx: Ctx,
   site: Site,
   label: string,
@@ -146,7 +146,7 @@ type MenuSpot = Extract<MenuChange, { do: 'add' }>['at'];
 
 /** After the item that already speaks of goods, before the last (contact mostly stands there), at the end, in the first fold. */
 function menuSpots(site: Site): MenuSpot[] {
-  const menu = usualMenu(site);
+  const menu = usualMenu(site)?.items ?? [];
   const labels = menu.map((m) => m.label);
   const goods = labels.find((l) =>
     /\b(products?|goods|wares|baskets|collection|catalog(ue)?|produkte|waren|produits|price)/i.test(l),
@@ -161,12 +161,6 @@ function menuSpots(site: Site): MenuSpot[] {
       .slice(0, 1)
       .map((m) => ({ under: [m.label] })),
   ];
-}
-
-/** The menu of the front page, or where that has none, of the pages that most are like. */
-function usualMenu({ reading }: Site): readonly MenuItem[] {
-  if (reading.menu.length > 0) return reading.menu;
-  return [...reading.chrome].sort((a, b) => b.pages - a.pages).find((c) => c.menu.length > 0)?.menu ?? [];
 }
 
 /** Where no menu takes the shop: a line at the head of the content, on as many pages as have one. */

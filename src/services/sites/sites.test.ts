@@ -16,7 +16,7 @@ import { bringIn, siteSettings } from './bring-in';
 import { limits } from '../../core/limits';
 import { applyChange, change, place, takeAway } from './placing';
 import { forgetJournal, type InPlace, recover, writeInPlace } from './in-place';
-import { planOf, setMenuChanges } from './menus';
+import { menuView, planOf, setMenuChanges } from './menus';
 import { computeManifest, publish, resumePublishings } from '../publishing/publish';
 import { draftPlacements, loadPage, loadSite, type Site } from './site';
 import { readSlip } from './slip';
@@ -275,6 +275,25 @@ describe('publishing into a folder', () => {
     await expect(publish(w.ctx, site, 'test')).rejects.toThrow('about/index.html changed on the live site');
     expect(await hashes()).toEqual(before);
     expect((await readSlip(w.ctx, site)).waiting).toHaveLength(1);
+  });
+
+  it('changes the menu of a site whose front page is a landing page without any', async () => {
+    const bar =
+      '<header><nav><ul><li><a href="a.html">Ash</a></li><li><a href="b.html">Beech</a></li></ul></nav></header>';
+    const page = (body: string) => `<!doctype html><title>Trees</title><body>${body}</body>`;
+    const { id } = await bring({
+      'index.html': page('<main><h1>Trees</h1><a href="a.html">Come in</a></main>'),
+      'a.html': page(`${bar}<main><h1>Ash</h1><p>It is the last to have leaves.</p></main>`),
+      'b.html': page(`${bar}<main><h1>Beech</h1><p>It keeps its leaves in winter.</p></main>`),
+    });
+    const trees = await loadSite(w.ctx, { id });
+    expect((await menuView(w.ctx, trees)).items.map((i) => i.label)).toEqual(['Ash', 'Beech']);
+    await setMenuChanges(w.ctx, trees, [menuChange.parse({ do: 'add', label: 'Shop', to: '/shop/' })]);
+    const after = await loadSite(w.ctx, { id });
+    expect((await menuView(w.ctx, after)).items.map((i) => i.label)).toEqual(['Ash', 'Beech', 'Shop']);
+    await expect(
+      setMenuChanges(w.ctx, after, [menuChange.parse({ do: 'remove', item: ['Nothing'] })]),
+    ).rejects.toThrow('on the page');
   });
 
   it('changes the menu with the rest, says so on the slip, and takes it back', async () => {

@@ -13,6 +13,7 @@ const MOST_MS = 2_500;
 /** Until the page is loaded, at most. All waiting together stays below the office's patience (ui/frames.ts), or nothing is seen at all. */
 const LOAD_MS = 3_500;
 const FONTS_MS = 1_000;
+const FRAMES_MS = 1_500;
 
 /** What frames of ours said how tall they are inside. */
 const tall = new Map<MessageEventSource, number>();
@@ -36,8 +37,30 @@ const loaded = (): Promise<unknown> =>
         new Promise((soon) => setTimeout(soon, LOAD_MS)),
       ]);
 
-async function answer(id: number): Promise<void> {
+/**
+ * Frames of ours far down a long page come when a shopper scrolls there: here they come at once, and are waited for until they have said how
+ * tall they are.
+ */
+async function framesThere(): Promise<void> {
+  const frames = widgetsHere().filter(isFrame);
+  for (const frame of frames) frame.loading = 'eager';
   await loaded();
+  const isSilent = (f: HTMLIFrameElement) => f.contentWindow && !tall.has(f.contentWindow);
+  const end = performance.now() + FRAMES_MS;
+  for (
+    let silent = frames.find(isSilent);
+    silent && performance.now() < end;
+    silent = frames.find(isSilent)
+  ) {
+    // Browsers let frames sleep that are out of sight.
+    silent.scrollIntoView({ block: 'center', behavior: 'instant' });
+    await new Promise((soon) => setTimeout(soon, 60));
+  }
+  scrollTo(0, 0);
+}
+
+async function answer(id: number): Promise<void> {
+  await framesThere();
   await Promise.race([document.fonts.ready, new Promise((soon) => setTimeout(soon, FONTS_MS))]);
   await still();
   await settled();
