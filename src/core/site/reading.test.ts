@@ -109,6 +109,82 @@ describe('chrome found by comparing pages', () => {
     expect(regions(site, 'a.html').footer).toBe('main:0/footer:0');
   });
 
+  it('of pages whose outlines go down to different depths: a full one and one that is nearly empty', async () => {
+    // The bar has more blocks than the budget of a full page leaves for it.
+    const panel = (n: number) =>
+      `<div><b>Panel ${n}</b>${Array.from({ length: 5 }, (_, k) => `${'<div>'.repeat(8)}<p>row ${n}</p><p>of ${k}</p>${'</div>'.repeat(8)}`).join('')}</div>`;
+    const bar = `<nav>${[1, 2, 3, 4, 5].map((n) => `<div><a href="#p${n}">Bar ${n}</a>${panel(n)}</div>`).join('')}</nav>`;
+    const column = `<ul class="sidebar">${['index', 'a', 'b', 'c', 'd'].map((i) => `<li><a href="${i}.html">The page of ${i}</a></li>`).join('')}</ul>`;
+    const shell = (content: string) =>
+      `<body><div>${column}<div><div id="content">${bar}<div class="inside">${content}</div></div></div></div></body>`;
+    const cards = (n: number) =>
+      Array.from(
+        { length: 90 },
+        (_, k) => `<div><div><p>Card ${k} of page ${n} has words of its own</p></div></div>`,
+      ).join('');
+    const site = await read({
+      ...Object.fromEntries(['index', 'a', 'b', 'c'].map((i, n) => [`${i}.html`, shell(cards(n))])),
+      'd.html': shell('<h1>Nothing here as yet</h1>'),
+    });
+    expect(new Set(site.pages.map((p) => p.chrome)).size).toBe(1);
+    expect(regions(site, 'd.html')).toMatchObject({
+      main: 'div:0/div:0/div:0/div:0',
+      side: 'div:0/ul:0',
+      menu: 'div:0/ul:0',
+    });
+  });
+
+  it('the menu in a column where one page has a word of its own under it', async () => {
+    const items = ['index', 'a', 'b', 'c', 'd', 'e'];
+    const page = (n: number) =>
+      `<body><div><ul class="sidebar">${items.map((i) => `<li><a href="${i}.html">Page ${i}</a></li>`).join('')}${n === 0 ? '<li><p>Join us for the spring market on the green</p></li>' : ''}</ul><div><nav><ul><li><a href="#">Letters</a></li><li><a href="#">Notices</a></li><li><a href="#">Me</a></li></ul></nav><div>${prose(`w${n}`)}</div></div></div></body>`;
+    const site = await read(Object.fromEntries(items.map((i, n) => [`${i}.html`, page(n)])));
+    expect(regions(site, 'index.html').menu).toBe('div:0/ul:0');
+  });
+
+  it('ways to the page before and the next as a footer, and no menu', async () => {
+    const page = (n: number) =>
+      `<body><div class="banner"><b>The Book of Knots</b></div><p class="title">As told on the quay</p><div><h1>Knot ${n}</h1>${prose(`k${n}`)}</div><p><b>Before:</b> <i>Knot ${n - 1}</i></p><ul><li><a href="k${n - 1}.html">Prev</a></li><li><a href="k${n + 1}.html">Next</a></li></ul></body>`;
+    const site = await read(Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`k${n}.html`, page(n)])));
+    expect(regions(site, 'k3.html')).toMatchObject({ header: '[0-1]', footer: 'ul:0' });
+    expect(regions(site, 'k3.html').menu).toBeUndefined();
+  });
+
+  it('ways that are told by the word before them', async () => {
+    const ways = (n: number) =>
+      `<div class="navigation"><b>Next:</b> <a href="n${n + 1}.html">Of hitches ${n + 1}</a> <b>Up:</b> <a href="n1.html">Of ropes</a> <b>Previous:</b> <a href="n${n - 1}.html">Of hitches ${n - 1}</a></div>`;
+    const page = (n: number) => `<body>${ways(n)}<h1>Hitch ${n}</h1>${prose(`h${n}`)}</body>`;
+    const site = await read(Object.fromEntries([1, 2, 3, 4].map((n) => [`n${n}.html`, page(n)])));
+    expect(regions(site, 'n2.html').menu).toBeUndefined();
+  });
+
+  it('a list of spots of this very page is a column and not the header', async () => {
+    const spots = (n: number) =>
+      Array.from({ length: 10 }, (_, k) => `<tr><td><a href="#s${k}">Spot ${k} of ${n}</a></td></tr>`).join(
+        '',
+      );
+    const page = (n: number) =>
+      `<body><div><div class="panel"><table>${spots(n)}</table></div><div><table><tr><td><a href="p${n + 1}.html">Forth to ${n + 1}</a></td></tr></table><h1>Sails ${n}</h1>${prose(`a${n}`)}${prose(`b${n}`)}</div></div></body>`;
+    const site = await read(Object.fromEntries([1, 2, 3].map((n) => [`p${n}.html`, page(n)])));
+    expect(regions(site, 'p2.html').side).toBe('div:0/div:0');
+    expect(regions(site, 'p2.html').header ?? '').not.toMatch(/^div:0\/div:0/);
+  });
+
+  it('the links in a bar without any list, and not the ways beside them', async () => {
+    const page = (n: number) =>
+      `<body><div class="hd"><h1><a href="index.html">Of boats</a></h1><div class="all"><a href="index.html">Start</a> <a href="a.html">Hulls</a> <a href="b.html">Sails</a></div><div class="nav"><a href="a.html" rel="prev">previous</a> | <a href="b.html" rel="next">next</a></div></div><div>${prose(`v${n}`)}</div></body>`;
+    const site = await read({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2) });
+    expect(regions(site, 'a.html').menu).toBe('div:0/div:0');
+    expect(site.menu.map((m) => m.label)).toEqual(['Start', 'Hulls', 'Sails']);
+  });
+
+  it('all of a footer that says who made it in a block of its own', async () => {
+    const page = (n: number) =>
+      `<body><main><div>${prose(`z${n}`)}</div></main><section><footer class="low"><div class="copyright">The weir since the mill</div><ul><li><a href="a.html">Boats</a></li><li><a href="b.html">Oars</a></li></ul></footer></section></body>`;
+    const site = await read({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2) });
+    expect(regions(site, 'a.html').footer).toBe('section:0/footer:0');
+  });
+
   it('keeps pages with another chrome apart, and teasers out of it', async () => {
     const head =
       '<header><a href="/">Mill</a><nav><a href="/">Home</a> <a href="/flour.html">Flour</a> <a href="/journal/">Journal</a></nav></header>';

@@ -114,6 +114,21 @@ describe('an outline', () => {
     expect(a.key(2)).toBe(b.key(2));
     expect([a.links(0), b.links(0)]).toEqual([1, 0]);
   });
+
+  it('tells what a block holds by the same number however much of it stands in blocks of its own', () => {
+    const contentOf = (html: string) =>
+      buildOutline(
+        find(parsePage({ structure: `<body>${html}</body>` }), (e) => e.tagName === 'body') as Element,
+      ).content(0);
+    fc.assert(
+      fc.property(fc.array(fc.stringMatching(/^[a-z]{1,8}$/), { minLength: 1, maxLength: 12 }), (said) => {
+        const flat = contentOf(said.map((t) => `<b>${t}</b> `).join(''));
+        expect(contentOf(`<div>${said.map((t) => `<p><i>${t}</i></p>`).join('')}</div>`)).toBe(flat);
+        expect(contentOf(said.map((t) => `<ul><li>${t}</li></ul>`).join(''))).toBe(flat);
+        expect(contentOf(`${said.map((t) => `<b>${t}</b> `).join('')}<b>and more</b>`)).not.toBe(flat);
+      }),
+    );
+  });
 });
 
 it('files are found by a name in other letters only where there is just one', () => {
