@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rules } from '../../src/core/checks/rules';
+import { mend } from '../../src/services/checks/mend';
 import { seenBreakings } from './break-seen';
 import { breakings } from './break-shop';
 import { CheckedShop } from './checked-shop';
@@ -45,6 +46,35 @@ describe('every rule', () => {
       const { findings } = await shop.check();
       const said = findings.filter((f) => f.rule === b.rule && b.at(f, 'about.html'));
       expect(said.length, findings.map((f) => `${f.rule}: ${f.title}`).join('; ')).toBeGreaterThan(0);
+    } finally {
+      await shop.end();
+    }
+  });
+});
+
+describe('a mend', () => {
+  it('puts the shop where the menu takes it: in a fold, on a site whose front page has no menu at all', async () => {
+    const fold = (title: string, items: string) =>
+      `<li><button aria-expanded="false">${title}</button><ul>${items}</ul></li>`;
+    const item = (to: string, label: string) => `<li><a href="${to}">${label}</a></li>`;
+    const menu = `<nav><ul>${fold('Of us', item('about.html', 'About') + item('visit.html', 'Visit'))}${fold('Write', item('contact.html', 'Contact') + item('post.html', 'By post'))}</ul></nav>`;
+    const inner = (name: string) =>
+      page(name, '', `All that there is to ${name.toLowerCase()}.`).replace(/<nav>.*<\/nav>/s, menu);
+    const shop = await CheckedShop.open({
+      'index.html': page('Quern', '', 'Come in.').replace(
+        /<header>.*<\/header>/s,
+        '<a href="about.html">Enter</a>',
+      ),
+      ...Object.fromEntries(['About', 'Visit', 'Contact'].map((n) => [`${n.toLowerCase()}.html`, inner(n)])),
+      'post.html': inner('Post'),
+    });
+    try {
+      await shop.setRow({ menu: [] });
+      const [missing] = (await shop.check()).findings.filter((f) => f.rule === 'shop-in-no-menu');
+      expect(missing?.mends[0]?.label).toBe('Put it into the menu');
+      await mend(shop.world.ctx, await shop.site(), [{ key: missing?.key ?? '', n: 0 }], 'test');
+      expect((await shop.site()).row.menu).toMatchObject([{ do: 'add', at: { under: ['Of us'] } }]);
+      expect((await shop.check()).findings.map((f) => f.rule)).not.toContain('shop-in-no-menu');
     } finally {
       await shop.end();
     }
