@@ -85,7 +85,7 @@ if (args.includes('--json'))
 else process.stdout.write(`${table}\n\n${machine}\n`);
 if (args.includes('--write')) {
   const doc = await readFile('docs/benchmarks.md', 'utf8');
-  const kept = doc.split('\n').filter((l) => /^\| [a-z]+ \|/.test(l) && !l.startsWith('| name |'));
+  const kept = doc.split('\n').filter((l) => /^\| [a-z-]+ \|/.test(l) && !l.startsWith('| name |'));
   await writeFile(
     'docs/benchmarks.md',
     doc.replace(

@@ -1,3 +1,4 @@
+import { usualMenu } from '../../src/services/sites/usual-menu';
 import { eachPage, type Files, inHead, insert, insertFirst, put } from './break-files';
 import type { Breaking } from './break-shop';
 
@@ -64,12 +65,19 @@ export const seenBreakings: readonly Breaking[] = [
   {
     rule: 'menu-fits',
     files: (f) => eachPage(f, (p) => inHead(f, p, '<style>a{white-space:nowrap!important}</style>')),
-    shop: async (shop) => {
-      const { menu } = (await shop.site()).row;
+    // Where the menu is made of folds, in the one that is open on the page.
+    shop: async (shop, page) => {
+      const site = await shop.site();
+      const { menu } = site.row;
+      const fold = usualMenu(site)?.items.find((m) => !m.href && m.children.some((c) => c.page === page));
       const label =
         'The shop of all that was made by hand in this yard since the great flood of seventy-four';
       await shop.setRow({
-        menu: menu.map((c) => (c.do === 'add' ? { ...c, label: `${label}, ${label}` } : c)),
+        menu: menu.map((c) =>
+          c.do === 'add'
+            ? { ...c, label: `${label}, ${label}`, ...(fold && { at: { under: [fold.label] } }) }
+            : c,
+        ),
       });
     },
     at: (f) => f.title.startsWith('The menu'),

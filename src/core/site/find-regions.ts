@@ -552,7 +552,7 @@ function mayBeMenu(page: Bands, i: number): boolean {
 }
 
 /** A menu with a few words beside its items that one page alone has is still what pages share. */
-const isShared = (page: Bands, i: number): boolean => page.chrome(i) >= page.o.weight(i) * 0.5;
+const isShared = (page: Bands, i: number): boolean => page.chrome(i) >= page.o.weight(i) * 0.65;
 
 /** How much speaks for the menu of the site; weights chosen by hand on the marked pages of `bench/labels`. */
 function menuScore(page: Bands, i: number, low: boolean): number {

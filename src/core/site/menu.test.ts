@@ -41,6 +41,17 @@ describe('a menu', () => {
     ]);
   });
 
+  it('does not take titles in a panel for it', () => {
+    const panel =
+      '<div><h6>Landing</h6><a href="b.html">Beech</a><h6>Account</h6><a href="c.html">Cherry</a></div>';
+    const items = read(
+      `<nav><ul><li><a href="a.html">Ash</a></li><li><a href="#">More</a>${panel}</li></ul></nav>`,
+    );
+    const all = items.flatMap((i) => [i, ...i.children]);
+    expect(all.filter((i) => i.current).map((i) => i.label)).toEqual([]);
+    expect(all.map((i) => i.label)).toEqual(['Ash', 'More', 'Landing', 'Beech', 'Account', 'Cherry']);
+  });
+
   it('reads items that stand in columns of a wide list', () => {
     const column = (label: string) => `<div class="col"><li><a href="${label}.html">${label}</a></li></div>`;
     const html = `<nav><ul><li><span>Goods</span><ul>${column('Creels')}${column('Oars')}</ul></li><li><a href="visit.html">Visit</a></li></ul></nav>`;

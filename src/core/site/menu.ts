@@ -65,10 +65,14 @@ export function menuNodes(
   // A word without a link is the current item only where no link leads here; else it is a title over the menu, or the site's name.
   const isHere = nodes.some((n) => n.link && (n.page === here || n.href.startsWith('#')));
   const kept = isHere ? nodes.filter((n) => n.link || n.children.length > 0) : nodes;
-  // There is one page one is on: where several words have no link, or one says so, a press opens something below it.
-  const words = kept.filter((n) => !n.link && n.children.length === 0);
+  // There is one page one is on: where several words have no link, or one says so, they are titles, or a press opens something below.
+  const words = flat(kept).filter((n) => !n.link && n.children.length === 0);
   const isOpener = (n: MenuNode) => words.includes(n) && (words.length > 1 || opensSomething(n.element));
-  return kept.map((n) => (isOpener(n) ? withMarkOnly(n) : n));
+  const marked = (n: MenuNode): MenuNode => ({
+    ...(isOpener(n) ? withMarkOnly(n) : n),
+    children: n.children.map(marked),
+  });
+  return kept.map(marked);
 
   function fromList(el: Element): MenuNode[] {
     const out: MenuNode[] = [];
@@ -123,6 +127,10 @@ export function menuNodes(
     return { label, href, current: isCurrent(element, link) || page === here, ...(page && { page }) };
   }
 }
+
+/** Items of all levels, in their order. */
+export const flat = (nodes: readonly MenuNode[]): MenuNode[] =>
+  nodes.flatMap((n) => [n, ...flat(n.children)]);
 
 /** Current by what says so, not by having no link. */
 const withMarkOnly = (n: MenuNode): MenuNode => ({ ...n, current: isCurrent(n.element, undefined) });

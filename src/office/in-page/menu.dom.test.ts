@@ -41,6 +41,13 @@ describe('a menu as it stands', () => {
     expect(texts(`<nav><a>Duinrand</a><ul class="folded">${list}</ul></nav>`)).toEqual([]);
   });
 
+  it('is without what lies in a closed fold: a box that hides what runs out of it, and has no height', () => {
+    const fold = (style: string) =>
+      `<nav><a>Loft</a><div><b>Sails</b><div style="${style}"><a>Jibs</a><a>Mains</a></div></div></nav>`;
+    expect(texts(fold('overflow-y:hidden'))).toEqual(['Loft']);
+    expect(texts(fold('overflow-y:visible'))).toEqual(['Loft', 'Jibs', 'Mains']);
+  });
+
   it('is bare links where there is no list', () => {
     const items = itemsOf(menuOf('<nav><a>Loft</a><a>Sails</a></nav>'));
     expect(items.map((i) => i.text)).toEqual(['Loft', 'Sails']);

@@ -36,7 +36,16 @@ const isSeen = (a: HTMLElement): boolean =>
   a.getClientRects().length > 0 &&
   (a.checkVisibility?.({ opacityProperty: true, visibilityProperty: true }) ?? true) &&
   getComputedStyle(a).visibility === 'visible' &&
-  a.getBoundingClientRect().width > 1;
+  a.getBoundingClientRect().width > 1 &&
+  !isInClosedFold(a);
+
+/** In a box that hides what runs out of it and has no height of its own: folded away, whatever stands where its items would be. */
+function isInClosedFold(a: HTMLElement): boolean {
+  for (let up = a.parentElement; up && up !== document.body; up = up.parentElement)
+    if (/^(hidden|clip)$/.test(getComputedStyle(up).overflowY) && up.getBoundingClientRect().height < 2)
+      return true;
+  return false;
+}
 
 /** Its words begin where they are seen and end where they are not: beyond the window, or beyond what hides or scrolls what runs out of it. */
 function isClipped(a: HTMLElement): boolean {

@@ -3,7 +3,7 @@ import type { Edit } from '../../html/edits';
 import type { PageSource } from '../../html/source';
 import { type Element, isElement, type Node } from '../../html/tree';
 import { currentStyleOf } from '../../placement/menu-markup';
-import { type MenuItem, type MenuNode, menuNodes } from '../../site/menu';
+import { flat, type MenuItem, type MenuNode, menuNodes } from '../../site/menu';
 import type { LinkBase, PagePath } from '../../site/paths';
 import type { WrittenPage } from './facts';
 
@@ -41,7 +41,7 @@ function withEdits(root: Element, edits: readonly Edit[], source: PageSource): E
 
 /** How a menu says which page one is on: by a look or word of its own on the item, or by an item that is no link. */
 function markOf(nodes: readonly MenuNode[], page: PagePath): WrittenPage['marksHere'] {
-  const all = nodes.flatMap((n) => [n, ...n.children]);
+  const all = flat(nodes);
   if (all.some((n) => n.page === page)) {
     const style = currentStyleOf(nodes);
     return style && (style.aria !== undefined || style.item.length + style.link.length > 0)
