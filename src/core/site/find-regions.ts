@@ -202,7 +202,7 @@ function neighboursOf(page: Bands, at: number): number[] {
     k !== undefined &&
     page.own(k) > page.o.weight(k) * 0.5 &&
     !isNavigation(page, k) &&
-    (page.sign(k) === undefined || page.sign(k) === 'main' || isOwnTitle(page, k)) &&
+    (page.sign(k) === undefined || page.sign(k) === 'main') &&
     page.o.tag(k) !== 'td' &&
     page.o.tag(k) !== 'tr';
   let from = kids.indexOf(at);
@@ -211,14 +211,6 @@ function neighboursOf(page: Bands, at: number): number[] {
   while (mine(kids[to + 1])) to++;
   return kids.slice(from, to + 1);
 }
-
-/** A band that is called a header and says what no other page says is the title of this page's content. */
-const isOwnTitle = (page: Bands, k: number): boolean =>
-  page.compared &&
-  page.o.meaning(k) === undefined &&
-  page.o.named(k) === 'header' &&
-  page.o.ways(k) === 0 &&
-  page.own(k) > 20;
 
 /** Where chrome and content share one parent: its children from the first that is content to the last. */
 function inner(page: Bands, at: number): number[] {

@@ -137,7 +137,7 @@ describe('chrome found by comparing pages', () => {
   it('the menu in a column where one page has a word of its own under it', async () => {
     const items = ['index', 'a', 'b', 'c', 'd', 'e'];
     const page = (n: number) =>
-      `<body><div><ul class="sidebar">${items.map((i) => `<li><a href="${i}.html">Page ${i}</a></li>`).join('')}${n === 0 ? '<li><p>Join us for the spring market on the green</p></li>' : ''}</ul><div><nav><ul><li><a href="#">Letters</a></li><li><a href="#">Notices</a></li><li><a href="#">Me</a></li></ul></nav><div>${prose(`w${n}`)}</div></div></div></body>`;
+      `<body><div><ul class="sidebar">${items.map((i) => `<li><a href="${i}.html">Page ${i}</a></li>`).join('')}${n === 0 ? '<li><p>Join us at the market</p></li>' : ''}</ul><div><nav><ul><li><a href="#">Letters</a></li><li><a href="#">Notices</a></li><li><a href="#">Me</a></li></ul></nav><div>${prose(`w${n}`)}</div></div></div></body>`;
     const site = await read(Object.fromEntries(items.map((i, n) => [`${i}.html`, page(n)])));
     expect(regions(site, 'index.html').menu).toBe('div:0/ul:0');
   });
