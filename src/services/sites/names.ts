@@ -1,3 +1,5 @@
+import type { MenuItem } from '../../core/site/menu';
+import type { SiteReading } from '../../core/site/read-site';
 import type { Placement } from '../../core/placement/placement';
 import type { Site } from './site';
 
@@ -16,9 +18,31 @@ export function placeName(site: Pick<Site, 'reading'>, p: Pick<Placement, 'reach
   return `All of ${site.reading.sections.find((s) => s.id === id)?.name ?? id}`;
 }
 
-export function pageName({ reading }: Pick<Site, 'reading'>, path: string): string {
-  const page = reading.pages.find((x) => x.path === path);
-  const flat = (items: typeof reading.menu): typeof reading.menu =>
-    items.flatMap((i) => [i, ...flat(i.children)]);
-  return flat(reading.menu).find((i) => i.page === path)?.label || page?.heading || page?.title || path;
+/** What the menu calls a page, else its heading, its title, its path. */
+export const pageName = ({ reading }: Pick<Site, 'reading'>, path: string): string =>
+  namesIn(reading).get(path) ?? path;
+
+/** Names of all pages of a reading, worked out once: whoever asks for one mostly asks for thousands. */
+const known = new WeakMap<SiteReading, ReadonlyMap<string, string>>();
+
+function namesIn(reading: SiteReading): ReadonlyMap<string, string> {
+  const found = known.get(reading) ?? workOut(reading);
+  known.set(reading, found);
+  return found;
+}
+
+function workOut({ menu, pages }: SiteReading): ReadonlyMap<string, string> {
+  const names = new Map<string, string>();
+  const put = (path: string | undefined, name: string) => {
+    if (path !== undefined && name && !names.has(path)) names.set(path, name);
+  };
+  const visit = (items: readonly MenuItem[]) => {
+    for (const i of items) {
+      put(i.page, i.label);
+      visit(i.children);
+    }
+  };
+  visit(menu);
+  for (const p of pages) put(p.path, p.heading || p.title);
+  return names;
 }
