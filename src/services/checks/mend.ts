@@ -93,7 +93,8 @@ async function whereItFits(
   changes: readonly MenuChange[],
 ): Promise<readonly MenuChange[]> {
   const [only, ...more] = changes;
-  if (only?.do !== 'add' || more.length > 0 || only.at.under.length > 0) return changes;
+  if (only?.do !== 'add' || more.length > 0) return changes;
+  if (only.at.under.length > 0 || only.at.before || only.at.after) return changes;
   return [(await planMenu(ctx, site, only.label, only.to)).change ?? only];
 }
 

@@ -13,7 +13,7 @@ const MOST_MS = 2_500;
 /** Until the page is loaded, at most. All waiting together stays below the office's patience (ui/frames.ts), or nothing is seen at all. */
 const LOAD_MS = 3_500;
 const FONTS_MS = 1_000;
-const FRAMES_MS = 1_500;
+const FRAMES_MS = 800;
 
 /** What frames of ours said how tall they are inside. */
 const tall = new Map<MessageEventSource, number>();
