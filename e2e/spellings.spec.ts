@@ -61,20 +61,34 @@ test('a shortcode that comes late, by a script of the page, is read too', async 
   await expect(page.getByRole('link', { name: 'Foraging backpack' })).toBeVisible();
 });
 
+const frame = `<iframe src="${home}/frame/row?limit=3&amp;via=aaaaaaaaaa" title="From the shop" style="display:block;width:100%;height:300px;border:0"></iframe>`;
+
+/** How far the frame's height is from what it holds. */
+const offBy = async (page: Page): Promise<number> => {
+  const inside = page.frameLocator('iframe').locator('body');
+  const needed = await inside.evaluate((body) => (body as HTMLElement).offsetHeight);
+  return Math.abs((await page.locator('iframe').evaluate((f) => f.clientHeight)) - needed);
+};
+
+test('a frame that was there before the script gets its height too', async ({ page }) => {
+  await open(page, `<h1>Elsewhere</h1>${frame}`);
+  const inside = page.frameLocator('iframe');
+  await expect(inside.getByRole('button', { name: 'Add to cart: First winter box' })).toBeVisible();
+  expect(await offBy(page)).toBeGreaterThan(1);
+  await page.evaluate((tag) => {
+    document.body.append(document.createRange().createContextualFragment(tag));
+  }, script);
+  await expect.poll(() => offBy(page)).toBeLessThanOrEqual(1);
+});
+
 test('a frame takes the height it needs at any width, sells, and keeps its cart', async ({ page }) => {
-  const frame = `<iframe src="${home}/frame/row?limit=3&amp;via=aaaaaaaaaa" title="From the shop" style="display:block;width:100%;height:300px;border:0"></iframe>`;
   await open(page, `<h1>Elsewhere</h1>${frame}${script}`);
   const inside = page.frameLocator('iframe');
   await expect(inside.getByRole('button', { name: 'Add to cart: First winter box' })).toBeVisible();
   const heights = new Set<number>();
   for (const width of [1280, 820, 390]) {
     await page.setViewportSize({ width, height: 800 });
-    const off = async () =>
-      Math.abs(
-        (await page.locator('iframe').evaluate((f) => f.clientHeight)) -
-          (await inside.locator('body').evaluate((b) => (b as HTMLElement).offsetHeight)),
-      );
-    await expect.poll(off, { message: `at ${width}` }).toBeLessThanOrEqual(1);
+    await expect.poll(() => offBy(page), { message: `at ${width}` }).toBeLessThanOrEqual(1);
     heights.add(await page.locator('iframe').evaluate((f) => f.clientHeight));
   }
   expect(heights.size).toBe(3);

@@ -85,19 +85,21 @@ if (!isHere()) {
   // A page that comes back from the back-forward cache shows the cart as it is now.
   addEventListener('pageshow', (e) => e.persisted && look());
   addEventListener('pagehide', keepPlace);
+  const inFrame = tag?.dataset.frame !== undefined;
+  const tellHeight = () => parent.postMessage({ stallHeight: document.body.offsetHeight }, '*');
   // In a frame of ours: the page that holds it may give it the height it needs.
-  if (tag?.dataset.frame !== undefined)
-    void parsed.then(() =>
-      new ResizeObserver(() => parent.postMessage({ stallHeight: document.body.offsetHeight }, '*')).observe(
-        document.body,
-      ),
-    );
-  // Our frames say how tall they are; nobody else is believed.
+  if (inFrame) void parsed.then(() => new ResizeObserver(tellHeight).observe(document.body));
+  const ours = () => [...document.querySelectorAll('iframe')].filter((f) => f.src.startsWith(base));
   addEventListener('message', (e) => {
     const height = Number((e.data as { stallHeight?: unknown } | null)?.stallHeight);
+    if (inFrame && height === 0 && e.source === parent) void parsed.then(tellHeight);
+    // Our frames say how tall they are; nobody else is believed.
     if (!(height > 0) || height > 20_000) return;
-    for (const frame of document.querySelectorAll('iframe'))
-      if (frame.contentWindow === e.source && frame.src.startsWith(base))
-        frame.style.height = `${Math.ceil(height)}px`;
+    for (const frame of ours())
+      if (frame.contentWindow === e.source) frame.style.height = `${Math.ceil(height)}px`;
+  });
+  // Frames that were there before this script spoke to nobody: they are asked.
+  void parsed.then(() => {
+    for (const { contentWindow } of ours()) contentWindow?.postMessage({ stallHeight: 0 }, '*');
   });
 }

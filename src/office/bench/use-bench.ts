@@ -148,6 +148,7 @@ export type Bench = ReturnType<typeof useBench>;
 
 const tellNoGoods = (slug: string): void =>
   void toast.error(say.thereAreNoGoodsToSell, {
+    duration: 60_000,
     action: { label: say.goods, onClick: () => location.assign(`${hrefOf(slug, 'goods')}?id=new`) },
   });
 

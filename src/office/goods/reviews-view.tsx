@@ -69,6 +69,7 @@ function Review({ review: r }: { review: ReviewLine }) {
       };
       const message = to.answer === undefined ? states[to.state ?? 'waiting'] : say.yourAnswerStandsBeneathIt;
       toast.success(message, {
+        duration: 60_000,
         action: {
           label: say.undo,
           onClick: () =>

@@ -10,16 +10,16 @@ export function LiveAddressForm({ liveUrl }: { liveUrl: string }) {
   const { site } = useBoot();
   const [value, setValue] = useState(liveUrl);
   const [wrong, setWrong] = useState('');
+  const [before, setBefore] = useState('');
   const set = useMutation({
     mutationFn: (to: string) => call(site.slug, 'PUT live-address', { body: { liveUrl: to } }),
     onSuccess: (now, to) => {
       setWrong('');
       setValue(now.liveUrl);
+      // The undo stays for as long as the view does: nobody has to be quick.
+      setBefore(to === before ? '' : liveUrl);
       refresh('overview', 'slip', 'diff', 'checks');
-      toast.success(
-        say.livesAt(now.liveUrl),
-        to === liveUrl ? {} : { action: { label: say.undo, onClick: () => set.mutate(liveUrl) } },
-      );
+      toast.success(say.livesAt(now.liveUrl));
     },
     onError: (e) => (e instanceof Problem ? setWrong(e.message) : toast.error(e.message, { duration: 9000 })),
   });
@@ -55,6 +55,19 @@ export function LiveAddressForm({ liveUrl }: { liveUrl: string }) {
         <p className="note mt-2" id="live-address-note">
           {say.shoppersComeBackThere}
         </p>
+        {before && (
+          <p className="note mt-2">
+            {say.itWas(before)}{' '}
+            <button
+              type="button"
+              className="underline"
+              disabled={set.isPending}
+              onClick={() => set.mutate(before)}
+            >
+              {say.undo}
+            </button>
+          </p>
+        )}
         {value.trim() !== liveUrl && (
           <button type="submit" className="btn sm mt-2" disabled={set.isPending}>
             {say.itLivesThere}

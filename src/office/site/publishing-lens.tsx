@@ -34,7 +34,7 @@ export function PublishingLens({ data }: { data: SiteOverview }) {
       <div className="side-by">
         {data.byHand && data.isLive && <PutUpSelf />}
         <Newer data={data} />
-        {data.movable && <LiveAddressForm key={data.liveUrl} liveUrl={data.liveUrl} />}
+        {data.movable && <LiveAddressForm liveUrl={data.liveUrl} />}
         <Leave />
         <History />
       </div>

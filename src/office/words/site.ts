@@ -223,6 +223,7 @@ export const liveAddressForm = {
     'Shoppers come back there after paying, and letters lead there. Pages follow when you publish.',
   itLivesThere: 'It lives there',
   livesAt: (a: string) => `The site lives at ${a}`,
+  itWas: (a: string) => `It was ${a}.`,
   undo: 'Undo',
 } as const;
 
