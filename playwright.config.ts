@@ -7,8 +7,8 @@ export default defineConfig({
   ...filesOfRun(),
   ...(group && { outputDir: `test-results/${group}` }),
   // Machines that are shared have slow minutes: a test that is right must not be red for them.
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
+  timeout: 360_000,
+  expect: { timeout: 45_000 },
   workers: 1,
   retries: 0,
   globalSetup: './e2e/support/start.ts',

@@ -77,7 +77,7 @@ export class SeenShop {
         async ([url, pages]) => {
           const all: unknown[] = [];
           const { seePages } = (
-            window as unknown as { looking: typeof import('../../src/office/checks/see-pages') }
+            window as unknown as { looking: typeof import('../../src/office/ui/see-pages') }
           ).looking;
           for await (const one of seePages(url, pages, new AbortController().signal)) all.push(one);
           return all as SeenPage[];
@@ -133,7 +133,7 @@ let built: Promise<string> | undefined;
 const lookingScript = (): Promise<string> =>
   (built ??= build({
     stdin: {
-      contents: "export { seePages } from './src/office/checks/see-pages';",
+      contents: "export { seePages } from './src/office/ui/see-pages';",
       resolveDir: process.cwd(),
       loader: 'ts',
     },

@@ -22,7 +22,8 @@ import type { ReviewDecision, ReviewLine } from '../services/goods/reviews';
 import type { ChecksCount, ChecksView } from '../services/checks/checks';
 import type { MendAsked, MendReport } from '../services/checks/mend';
 import type { LetterAsked, LettersView } from '../services/letters/preview';
-import type { SellingGuess } from '../services/sites/add-selling';
+import type { CartSpot } from '../services/sites/cart-spot';
+import type { Added, SellingGuess } from '../services/sites/add-selling';
 import type { BenchView } from '../services/publishing/bench';
 import type { Coverage } from '../services/publishing/coverage';
 import type { ChangedFile } from '../services/publishing/diff';
@@ -66,8 +67,9 @@ export interface Endpoints {
   'GET selling': { answer: SellingGuess };
   'POST selling': {
     body: { setUp: SetUp; shop?: Partial<ShopAddress> };
-    answer: { cannot: readonly string[] };
+    answer: Added;
   };
+  'POST selling/cart': { body: CartSpot; answer: { done: true } };
   'PATCH selling': { body: { slug?: string; name?: string; front?: boolean }; answer: ShopAddress | null };
 
   'GET arrived': { answer: HandedOut[] };

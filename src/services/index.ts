@@ -33,6 +33,7 @@ export * as putUp from './publishing/put-up';
 export * as render from './publishing/render';
 export * as shopPages from './sites/shop-pages';
 export * as site from './sites/site';
+export * as cartSpot from './sites/cart-spot';
 export * as addSelling from './sites/add-selling';
 export * as newer from './sites/newer';
 export * as slip from './sites/slip';

@@ -108,6 +108,8 @@ describe('what a browser saw', () => {
         height: 200,
         column: 370,
         coveredBy: '',
+        covers: '',
+        spots: [],
         smallTargets: 0,
         grows: 0,
         hides: 0,

@@ -58,6 +58,8 @@ export type Mend = {
       readonly placement: string;
       readonly settings: Readonly<Record<string, unknown>>;
     }
+  /** A cart goes to one of the spots that `page` has for it (core/site/cart-spots.ts), or floats in the corner. */
+  | { readonly do: 'spot'; readonly placement: string; readonly page: string; readonly n: number | 'corner' }
   | { readonly do: 'best-pitch'; readonly placement: string; readonly page: string }
   | { readonly do: 'repair'; readonly repair: RepairAsked }
   | { readonly do: 'goods'; readonly id: string; readonly set: Readonly<Record<string, unknown>> }

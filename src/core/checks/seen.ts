@@ -14,6 +14,29 @@ export const seenWidget = z.object({
   column: z.number(),
   /** What lies over its middle: a few words; '' for nothing. */
   coveredBy: z.string().max(120),
+  /** What it lies over, as that. Only carts are asked. */
+  covers: z.string().max(120).default(''),
+  /** How a cart would stand in other spots of the header, and as -1 where it stands: see cart-spot.ts. */
+  spots: z
+    .array(
+      z.object({
+        n: z.number().int().min(-1).max(50),
+        /** It is drawn, at the head of the page. */
+        shows: z.boolean(),
+        /** It runs out of the window. */
+        leaves: z.boolean(),
+        /** It lies over other things, or they over it. */
+        overlaps: z.boolean(),
+        /** Pixels that the page or its header is taller. */
+        grows: z.number(),
+        /** Things of the header that come to stand in another row. */
+        moves: z.number().int().min(0),
+        /** Nothing of the header stands in its row. */
+        apart: z.boolean(),
+      }),
+    )
+    .max(20)
+    .default([]),
   /** Its buttons and links that are smaller than 24 by 24. */
   smallTargets: z.number().int().min(0),
   /** Pixels that what it stands in is taller for it. */

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { ChecksView } from '../../services/checks/checks';
 import { call, refresh } from '../api';
 import { useBoot } from '../shop-context';
-import { seePages } from './see-pages';
+import { seePages } from '../ui/see-pages';
 
 /** Looks at the pages that nobody looked at since they are written as they are, while the place is open. */
 export function useSeeing(view: ChecksView): { readonly left: number } {

@@ -18,7 +18,7 @@ const WIDEST = 900;
 export function itemsOf(menu: Element): Item[] {
   const level = firstLevel(menu);
   return [...menu.querySelectorAll<HTMLElement>('a')]
-    .filter((a) => depth(a, menu) === level && isSeen(a))
+    .filter((a) => depth(a, menu) === level && isShown(a))
     .map((a) => {
       const r = a.getBoundingClientRect();
       return {
@@ -32,7 +32,7 @@ export function itemsOf(menu: Element): Item[] {
 }
 
 /** Drawn, and to be seen: what opens by a press may lie there meanwhile without any colour. */
-const isSeen = (a: HTMLElement): boolean =>
+export const isShown = (a: Element): boolean =>
   a.getClientRects().length > 0 &&
   (a.checkVisibility?.({ opacityProperty: true, visibilityProperty: true }) ?? true) &&
   getComputedStyle(a).visibility === 'visible' &&
@@ -40,7 +40,7 @@ const isSeen = (a: HTMLElement): boolean =>
   !isInClosedFold(a);
 
 /** In a box that hides what runs out of it and has no height of its own: folded away, whatever stands where its items would be. */
-function isInClosedFold(a: HTMLElement): boolean {
+function isInClosedFold(a: Element): boolean {
   for (let up = a.parentElement; up && up !== document.body; up = up.parentElement)
     if (/^(hidden|clip)$/.test(getComputedStyle(up).overflowY) && up.getBoundingClientRect().height < 2)
       return true;

@@ -6,6 +6,7 @@ import type { SellingGuess } from '../../services/sites/add-selling';
 import { call, refresh, viewKey } from '../api';
 import { useBoot } from '../shop-context';
 import { addSelling as say } from '../words/site';
+import { settleCart } from './settle-cart';
 import { HowItFits } from './how-it-fits';
 import { PlaceAndCurrency, TillAnswers, WhatIsSold } from './set-up-answers';
 
@@ -112,8 +113,11 @@ function useAnswers(guess: SellingGuess) {
 function useAddSelling(onDone: () => void) {
   const { site } = useBoot();
   return useMutation({
-    mutationFn: (body: { setUp: SetUp; shop: { name: string; pages: OptionalPage[] } }) =>
-      call(site.slug, 'POST selling', { body }),
+    mutationFn: async (body: { setUp: SetUp; shop: { name: string; pages: OptionalPage[] } }) => {
+      const added = await call(site.slug, 'POST selling', { body });
+      if (added.cart) await settleCart(site, added.cart);
+      return added;
+    },
     onSuccess: ({ cannot }) => {
       refresh('overview', 'slip', 'bench', 'menu', 'coverage', 'selling');
       toast.success(say.sellingIsAddedAllOfIt);

@@ -1,6 +1,8 @@
 import type { RequestListener } from 'node:http';
 import { lookup } from 'mrmime';
 import { applyEdits, type Edit, insertion } from '../../core/html/edits';
+import { canStand } from '../../core/placement/place';
+import { cartSpots } from '../../core/site/cart-spots';
 import { listRegions } from '../../core/site/pitch';
 import { listSpots } from '../../core/site/spot';
 import { isOfSite } from '../../core/site/served';
@@ -82,7 +84,14 @@ async function pageAnswer(ctx: Ctx, site: Site, r: Rendering, path: PagePath, ur
   const out = await renderPage(ctx, r, path);
   const spot = url.searchParams.get('at');
   const written =
-    view === 'shopper' ? out.bytes : forOffice(out.page, view === 'look' ? [] : out.edits, view, spot);
+    view === 'shopper'
+      ? out.bytes
+      : forOffice(
+          out.page,
+          view === 'look' ? [] : [...out.edits, ...spotNotes(site, r, out, view)],
+          view,
+          spot,
+        );
   return {
     type: htmlType(site, path),
     body: inDraft(ctx, site, await assembled(ctx, site, written)),
@@ -138,12 +147,33 @@ function scriptAt(page: ParsedPage, view: View): number {
   return bodyOf(page.doc)?.sourceCodeLocation?.startTag?.endOffset ?? structure.length;
 }
 
+/** Comments where a cart in the header could stand as well, for the checks to try. */
+function spotNotes(
+  site: Site,
+  r: Rendering,
+  { page, edits, placed }: Awaited<ReturnType<typeof renderPage>>,
+  view: View,
+): Edit[] {
+  const isOwn = site.reading.pages.some((p) => p.path === page.path);
+  const hasCart = r.placements.some(
+    (p) => p.kind === 'cart' && p.pitch.region === 'header' && !p.settings.floats && placed.includes(p.id),
+  );
+  if (view !== 'check' || !isOwn || !hasCart) return [];
+  return cartSpots(page).flatMap(({ offset, prefix, address }, n) =>
+    prefix ||
+    !canStand(page, address) ||
+    edits.some((e) => offset >= e.at && offset <= e.at + e.removed.length)
+      ? []
+      : [insertion(offset, `<!--stall-spot ${n}-->`)],
+  );
+}
+
 type Marks = (page: ParsedPage) => (readonly [number, string])[];
 const marksFor: Readonly<Partial<Record<View, Marks>>> = {
   bench: anchorMarks,
   menu: menuMarks,
   look: (page) => [...regionMarks(page), ...navMark(page)],
-  check: navMark,
+  check: (page) => [...navMark(page), ...headMark(page)],
 };
 
 /** The block that something was found in, by its path from the body. */
@@ -172,6 +202,12 @@ function menuMarks(page: ParsedPage): (readonly [number, string])[] {
     ...(menu === undefined ? [] : [[menu, 'data-stall-menu'] as const]),
     ...(head === undefined || head === menu ? [] : [[head, 'data-stall-head'] as const]),
   ];
+}
+
+/** The header, where it is an element of its own. */
+function headMark(page: ParsedPage): (readonly [number, string])[] {
+  const at = regionsOf(page).get('header')?.element.sourceCodeLocation?.startOffset;
+  return at === undefined ? [] : [[at, 'data-stall-head']];
 }
 
 /** The menu alone. */

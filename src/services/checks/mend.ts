@@ -17,6 +17,7 @@ import { answerDrift, changeLook } from '../sites/look-changes';
 import { setMenuChanges } from '../sites/menus';
 import { planMenu } from '../sites/plan-selling';
 import { readAgain } from '../sites/newer';
+import { toCartSpot } from '../sites/cart-spot';
 import { change, place, takeAway } from '../sites/placing';
 import { addRepair } from '../sites/repairs';
 import { loadPage, loadSite, type Site } from '../sites/site';
@@ -114,6 +115,8 @@ async function one(
       return takeAway(ctx, site, m.placement);
     case 'settings':
       return change(ctx, site, m.placement, { settings: m.settings });
+    case 'spot':
+      return toCartSpot(ctx, site, m);
     case 'best-pitch':
       return toBestPitch(ctx, site, m.placement, m.page);
     case 'repair':

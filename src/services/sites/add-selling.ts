@@ -88,12 +88,18 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
   };
 }
 
+export interface Added {
+  readonly cannot: readonly string[];
+  /** The cart in the header, and a page on which it stands: to see whether there is room. */
+  readonly cart?: { readonly placement: string; readonly page: string };
+}
+
 /** Adds selling in one step: the shop pages, the shop in the menu, a cart in every header. All of it waits on the slip. */
 export async function addSelling(
   ctx: Ctx,
   site: Site,
   asked: { setUp: unknown; shop?: unknown },
-): Promise<{ cannot: readonly string[] }> {
+): Promise<Added> {
   if (site.row.shop) throw conflict('Selling is added already. The slip has the undo.');
   const answers = setUpSchema.safeParse(asked.setUp);
   if (!answers.success)
@@ -154,7 +160,10 @@ export async function addSelling(
       .where(eq(sites.id, site.row.id));
   });
   ctx.changed(site.row.id);
-  return { cannot: plan.cannot };
+  return {
+    cannot: plan.cannot,
+    ...(plan.cart && !plan.cart.floats && { cart: { placement: id, page: plan.cart.page } }),
+  };
 }
 
 /** Takes the shop's own page back to what is published; what was added with it goes with it. */

@@ -22,7 +22,8 @@ export interface PlannedPage {
 export interface SellingPlan {
   readonly shop: ShopAddress;
   readonly menu: MenuChange | undefined;
-  readonly cart: { readonly pitch: Pitch; readonly floats: boolean } | undefined;
+  /** `page`: path of a page that has the pitch. */
+  readonly cart: { readonly pitch: Pitch; readonly page: string; readonly floats: boolean } | undefined;
   /** Where no menu takes the shop: a line above the content leads to it. */
   readonly line: Pitch | undefined;
   /** Address of a page that has the menu, to see how what is added fits. */
@@ -212,26 +213,26 @@ async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot
   const tryAt = (region: Landmark, side: 'start' | 'end') => {
     const able = kinds.flatMap(({ model, pages }) => {
       const pitch = edgePitch(model, region, side);
-      return pitch && canStand(model, pitch.address) ? [{ pitch, pages }] : [];
+      return pitch && canStand(model, pitch.address) ? [{ pitch, page: model.path, pages }] : [];
     });
     const pages = new Set(able.flatMap((a) => a.pages));
-    return { pitch: able[0]?.pitch, pages };
+    return { first: able[0], pages };
   };
   const header = tryAt('header', 'end');
   const [floating] = floatingPlaces
     .map(([region, side]) => tryAt(region, side))
     .sort((a, b) => b.pages.size - a.pages.size);
-  if (header.pitch && header.pages.size * 2 >= all) {
+  if (header.first && header.pages.size * 2 >= all) {
     const without = site.reading.pages.filter((p) => !header.pages.has(p.path));
     return {
-      spot: { pitch: header.pitch, floats: false },
+      spot: { ...header.first, floats: false },
       will: [`a cart at the end of the header, on ${pagesOf(header.pages.size, all, `all ${all} pages`)}`],
       cannot: without.length ? [`${named(site, without)} no header, so there is no cart there.`] : [],
     };
   }
-  if (floating?.pitch && floating.pages.size > 0)
+  if (floating?.first && floating.pages.size > 0)
     return {
-      spot: { pitch: floating.pitch, floats: true },
+      spot: { ...floating.first, floats: true },
       will: [
         `a cart that floats in the corner, on ${floating.pages.size === all ? 'every page' : `${floating.pages.size} of ${all} pages`}, because no header was surely found`,
       ],

@@ -2,6 +2,7 @@
  * How widgets stand in the real page: where, how large, covered by what, with targets how small, and what they push while they load. And how
  * the menu stands, in as many rows as it takes.
  */
+import { coversOf, nameOf, type SpotTried, trySpots } from './cart-spots';
 import { endWatching, pushed, watchGrowing } from './growing';
 import { seeMenu } from './menu-seen';
 
@@ -106,7 +107,7 @@ const widgetsHere = (): HTMLElement[] =>
 const isFrame = (el: Element): el is HTMLIFrameElement => el.localName === 'iframe';
 
 /** The widget's placement and kind; a frame says both in its address. */
-function nameOf(el: HTMLElement): { placement: string; kind: string } {
+function widgetOf(el: HTMLElement): { placement: string; kind: string } {
   if (!isFrame(el))
     return { placement: el.getAttribute('placement') ?? '', kind: el.localName.slice('stall-'.length) };
   const { pathname, searchParams } = new URL(el.src, location.href);
@@ -114,13 +115,20 @@ function nameOf(el: HTMLElement): { placement: string; kind: string } {
 }
 
 function seeAll() {
-  const widgets = widgetsHere().map(see);
+  const there = widgetsHere();
+  const widgets = there.map(see);
+  const menu = seeMenu();
+  // Last, because it moves what was looked at.
+  there.forEach((el, n) => {
+    const seen = widgets[n];
+    if (seen && el.localName === 'stall-cart') seen.spots = trySpots(el);
+  });
   scrollTo(0, 0);
   return {
     width: innerWidth,
     pageWidth: document.documentElement.clientWidth,
     widgets,
-    ...seeMenu(),
+    ...menu,
   };
 }
 
@@ -130,13 +138,15 @@ function see(el: HTMLElement) {
   const y = top + scrollY;
   const grows = growsBy(el);
   return {
-    ...nameOf(el),
+    ...widgetOf(el),
     x: left + scrollX,
     y,
     width,
     height,
     column: el.parentElement?.clientWidth ?? 0,
     coveredBy: width > 1 && height > 1 ? coverOf(el, shown) : '',
+    covers: el.localName === 'stall-cart' ? coversOf(el, shown) : '',
+    spots: [] as SpotTried[],
     smallTargets: smallTargets(el),
     grows,
     hides: hiddenIn(el),
@@ -184,8 +194,7 @@ function topAt(el: HTMLElement, { left, top, width, height }: DOMRect): string {
   if (x < 0 || y < 0 || x >= innerWidth || y >= innerHeight) return '';
   const there = document.elementFromPoint(x, y);
   if (!there || there === el || el.contains(there) || there.contains(el)) return '';
-  const text = (there.textContent ?? '').replace(/\s+/g, ' ').trim().slice(0, 40);
-  return text ? `“${text}”` : `<${there.localName}${there.id ? ` id="${there.id.slice(0, 30)}"` : ''}>`;
+  return nameOf(there);
 }
 
 /** Things to press that are smaller than they may be. Links in the middle of text are let off, as the rule has it. */

@@ -1,4 +1,5 @@
-import type { Found } from '../../finding';
+import { betterSpot, DESK } from '../../cart-spot';
+import type { Found, Mend } from '../../finding';
 import { onPage, openBench, type Rule } from '../../rule';
 import type { SeenAtWidth } from '../../seen';
 import type { Subject } from '../../subject';
@@ -6,12 +7,11 @@ import type { WrittenPage } from '../../written/facts';
 
 type Seen = SeenAtWidth['widgets'][number];
 
-/** A window of a desk; and what a header grows by when something makes a row of its own in it, in px. Chosen by hand. */
-const DESK = 1000;
+/** What a header grows by when something makes a row of its own in it, in px. Chosen by hand. */
 const ROW = 24;
 
-/** How a widget stands in the real page: out of view, without size, covered, too wide, with targets too small, pushing others. */
-const faults: readonly {
+/** A way in which a widget stands badly in the real page. */
+interface Fault {
   readonly is: string;
   /** `inHeader`: it was put into the header, or into the bar beside it. */
   readonly test: (w: Seen, at: SeenAtWidth, inHeader: boolean) => boolean;
@@ -19,7 +19,9 @@ const faults: readonly {
   readonly meets: string;
   readonly weight: 'sale' | 'broken' | 'hard';
   readonly step: string;
-}[] = [
+}
+
+const faults: readonly Fault[] = [
   {
     is: 'no size',
     test: (w) => w.width < 2 || w.height < 2,
@@ -43,6 +45,14 @@ const faults: readonly {
     meets: 'They see it and cannot press it.',
     weight: 'sale',
     step: 'Place it where nothing lies above it.',
+  },
+  {
+    is: 'covers',
+    test: (w) => w.width >= 2 && w.covers !== '',
+    title: (w) => `It covers ${w.covers}`,
+    meets: 'What lies below it can neither be read nor pressed.',
+    weight: 'broken',
+    step: 'Place it where nothing else stands.',
   },
   {
     is: 'too wide',
@@ -93,7 +103,7 @@ const faults: readonly {
 export const standsBadly: Rule = {
   name: 'stands-badly',
   about:
-    'A widget that in the real page is out of view, without size, covered, wider than the page, in a row of its own in the header, a frame that does not show all that is in it, pushes others while loading, or has targets under 24 px. Seen by a browser.',
+    'A widget that in the real page is out of view, without size, covered, over something else, wider than the page, in a row of its own in the header, a frame that does not show all that is in it, pushes others while loading, or has targets under 24 px. Seen by a browser.',
   weight: 'broken',
   reads: ['pages', 'seen'],
   *find(s) {
@@ -104,27 +114,58 @@ export const standsBadly: Rule = {
   },
 };
 
+/** Faults that a cart has because of where it stands. */
+const ofPlace = new Set(['no size', 'out of view', 'covered', 'covers', 'own row']);
+
+/** A cart to where there is room for it, or into the corner where there is none. */
+function elsewhere(s: Subject, p: WrittenPage, widths: readonly SeenAtWidth[], placement: string): Mend[] {
+  const to = betterSpot(widths, placement);
+  if (to === undefined || !s.placements.has(placement)) return [];
+  const label = to === 'corner' ? 'Let it float in the corner' : 'Move it to where there is room';
+  return [{ do: 'spot', label, placement, page: p.path, n: to }];
+}
+
 function* onOnePage(s: Subject, p: WrittenPage, widths: readonly SeenAtWidth[]): Generator<Found> {
   const met = new Set<string>();
-  for (const at of widths)
-    for (const w of at.widgets)
-      for (const fault of faults) {
-        const key = `${w.placement || w.kind} ${fault.is}`;
-        const spot = p.widgets.find((x) => x.placement === w.placement);
-        const inHeader = s.placements.get(w.placement)?.pitch.region === 'header';
-        if (met.has(key) || !fault.test(w, at, inHeader)) continue;
-        met.add(key);
-        const all = widths
-          .filter((o) => o.widgets.some((x) => x.placement === w.placement && fault.test(x, o, inHeader)))
-          .map((o) => o.width);
-        yield {
-          about: `${p.path} ${key}`,
-          place: onPage(p, spot),
-          title: `${fault.title(w, at)} (at ${all.join(', ')} px)`,
-          meets: fault.meets,
-          weight: fault.weight,
-          facts: all,
-          mends: [openBench(p.path, fault.step)],
-        };
-      }
+  for (const w of widths.flatMap((at) => at.widgets))
+    for (const fault of faults) {
+      const key = `${w.placement || w.kind} ${fault.is}`;
+      if (met.has(key)) continue;
+      met.add(key);
+      const found = faultOf(s, p, widths, w, fault);
+      if (found) yield found;
+    }
+}
+
+/** One fault of one widget, with the widths at which it has it. */
+function faultOf(
+  s: Subject,
+  p: WrittenPage,
+  widths: readonly SeenAtWidth[],
+  { placement, kind }: Seen,
+  fault: Fault,
+): Found | undefined {
+  const inHeader = s.placements.get(placement)?.pitch.region === 'header';
+  const where = widths.flatMap((at) => {
+    const w = at.widgets.find((x) => x.placement === placement && fault.test(x, at, inHeader));
+    return w ? [{ width: at.width, title: fault.title(w, at) }] : [];
+  });
+  const [first] = where;
+  if (!first) return undefined;
+  const all = where.map((o) => o.width);
+  return {
+    about: `${p.path} ${placement || kind} ${fault.is}`,
+    place: onPage(
+      p,
+      p.widgets.find((x) => x.placement === placement),
+    ),
+    title: `${first.title} (at ${all.join(', ')} px)`,
+    meets: fault.meets,
+    weight: fault.weight,
+    facts: all,
+    mends: [
+      ...(ofPlace.has(fault.is) ? elsewhere(s, p, widths, placement) : []),
+      openBench(p.path, fault.step),
+    ],
+  };
 }

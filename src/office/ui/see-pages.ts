@@ -1,6 +1,6 @@
 import { type SeenPage, seenPage } from '../../core/checks/seen';
 import type { ChecksView } from '../../services/checks/checks';
-import { answerFrom, askFrame, hiddenFrame } from '../ui/frames';
+import { answerFrom, askFrame, hiddenFrame } from './frames';
 
 /** Widths that pages are looked at, in CSS pixels: a desk, a tablet, a phone. */
 const widths = [1280, 820, 390] as const;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { endpoint } from '../../_endpoint';
+import { endpoint } from '../../../_endpoint';
 
 /** The short set-up as the site lets one guess it, and what "Add selling" would do. */
 export const GET = endpoint('GET selling', ({ app, site }) =>

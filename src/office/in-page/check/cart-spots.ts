@@ -1,0 +1,159 @@
+import { isShown } from '../menu';
+
+/** How a cart would stand in one of the spots that are tried; -1 is where it stands. See core/checks/cart-spot.ts. */
+export interface SpotTried {
+  readonly n: number;
+  readonly shows: boolean;
+  readonly leaves: boolean;
+  readonly overlaps: boolean;
+  readonly grows: number;
+  readonly moves: number;
+  readonly apart: boolean;
+}
+
+/** How far down a page is looked at, in pixels: headers are no taller. */
+const HEAD = 500;
+/** Least side of a target, for a cart that has no size where it stands. */
+const LEAST = 44;
+/** Pictures that are larger are no things of a header, but what it stands on. */
+const GROUND = { width: 400, height: 120 } as const;
+/** What moves by more stands in another row. */
+const ROW = 8;
+
+/**
+ * Tries a cart in each spot that the draft marked by a comment: a box of its size is put there, looked at, and taken out again before
+ * anything is drawn. The page is as it was afterwards.
+ */
+export function trySpots(cart: HTMLElement): SpotTried[] {
+  const marks = markedSpots();
+  if (marks.length === 0) return [];
+  const { width, height } = cart.getBoundingClientRect();
+  const isAside = cart.hasAttribute('aside');
+  const probe = document.createElement('stall-cart-room');
+  probe.setAttribute('style', cart.getAttribute('style') ?? '');
+  const set = (name: string, value: string) => probe.style.setProperty(name, value, 'important');
+  set('display', getComputedStyle(cart).display === 'none' ? 'inline-block' : getComputedStyle(cart).display);
+  if (getComputedStyle(cart).display === 'inline') set('display', 'inline-block');
+  set('width', `${Math.max(width, LEAST)}px`);
+  set('height', `${isAside ? LEAST : Math.max(height, LEAST)}px`);
+  const home = document.createComment('');
+  cart.replaceWith(home);
+  scrollTo(0, 0);
+  const before = headOf();
+  const all = [[-1, home] as const, ...marks].map(([n, mark]) => {
+    mark.after(probe);
+    const tried = { n, ...standing(probe, before) };
+    probe.remove();
+    return tried;
+  });
+  home.replaceWith(cart);
+  return all;
+}
+
+function markedSpots(): [number, Comment][] {
+  const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_COMMENT);
+  const all: [number, Comment][] = [];
+  for (let at = walk.nextNode(); at; at = walk.nextNode()) {
+    const n = /^stall-spot (\d+)$/.exec((at as Comment).data)?.[1];
+    if (n !== undefined) all.push([Number(n), at as Comment]);
+  }
+  return all;
+}
+
+interface Head {
+  readonly things: readonly { readonly el: Element; readonly box: DOMRect }[];
+  readonly height: number;
+  readonly tall: number;
+}
+
+/** What is seen at the top of the page: words, pictures, things to press. */
+function headOf(): Head {
+  const things: { el: Element; box: DOMRect }[] = [];
+  const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
+  for (let at = walk.nextNode(); at && things.length < 400; at = walk.nextNode()) {
+    const el = at instanceof Element ? at : at.parentElement;
+    const isThing = at instanceof Element ? replaced.has(at.localName) : (at.textContent ?? '').trim() !== '';
+    if (!isThing || !(el instanceof HTMLElement || el instanceof SVGElement)) continue;
+    const box = boxOf(at);
+    if (box.width > 1 && box.height > 1 && box.top < HEAD && isShown(el)) things.push({ el, box });
+  }
+  return {
+    things,
+    height: document.documentElement.scrollHeight,
+    tall: headElement()?.getBoundingClientRect().height ?? 0,
+  };
+}
+
+const replaced = new Set(['img', 'svg', 'input', 'button', 'select', 'video', 'picture', 'canvas']);
+
+const headElement = (): Element | null =>
+  document.querySelector('[data-stall-head]') ?? document.querySelector('[data-stall-nav]');
+
+/** Where the words of a text are, and not the box they are spread in. */
+function boxOf(node: Node): DOMRect {
+  if (node instanceof Element) return node.getBoundingClientRect();
+  const range = document.createRange();
+  range.selectNodeContents(node);
+  return range.getBoundingClientRect();
+}
+
+function standing(probe: HTMLElement, before: Head): Omit<SpotTried, 'n'> {
+  const box = probe.getBoundingClientRect();
+  const now = headOf();
+  const was = new Map(before.things.map(({ el, box: at }) => [el, at]));
+  const head = headElement();
+  const inHead = (el: Element) => head?.contains(el) ?? false;
+  const middle = box.top + box.height / 2;
+  return {
+    shows: box.width > 1 && box.height > 1 && isShown(probe) && box.top > -1 && middle < HEAD,
+    leaves: box.left < -1 || box.right > document.documentElement.clientWidth + 1,
+    overlaps: now.things.some((t) => !isGround(t) && meet(box, t.box)) || isCovered(probe, box),
+    grows: Math.max(
+      0,
+      document.documentElement.scrollHeight - before.height,
+      (head?.getBoundingClientRect().height ?? 0) - before.tall,
+    ),
+    moves: now.things.filter(
+      ({ el, box: b }) => inHead(el) && Math.abs(b.top - (was.get(el)?.top ?? b.top)) > ROW,
+    ).length,
+    apart: !now.things.some(({ el, box: b }) => inHead(el) && b.top < middle && b.bottom > middle),
+  };
+}
+
+/** A picture that headers are laid over. */
+const isGround = ({ el, box }: { el: Element; box: DOMRect }): boolean =>
+  replaced.has(el.localName) && box.width > GROUND.width && box.height > GROUND.height;
+
+const meet = (a: DOMRect, b: DOMRect): boolean =>
+  Math.min(a.right, b.right) - Math.max(a.left, b.left) > 3 &&
+  Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) > 3;
+
+/** What a cart lies over: a few words of it; '' for nothing. What was covered before does not count. */
+export function coversOf(cart: HTMLElement, shown: Element): string {
+  scrollTo(0, 0);
+  const box = shown.getBoundingClientRect();
+  const below = headOf().things.filter((t) => !isGround(t) && !cart.contains(t.el) && meet(box, t.box));
+  if (below.length === 0) return '';
+  const { visibility } = cart.style;
+  cart.style.setProperty('visibility', 'hidden', 'important');
+  const covered = below.find(({ el, box: b }) => {
+    const there = document.elementFromPoint(
+      (Math.max(box.left, b.left) + Math.min(box.right, b.right)) / 2,
+      (Math.max(box.top, b.top) + Math.min(box.bottom, b.bottom)) / 2,
+    );
+    return there !== null && (there === el || el.contains(there) || there.contains(el));
+  });
+  cart.style.setProperty('visibility', visibility);
+  return covered ? nameOf(covered.el) : '';
+}
+
+/** A few words that say which element is meant. */
+export function nameOf(el: Element): string {
+  const text = (el.textContent ?? '').replace(/\s+/g, ' ').trim().slice(0, 40);
+  return text ? `“${text}”` : `<${el.localName}${el.id ? ` id="${el.id.slice(0, 30)}"` : ''}>`;
+}
+
+function isCovered(el: Element, { left, top, width, height }: DOMRect): boolean {
+  const there = document.elementFromPoint(left + width / 2, top + height / 2);
+  return there !== null && there !== el && !there.contains(el);
+}

@@ -1,0 +1,26 @@
+import { betterSpot } from '../../core/checks/cart-spot';
+import { call } from '../api';
+import { seePages } from '../ui/see-pages';
+import type { Added } from '../../services/sites/add-selling';
+
+/** How long a page is looked at, at most, in milliseconds. */
+const PATIENCE = 20_000;
+
+/**
+ * Looks whether a cart that was just placed has room where it stands, at every width, and moves it to where it has. A page that cannot be
+ * looked at leaves it where it is: the checks tell of it then.
+ */
+export async function settleCart(
+  site: { readonly slug: string; readonly draftUrl: string },
+  { placement, page }: NonNullable<Added['cart']>,
+): Promise<void> {
+  const asked = { path: page, version: '', built: false };
+  try {
+    for await (const seen of seePages(site.draftUrl, [asked], AbortSignal.timeout(PATIENCE))) {
+      const n = betterSpot(seen.at, placement);
+      if (n !== undefined) await call(site.slug, 'POST selling/cart', { body: { placement, page, n } });
+    }
+  } catch {
+    // Where fewer pages have the better spot, the cart stays where more have it.
+  }
+}
