@@ -5,7 +5,7 @@ import type { SeenAtWidth } from './seen';
 
 type Tried = SeenAtWidth['widgets'][number]['spots'][number];
 
-const fine = { shows: true, leaves: false, overlaps: false, grows: 0, moves: 0, apart: false };
+const fine = { shows: true, leaves: false, overlaps: false, grows: 0, moves: 0, spills: false, apart: false };
 const tried = (n: number, faults: Partial<Tried> = {}): Tried => ({ n, ...fine, ...faults });
 
 /** The same spots at each width. */
@@ -49,6 +49,7 @@ describe('where a cart stands best', () => {
     overlaps: fc.boolean(),
     grows: fc.nat(200),
     moves: fc.nat(10),
+    spills: fc.boolean(),
     apart: fc.boolean(),
   });
   it('is never a spot that is worse in everything, and found again it stays', () =>

@@ -14,19 +14,23 @@ function costAt(width: number, t: Tried): number {
   const isDesk = width >= DESK;
   // On a phone it stands in the corner then, by itself.
   const leaving = isDesk ? 300 : 40;
+  const spilling = isDesk ? 250 : 90;
+  const apart = isDesk ? 60 : 15;
   return (
     (t.shows ? 0 : 1000) +
     (t.overlaps ? 600 : 0) +
     (t.leaves ? leaving : 0) +
-    Math.min(100, Math.max(0, t.grows - 4)) * (isDesk ? 3 : 1) +
+    Math.min(100, Math.max(0, t.grows - 4)) * (isDesk ? 3 : 0.5) +
     Math.min(8, t.moves) * 15 +
-    (t.apart ? 60 : 0)
+    (t.spills ? spilling : 0) +
+    // On a phone a header is a stack anyway.
+    (t.apart ? apart : 0)
   );
 }
 
 /** Better by less is not worth a move; and what costs more is no place to stand. */
 const WORTH = 40;
-const UNFIT = 600;
+const UNFIT = 200;
 
 /**
  * The spot where a cart stands best on a page, of those that were tried at every width: its number; `corner` where none will do; nothing

@@ -31,6 +31,8 @@ export const seenWidget = z.object({
         grows: z.number(),
         /** Things of the header that come to stand in another row. */
         moves: z.number().int().min(0),
+        /** It, or what it pushes, runs over the edge of what it stands in. */
+        spills: z.boolean(),
         /** Nothing of the header stands in its row. */
         apart: z.boolean(),
       }),

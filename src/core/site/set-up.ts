@@ -52,8 +52,14 @@ export const shopAddress = z.object({
   pages: z.array(z.enum(optionalPages)).default([...optionalPages]),
   /** What "Add selling" made together with it, so that all of it can be taken back as one. */
   made: z
-    .object({ cart: z.string().nullable(), line: z.string().nullable().default(null), menu: z.boolean() })
-    .default({ cart: null, line: null, menu: false }),
+    .object({
+      cart: z.string().nullable(),
+      /** Carts of their own for pages whose header is of another make. */
+      carts: z.array(z.string()).default([]),
+      line: z.string().nullable().default(null),
+      menu: z.boolean(),
+    })
+    .default({ cart: null, carts: [], line: null, menu: false }),
   /** Addresses it had before: they keep leading to it. */
   old: z.array(slug).max(20).default([]),
 });

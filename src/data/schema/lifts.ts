@@ -20,7 +20,7 @@ export const setUpLifts: readonly Lift[] = [onePayName];
 const pagesAreSaid: Lift = (old) => ({
   ...old,
   pages: old.pages ?? [...optionalPages],
-  ...(isRecord(old.made) && { made: { line: null, ...old.made } }),
+  ...(isRecord(old.made) && { made: { line: null, carts: [], ...old.made } }),
 });
 export const shopLifts: readonly Lift[] = [pagesAreSaid];
 

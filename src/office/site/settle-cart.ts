@@ -12,13 +12,14 @@ const PATIENCE = 20_000;
  */
 export async function settleCart(
   site: { readonly slug: string; readonly draftUrl: string },
-  { placement, page }: NonNullable<Added['cart']>,
+  { placement, pages }: NonNullable<Added['cart']>,
 ): Promise<void> {
-  const asked = { path: page, version: '', built: false };
+  const asked = pages.map((path) => ({ path, version: '', built: false }));
   try {
-    for await (const seen of seePages(site.draftUrl, [asked], AbortSignal.timeout(PATIENCE))) {
+    for await (const seen of seePages(site.draftUrl, asked, AbortSignal.timeout(PATIENCE))) {
       const n = betterSpot(seen.at, placement);
-      if (n !== undefined) await call(site.slug, 'POST selling/cart', { body: { placement, page, n } });
+      if (n !== undefined)
+        await call(site.slug, 'POST selling/cart', { body: { placement, page: seen.path, n } });
     }
   } catch {
     // Where fewer pages have the better spot, the cart stays where more have it.

@@ -173,7 +173,7 @@ const marksFor: Readonly<Partial<Record<View, Marks>>> = {
   bench: anchorMarks,
   menu: menuMarks,
   look: (page) => [...regionMarks(page), ...navMark(page)],
-  check: (page) => [...navMark(page), ...headMark(page)],
+  check: navMark,
 };
 
 /** The block that something was found in, by its path from the body. */
@@ -202,12 +202,6 @@ function menuMarks(page: ParsedPage): (readonly [number, string])[] {
     ...(menu === undefined ? [] : [[menu, 'data-stall-menu'] as const]),
     ...(head === undefined || head === menu ? [] : [[head, 'data-stall-head'] as const]),
   ];
-}
-
-/** The header, where it is an element of its own. */
-function headMark(page: ParsedPage): (readonly [number, string])[] {
-  const at = regionsOf(page).get('header')?.element.sourceCodeLocation?.startOffset;
-  return at === undefined ? [] : [[at, 'data-stall-head']];
 }
 
 /** The menu alone. */

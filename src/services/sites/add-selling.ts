@@ -90,8 +90,8 @@ export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> 
 
 export interface Added {
   readonly cannot: readonly string[];
-  /** The cart in the header, and a page on which it stands: to see whether there is room. */
-  readonly cart?: { readonly placement: string; readonly page: string };
+  /** The cart in the header, and a few pages on which it stands, each of another make: to see whether there is room. */
+  readonly cart?: { readonly placement: string; readonly pages: readonly string[] };
 }
 
 /** Adds selling in one step: the shop pages, the shop in the menu, a cart in every header. All of it waits on the slip. */
@@ -153,7 +153,12 @@ export async function addSelling(
         locale: localeIn(site.reading.lang, answers.data.country),
         shop: {
           ...plan.shop,
-          made: { cart: plan.cart ? id : null, line: plan.line ? lineId : null, menu: !!plan.menu },
+          made: {
+            cart: plan.cart ? id : null,
+            carts: [],
+            line: plan.line ? lineId : null,
+            menu: !!plan.menu,
+          },
         },
         ...(plan.menu && { menu: [...site.row.menu, plan.menu] }),
       })
@@ -162,7 +167,7 @@ export async function addSelling(
   ctx.changed(site.row.id);
   return {
     cannot: plan.cannot,
-    ...(plan.cart && !plan.cart.floats && { cart: { placement: id, page: plan.cart.page } }),
+    ...(plan.cart && !plan.cart.floats && { cart: { placement: id, pages: plan.cart.models.slice(0, 4) } }),
   };
 }
 
@@ -173,7 +178,7 @@ export async function undoShop(ctx: Ctx, site: Site, published: SiteState): Prom
   const address = shop ? shopPagesOf(site, shop).find((p) => p.part === 'shop')?.address : undefined;
   await ctx.store.write(async (tx) => {
     if (!published.shop && made) {
-      for (const id of [made.cart, made.line])
+      for (const id of [made.cart, made.line, ...made.carts])
         if (id && !published.placements.some((p) => p.id === id))
           await tx.delete(placements).where(and(eq(placements.id, id), eq(placements.siteId, site.row.id)));
       const menu = made.menu ? withoutAdded(site.row.menu, (add) => add.to === address) : site.row.menu;

@@ -22,8 +22,10 @@ export interface PlannedPage {
 export interface SellingPlan {
   readonly shop: ShopAddress;
   readonly menu: MenuChange | undefined;
-  /** `page`: path of a page that has the pitch. */
-  readonly cart: { readonly pitch: Pitch; readonly page: string; readonly floats: boolean } | undefined;
+  /** `models`: a page of each make that has the pitch, those of the most pages first. */
+  readonly cart:
+    | { readonly pitch: Pitch; readonly models: readonly string[]; readonly floats: boolean }
+    | undefined;
   /** Where no menu takes the shop: a line above the content leads to it. */
   readonly line: Pitch | undefined;
   /** Address of a page that has the menu, to see how what is added fits. */
@@ -213,26 +215,27 @@ async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot
   const tryAt = (region: Landmark, side: 'start' | 'end') => {
     const able = kinds.flatMap(({ model, pages }) => {
       const pitch = edgePitch(model, region, side);
-      return pitch && canStand(model, pitch.address) ? [{ pitch, page: model.path, pages }] : [];
+      return pitch && canStand(model, pitch.address) ? [{ pitch, model: model.path, pages }] : [];
     });
     const pages = new Set(able.flatMap((a) => a.pages));
-    return { first: able[0], pages };
+    const models = able.toSorted((a, b) => b.pages.length - a.pages.length).map((a) => a.model);
+    return { pitch: able[0]?.pitch, models, pages };
   };
   const header = tryAt('header', 'end');
   const [floating] = floatingPlaces
     .map(([region, side]) => tryAt(region, side))
     .sort((a, b) => b.pages.size - a.pages.size);
-  if (header.first && header.pages.size * 2 >= all) {
+  if (header.pitch && header.pages.size * 2 >= all) {
     const without = site.reading.pages.filter((p) => !header.pages.has(p.path));
     return {
-      spot: { ...header.first, floats: false },
+      spot: { pitch: header.pitch, models: header.models, floats: false },
       will: [`a cart at the end of the header, on ${pagesOf(header.pages.size, all, `all ${all} pages`)}`],
       cannot: without.length ? [`${named(site, without)} no header, so there is no cart there.`] : [],
     };
   }
-  if (floating?.first && floating.pages.size > 0)
+  if (floating?.pitch && floating.pages.size > 0)
     return {
-      spot: { ...floating.first, floats: true },
+      spot: { pitch: floating.pitch, models: floating.models, floats: true },
       will: [
         `a cart that floats in the corner, on ${floating.pages.size === all ? 'every page' : `${floating.pages.size} of ${all} pages`}, because no header was surely found`,
       ],

@@ -346,7 +346,7 @@ describe('a product as shoppers see it', () => {
         front: false,
         old: [],
         pages: [],
-        made: { cart: null, line: null, menu: false },
+        made: { cart: null, carts: [], line: null, menu: false },
       },
     };
     expect([shopHome(w.ctx, live), pageOf(w.ctx, live, 'trug')]).toEqual([

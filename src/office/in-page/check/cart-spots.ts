@@ -8,6 +8,7 @@ export interface SpotTried {
   readonly overlaps: boolean;
   readonly grows: number;
   readonly moves: number;
+  readonly spills: boolean;
   readonly apart: boolean;
 }
 
@@ -41,8 +42,9 @@ export function trySpots(cart: HTMLElement): SpotTried[] {
   scrollTo(0, 0);
   const before = headOf();
   const all = [[-1, home] as const, ...marks].map(([n, mark]) => {
+    const boxes = boxesAround(mark, before);
     mark.after(probe);
-    const tried = { n, ...standing(probe, before) };
+    const tried = { n, ...standing(probe, before, boxes) };
     probe.remove();
     return tried;
   });
@@ -63,7 +65,6 @@ function markedSpots(): [number, Comment][] {
 interface Head {
   readonly things: readonly { readonly el: Element; readonly box: DOMRect }[];
   readonly height: number;
-  readonly tall: number;
 }
 
 /** What is seen at the top of the page: words, pictures, things to press. */
@@ -80,14 +81,10 @@ function headOf(): Head {
   return {
     things,
     height: document.documentElement.scrollHeight,
-    tall: headElement()?.getBoundingClientRect().height ?? 0,
   };
 }
 
 const replaced = new Set(['img', 'svg', 'input', 'button', 'select', 'video', 'picture', 'canvas']);
-
-const headElement = (): Element | null =>
-  document.querySelector('[data-stall-head]') ?? document.querySelector('[data-stall-nav]');
 
 /** Where the words of a text are, and not the box they are spread in. */
 function boxOf(node: Node): DOMRect {
@@ -97,12 +94,35 @@ function boxOf(node: Node): DOMRect {
   return range.getBoundingClientRect();
 }
 
-function standing(probe: HTMLElement, before: Head): Omit<SpotTried, 'n'> {
+interface Around {
+  readonly el: Element;
+  readonly height: number;
+  /** Things in it run over its edge already. */
+  readonly spills: boolean;
+}
+
+/** What something stands in, from the inside, as far as it is of a header. */
+function boxesAround(node: Node, { things }: Head): Around[] {
+  const all: Around[] = [];
+  for (let el = node.parentElement; el && el !== document.body; el = el.parentElement)
+    all.push({ el, height: el.getBoundingClientRect().height, spills: isOver(el, things) });
+  return all.filter(({ height }) => height < HEAD);
+}
+
+/** Whether something in a box runs over its edge at a side. */
+function isOver(el: Element, things: Head['things']): boolean {
+  const { left, right, width } = el.getBoundingClientRect();
+  return (
+    width > 1 && things.some((t) => el.contains(t.el) && (t.box.right > right + 2 || t.box.left < left - 2))
+  );
+}
+
+function standing(probe: HTMLElement, before: Head, around: readonly Around[]): Omit<SpotTried, 'n'> {
   const box = probe.getBoundingClientRect();
   const now = headOf();
   const was = new Map(before.things.map(({ el, box: at }) => [el, at]));
-  const head = headElement();
-  const inHead = (el: Element) => head?.contains(el) ?? false;
+  const head = around.at(-1)?.el ?? probe;
+  const inHead = (el: Element) => head.contains(el);
   const middle = box.top + box.height / 2;
   return {
     shows: box.width > 1 && box.height > 1 && isShown(probe) && box.top > -1 && middle < HEAD,
@@ -111,11 +131,12 @@ function standing(probe: HTMLElement, before: Head): Omit<SpotTried, 'n'> {
     grows: Math.max(
       0,
       document.documentElement.scrollHeight - before.height,
-      (head?.getBoundingClientRect().height ?? 0) - before.tall,
+      ...around.map(({ el, height }) => el.getBoundingClientRect().height - height),
     ),
     moves: now.things.filter(
       ({ el, box: b }) => inHead(el) && Math.abs(b.top - (was.get(el)?.top ?? b.top)) > ROW,
     ).length,
+    spills: around.some(({ el, spills }) => !spills && isOver(el, [...now.things, { el: probe, box }])),
     apart: !now.things.some(({ el, box: b }) => inHead(el) && b.top < middle && b.bottom > middle),
   };
 }
