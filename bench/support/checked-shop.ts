@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { makeWorld, type World } from '../../src/services/testing';
-import { addSelling } from '../../src/services/sites/add-selling';
+import { type Added, addSelling } from '../../src/services/sites/add-selling';
 import { bringIn } from '../../src/services/sites/bring-in';
 import { place } from '../../src/services/sites/placing';
 import { currentPublication, loadPage, loadSite, type Site } from '../../src/services/sites/site';
@@ -86,14 +86,14 @@ export class CheckedShop {
 
   site = (): Promise<Site> => loadSite(this.world.ctx, { id: this.id });
 
-  /** Three products with all that belongs to them, and a till that is set up. */
-  async sell(): Promise<void> {
+  /** Three products with all that belongs to them, and a till that is set up. @returns what "Add selling" answered */
+  async sell(): Promise<Added> {
     const { ctx } = this.world;
     const picture = await sharp({ create: { width: 900, height: 675, channels: 3, background: '#b08d57' } })
       .png()
       .toBuffer();
     const hash = await takePicture(ctx, picture);
-    await addSelling(ctx, await this.site(), {
+    const added = await addSelling(ctx, await this.site(), {
       setUp: { country: 'GB', currency: 'GBP', sells: ['ships'], taxed: false, takesMoney: ['card'] },
     });
     for (const [name, price] of [
@@ -133,6 +133,7 @@ export class CheckedShop {
         policy('imprint', 'Imprint'),
       ],
     });
+    return added;
   }
 
   async till(

@@ -9,6 +9,9 @@ import { loadWidgets } from '../../src/server/public/widget-files';
 import { publicListener } from '../../src/server/public/listener';
 import type { SeenPage } from '../../src/core/checks/seen';
 import type { Checked } from '../../src/services/checks/compute';
+import { betterSpot } from '../../src/core/checks/cart-spot';
+import type { Added } from '../../src/services/sites/add-selling';
+import { toCartSpot } from '../../src/services/sites/cart-spot';
 import { keepSeen } from '../../src/services/checks/seen';
 import { currentPublication } from '../../src/services/sites/site';
 import { CheckedShop } from './checked-shop';
@@ -56,15 +59,31 @@ export class SeenShop {
       liveListener(shop),
     );
     const liveUrl = `http://live.localhost:${live}/`;
-    await shop.sell();
-    return new SeenShop(shop, browser, ctx.addresses.office, liveUrl, servers);
+    const { cart } = await shop.sell();
+    const open = new SeenShop(shop, browser, ctx.addresses.office, liveUrl, servers);
+    if (cart) await open.settle(cart);
+    return open;
+  }
+
+  /** The cart goes where there is room, as it does in the office. */
+  private async settle({ placement, pages }: NonNullable<Added['cart']>): Promise<void> {
+    const { ctx } = this.shop.world;
+    for (const path of pages)
+      for (const { at } of await this.seen([{ path, version: '', built: false }])) {
+        const n = betterSpot(at, placement);
+        if (n !== undefined) await toCartSpot(ctx, await this.shop.site(), { placement, page: path, n });
+      }
   }
 
   /** What the checks say after a browser looked at the pages that they want looked at. */
   async look(): Promise<Checked> {
-    const { ctx } = this.shop.world;
     const { toSee } = await this.shop.check();
-    const site = await this.shop.site();
+    await keepSeen(this.shop.world.ctx, await this.shop.site(), await this.seen(toSee));
+    return this.shop.check();
+  }
+
+  private async seen(pages: readonly Checked['toSee'][number][]): Promise<SeenPage[]> {
+    const { row } = await this.shop.site();
     const page = await this.browser.newPage({ viewport: { width: 1280, height: 800 } });
     // Nothing comes from elsewhere, and nothing is waited for.
     await page.route(
@@ -73,22 +92,20 @@ export class SeenShop {
     );
     try {
       await page.goto(this.office);
-      const seen = await page.evaluate(
-        async ([url, pages]) => {
+      return await page.evaluate(
+        async ([url, wanted]) => {
           const all: unknown[] = [];
           const { seePages } = (
             window as unknown as { looking: typeof import('../../src/office/ui/see-pages') }
           ).looking;
-          for await (const one of seePages(url, pages, new AbortController().signal)) all.push(one);
+          for await (const one of seePages(url, wanted, new AbortController().signal)) all.push(one);
           return all as SeenPage[];
         },
-        [ctx.addresses.draft(site.row.draftKey), toSee] as const,
+        [this.shop.world.ctx.addresses.draft(row.draftKey), pages] as const,
       );
-      await keepSeen(ctx, site, seen);
     } finally {
       await page.close();
     }
-    return this.shop.check();
   }
 
   /** Publishes. @returns where shoppers find it */

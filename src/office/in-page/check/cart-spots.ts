@@ -27,16 +27,9 @@ const ROW = 8;
  */
 export function trySpots(cart: HTMLElement): SpotTried[] {
   const marks = markedSpots();
-  if (marks.length === 0) return [];
-  const { width, height } = cart.getBoundingClientRect();
-  const isAside = cart.hasAttribute('aside');
-  const probe = document.createElement('stall-cart-room');
-  probe.setAttribute('style', cart.getAttribute('style') ?? '');
-  const set = (name: string, value: string) => probe.style.setProperty(name, value, 'important');
-  set('display', getComputedStyle(cart).display === 'none' ? 'inline-block' : getComputedStyle(cart).display);
-  if (getComputedStyle(cart).display === 'inline') set('display', 'inline-block');
-  set('width', `${Math.max(width, LEAST)}px`);
-  set('height', `${isAside ? LEAST : Math.max(height, LEAST)}px`);
+  // What floats stands nowhere.
+  if (getComputedStyle(cart).position === 'fixed' && !cart.hasAttribute('aside')) return [];
+  const probe = roomOf(cart);
   const home = document.createComment('');
   cart.replaceWith(home);
   scrollTo(0, 0);
@@ -50,6 +43,19 @@ export function trySpots(cart: HTMLElement): SpotTried[] {
   });
   home.replaceWith(cart);
   return all;
+}
+
+/** A box as large as the cart, with the styles that it keeps its room by. */
+function roomOf(cart: HTMLElement): HTMLElement {
+  const { width, height } = cart.getBoundingClientRect();
+  const { display } = getComputedStyle(cart);
+  const room = document.createElement('stall-cart-room');
+  room.setAttribute('style', cart.getAttribute('style') ?? '');
+  const set = (name: string, value: string) => room.style.setProperty(name, value, 'important');
+  set('display', display === 'none' || display === 'inline' ? 'inline-block' : display);
+  set('width', `${Math.max(width, LEAST)}px`);
+  set('height', `${Math.max(height, LEAST)}px`);
+  return room;
 }
 
 function markedSpots(): [number, Comment][] {
@@ -123,10 +129,17 @@ function standing(probe: HTMLElement, before: Head, around: readonly Around[]): 
   const was = new Map(before.things.map(({ el, box: at }) => [el, at]));
   const head = around.at(-1)?.el ?? probe;
   const inHead = (el: Element) => head.contains(el);
+  const room = document.documentElement.clientWidth;
   const middle = box.top + box.height / 2;
   return {
-    shows: box.width > 1 && box.height > 1 && isShown(probe) && box.top > -1 && middle < HEAD,
-    leaves: box.left < -1 || box.right > document.documentElement.clientWidth + 1,
+    shows:
+      isShown(probe) &&
+      box.height > 1 &&
+      box.top > -1 &&
+      middle < HEAD &&
+      box.right > 1 &&
+      box.left < room - 1,
+    leaves: box.left < -1 || box.right > room + 1,
     overlaps: now.things.some((t) => !isGround(t) && meet(box, t.box)) || isCovered(probe, box),
     grows: Math.max(
       0,

@@ -120,7 +120,8 @@ const ofPlace = new Set(['no size', 'out of view', 'covered', 'covers', 'own row
 /** A cart to where there is room for it, or into the corner where there is none. */
 function elsewhere(s: Subject, p: WrittenPage, widths: readonly SeenAtWidth[], placement: string): Mend[] {
   const to = betterSpot(widths, placement);
-  if (to === undefined || !s.placements.has(placement)) return [];
+  // Pages of the shop have the header of one of the owner's.
+  if (to === undefined || p.part !== '' || !s.placements.has(placement)) return [];
   const label = to === 'corner' ? 'Let it float in the corner' : 'Move it to where there is room';
   return [{ do: 'spot', label, placement, page: p.path, n: to }];
 }
