@@ -141,6 +141,53 @@ test('where the site lives is said anew, by keys, refused where it is no address
   await expect(address).toHaveValue('https://old.example/');
 });
 
+/** A header that holds a bar, and a row that stands by itself at its right edge: what is put behind it would lie over the row. */
+function withRowByItself(): Stranger {
+  const of = stranger('ten pixels', 36);
+  const style =
+    '<style>*{box-sizing:border-box}body{margin:0;font:16px/1.5 sans-serif}header{position:relative;height:64px;display:flex;justify-content:flex-end}.bar{position:absolute;left:20px;top:18px}.bar nav{display:inline}.bar nav a{margin-left:14px}.by-itself{position:absolute;right:16px;top:14px}.by-itself a{padding:6px 10px;border:1px solid}@media(max-width:700px){.bar nav{display:none}}</style>';
+  const head = `<header><div class="bar"><a href="index.html">Ashlar</a><nav><a href="index.html">Home</a><a href="stone.html">Stone</a><a href="visit.html">Visit</a></nav></div><div class="by-itself"><a href="visit.html">Write</a> <a href="stone.html">Order book</a></div></header>`;
+  const page = (name: string) =>
+    `<!doctype html><html lang="en-GB"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${name}</title>${style}</head><body>${head}<main><h1>${name}</h1><p>All about ${name}, cut and dressed by hand in the yard.</p></main><footer>Ashlar Yard</footer></body></html>`;
+  return {
+    ...of,
+    files: { 'index.html': page('Ashlar'), 'stone.html': page('Stone'), 'visit.html': page('Visit') },
+  };
+}
+
+test('a cart comes to stand where there is room for it, and covers nothing at any width', async ({
+  page,
+}) => {
+  await signIn(page, DEMO);
+  const site = await connect(page, DEMO, withRowByItself());
+  await addProduct(page, DEMO, site, { name: 'Door stone', price: '60', stock: '3' });
+  await addSelling(page, site);
+  const { draftUrl } = (await page.evaluate(
+    async (s) => (await fetch(`/api/${s}/overview`)).json(),
+    site,
+  )) as { draftUrl: string };
+  const visit = await page.context().newPage();
+  await visit.goto(`${draftUrl}/stone.html`);
+  for (const width of [1280, 820, 390]) {
+    await visit.setViewportSize({ width, height: 800 });
+    const cart = await visit.locator('stall-cart').getByRole('link').boundingBox();
+    expect(cart, `at ${width}`).not.toBeNull();
+    for (const link of await visit.locator('header > div a').all()) {
+      const box = await link.boundingBox();
+      if (!cart || !box) continue;
+      const isApart =
+        box.x >= cart.x + cart.width - 1 ||
+        cart.x >= box.x + box.width - 1 ||
+        box.y >= cart.y + cart.height - 1 ||
+        cart.y >= box.y + box.height - 1;
+      expect(isApart, `${await link.textContent()} at ${width}`).toBe(true);
+    }
+  }
+  await visit.close();
+  await openChecks(page, site);
+  await expect(row(page, /It covers|It is covered/)).toHaveCount(0);
+});
+
 test('on a phone the list is one column, and nothing is cut', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await signIn(page, DEMO);

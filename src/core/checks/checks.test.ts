@@ -141,6 +141,7 @@ describe('what a browser saw', () => {
     expect(titles(at({ width: 0 }))).toEqual(['It has no size (at 390 px)']);
     expect(titles(at({ x: -400 }))).toEqual(['It stands outside the page (at 390 px)']);
     expect(titles(at({ coveredBy: '“Accept all”' }))).toEqual(['It is covered by “Accept all” (at 390 px)']);
+    expect(titles(at({ covers: '“GitHub”' }))).toEqual(['It covers “GitHub” (at 390 px)']);
     expect(titles(at({ width: 520, column: 370 }))).toEqual([
       'It is 520 px wide in a column of 370 (at 390 px)',
     ]);
