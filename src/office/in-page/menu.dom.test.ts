@@ -61,6 +61,17 @@ describe('a menu as it stands', () => {
     expect(isCut(items('All sails that were ever made here'), 1_280)).toBe(true);
   });
 
+  it('is cut where a name runs out of the column that it stands in, over what is beside it', () => {
+    const cut = (label: string) => {
+      const menu = menuOf(`<ul><li><a>Loft</a></li><li><a>${label}</a></li></ul>`);
+      vi.spyOn(menu, 'getBoundingClientRect').mockReturnValue({ left: 0, right: 240 } as DOMRect);
+      return isCut(itemsOf(menu), 1_280, menu);
+    };
+    wide.set('The shop of all our sails', 700);
+    expect(cut('Sails')).toBe(false);
+    expect(cut('The shop of all our sails')).toBe(true);
+  });
+
   it('is a drawer, and not cut, where all of it lies beyond the window', () => {
     const away = (x: number): Item => ({ text: 'Loft', x, w: 60, top: 10, el: document.body });
     expect(isCut([away(-300), away(-230)], 390)).toBe(false);

@@ -13,6 +13,8 @@ export interface Item {
 /** Two lines of text are told apart by this many pixels. */
 const LINE = 8;
 const WIDEST = 900;
+/** By less, a menu runs out of its own box in many a site, and nobody sees it. */
+const OVER = 12;
 
 /** Items of a menu's first level, as they stand. */
 export function itemsOf(menu: Element): Item[] {
@@ -47,11 +49,23 @@ function isInClosedFold(a: Element): boolean {
   return false;
 }
 
-/** Its words begin where they are seen and end where they are not: beyond the window, or beyond what hides or scrolls what runs out of it. */
-function isClipped(a: HTMLElement): boolean {
+/** Where the words of a link are. */
+function wordsOf(a: HTMLElement): DOMRect {
   const range = document.createRange();
   range.selectNodeContents(a);
-  const { left, right, width } = range.getBoundingClientRect();
+  return range.getBoundingClientRect();
+}
+
+/** Its words begin in the menu and run out of it, over what stands beside it. */
+function runsOut(a: HTMLElement, menu: Element): boolean {
+  const box = menu.getBoundingClientRect();
+  const { left, right } = wordsOf(a);
+  return left >= box.left - 1 && left < box.right && right > box.right + OVER;
+}
+
+/** Its words begin where they are seen and end where they are not: beyond the window, or beyond what hides or scrolls what runs out of it. */
+function isClipped(a: HTMLElement): boolean {
+  const { left, right, width } = wordsOf(a);
   if (width === 0) return false;
   let [from, to] = [0, document.documentElement.clientWidth];
   for (let up: HTMLElement | null = a; up && up !== document.body; up = up.parentElement) {
@@ -145,10 +159,10 @@ export function isStacked(items: readonly Item[]): boolean {
 
 /**
  * Some of it stands in the window, and some of the same row beyond its edge; or the words of one item in a column are cut, and those of others
- * are not. What lies beyond the window as a whole is a drawer.
+ * are not, or run out of the menu. What lies beyond the window as a whole is a drawer.
  */
-export function isCut(items: readonly Item[], windowWidth: number): boolean {
-  const clipped = items.filter((i) => isClipped(i.el)).length;
+export function isCut(items: readonly Item[], windowWidth: number, menu?: Element | null): boolean {
+  const clipped = items.filter((i) => isClipped(i.el) || (menu && runsOut(i.el, menu))).length;
   if (clipped > 0 && clipped < items.length) return true;
   const ends = (i: Item) => i.x + i.w > windowWidth + 1 || i.x < -1;
   return items.some((i) => ends(i) && items.some((o) => !ends(o) && Math.abs(o.top - i.top) <= LINE));

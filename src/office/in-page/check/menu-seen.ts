@@ -14,7 +14,7 @@ export function seeMenu() {
     // A list that is as long as it has items does not wrap.
     menuRows: isStacked(items) ? 0 : rowsIn(items),
     menuRowsBefore: 0,
-    menuCut: isCut(items, document.documentElement.clientWidth),
+    menuCut: isCut(items, document.documentElement.clientWidth, menu),
     menuCutBefore: false,
     menuColours: [...pairs.values()].slice(0, 12),
   };
