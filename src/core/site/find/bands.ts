@@ -1,0 +1,133 @@
+import { entryAt } from '../../entries';
+import type { Outline } from '../outline';
+import type { FoundBy } from '../regions';
+import type { Sign } from '../signs';
+
+export interface Found {
+  /** One block, or neighbours of one parent. */
+  readonly blocks: readonly number[];
+  readonly confidence: number;
+  readonly by: FoundBy;
+}
+
+/** An outline with what of it is chrome, block by block. */
+export class Bands {
+  readonly #chrome: Int32Array;
+  readonly compared: boolean;
+  constructor(
+    readonly o: Outline,
+    core: ReadonlySet<number>,
+  ) {
+    this.compared = core.size > 0;
+    const saysMain = Array.from({ length: o.count }, (_, i) => o.meaning(i) ?? o.named(i)).includes('main');
+    this.#chrome = new Int32Array(o.count);
+    for (let i = o.count - 1; i >= 0; i--) {
+      // A block that other pages hold is chrome as a whole, whether its parts were within the budget there or not.
+      if (core.has(o.content(i))) this.#chrome[i] = o.weight(i);
+      if (!this.compared && looksLikeChrome(o, i, saysMain)) this.#chrome[i] = o.weight(i);
+      if (i > 0)
+        this.#chrome[o.parent(i)] = Math.min(
+          o.weight(o.parent(i)),
+          this.chrome(o.parent(i)) + this.chrome(i),
+        );
+    }
+  }
+  chrome(i: number): number {
+    return entryAt(this.#chrome, i);
+  }
+  own(i: number): number {
+    return this.o.weight(i) - this.chrome(i);
+  }
+  isChrome(i: number): boolean {
+    return this.o.weight(i) > 0 && this.chrome(i) >= this.o.weight(i) * 0.7;
+  }
+  sign(i: number): Sign | undefined {
+    return this.o.meaning(i) ?? this.o.named(i);
+  }
+}
+
+/** With nothing to compare with: what says it is chrome, or is little else than links. */
+function looksLikeChrome(o: Outline, i: number, saysMain: boolean): boolean {
+  const sign = o.meaning(i) ?? o.named(i);
+  if (sign && sign !== 'main') return saysMain || o.weight(i) < o.weight(0) * 0.9;
+  return o.links(i) >= 3 && o.linked(i) >= o.weight(i) * 0.75 && o.weight(i) < o.weight(0) * 0.5;
+}
+
+/** What a page's content is made of, as against what holds it. */
+export const content = new Set([
+  'p',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'ul',
+  'ol',
+  'dl',
+  'pre',
+  'blockquote',
+  'figure',
+  'hr',
+  'img',
+  'a',
+  'span',
+  'b',
+  'form',
+]);
+
+/** What speaks for a region that nothing speaks for by meaning. */
+export function foundBy(page: Bands, named: boolean): FoundBy {
+  if (page.compared) return 'comparison';
+  return named ? 'name' : 'place';
+}
+
+/** Previous, next and up; breadcrumbs; a table of contents: links of the page's own that are not its content. */
+export const isNavigation = (page: Bands, k: number): boolean => {
+  const sign = page.o.meaning(k) ?? page.o.named(k);
+  if (sign === 'menu' || sign === 'crumbs') return true;
+  return page.o.links(k) >= 2 && page.o.linked(k) >= page.o.weight(k) * 0.8 && page.o.weight(k) < 200;
+};
+
+export const byMeaning = (page: Bands, sign: Sign): number[] => {
+  const out: number[] = [];
+  for (let i = 1; i < page.o.count; i++) if (page.o.meaning(i) === sign && page.o.weight(i) > 0) out.push(i);
+  return out;
+};
+
+export const inside = (page: Bands, b: number): number[] =>
+  Array.from({ length: page.o.end(b) - b - 1 }, (_, n) => b + 1 + n);
+
+export const isWithin = (page: Bands, i: number, blocks: readonly number[]): boolean =>
+  blocks.some((b) => i >= b && i < page.o.end(b));
+
+/** A wrapper around header and menu is looked into, two levels deep; what holds nothing but one block is none. */
+export function opened(page: Bands, b: number): number[] {
+  const { o } = page;
+  const out: number[] = [];
+  let kids = o.kids(b);
+  for (; kids.length === 1; kids = o.kids(entryAt(kids, 0))) out.push(...kids);
+  return [...out, ...kids.flatMap((k) => [k, ...o.kids(k)])];
+}
+
+export const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'confidence' | 'by'> => {
+  const byTag = page.o.meaning(b) === sign;
+  const named = page.o.named(b) === sign;
+  const shared = page.compared && page.isChrome(b);
+  const speaks = (byTag && 0.15) || (named && 0.08) || 0;
+  const confidence = (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + speaks;
+  return { confidence: round(Math.min(0.97, confidence)), by: gradedBy(page, { byTag, shared, named }) };
+};
+
+function gradedBy(page: Bands, it: { byTag: boolean; shared: boolean; named: boolean }): FoundBy {
+  if (it.byTag) return 'meaning';
+  if (it.named && !it.shared) return 'name';
+  return page.compared ? 'comparison' : 'place';
+}
+
+export const isListTag = (tag: string): boolean => tag === 'ul' || tag === 'ol' || tag === 'menu';
+
+/** A menu with a few words beside its items that one page alone has is still what pages share. */
+export const isShared = (page: Bands, i: number): boolean => page.chrome(i) >= page.o.weight(i) * 0.65;
+
+export const round = (n: number): number => Math.round(Math.min(0.99, n) * 100) / 100;

@@ -1,0 +1,66 @@
+import { entryAt } from '../../entries';
+import { type Bands, grade, opened, type Found } from './bands';
+import { isSideBand } from './side';
+
+export function pickFooter(
+  page: Bands,
+  after: readonly number[],
+  main: Found | undefined,
+): Found | undefined {
+  const { o } = page;
+  const flat = after.flatMap((b) => [b, ...opened(page, b)]);
+  const footer = flat.findLast((b) => o.meaning(b) === 'footer');
+  if (footer !== undefined)
+    return {
+      blocks: [footer],
+      confidence: page.isChrome(footer) || !page.compared ? 0.97 : 0.7,
+      by: 'meaning',
+    };
+  const isFoot = (b: number) => o.named(b) === 'footer' || o.tag(b) === 'footer';
+  const innermost = flat.findLast(isFoot);
+  if (innermost !== undefined) {
+    let named = innermost;
+    for (let up = o.parent(named); up > 0 && flat.includes(up); up = o.parent(up)) if (isFoot(up)) named = up;
+    return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
+  }
+  const inMain = footOfMain(page, main);
+  if (inMain) return inMain;
+  // Ways to the page before and the next are other ones on each page, and a footer all the same.
+  const mayBe = (b: number) =>
+    !isSideBand(page, b) && (page.isChrome(b) || !page.compared || isWays(page, b));
+  const bands = after.filter(mayBe);
+  const last = bands.at(-1);
+  if (last === undefined) return undefined;
+  const run = bands.filter((b) => o.parent(b) === o.parent(last));
+  return { blocks: run.slice(-1 * contiguous(page, run)), ...grade(page, last, 'footer', 0.7) };
+}
+
+/** Links to the page before, the next, the one above and little else. */
+const isWays = (page: Bands, b: number): boolean =>
+  page.o.ways(b) > 0 &&
+  page.o.links(b) <= 8 &&
+  page.o.ways(b) * 2 >= page.o.links(b) &&
+  page.o.weight(b) < 300;
+
+/** The footer at the end of the main element: no landmark of the page there (HTML-AAM), but the page's footer all the same. */
+function footOfMain(page: Bands, main: Found | undefined): Found | undefined {
+  const { o } = page;
+  const last = main?.blocks.at(-1) ?? 0;
+  const end = main ? o.end(o.parent(last)) : 0;
+  for (let i = o.end(last); i < end; i++)
+    if ((page.sign(i) === 'footer' || o.tag(i) === 'footer') && (!page.compared || page.isChrome(i)))
+      return { blocks: [i], ...grade(page, i, 'footer', 0.75) };
+  return undefined;
+}
+
+/** How many at the end of a run stand next to each other. */
+function contiguous(page: Bands, run: readonly number[]): number {
+  const kids = page.o.kids(page.o.parent(run[0] ?? 0)).filter((k) => page.o.weight(k) > 0);
+  let n = 1;
+  while (
+    n < run.length &&
+    kids.indexOf(entryAt(run, run.length - n - 1)) === kids.indexOf(entryAt(run, run.length - n)) - 1
+  )
+    n++;
+  return n;
+}

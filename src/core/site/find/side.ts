@@ -1,0 +1,34 @@
+import { type Bands, inside, type Found } from './bands';
+
+/** Beside the main part rather than above or below it: another cell of its row, or said to be by meaning or name. */
+export function isSide(page: Bands, b: number, main: Found | undefined): boolean {
+  const { o } = page;
+  if (page.o.weight(b) === 0 || page.sign(b) === 'crumbs') return false;
+  if (isSideBand(page, b)) return true;
+  // A long list of links beside the main part, or beside what holds it, is a column, whatever it is called.
+  return (
+    main !== undefined &&
+    o.meaning(b) !== 'menu' &&
+    o.links(b) >= 8 &&
+    o.linked(b) >= o.weight(b) * 0.6 &&
+    hasListOrHeading(page, b) &&
+    page.sign(b) === undefined
+  );
+}
+
+export const isSideBand = (page: Bands, b: number): boolean => {
+  const { o } = page;
+  if (o.tag(b) === 'td' && o.kids(o.parent(b)).filter((k) => o.weight(k) > 0).length > 1) return true;
+  return o.meaning(b) === 'side' || o.named(b) === 'side';
+};
+
+/** A table of contents of this very page: a long list of links, none of which leads to another page. */
+export const isContents = (page: Bands, b: number): boolean =>
+  page.o.links(b) >= 8 &&
+  page.o.pages(b) === 0 &&
+  page.o.linked(b) >= page.o.weight(b) * 0.6 &&
+  page.o.meaning(b) === undefined &&
+  hasListOrHeading(page, b);
+
+const hasListOrHeading = (page: Bands, b: number): boolean =>
+  inside(page, b).some((k) => /^(ul|ol|dl|tr|h[1-6])$/.test(page.o.tag(k)));
