@@ -125,9 +125,9 @@ export async function addSelling(
         kind: 'categories',
         settings: { form: 'across', heading: plan.shop.name },
         spelling: 'link',
-        pitch: plan.line.address,
-        pitchLabel: plan.line.label,
-        reach: { to: 'every', except: [] },
+        pitch: plan.line.pitch.address,
+        pitchLabel: plan.line.pitch.label,
+        reach: !plan.menu ? { to: 'every', except: [] } : { to: 'pages', pages: [...plan.line.pages] },
         order: (last?.order ?? 0) + 2,
         siteId: site.row.id,
       });

@@ -26,8 +26,8 @@ export interface SellingPlan {
   readonly cart:
     | { readonly pitch: Pitch; readonly models: readonly string[]; readonly floats: boolean }
     | undefined;
-  /** Where no menu takes the shop: a line above the content leads to it. */
-  readonly line: Pitch | undefined;
+  /** Where no menu takes the shop: a line above the content leads to it, on these pages. */
+  readonly line: { readonly pitch: Pitch; readonly pages: readonly string[] } | undefined;
   /** Address of a page that has the menu, to see how what is added fits. */
   readonly tries: string | undefined;
   readonly pages: readonly PlannedPage[];
@@ -48,7 +48,8 @@ export async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Pr
   const every = shopPagesOf(site, { ...shop, pages: [...optionalPages] });
   const address = every.find((p) => p.part === 'shop')?.address ?? `/${slug}/`;
   const menu = await planMenu(ctx, site, shop.name, address);
-  const line = menu.change ? undefined : await planLine(ctx, site, shop.name);
+  const isMissed = menu.without.length * LINE_FROM >= site.reading.pages.length;
+  const line = isMissed ? await planLine(ctx, site, shop.name, menu.without) : undefined;
   const has = (await draftPlacements(ctx, site.row.id)).some((p) => p.kind === 'cart');
   const cart = has ? undefined : await planCart(ctx, site);
   return {
@@ -79,6 +80,9 @@ export async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Pr
   };
 }
 
+/** As soon as one in so many pages has no menu that takes the shop, these get a line that leads there; what is fewer is told. */
+const LINE_FROM = 3;
+
 /** Pages that share a header and a menu, with one that stands for them. */
 async function kindsOfPages(ctx: Ctx, site: Site) {
   return Promise.all(
@@ -94,15 +98,21 @@ interface Planned {
   readonly cannot: readonly string[];
 }
 
+interface PlannedMenu extends Planned {
+  readonly change: MenuChange | undefined;
+  readonly tries: string | undefined;
+  /** Pages that get nothing. */
+  readonly without: readonly string[];
+}
+
 /** Where something goes in the menu: the spot that the most pages have, and which pages have none. */
-export async function planMenu(
-  ctx: Ctx,
-  site: Site,
-  label: string,
-  to: string,
-): Promise<Planned & { readonly change: MenuChange | undefined; readonly tries: string | undefined }> {
+export async function planMenu(ctx: Ctx, site: Site, label: string, to: string): Promise<PlannedMenu> {
   const index = new FileIndex(Object.keys(site.manifest));
   const kinds = await kindsOfPages(ctx, site);
+  // Pages that share their chrome may yet be without the menu: what looks like one here is a way to the next page there.
+  const withMenu = new Set(
+    site.reading.pages.filter((p) => p.regions.some((r) => r.region === 'menu')).map((p) => p.path),
+  );
   let why = '';
   const tried = menuSpots(site).map((at) => {
     const change: MenuChange = { do: 'add', label, to, at };
@@ -111,7 +121,7 @@ export async function planMenu(
       if (!made.ok) why ||= made.error;
       return made.ok;
     });
-    return { change, pages: new Set(taken.flatMap((k) => k.pages)) };
+    return { change, pages: new Set(taken.flatMap((k) => k.pages).filter((p) => withMenu.has(p))) };
   });
   const best = tried.reduce((a, b) => (b.pages.size > a.pages.size ? b : a));
   const without = site.reading.pages.filter((p) => !best.pages.has(p.path));
@@ -119,11 +129,13 @@ export async function planMenu(
     return {
       change: undefined,
       tries: undefined,
+      without: site.reading.pages.map((p) => p.path),
       will: [],
       cannot: [`The shop cannot stand in the menu: ${why || 'no menu was found'}.`],
     };
   return {
     change: best.change,
+    without: without.map((p) => p.path),
     tries: site.reading.pages.find((p) => best.pages.has(p.path))?.address,
     will: [
       without.length === 0
@@ -171,15 +183,17 @@ async function planLine(
   ctx: Ctx,
   site: Site,
   name: string,
-): Promise<Planned & { readonly spot: Pitch | undefined }> {
+  wanted: readonly string[],
+): Promise<Planned & { readonly spot: SellingPlan['line'] }> {
   const kinds = await kindsOfPages(ctx, site);
   const able = kinds.flatMap(({ model, pages }) => {
     const pitch = edgePitch(model, 'main', 'start');
     return pitch && canStand(model, pitch.address) ? [{ pitch, pages }] : [];
   });
-  const pages = new Set(able.flatMap((a) => a.pages));
+  const pages = new Set(able.flatMap((a) => a.pages).filter((p) => wanted.includes(p)));
   const all = site.reading.pages.length;
-  return pages.size === 0
+  const [first] = able;
+  return pages.size === 0 || !first
     ? {
         spot: undefined,
         will: [],
@@ -188,7 +202,7 @@ async function planLine(
         ],
       }
     : {
-        spot: able[0]?.pitch,
+        spot: { pitch: first.pitch, pages: [...pages] },
         will: [
           `a line \u201c${name}\u201d at the head of the content, on ${pagesOf(pages.size, all, 'every page')}`,
         ],

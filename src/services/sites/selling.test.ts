@@ -37,7 +37,11 @@ describe('adding selling', () => {
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const site = await w.site();
     const state = await draftState(w.ctx, site);
-    expect(state.placements.map((p) => [p.kind, p.reach.to])).toEqual([['cart', 'every']]);
+    // Of its two pages one has no menu: a line leads to the shop there.
+    expect(state.placements.map((p) => [p.kind, p.reach.to])).toEqual([
+      ['cart', 'every'],
+      ['categories', 'pages'],
+    ]);
     expect(state.menu).toEqual([expect.objectContaining({ do: 'add', label: 'Shop', to: '/shop/' })]);
     const { manifest } = await computeManifest(w.ctx, site, state);
     expect(
