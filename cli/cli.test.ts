@@ -135,6 +135,23 @@ describe('bin/stall', () => {
     });
   });
 
+  it('tells why a region is where it is said to be, in figures of the page', async () => {
+    const { out } = await stall('read', site, '--why');
+    expect(out).toMatch(
+      / {4}header \d+%, by meaning: header:0, says header; \d+ letters, \d+% on other pages too/,
+    );
+    expect(out).toMatch(
+      / {4}menu \d+%, by [a-z]+: .*; \d+ letters, .* links to \d+ pages\n {6} +\d+\.\d\d {2}/,
+    );
+    const { why, pages } = await json('read', site, '--why');
+    const [page] = pages;
+    // What is told is what was found: no second opinion.
+    expect(why[page.path].map((r: { region: string }) => r.region).sort()).toEqual(
+      page.regions.map((r: { region: string }) => r.region).sort(),
+    );
+    expect(await json('read', site)).not.toHaveProperty('why');
+  });
+
   it('finds placements again in a newer version, and writes the plan anew', async () => {
     const plan = await makePlan();
     await cp(site, join(dir, 'new'), { recursive: true });

@@ -1,3 +1,4 @@
+import type { BlockFigures, Explained } from '../../src/core/site/find/explain';
 import type { MenuItem } from '../../src/core/site/menu';
 import type { SiteReading } from '../../src/core/site/read-site';
 import type { Command, Output } from '../support/command';
@@ -6,26 +7,32 @@ import { readFrom } from '../support/site';
 export const read: Command = {
   name: 'read',
   about: 'Reads a website and tells what it found: pages, menus, chrome, sections, fonts, pictures.',
-  usage: 'read DIR|ZIP',
-  help: 'Nothing is written. Regions nobody can be sure of are listed; a plan can say where they are ("regions").',
-  options: {},
+  usage: 'read DIR|ZIP [--why]',
+  help: `Nothing is written. Regions nobody can be sure of are listed; a plan can say where they are ("regions").
+--why  tells under each page what speaks for its regions, in figures, and which menus were weighed.`,
+  options: { why: { type: 'boolean' } },
   needs: ['DIR'],
-  async run({ args }, out) {
-    const { reading } = await readFrom(args[0] ?? '', out);
-    out.give(reading);
-    print(reading, out);
+  async run({ args, flags }, out) {
+    const why = new Map<string, readonly Explained[]>();
+    const onRegions = (path: string, explained: readonly Explained[]) => void why.set(path, explained);
+    const { reading } = await readFrom(args[0] ?? '', out, undefined, flags.why ? onRegions : undefined);
+    out.give(flags.why ? { ...reading, why: Object.fromEntries(why) } : reading);
+    print(reading, why, out);
     for (const note of reading.notes) out.warn(note);
     return reading.unsure.length > 0 ? 1 : 0;
   },
 };
 
-function print(r: SiteReading, out: Output): void {
+function print(r: SiteReading, why: ReadonlyMap<string, readonly Explained[]>, out: Output): void {
   out.say(
     `${r.name}: ${count(r.pages.length, 'page')}, ${r.languages.join(', ') || 'no language named'}; ${r.moves.how === 'reloads' ? 'pages load one by one' : `${r.moves.how} (${r.moves.why})`}`,
   );
   out.say('');
   const wide = Math.min(44, Math.max(...r.pages.map((p) => p.path.length)));
-  for (const p of r.pages.slice(0, 200)) tellPage(p, wide, out);
+  for (const p of r.pages.slice(0, 200)) {
+    tellPage(p, wide, out);
+    for (const region of why.get(p.path) ?? []) tellWhy(region, out);
+  }
   if (r.pages.length > 200) out.say(`… and ${r.pages.length - 200} more; --json has them all`);
   for (const c of r.chrome.slice(0, 12)) {
     out.say(`\nChrome ${c.id + 1}: ${count(c.pages, 'page')}, as on ${c.model}`);
@@ -54,6 +61,24 @@ function tellPage(p: SiteReading['pages'][number], wide: number, out: Output): v
   out.say(
     `${''.padEnd(wide)}  chrome ${p.chrome + 1}: ${regions || 'no region found'}; ${p.encoding} (${p.encodingFrom}), ${p.lineEnds}${dead}`,
   );
+}
+
+/** "menu 97%, by meaning: nav:0/ul:0, says menu; 96 letters, 100% on other pages too, 92% links; 7 links to 6 pages". */
+function tellWhy({ region, confidence, by, blocks, weighed = [] }: Explained, out: Output): void {
+  for (const [n, b] of blocks.slice(0, 3).entries())
+    out.say(
+      n === 0 ? `    ${region} ${percent(confidence)}, by ${by}: ${block(b)}` : `      and ${block(b)}`,
+    );
+  if (blocks.length > 3) out.say(`      and ${count(blocks.length - 3, 'block')} more`);
+  for (const w of weighed) out.say(`      ${w.score.toFixed(2).padStart(6)}  ${block(w)}`);
+}
+
+const percent = (share: number): string => `${Math.round(share * 100)}%`;
+
+function block(b: BlockFigures): string {
+  const says = [b.says && `says ${b.says}`, b.named && `called ${b.named}`].filter(Boolean).join(', ');
+  const ways = b.ways ? `, ${count(b.ways, 'way')} back and on` : '';
+  return `${b.path || 'the body'}${says && `, ${says}`}; ${count(b.letters, 'letter')}, ${percent(b.shared)} on other pages too, ${percent(b.linked)} links; ${count(b.links, 'link')} to ${count(b.pages, 'page')}${ways}`;
 }
 
 function tellPictures(pictures: SiteReading['pictures'], out: Output): void {

@@ -4,7 +4,7 @@ import { idsOf, withoutOwn } from '../../src/core/placement/compute-page';
 import { type Plan, readPlan } from '../../src/core/placement/plan';
 import { FileIndex, isPagePath, type PagePath } from '../../src/core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../src/core/site/read-page';
-import { readSite, type SiteReading } from '../../src/core/site/read-site';
+import { type ReadOptions, readSite, type SiteReading } from '../../src/core/site/read-site';
 import { invalid } from '../../src/services/errors';
 import { type OpenSite, openSite } from '../../src/services/reading/open-site';
 import { surveyInThreads } from '../../src/services/reading/survey-in-threads';
@@ -24,7 +24,12 @@ export interface ReadSite {
 const KEPT = 40;
 
 /** Opens and reads a site; with a plan, as it is without what that plan placed, and with the owner's word on regions. */
-export async function readFrom(name: string, out: Output, plan?: Plan): Promise<ReadSite> {
+export async function readFrom(
+  name: string,
+  out: Output,
+  plan?: Plan,
+  onRegions?: ReadOptions['onRegions'],
+): Promise<ReadSite> {
   const files = await ownersOnly(await openSite(name), plan !== undefined);
   const mine = plan && idsOf(plan.placements);
   const owners = async (path: PagePath): Promise<Uint8Array> =>
@@ -53,6 +58,7 @@ export async function readFrom(name: string, out: Output, plan?: Plan): Promise<
       onPage: (done, all) => out.progress('reading page', done, all),
       ...(surveyAll && { surveyAll }),
       ownerRegions: says,
+      ...(onRegions && { onRegions }),
     },
   );
   if (read.pages.length === 0)

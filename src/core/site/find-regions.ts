@@ -1,4 +1,5 @@
 import { Bands, content, grade, inside, type Found } from './find/bands';
+import { explain, type Explained } from './find/explain';
 import { findMain } from './find/main';
 import { isSide } from './find/side';
 import { pickHeader } from './find/header';
@@ -15,26 +16,38 @@ import type { Landmark, RegionFact } from './regions';
  * after it footer or side column; meaning comes first, then names, then place.
  */
 export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[] {
-  if (o.count === 0 || o.weight(0) === 0) return [];
-  const page = new Bands(o, core);
+  const page = bandsOf(o, core);
+  return page ? regionsIn(page).map(([region, found]) => fact(page, region, found)) : [];
+}
+
+/** The same with what speaks for each: figures of the block, and for the menu what else was weighed. For people who ask why. */
+export function explainRegions(o: Outline, core: ReadonlySet<number>): Explained[] {
+  const page = bandsOf(o, core);
+  return page ? regionsIn(page).map(([region, found]) => explain(page, region, found)) : [];
+}
+
+const bandsOf = (o: Outline, core: ReadonlySet<number>): Bands | undefined =>
+  o.count === 0 || o.weight(0) === 0 ? undefined : new Bands(o, core);
+
+function regionsIn(page: Bands): [Landmark, Found][] {
   const main = findMain(page);
   const bands = bandsAround(page, main);
-  const found: RegionFact[] = [];
   const header = pickHeader(page, bands.before);
   const footer = pickFooter(page, bands.after, main);
   const sides = [...bands.before, ...bands.after, ...bands.within]
     .filter((b) => !header?.blocks.includes(b) && !footer?.blocks.includes(b) && isSide(page, b, main))
-    .slice(0, 2);
-  if (header) found.push(fact(page, 'header', header));
-  if (main) found.push(fact(page, 'main', main));
-  for (const [n, side] of sides.entries())
-    found.push(
-      fact(page, n === 0 ? 'side' : 'side-2', { blocks: [side], ...grade(page, side, 'side', 0.72) }),
-    );
-  if (footer) found.push(fact(page, 'footer', footer));
+    .slice(0, 2)
+    .map((side): Found => ({ blocks: [side], ...grade(page, side, 'side', 0.72) }));
   const menu = pickMenu(page, main, footer, bands.before.length > 0);
-  if (menu) found.push(fact(page, 'menu', menu));
-  return found;
+  const all: readonly [Landmark, Found | undefined][] = [
+    ['header', header],
+    ['main', main],
+    ['side', sides[0]],
+    ['side-2', sides[1]],
+    ['footer', footer],
+    ['menu', menu],
+  ];
+  return all.flatMap(([region, found]): [Landmark, Found][] => (found ? [[region, found]] : []));
 }
 
 /** The blocks of the main part alone. */

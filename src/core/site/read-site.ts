@@ -2,7 +2,8 @@ import { entryAt } from '../entries';
 import { readSource, textOf } from '../html/source';
 import { bodyOf } from '../html/tree';
 import { groupByChrome } from './chrome';
-import { findRegions } from './find-regions';
+import type { Explained } from './find/explain';
+import { explainRegions, findRegions } from './find-regions';
 import { type MenuItem, readMenu } from './menu';
 import { Outline } from './outline';
 import { kindsOf } from './page-kind';
@@ -73,6 +74,8 @@ export interface ReadOptions {
   readonly onPage?: OnPage;
   readonly surveyAll?: SurveyAll;
   /** The owner's word on regions, by page; it goes before anything found. */
+  /** Hears why regions of a page are where they are. */
+  readonly onRegions?: (path: PagePath, why: readonly Explained[]) => void;
   readonly ownerRegions?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
 }
 
@@ -99,7 +102,7 @@ const inThisThread: SurveyAll = async (paths, files, onPage) => {
 /** Reads every page of a site, and the site as a whole. */
 export async function readSite(
   files: SiteFiles,
-  { onPage = () => {}, surveyAll = inThisThread, ownerRegions: says = [] }: ReadOptions = {},
+  { onPage = () => {}, surveyAll = inThisThread, ownerRegions: says = [], onRegions }: ReadOptions = {},
 ): Promise<SiteReading> {
   const index = new FileIndex(files.paths);
   const candidates = files.paths.filter(isPagePath).sort(frontFirst);
@@ -110,6 +113,7 @@ export async function readSite(
     files,
     index,
     new Map(says.map((s) => [s.page, s.regions])),
+    onRegions,
   );
   const front = surveys[0];
   const menu = chrome[groupOf[0] ?? 0]?.menu ?? [];
@@ -158,6 +162,7 @@ async function readChrome(
   files: SiteFiles,
   index: FileIndex,
   says: ReadonlyMap<PagePath, readonly RegionFact[]>,
+  onRegions: ReadOptions['onRegions'],
 ) {
   const outlines = surveys.map((s) => new Outline(s.outline.rows, s.outline.tags));
   const groups = groupByChrome(outlines);
@@ -169,6 +174,7 @@ async function readChrome(
       groupOf[n] = id;
       const path = entryAt(surveys, n).path;
       regions[n] = withOwnersWord(findRegions(entryAt(outlines, n), group.core), says.get(path));
+      onRegions?.(path, explainRegions(entryAt(outlines, n), group.core));
     }
     const model =
       group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;

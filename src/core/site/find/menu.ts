@@ -9,16 +9,26 @@ export function pickMenu(
 ): Found | undefined {
   const { o } = page;
   const mainBlocks = (hasTop && main?.blocks) || [];
-  let best: { i: number; score: number } | undefined;
-  for (let i = 1; i < o.count; i++) {
-    const low = isWithin(page, i, footer?.blocks ?? []);
-    if (!mayBeMenu(page, i) || isWithin(page, i, mainBlocks) || (low && o.meaning(i) !== 'menu')) continue;
-    const score = menuScore(page, i, low);
-    if (!best || score > best.score) best = { i, score };
-  }
+  const isLow = (i: number) => isWithin(page, i, footer?.blocks ?? []);
+  const best = menusWeighed(page, isLow)
+    .filter(({ i }) => !isWithin(page, i, mainBlocks) && (!isLow(i) || o.meaning(i) === 'menu'))
+    .reduce<Weighed | undefined>((b, m) => (b === undefined || m.score > b.score ? m : b), undefined);
   if (!best) return undefined;
   const whole = wholeMenu(page, best.i);
   return { blocks: [listIn(page, whole)], ...grade(page, best.i, 'menu', 0.72) };
+}
+
+interface Weighed {
+  readonly i: number;
+  readonly score: number;
+}
+
+/** Every block that may be the menu, with what speaks for it. */
+export function menusWeighed(page: Bands, isLow: (i: number) => boolean = () => false): Weighed[] {
+  const all: Weighed[] = [];
+  for (let i = 1; i < page.o.count; i++)
+    if (mayBeMenu(page, i)) all.push({ i, score: menuScore(page, i, isLow(i)) });
+  return all;
 }
 
 /** One of several lists of a menu in folds is not the menu: the block that holds them all is. */
