@@ -243,7 +243,9 @@ async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot
     const without = site.reading.pages.filter((p) => !header.pages.has(p.path));
     return {
       spot: { pitch: header.pitch, models: header.models, floats: false },
-      will: [`a cart at the end of the header, on ${pagesOf(header.pages.size, all, `all ${all} pages`)}`],
+      will: [
+        `a cart in the header, where there is room for it, on ${pagesOf(header.pages.size, all, `all ${all} pages`)}`,
+      ],
       cannot: without.length ? [`${named(site, without)} no header, so there is no cart there.`] : [],
     };
   }

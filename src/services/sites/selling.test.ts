@@ -34,10 +34,13 @@ describe('adding selling', () => {
       '/order-lookup/',
       '/your-orders/',
     ]);
+    // One of its two pages has no menu: that is said, and what it gets instead.
+    expect(guess.will).toContain('“Shop” in the menu of 1 of 2 pages');
+    expect(guess.will).toContain('a line “Shop” at the head of the content, on 1 of 2 pages');
+    expect(guess.cannot).toEqual(['About has no menu of that make, so the shop is not in it there.']);
     await addSelling(w.ctx, await w.site(), { setUp: answers });
     const site = await w.site();
     const state = await draftState(w.ctx, site);
-    // Of its two pages one has no menu: a line leads to the shop there.
     expect(state.placements.map((p) => [p.kind, p.reach.to])).toEqual([
       ['cart', 'every'],
       ['categories', 'pages'],
