@@ -351,6 +351,11 @@ export const breakings: readonly Breaking[] = [
       bare(f, p);
       unlink(f, p);
     },
+    // And without the line that pages get which have no menu.
+    shop: async (shop) => {
+      const line = (await shop.site()).row.shop?.made.line;
+      if (line) await takeAway(shop.world.ctx, await shop.site(), line);
+    },
     at: onPage,
   },
   {
