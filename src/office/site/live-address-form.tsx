@@ -13,11 +13,11 @@ export function LiveAddressForm({ liveUrl }: { liveUrl: string }) {
   const [before, setBefore] = useState('');
   const set = useMutation({
     mutationFn: (to: string) => call(site.slug, 'PUT live-address', { body: { liveUrl: to } }),
-    onSuccess: (now, to) => {
+    onSuccess: (now) => {
       setWrong('');
       setValue(now.liveUrl);
       // The undo stays for as long as the view does: nobody has to be quick.
-      setBefore(to === before ? '' : liveUrl);
+      setBefore(now.liveUrl === before || now.liveUrl === liveUrl ? '' : liveUrl);
       refresh('overview', 'slip', 'diff', 'checks');
       toast.success(say.livesAt(now.liveUrl));
     },

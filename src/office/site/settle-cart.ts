@@ -22,6 +22,6 @@ export async function settleCart(
         await call(site.slug, 'POST selling/cart', { body: { placement, page: seen.path, n } });
     }
   } catch {
-    // Where fewer pages have the better spot, the cart stays where more have it.
+    // It stands where it stood; whatever is wrong with that is a finding of the checks, with the same move as its mend.
   }
 }

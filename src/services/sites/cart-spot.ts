@@ -36,6 +36,10 @@ export async function toCartSpot(ctx: Ctx, site: Site, to: CartSpot): Promise<vo
   const fits = (path: string) => (to.n === 'corner' ? isAlike(path) : found.includes(path));
   if (there.every(fits)) return void (await change(ctx, site, cart.id, moved));
   const alike = found.filter(isAlike);
+  if (alike.length === 0)
+    throw conflict(
+      'The other pages of this make have no such place. Place the cart on the bench, page by page.',
+    );
   await change(ctx, site, cart.id, { reach: without(cart.reach, alike) });
   const other = await place(ctx, site, { kind: 'cart', ...moved, reach: { to: 'pages', pages: alike } });
   await alsoMade(ctx, site, cart.id, other.id);
