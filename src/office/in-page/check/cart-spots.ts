@@ -175,7 +175,8 @@ export function coversOf(cart: HTMLElement, shown: Element): string {
       (Math.max(box.left, b.left) + Math.min(box.right, b.right)) / 2,
       (Math.max(box.top, b.top) + Math.min(box.bottom, b.bottom)) / 2,
     );
-    return there !== null && (there === el || el.contains(there) || there.contains(el));
+    // The ground between two lines of a text is no thing that could be covered.
+    return there !== null && el.contains(there);
   });
   cart.style.setProperty('visibility', visibility);
   return covered ? nameOf(covered.el) : '';
