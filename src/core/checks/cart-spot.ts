@@ -30,7 +30,7 @@ function costAt(width: number, t: Tried): number {
 
 /** Better by less is not worth a move; and what costs more is no place to stand. */
 const WORTH = 40;
-const UNFIT = 200;
+const UNFIT = 250;
 
 /**
  * The spot where a cart stands best on a page, of those that were tried at every width: its number; `corner` where none will do; nothing

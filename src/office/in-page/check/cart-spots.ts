@@ -115,6 +115,12 @@ function boxesAround(node: Node, { things }: Head): Around[] {
   return all.filter(({ height }) => height < HEAD);
 }
 
+/** How many come to stand in another row: not all of a bar that is a little taller, and centres what it holds. */
+function movedRows(shifts: readonly number[]): number {
+  const middle = shifts.toSorted((a, b) => a - b)[shifts.length >> 1] ?? 0;
+  return shifts.filter((shift) => Math.abs(shift - middle) > ROW).length;
+}
+
 /** Whether something in a box runs over its edge at a side. */
 function isOver(el: Element, things: Head['things']): boolean {
   const { left, right, width } = el.getBoundingClientRect();
@@ -146,9 +152,9 @@ function standing(probe: HTMLElement, before: Head, around: readonly Around[]): 
       document.documentElement.scrollHeight - before.height,
       ...around.map(({ el, height }) => el.getBoundingClientRect().height - height),
     ),
-    moves: now.things.filter(
-      ({ el, box: b }) => inHead(el) && Math.abs(b.top - (was.get(el)?.top ?? b.top)) > ROW,
-    ).length,
+    moves: movedRows(
+      now.things.filter((t) => inHead(t.el)).map((t) => t.box.top - (was.get(t.el)?.top ?? t.box.top)),
+    ),
     spills: around.some(({ el, spills }) => !spills && isOver(el, [...now.things, { el: probe, box }])),
     apart: !now.things.some(({ el, box: b }) => inHead(el) && b.top < middle && b.bottom > middle),
   };
