@@ -19,8 +19,10 @@ const everywhere = (...spots: readonly Tried[]) => betterSpot(seenWith(spots, sp
 describe('where a cart stands best', () => {
   it('is where it stands, as long as nothing is wrong there', () => {
     expect(everywhere(tried(-1), tried(0), tried(1))).toBeUndefined();
-    // A header that is a little taller is nobody's concern.
-    expect(everywhere(tried(-1, { grows: 6 }), tried(0))).toBeUndefined();
+    // A header that is a little taller is nobody's concern; nor is a row more on a phone.
+    expect(everywhere(tried(-1, { grows: 20 }), tried(0))).toBeUndefined();
+    const stacked = [tried(-1, { grows: 44, apart: true, leaves: true }), tried(0)];
+    expect(betterSpot(seenWith([tried(-1), tried(0)], stacked, stacked), 'cart')).toBeUndefined();
   });
 
   it('is elsewhere where it makes a row of its own, hides something or is not seen', () => {

@@ -1,4 +1,4 @@
-import { betterSpot, DESK } from '../../cart-spot';
+import { betterSpot, DESK, ROW } from '../../cart-spot';
 import type { Found, Mend } from '../../finding';
 import { onPage, openBench, type Rule } from '../../rule';
 import type { SeenAtWidth } from '../../seen';
@@ -6,9 +6,6 @@ import type { Subject } from '../../subject';
 import type { WrittenPage } from '../../written/facts';
 
 type Seen = SeenAtWidth['widgets'][number];
-
-/** What a header grows by when something makes a row of its own in it, in px. Chosen by hand. */
-const ROW = 24;
 
 /** A way in which a widget stands badly in the real page. */
 interface Fault {
