@@ -53,6 +53,10 @@ export function checkSettings(kind: string, settings: unknown): Result<Record<st
   return kindOf(kind)?.checkSettings(settings) ?? fail(`There is no widget called "${kind}" on the shelf.`);
 }
 
+/** Where a widget stands, in words: what floats stands nowhere on the page. */
+export const standsWhere = (p: Pick<Placement, 'settings' | 'pitchLabel'>): string =>
+  p.settings.floats === true ? 'in the corner of the window' : p.pitchLabel;
+
 /** A placement in its spelling. Settings are stored checked; a placement that no longer fits writes nothing. */
 export function writePlacement(p: Placement, context: Omit<WriteContext, 'placementId'>): string | undefined {
   const inMain = p.pitch.region === 'main' || p.pitch.region === 'page';

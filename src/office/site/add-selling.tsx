@@ -37,7 +37,7 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
   const { answers, set, setCountry, setCurrency } = useAnswers(guess);
   const [name, setName] = useState<string>(say.shop);
   const [pages, setPages] = useState<readonly OptionalPage[]>(optionalPages);
-  const add = useAddSelling(onDone);
+  const { add, isSettling } = useAddSelling(onDone);
   const submit = (e: FormEvent) => {
     e.preventDefault();
     add.mutate({ setUp: answers, shop: { name, pages: [...pages] } });
@@ -84,10 +84,13 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
           <button type="submit" className="btn leaf" disabled={add.isPending || !isWhole}>
             {add.isPending ? say.adding : say.addSelling}
           </button>
-          <button type="button" className="btn quiet" onClick={onDone}>
+          <button type="button" className="btn quiet" disabled={add.isPending} onClick={onDone}>
             {say.notNow}
           </button>
         </div>
+        <p className="note mt-2" role="status">
+          {add.isPending && isSettling && say.lookingForRoom}
+        </p>
       </aside>
     </form>
   );
@@ -112,9 +115,11 @@ function useAnswers(guess: SellingGuess) {
 
 function useAddSelling(onDone: () => void) {
   const { site } = useBoot();
-  return useMutation({
+  const [isSettling, setSettling] = useState(false);
+  const add = useMutation({
     mutationFn: async (body: { setUp: SetUp; shop: { name: string; pages: OptionalPage[] } }) => {
       const added = await call(site.slug, 'POST selling', { body });
+      setSettling(added.cart !== undefined);
       if (added.cart) await settleCart(site, added.cart);
       return added;
     },
@@ -126,6 +131,7 @@ function useAddSelling(onDone: () => void) {
     },
     onError: (e) => toast.error(e.message, { duration: 12_000 }),
   });
+  return { add, isSettling };
 }
 
 function PagesItBuilds({

@@ -65,6 +65,7 @@ export const addSelling = {
   itWaitsOnTheSlipIs:
     'It waits on the slip, is seen in your own pages first, and is taken back with one press.',
   adding: 'Adding',
+  lookingForRoom: 'Looking for room for the cart, at three widths…',
   notNow: 'Not now',
   howItFits: 'How it fits',
   atPxTheHeaderHasNo: (a: number) =>

@@ -1,7 +1,7 @@
 import { basename, join } from 'node:path';
 import { and, desc, eq, isNotNull } from 'drizzle-orm';
 import { UNWRITTEN } from '../../core/placement/kinds/notice';
-import { describePlacement } from '../../core/placement/placement';
+import { describePlacement, standsWhere } from '../../core/placement/placement';
 import { placementNames, publications, sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
 import type { Ctx } from '../context';
@@ -293,7 +293,7 @@ async function record(ctx: Ctx, site: Site, { takesDraft, ...row }: PublicationR
     placementId: x.id,
     name: `${placeName(site, x)}, ${describePlacement(x, () => undefined)
       .split(':')[0]
-      ?.toLowerCase()} ${x.pitchLabel}`,
+      ?.toLowerCase()} ${standsWhere(x)}`,
   }));
   await ctx.store.write(async (tx) => {
     await tx

@@ -7,6 +7,7 @@ import { bringIn } from './bring-in';
 import { toCartSpot } from './cart-spot';
 import { loadPage, loadSite, type Site } from './site';
 import { draftState } from './state';
+import { readSlip } from './slip';
 import { undoWaiting } from './undo-waiting';
 
 let w: World;
@@ -72,6 +73,11 @@ describe('the spot of a cart', () => {
     expect(pages).toHaveLength(2);
     const own = await site();
     await toCartSpot(w.ctx, own, { placement, page: 'd.html', n: 'corner' });
+    const { waiting } = await readSlip(w.ctx, await site());
+    expect(waiting.map((l) => l.what).filter((what) => what.startsWith('Cart'))).toEqual([
+      'Cart added at the end of the header',
+      'Cart added in the corner of the window',
+    ]);
     expect(await textOf(await site(), 'e.html')).toMatch(/<stall-cart[^>]*position:fixed/);
     const others = await textOf(await site(), 'a.html');
     expect(others).toContain('<stall-cart');

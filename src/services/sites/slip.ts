@@ -1,6 +1,6 @@
 import { and, desc, eq, gt, inArray, isNull } from 'drizzle-orm';
 import type { MenuChange } from '../../core/placement/menu-change';
-import { describePlacement, type Placement } from '../../core/placement/placement';
+import { describePlacement, standsWhere, type Placement } from '../../core/placement/placement';
 import { reachIn } from '../../core/placement/reach';
 import type { ShopAddress } from '../../core/site/set-up';
 import { formatMoney } from '../../core/money/format';
@@ -233,9 +233,12 @@ function waitingLine(
 
 function verbOf(before: Placement | undefined, after: Placement | undefined): string {
   if (!after) return 'taken away';
-  if (!before) return `added ${after.pitchLabel}`;
-  const moved = before.pitch.path !== after.pitch.path || before.pitch.side !== after.pitch.side;
-  return moved ? `moved ${after.pitchLabel}` : 'changed';
+  if (!before) return `added ${standsWhere(after)}`;
+  const moved =
+    before.pitch.path !== after.pitch.path ||
+    before.pitch.side !== after.pitch.side ||
+    (before.settings.floats === true) !== (after.settings.floats === true);
+  return moved ? `moved ${standsWhere(after)}` : 'changed';
 }
 
 async function liveLines(ctx: Ctx, site: Site): Promise<LiveLine[]> {
