@@ -83,11 +83,15 @@ for (const make of allMakes)
     const before = await hashesAt(site, own);
     await page.getByRole('button', { name: 'Add selling' }).click();
     await expect(page.getByText('\u201cShop\u201d in the menu of every page')).toBeVisible();
+    const isInHeader = await page.getByText('a cart in the header').isVisible();
     await sell(page, STRANGE, site);
     await addProduct(page, STRANGE, site, { name: 'Tall jug', price: '24', stock: '5' });
 
     const { visit, person } = await shopper(page, seed);
     await visit.goto(at(STRANGE, site));
+    // A header that has room keeps the cart; the corner is for those that have none.
+    const position = await visit.locator('stall-cart').evaluate((el) => getComputedStyle(el).position);
+    expect(position === 'fixed', `the cart is ${position}`).toBe(!isInHeader);
     const ends = await textEnds(visit);
     const { text } = await edges(visit);
     await person.press(visit.getByRole('link', { name: 'Shop', exact: true }));
