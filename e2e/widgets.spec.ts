@@ -79,6 +79,43 @@ test('where storage is blocked it still sells', async ({ page }) => {
   await expect(page.getByRole('link', { name: 'Cart, 2 pieces' })).toBeVisible();
 });
 
+// A box with such a style holds what is fixed in it (CSS Transforms 1 §3, Filter Effects 2 §5): its corner is not the window's.
+for (const style of ['backdrop-filter: blur(4px)', 'transform: translateX(0)', 'will-change: filter'])
+  test(`a cart that floats is in the corner of the window, from a header of "${style}"`, async ({ page }) => {
+    const header = (widget: string) =>
+      `<header style="${style};position:sticky;top:0;display:flex;height:76px"><a href="#x" style="flex:0 0 100%;text-align:end">Our other site</a>${widget}</header><p style="height:200vh">Words.</p>${script}`;
+    const floats = 'style="display:inline-block;position:fixed;right:1rem;bottom:1rem;z-index:9"';
+    // One that floats by plan, and one that has no room in its header.
+    for (const widget of [cart(floats), cart('style="display:inline-block;min-width:3rem"')]) {
+      await open(page, header(widget));
+      const way = page.getByRole('link', { name: 'Cart, 0 pieces' });
+      await expect
+        .poll(async () => {
+          const box = await way.boundingBox();
+          const { width = 0, height = 0 } = page.viewportSize() ?? {};
+          return box && [Math.round(width - box.x - box.width), Math.round(height - box.y - box.height)];
+        })
+        .toEqual([16, 16]);
+      await page.getByRole('link', { name: 'Our other site' }).click();
+      await way.click();
+      await expect(page).toHaveURL(/\/cart/);
+    }
+  });
+
+test('a cart in a bar that slides out as the window narrows goes to the corner', async ({ page }) => {
+  const css =
+    'nav{position:fixed;left:0;width:240px;transition:transform .4s}@media(max-width:900px){nav{transform:translateX(-110%)}}';
+  const kept = 'style="display:inline-block;min-width:3rem"';
+  await open(page, `<style>${css}</style><nav>${cart(kept)}</nav>${script}`);
+  const way = page.getByRole('link', { name: 'Cart, 0 pieces' });
+  await expect(way).toBeInViewport();
+  await page.setViewportSize({ width: 820, height: 700 });
+  await expect.poll(async () => (await way.boundingBox())?.y).toBeGreaterThan(600);
+  await page.setViewportSize({ width: 1280, height: 700 });
+  await page.waitForTimeout(600);
+  await expect(way).toBeInViewport();
+});
+
 test('widgets that come late, move, or go are right, and leave nothing running', async ({ page }) => {
   await open(page, `<main></main><aside></aside>${script}`);
   await page.evaluate((html) => {

@@ -5,6 +5,9 @@ import { taken } from './shared';
 import { StallElement } from './stall-element';
 import { cartSign, cartSignCss } from '../core/storefront/cart-sign';
 
+/** What stands nearer to the corner of the window stands in it: bars of a phone's browser come and go, in px. Chosen by hand. */
+const NEAR = 120;
+
 /** The way to the cart, with how many pieces are in it. Attributes: shop, cart, checkout, form, opens, hide-empty, lang. */
 export class StallCart extends StallElement {
   protected show(data: PageData, signal: AbortSignal): void {
@@ -37,6 +40,10 @@ export class StallCart extends StallElement {
     say(cartOf(this.shop));
     addEventListener('resize', keepInside, { signal });
     document.fonts?.ready.then(keepInside, keepInside);
+    // A drawer that slides out as the window narrows is still inside when the window says so.
+    const view = new IntersectionObserver(keepInside);
+    view.observe(this);
+    signal.addEventListener('abort', () => view.disconnect());
     onCart(this.shop, say, signal);
     if (this.getAttribute('opens') !== 'drawer') return;
     link.setAttribute('aria-haspopup', 'dialog');
@@ -53,14 +60,24 @@ export class StallCart extends StallElement {
     );
   }
 
-  /**
-   * A header that has no room for it on a narrow screen would push it out of the window: then it stands in
-   * the corner.
-   */
+  /** A header that has no room for it on a narrow screen would push it out of the window: then it stands in the corner. */
   #keepInside(): void {
     this.removeAttribute('aside');
+    this.popover = null;
     const { left, right, width } = this.getBoundingClientRect();
     const room = document.documentElement.clientWidth;
     this.toggleAttribute('aside', width > 0 && (right > room + 1 || left < -1));
+    if (width > 0 && getComputedStyle(this).position === 'fixed') this.#keepInCorner(room);
+  }
+
+  /**
+   * A header that is moved, blurred or cut by its style holds what is fixed in it, and the corner would be its own, over its links. The top
+   * layer is held by nothing but the window.
+   */
+  #keepInCorner(room: number): void {
+    const { right, bottom } = this.getBoundingClientRect();
+    if (Math.max(Math.abs(innerHeight - bottom), Math.abs(room - right)) < NEAR) return;
+    this.popover = 'manual';
+    this.showPopover?.();
   }
 }

@@ -1,5 +1,5 @@
 /** It brings its own ground: headers are dark as often as light. In the corner it lies over anything, so it has an edge there. Below 54rem the icon alone, with the count on it; the room for either is kept by the element's own style. */
-export const cartSignCss = `:host([hidden]){display:none!important}:host([aside]){position:fixed!important;right:1rem;bottom:1rem;z-index:9}:host([aside]) a,:host([style*=fixed]) a{box-shadow:0 1px 6px #0006}
+export const cartSignCss = `:host([hidden]){display:none!important}:host([aside]){position:fixed!important;right:1rem;bottom:1rem;z-index:9}:host([popover]){inset:auto 1rem 1rem auto;margin:0;border:0;padding:0;overflow:visible;background:none}:host([aside]) a,:host([style*=fixed]) a{box-shadow:0 1px 6px #0006}
 a{box-sizing:border-box;position:relative;display:inline-flex;align-items:center;justify-content:center;gap:.5em;min-width:100%;height:2.75rem;padding:0 .6em;border-radius:var(--stall-radius);background:var(--stall-sign-ground,var(--stall-ink));color:var(--stall-sign-ink,var(--stall-ground));font-weight:500;line-height:1;text-decoration:none;white-space:nowrap}
 a:hover{background:var(--stall-over);color:var(--stall-over-ink)}
 a:focus-visible{outline:3px solid var(--stall-focus);outline-offset:2px}svg{flex:none;width:var(--stall-sign-size,22px);height:var(--stall-sign-size,22px)}

@@ -139,8 +139,8 @@ function standing(probe: HTMLElement, before: Head, around: readonly Around[]): 
   const middle = box.top + box.height / 2;
   const leaves = box.left < -1 || box.right > room + 1;
   return {
-    shows:
-      isShown(probe) && box.height > 1 && box.top > -1 && middle < HEAD && (!leaves || isInCorner(probe)),
+    // What leaves the window goes to its corner by itself (widgets/stall-cart.ts), and is seen there.
+    shows: isShown(probe) && box.height > 1 && box.top > -1 && middle < HEAD,
     leaves,
     overlaps: now.things.some((t) => !isGround(t) && meet(box, t.box)) || isCovered(probe, box),
     grows: Math.max(
@@ -154,23 +154,6 @@ function standing(probe: HTMLElement, before: Head, around: readonly Around[]): 
     spills: around.some(({ el, spills }) => !spills && isOver(el, [...now.things, { el: probe, box }])),
     apart: !now.things.some(({ el, box: b }) => inHead(el) && b.top < middle && b.bottom > middle),
   };
-}
-
-/**
- * Whether what leaves the window is seen in its corner then, where a cart goes by itself (widgets/stall-cart.ts): not so in a drawer that was
- * pushed out of the window, which takes all of its own with it.
- */
-function isInCorner(probe: HTMLElement): boolean {
-  const kept = probe.getAttribute('style') ?? '';
-  for (const [name, value] of [
-    ['position', 'fixed'],
-    ['right', '1rem'],
-    ['bottom', '1rem'],
-  ] as const)
-    probe.style.setProperty(name, value, 'important');
-  const { left, right, top } = probe.getBoundingClientRect();
-  probe.setAttribute('style', kept);
-  return left > -1 && right <= document.documentElement.clientWidth + 1 && top > -1 && top < innerHeight;
 }
 
 /** A picture that headers are laid over. */
