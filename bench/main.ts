@@ -21,6 +21,7 @@ import { reanchor } from './reanchor';
 import { rush } from './rush';
 import { script } from './script';
 import { shift } from './shift';
+import { shopPages } from './shop-pages';
 import { shopper } from './shopper';
 import { start } from './start';
 import type { Figure, Measurement } from './support/figure';
@@ -47,6 +48,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   'checks-ways': checksWays,
   chrome,
   'chrome-strangers': chromeStrangers,
+  'shop-pages': shopPages,
   look,
   reanchor,
 };

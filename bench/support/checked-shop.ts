@@ -22,7 +22,7 @@ import { handOuts, letters, placements, priceHistory, sites } from '../../src/da
 import type { Spelling } from '../../src/core/placement/spelling';
 import type { Decision } from '../../src/core/look/plan';
 import type { PagePath } from '../../src/core/site/paths';
-import { renderPage, rendering } from '../../src/services/publishing/render';
+import { renderPage, type Rendering, rendering } from '../../src/services/publishing/render';
 import { draftState } from '../../src/services/sites/state';
 import { zipFrom } from '../../src/services/testing';
 
@@ -161,15 +161,22 @@ export class CheckedShop {
 
   /** Pages as they would be published, by path. */
   async written(): Promise<Map<string, string>> {
+    const site = await this.site();
+    const own = await this.#render(() => site.reading.pages.map((p) => p.path));
+    const all = [...own, ...(await this.shopPages())];
+    return new Map(all.map(([path, bytes]) => [path, Buffer.from(bytes).toString('base64')]));
+  }
+
+  /** Pages that the shop adds, as they would be published, by path. */
+  shopPages = (): Promise<Map<string, Uint8Array>> =>
+    this.#render((r) => r.shopPages.filter((p) => p.part !== 'moved').map((p) => p.path as PagePath));
+
+  async #render(which: (r: Rendering) => readonly PagePath[]): Promise<Map<string, Uint8Array>> {
     const { ctx } = this.world;
     const site = await this.site();
     const r = await rendering(ctx, site, await draftState(ctx, site));
-    const out = new Map<string, string>();
-    for (const path of [
-      ...site.reading.pages.map((p) => p.path),
-      ...r.shopPages.map((p) => p.path as PagePath),
-    ])
-      out.set(path, Buffer.from((await renderPage(ctx, r, path)).bytes).toString('base64'));
+    const out = new Map<string, Uint8Array>();
+    for (const path of which(r)) out.set(path, (await renderPage(ctx, r, path)).bytes);
     return out;
   }
 

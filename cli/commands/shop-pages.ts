@@ -1,6 +1,6 @@
 import type { Plan } from '../../src/core/placement/plan';
-import { buildShopPage, chooseModel } from '../../src/core/placement/shop-page';
-import { shopPageMain } from '../../src/core/placement/shop-page-main';
+import { buildShopPage, chooseModel, pagesLike } from '../../src/core/placement/shop-page';
+import { robotsFor, shopPageMain } from '../../src/core/placement/shop-page-main';
 import { type PagePath, rebaseLink, relativeAddress } from '../../src/core/site/paths';
 import { invalid } from '../../src/services/errors';
 import { shopAddress } from '../../src/core/site/set-up';
@@ -56,30 +56,28 @@ export async function buildShopPages(site: ReadSite, plan: Plan, model?: PagePat
     (plan.shopPages as readonly string[]).includes(p.part),
   );
   const page = await site.load(facts.path);
-  const others = await Promise.all(
-    site.reading.pages
-      .filter((p) => p.chrome === facts.chrome && p.path !== facts.path)
-      .slice(0, 4)
-      .map((p) => site.load(p.path)),
-  );
+  const others = await Promise.all(pagesLike(site.reading.pages, facts).map((p) => site.load(p.path)));
   const shop = plan.shop.url.replace(/\/$/, '');
   return pages.map((p) => {
     const hrefs = Object.fromEntries(pages.map((x) => [x.part, relativeAddress(p.path, x.address)]));
-    const main = shopPageMain({
-      part: p.part,
-      title: p.title,
-      shopUrl: shop,
-      scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href,
-      hrefs,
-    });
+    const main = (titled: boolean) =>
+      shopPageMain({
+        part: p.part,
+        title: p.title,
+        titled,
+        shopUrl: shop,
+        scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href,
+        hrefs,
+      });
     const bytes = buildShopPage(page, {
       part: p.part,
       title: `${p.title} \u00b7 ${site.reading.name}`,
+      heading: p.title,
       main,
       others,
       scripts: 'keep',
       lang: facts.lang || site.reading.lang,
-      head: p.part === 'cart' ? '' : '<meta name="robots" content="noindex">\n',
+      head: robotsFor(p.part),
       link: (href) => rebaseLink(href, facts.path, p.path),
     });
     return { part: p.part, path: p.path, bytes, model: facts.path };

@@ -204,7 +204,7 @@ describe('pages of the shop', () => {
         description: 'Your cart',
         canonical: 'https://x.example/cart/',
         lang: 'de',
-        main: '<h1>Cart</h1>',
+        main: () => '<h1>Cart</h1>',
         link: (h) => h,
         scripts: 'keep',
         others: [other],
@@ -230,7 +230,7 @@ describe('a model page with a base of its own', () => {
       buildShopPage(model, {
         part: 'cart',
         title: 'C',
-        main: 'M',
+        main: () => 'M',
         link: (h) => `moved/${h}`,
         scripts: 'keep',
       }),

@@ -1,43 +1,91 @@
-import { bodyOf, type Element, elementsIn, rawText } from '../html/tree';
 import { fingerprint } from '../hash';
+import { isInvisible } from '../html/content-model';
+import {
+  ancestors,
+  attr,
+  bodyOf,
+  childrenOf,
+  type Element,
+  isElement,
+  isText,
+  type Node,
+  type TextNode,
+} from '../html/tree';
+import { pathOf } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 
 /**
- * Which blocks of a model page are its own: their words stand on none of the other pages of its chrome. Nothing is
- * known to be its own while there is nothing to compare it with.
+ * Which pieces of a model page are its own: few of the pages of its chrome have them too. A link is the same where it says the same and leads
+ * to the same: "next" is on every page of a book, and leads from each to another. Nothing is known to be its own while there is nothing to
+ * compare it with.
  */
-export interface OwnContent {
-  readonly shared: ReadonlySet<string> | undefined;
-}
+export class OwnContent {
+  readonly #counts = new Map<string, number>();
+  readonly #least: number;
 
-export function ownContentOf(model: ParsedPage, others: readonly ParsedPage[]): OwnContent {
-  const rest = others.filter((o) => o.path !== model.path);
-  return { shared: rest.length ? new Set(rest.flatMap((o) => blocksOf(bodyOf(o.doc)))) : undefined };
-}
-
-/** Whether none of a block's words are found elsewhere; a block without words is chrome, as far as anybody can tell. */
-export function isOwnContent({ shared }: OwnContent, el: Element): boolean {
-  if (!shared) return false;
-  const marks = leafMarks(el);
-  return marks.length > 0 && !marks.some((m) => shared.has(m));
-}
-
-const markOf = (el: Element): string => {
-  const text = rawText(el).replace(/\s+/g, '').toLowerCase();
-  return text ? fingerprint(text) : '';
-};
-
-const blocksOf = (body: Element | undefined): string[] => (body ? leafMarks(body) : []);
-
-/** Fingerprints of the innermost elements that hold text. */
-export function leafMarks(root: Element): string[] {
-  const out: string[] = [];
-  const stack: Element[] = [root];
-  for (let el = stack.pop(); el; el = stack.pop()) {
-    const kids = elementsIn(el);
-    const mark = kids.length === 0 ? markOf(el) : '';
-    if (mark) out.push(mark);
-    stack.push(...kids);
+  constructor(
+    private readonly model: ParsedPage,
+    others: readonly ParsedPage[],
+  ) {
+    const rest = others.filter((o) => o.path !== model.path);
+    this.#least = rest.length / 2;
+    for (const page of rest) {
+      const body = bodyOf(page.doc);
+      const marks = new Set(body ? piecesOf(page, body).map((p) => p.mark) : []);
+      for (const mark of marks) this.#counts.set(mark, (this.#counts.get(mark) ?? 0) + 1);
+    }
   }
+
+  /** How much of what a visitor meets in an element or a text is the model's own: 0 to 1; 0 for what holds nothing, too. */
+  shareOf(node: Node): number {
+    if (this.#least === 0) return 0;
+    const pieces = piecesOf(this.model, node);
+    const own = pieces.filter(({ mark }) => (this.#counts.get(mark) ?? 0) < this.#least);
+    return own.length / Math.max(1, pieces.length);
+  }
+}
+
+interface Piece {
+  readonly mark: string;
+}
+
+/** What a visitor meets in an element: runs of text and pictures, each with where it leads. */
+function piecesOf(page: ParsedPage, root: Node): Piece[] {
+  const out: Piece[] = [];
+  const visit = (node: Node, to: string): void => {
+    const mark = isText(node) ? textMark(node, to) : isElement(node) && pictureMark(node, to);
+    if (mark) out.push({ mark });
+    if (!isElement(node) || isInvisible(node)) return;
+    const leads = node.tagName === 'a' ? targetOf(page, node) : to;
+    for (const kid of childrenOf(node)) visit(kid, leads);
+  };
+  visit(root, linkAround(page, root));
   return out;
 }
+
+/** Dividers between links say nothing by themselves. */
+function textMark(node: TextNode, to: string): string {
+  const text = node.value.replace(/\s+/g, '').toLowerCase();
+  return /[\p{L}\p{N}]/u.test(text) ? fingerprint(`${text}${to}`) : '';
+}
+
+const pictureMark = (el: Element, to: string): string =>
+  el.tagName === 'img' ? `<img ${nameOf(attr(el, 'src'))}${to}` : '';
+
+/** Where the link leads that something stands in. */
+function linkAround(page: ParsedPage, node: Node): string {
+  if (!('parentNode' in node) || !node.parentNode || !isElement(node.parentNode)) return '';
+  const link = [node.parentNode, ...ancestors(node.parentNode)].find((el) => el.tagName === 'a');
+  return link ? targetOf(page, link) : '';
+}
+
+/** Where a link leads, of those that lead elsewhere in the site; the way to the page in another language is the same on all. */
+function targetOf(page: ParsedPage, link: Element): string {
+  if (attr(link, 'hreflang') !== undefined || attr(link, 'lang') !== undefined) return '';
+  const href = attr(link, 'href') ?? '';
+  // The current page's own item often leads nowhere: the others' lead to it.
+  const path = /^(#.*)?$/.test(href.trim()) ? page.path : pathOf({ path: page.path }, href);
+  return path === undefined ? '' : ` > ${path.replace(/(^|\/)(index\.\w+)?$/, '')}`;
+}
+
+const nameOf = (src: string | undefined): string => src?.split('/').pop() ?? '';

@@ -243,7 +243,7 @@ describe('shop pages', () => {
       buildShopPage(page, {
         part: 'cart',
         title: 'Käse',
-        main: '<h1>K</h1>',
+        main: () => '<h1>K</h1>',
         link: (h) => rebaseLink(h, 'x/p.html' as PagePath, 'cart/index.html' as PagePath),
         scripts: 'keep',
       }),
@@ -255,7 +255,7 @@ describe('shop pages', () => {
       buildShopPage(page, {
         part: 'cart',
         title: 'x',
-        main: '',
+        main: () => '',
         link: (h, kind) => (kind === 'file' ? `/f/${h}` : `https://live/${h}`),
         scripts: 'drop',
       }),
@@ -271,7 +271,7 @@ describe('shop pages', () => {
         buildShopPage(parse(Buffer.from(html)), {
           part: 'cart',
           title: 'x',
-          main: 'NEW',
+          main: () => 'NEW',
           link: (h) => h,
           scripts: 'keep',
         }),

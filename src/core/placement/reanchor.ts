@@ -1,6 +1,6 @@
 import { entryAt } from '../entries';
-import { bodyOf } from '../html/tree';
-import { leafMarks } from './model-content';
+import { fingerprint } from '../hash';
+import { bodyOf, type Element, elementsIn, rawText } from '../html/tree';
 import { bareLabel } from '../site/pitch';
 import type { Pitch } from '../site/pitch';
 import { resolveFrom } from '../site/resolve-pitch';
@@ -191,3 +191,21 @@ async function marksOf(version: SiteVersion, path: PagePath): Promise<ReadonlySe
   const body = bodyOf((await version.load(path)).doc);
   return new Set(body ? leafMarks(body) : []);
 }
+
+/** Fingerprints of the innermost elements that hold text. */
+function leafMarks(root: Element): string[] {
+  const out: string[] = [];
+  const stack: Element[] = [root];
+  for (let el = stack.pop(); el; el = stack.pop()) {
+    const kids = elementsIn(el);
+    const mark = kids.length === 0 ? markOf(el) : '';
+    if (mark) out.push(mark);
+    stack.push(...kids);
+  }
+  return out;
+}
+
+const markOf = (el: Element): string => {
+  const text = rawText(el).replace(/\s+/g, '').toLowerCase();
+  return text ? fingerprint(text) : '';
+};

@@ -7,6 +7,8 @@ export interface ShopPageMain {
   /** Of the site, for what is said where no script runs. */
   readonly lang?: string;
   readonly title: string;
+  /** The heading stands elsewhere on the page. */
+  readonly titled?: boolean;
   readonly shopUrl: string;
   readonly scriptUrl: string;
   /** Ways to the shop's other pages, by part, relative to this one. */
@@ -14,6 +16,10 @@ export interface ShopPageMain {
   /** Style of the box that keeps the content in the width the site uses, where that is known. */
   readonly boxStyle?: string;
 }
+
+/** The shop front is for search engines too; a cart, a checkout, an order are one shopper's alone. */
+export const robotsFor = (part: string): string =>
+  part === 'shop' ? '' : '<meta name="robots" content="noindex">\n';
 
 /** The heading in the site's own style and our element; without script, the way to the shop's plain pages. */
 export function shopPageMain(page: ShopPageMain): string {
@@ -26,20 +32,24 @@ export function shopPageMain(page: ShopPageMain): string {
  */
 const ROOM = 'display:flow-root;min-height:100vh';
 
+const headingOf = ({ title, titled }: ShopPageMain): string =>
+  titled ? '' : `<h1>${escapeHtml(title)}</h1>\n`;
+
 /** A page that is one widget: the shop front, the order lookup. */
-function widgetMain({ part, title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
+function widgetMain(page: ShopPageMain): string {
+  const { part, title, shopUrl, scriptUrl, hrefs, boxStyle } = page;
   const plain = part === 'shop' ? `${shopUrl}/goods` : `${shopUrl}/lookup`;
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>
-<h1>${escapeHtml(title)}</h1>
-<stall-${part} main shop="${escapeHtml(shopUrl)}" cart="${escapeHtml(hrefs.cart ?? '')}" checkout="${escapeHtml(hrefs.checkout ?? '')}" page="${escapeHtml(hrefs.shop ?? '')}"${part === 'shop' ? ' level="2"' : ''} style="${ROOM}"><p><a href="${escapeHtml(plain)}">${escapeHtml(title)}</a></p></stall-${part}>
+${headingOf(page)}<stall-${part} main shop="${escapeHtml(shopUrl)}" cart="${escapeHtml(hrefs.cart ?? '')}" checkout="${escapeHtml(hrefs.checkout ?? '')}" page="${escapeHtml(hrefs.shop ?? '')}"${part === 'shop' ? ' level="2"' : ''} style="${ROOM}"><p><a href="${escapeHtml(plain)}">${escapeHtml(title)}</a></p></stall-${part}>
 <script async src="${escapeHtml(scriptUrl)}"></script>
 </div>
 `;
 }
 
 /** Cart, checkout, thank-you and failed: the heading in the site's own style and our element. */
-function stepMain({ part, lang = '', title, shopUrl, scriptUrl, hrefs, boxStyle }: ShopPageMain): string {
+function stepMain(page: ShopPageMain): string {
+  const { part, lang = '', shopUrl, scriptUrl, hrefs, boxStyle } = page;
   const w = stepWordsIn(lang);
   const plain =
     part === 'account'
@@ -50,8 +60,7 @@ function stepMain({ part, lang = '', title, shopUrl, scriptUrl, hrefs, boxStyle 
     .join(' ');
   return `
 <div${boxStyle ? ` style="${boxStyle}"` : ''}>
-<h1>${escapeHtml(title)}</h1>
-<stall-page part="${part}" shop="${escapeHtml(shopUrl)}" ${ways} style="${ROOM}"><p>${plain}</p></stall-page>
+${headingOf(page)}<stall-page part="${part}" shop="${escapeHtml(shopUrl)}" ${ways} style="${ROOM}"><p>${plain}</p></stall-page>
 <script async src="${escapeHtml(scriptUrl)}"></script>
 </div>
 `;

@@ -39,7 +39,7 @@ describe('the menu of a page that is built for the shop', () => {
       const built = parsedShopPage(p('shop.html'), model, {
         part: 'shop',
         title: 'Shop',
-        main: '<h1>Shop</h1>',
+        main: () => '<h1>Shop</h1>',
         link: (href) => href,
         scripts: 'keep',
       });
@@ -87,7 +87,7 @@ describe('the menu of a page that is built for the shop', () => {
     const built = parsedShopPage(p('shop.html'), parse('a.html', html, facts), {
       part: 'shop',
       title: 'Shop',
-      main: '<h1>Shop</h1>',
+      main: () => '<h1>Shop</h1>',
       link: (href) => href,
       scripts: 'keep',
     });
@@ -106,7 +106,7 @@ it('a model of forty thousand elements is built from in one walk', () => {
   const built = parsedShopPage(p('shop.html'), parse('work.html', html), {
     part: 'shop',
     title: 'Shop',
-    main: '<p>goods</p>',
+    main: () => '<p>goods</p>',
     scripts: 'keep',
     link: (value) => value,
   });

@@ -12,15 +12,16 @@ import {
   find,
   isElement,
   parsePage,
+  type TextNode,
 } from '../html/tree';
 import { menuNodes } from '../site/menu';
 import type { PagePath } from '../site/paths';
 import { type CurrentStyle, type PageFacts, type ParsedPage, parsePageFile } from '../site/read-page';
 import { pathTo, type RegionFact, type Regions, regionsOf } from '../site/regions';
-import { meaningOf, nameSignOf } from '../site/signs';
 import { readStructure } from '../site/structure';
 import { currentStyleOf, unmarkCurrent } from './menu-markup';
-import { isOwnContent, ownContentOf } from './model-content';
+import { aroundMain } from './around-main';
+import { mainRange } from './main-range';
 
 export interface ShopPageContent {
   /** Which of the shop's pages this is: "cart". Written into the page, so that the files alone tell it from the owner's. */
@@ -30,8 +31,10 @@ export interface ShopPageContent {
   readonly lang?: string;
   /** The whole address the page will have, for `<link rel=canonical>`. */
   readonly canonical?: string;
-  /** What stands in the main region, as HTML. */
-  readonly main: string;
+  /** What the page is called in the band where the site's pages have their title, if they have one; without it, `main` says it. */
+  readonly heading?: string;
+  /** What stands in the main region, as HTML. @param titled the heading stands elsewhere, in the site's own band */
+  readonly main: (titled: boolean) => string;
   /** What goes at the end of the head, as HTML. */
   readonly head?: string;
   /** Called for every address in the chrome: links to pages and addresses of files. Returns where it leads from here. */
@@ -90,6 +93,21 @@ export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined 
   return [...pages].sort((a, b) => worth(b) - worth(a) || (a.path < b.path ? -1 : 1))[0];
 }
 
+/** So many pages tell what is shared. */
+const LIKE = 8;
+
+/**
+ * Some other pages of a model's chrome, from all over the site: what most of them do not share with it is its own. Of a model that is the only
+ * one of its chrome, any.
+ */
+export function pagesLike(pages: readonly PageFacts[], model: PageFacts): PageFacts[] {
+  const others = pages.filter((p) => p.path !== model.path);
+  const same = others.filter((p) => p.chrome === model.chrome);
+  const like = same.length > 0 ? same : others;
+  const step = Math.max(1, like.length / LIKE);
+  return like.filter((_, n) => Math.floor(n / step) !== Math.floor((n - 1) / step));
+}
+
 /** The chrome that more than half of all pages have. */
 function usualChrome(pages: readonly PageFacts[]): number | undefined {
   const counted = new Map<number, number>();
@@ -120,7 +138,9 @@ export function parsedShopPage(
   content: ShopPageContent,
 ): ParsedPage | { problem: string } {
   // Elements that regions hang on are marked, found again in what was built, and the marks taken out.
-  const marked = sortEdits([...shopPageEdits(model, content), ...regionMarks(model)]);
+  const edits = shopPageEdits(model, content);
+  const isCut = (at: number) => edits.some((e) => at > e.at && at < e.at + e.removed.length);
+  const marked = sortEdits([...edits, ...regionMarks(model).filter((m) => !isCut(m.at))]);
   const source = readSource(applyEdits(model.source, marked));
   const doc = parsePage(source);
   const found = [
@@ -193,8 +213,12 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
   const cuts = new Cuts(model);
   const regions = regionsOf(model);
   const main = mainRange(model, regions);
-  cuts.cut(main[0], main[1], asciiHtml(content.main));
-  for (const el of aroundMain(model, regions, main, content.others ?? [])) cuts.cutElement(el);
+  const { gone, title } = aroundMain(model, regions, main, content.others ?? []);
+  const titled = title !== undefined && content.heading !== undefined;
+  cuts.cut(main[0], main[1], asciiHtml(content.main(titled)));
+  if (titled) cuts.cutInside(title, asciiHtml(escapeHtml(content.heading ?? '')));
+  else if (title) cuts.cutNode(title);
+  for (const node of gone) cuts.cutNode(node);
   const menu = regions.get('menu')?.element;
   const marks = menu ? unmarkCurrent(model, menuNodes(menu, model.path, model.source, isIt(model))) : [];
   cutModels(model, content, cuts);
@@ -238,12 +262,14 @@ class Cuts {
     this.edits.push({ at: from, removed: this.model.source.structure.slice(from, to), inserted });
   }
   /** A cell keeps its place in its row, empty. */
-  cutElement(el: Element): void {
+  cutNode(node: Element | TextNode): void {
+    const at = node.sourceCodeLocation;
+    if (isElement(node) && node.tagName === 'td') this.cutInside(node);
+    else if (at) this.cut(at.startOffset, at.endOffset);
+  }
+  cutInside(el: Element, inserted = ''): void {
     const at = el.sourceCodeLocation;
-    if (!at) return;
-    if (el.tagName === 'td' && at.startTag)
-      this.cut(at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset);
-    else this.cut(at.startOffset, at.endOffset);
+    if (at?.startTag) this.cut(at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset, inserted);
   }
   holds(at: number): boolean {
     return this.#gone.some(([from, to]) => at >= from && at < to);
@@ -271,87 +297,6 @@ function ownToModel(el: Element): boolean {
       !/\bstylesheet\b/i.test(attr(el, 'rel') ?? '')
     );
   return el.tagName === 'script' && /^application\/ld\+json$/i.test(attr(el, 'type') ?? '');
-}
-
-/** The main region; without one, all between header and footer; without those, the whole body. */
-function mainRange(model: ParsedPage, regions: Regions): [number, number] {
-  const main = regions.get('main');
-  const at = main?.element.sourceCodeLocation;
-  if (main?.first)
-    return [
-      main.first.sourceCodeLocation?.startOffset ?? 0,
-      (main.last ?? main.first).sourceCodeLocation?.endOffset ?? 0,
-    ];
-  if (at?.startTag && main?.element.tagName !== 'body')
-    return [at.startTag.endOffset, at.endTag?.startOffset ?? at.endOffset];
-  const body = bodyOf(model.doc)?.sourceCodeLocation;
-  const edge = (name: 'header' | 'menu' | 'footer', side: 'start' | 'end') => {
-    const spot = regions.get(name);
-    const el = side === 'start' ? (spot?.first ?? spot?.element) : (spot?.last ?? spot?.element);
-    return side === 'start' ? el?.sourceCodeLocation?.startOffset : el?.sourceCodeLocation?.endOffset;
-  };
-  const from = edge('header', 'end') ?? edge('menu', 'end') ?? body?.startTag?.endOffset ?? 0;
-  const to = edge('footer', 'start') ?? body?.endTag?.startOffset ?? model.source.structure.length;
-  return from <= to ? [from, to] : [from, model.source.structure.length];
-}
-
-/**
- * What stands beside the main part and is the model's own: breadcrumbs, comments, related posts, columns of the
- * journal. A column that holds the menu is chrome and stays.
- */
-function aroundMain(
-  model: ParsedPage,
-  regions: Regions,
-  main: readonly [number, number],
-  others: readonly ParsedPage[],
-): Element[] {
-  const kept = ['header', 'menu', 'footer'].flatMap((name) => {
-    const spot = regions.get(name as 'header');
-    if (!spot) return [];
-    return spot.first ? runOf(spot.element, spot.first, spot.last ?? spot.first) : [spot.element];
-  });
-  const own = ownContentOf(model, others);
-  const gone: Element[] = [];
-  const body = bodyOf(model.doc);
-  const visit = (el: Element): void => {
-    for (const kid of elementsIn(el)) {
-      const at = kid.sourceCodeLocation;
-      if (!at || kept.includes(kid)) continue;
-      const holdsMain = at.startOffset <= main[0] && at.endOffset >= main[1] && main[0] < main[1];
-      const holdsKept = kept.some((k) => contains(kid, k));
-      if (holdsMain || holdsKept) visit(kid);
-      else if (isModels(kid, regions) || isOwnContent(own, kid)) gone.push(kid);
-    }
-  };
-  if (body) visit(body);
-  return gone;
-}
-
-const contains = (outer: Element, inner: Element): boolean => {
-  const a = outer.sourceCodeLocation;
-  const b = inner.sourceCodeLocation;
-  return (
-    a !== null &&
-    a !== undefined &&
-    b !== null &&
-    b !== undefined &&
-    a.startOffset <= b.startOffset &&
-    a.endOffset >= b.endOffset
-  );
-};
-
-const runOf = (parent: Element, first: Element, last: Element): Element[] => {
-  const kids = elementsIn(parent);
-  return kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
-};
-
-/** By what it is: side columns, breadcrumbs, comments, sharing, whatever the comparison says. */
-function isModels(el: Element, regions: Regions): boolean {
-  if (el === regions.get('side')?.element || el === regions.get('side-2')?.element) return true;
-  if (meaningOf(el) === 'crumbs' || nameSignOf(el) === 'crumbs' || meaningOf(el) === 'side') return true;
-  return /(^|[\s_-])(comments?|respond|disqus|related|share|sharing|author-?box|post-?nav\w*|pagination|pager|tags?)([\s_-]|$)/i.test(
-    `${attr(el, 'id') ?? ''} ${attr(el, 'class') ?? ''}`,
-  );
 }
 
 function headEdits(model: ParsedPage, content: ShopPageContent): Edit[] {

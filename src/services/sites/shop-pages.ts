@@ -8,8 +8,14 @@ import { asciiHtml, escapeHtml } from '../../core/html/escape';
 import { pageMark } from '../../core/html/fence';
 import { type ContentWrap, contentWrap } from '../../core/placement/content-wrap';
 import { changeMenu } from '../../core/placement/change-menu';
-import { buildShopPage, chooseModel, parsedShopPage, rebasedPage } from '../../core/placement/shop-page';
-import { shopPageMain } from '../../core/placement/shop-page-main';
+import {
+  buildShopPage,
+  chooseModel,
+  pagesLike,
+  parsedShopPage,
+  rebasedPage,
+} from '../../core/placement/shop-page';
+import { robotsFor, shopPageMain } from '../../core/placement/shop-page-main';
 import { pagePath, FileIndex, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
 import { type PageFacts, type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { ShopAddress } from '../../core/site/set-up';
@@ -40,14 +46,8 @@ const boxIn = (wrap: ContentWrap | undefined, look: Look): string =>
 const inWrap = (wrap: ContentWrap | undefined, html: string): string =>
   wrap ? `\n${wrap.open}${html}${wrap.close}\n` : html;
 
-/** A few other pages of the model's chrome: what they do not share with it is its own. */
-const likePages = (ctx: Ctx, site: Site, model: PageFacts) =>
-  Promise.all(
-    site.reading.pages
-      .filter((p) => p.chrome === model.chrome && p.path !== model.path)
-      .slice(0, 4)
-      .map((p) => loadPage(ctx, site, p.path)),
-  );
+const likePages = (ctx: Ctx, site: Site, model: PageFacts): Promise<ParsedPage[]> =>
+  Promise.all(pagesLike(site.reading.pages, model).map((p) => loadPage(ctx, site, p.path)));
 
 /**
  * The way to the shop, opened with the page, and the second script that would else be found only when the first has come. It may wait
@@ -84,19 +84,22 @@ export async function buildSitePage(
       site.row.liveUrl.startsWith('http') && {
         canonical: new URL(page.address.slice(1), site.row.liveUrl).href,
       }),
-    head: `${announced(ctx)}${page.part === 'cart' || page.part === 'shop' ? '' : '<meta name="robots" content="noindex">\n'}`,
-    main: inWrap(
-      wrap,
-      shopPageMain({
-        part,
-        lang: site.reading.lang,
-        title: page.title,
-        shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
-        scriptUrl: `${ctx.addresses.shop}/stall.js`,
-        hrefs,
-        boxStyle: boxIn(wrap, look),
-      }),
-    ),
+    head: `${announced(ctx)}${robotsFor(part)}`,
+    heading: page.title,
+    main: (titled) =>
+      inWrap(
+        wrap,
+        shopPageMain({
+          part,
+          lang: site.reading.lang,
+          title: page.title,
+          titled,
+          shopUrl: `${ctx.addresses.shop}/${site.row.slug}`,
+          scriptUrl: `${ctx.addresses.shop}/stall.js`,
+          hrefs,
+          boxStyle: boxIn(wrap, look),
+        }),
+      ),
     link: (href) => rebaseLink(href, modelFacts.path, page.path),
     scripts: 'keep',
   });
@@ -221,7 +224,7 @@ async function ordinaryPageOf(
     part: 'ordinary',
     others: await likePages(ctx, site, modelFacts),
     title: `${title} · ${site.row.name}`,
-    main: inWrap(wrap, `\n<div style="${boxIn(wrap, look)}">${main}</div>\n`),
+    main: () => inWrap(wrap, `\n<div style="${boxIn(wrap, look)}">${main}</div>\n`),
     head,
     link,
     scripts: 'drop',

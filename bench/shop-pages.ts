@@ -1,0 +1,250 @@
+import { existsSync } from 'node:fs';
+import { join, posix } from 'node:path';
+import { isInvisible } from '../src/core/html/content-model';
+import { readSource } from '../src/core/html/source';
+import {
+  attr,
+  bodyOf,
+  childrenOf,
+  collapse,
+  descendants,
+  type Document,
+  type Element,
+  isElement,
+  isText,
+  type Node,
+  parsePage,
+} from '../src/core/html/tree';
+import { chooseModel } from '../src/core/placement/shop-page';
+import { labelledSites, type LabelledSite } from './labels/chrome';
+import { strangeSites } from './labels/chrome-strangers';
+import { lookSites } from './labels/look';
+import { CheckedShop } from './support/checked-shop';
+import { type Figure, figure } from './support/figure';
+import { filesOf } from './support/outside-files';
+import { fetchPackage, type OutsidePackage } from './support/outside-sites';
+
+/** Faults of a page of the shop, by what a shopper or a search engine would call them. */
+const kinds = ['chrome lost', 'leftovers', 'dead way', 'dead fragment', 'head'] as const;
+type Kind = (typeof kinds)[number];
+
+/** Words on so large a share of a site's other pages are chrome; on no more than the other, they are some page's own. */
+const SHARED = 0.75;
+const OWN = 0.2;
+/** With fewer pages nobody can tell chrome from content by comparing. */
+const FEWEST = 4;
+/** Pages that are taken in of one site, and pages whose words are counted, at most. */
+const MOST = 300;
+const COUNTED = 60;
+
+interface Fault {
+  readonly kind: Kind;
+  readonly what: string;
+}
+
+/**
+ * Pages of the shop on sites of the registries: whether all that the site's pages share is there, and nothing that only the model says;
+ * whether every way leads on; whether the head speaks of the shop. Chrome is told from content by counting words over all pages, not by the
+ * engine's regions.
+ */
+export async function shopPages(): Promise<Figure[]> {
+  const sites = distinct();
+  const faults = new Map<string, readonly Fault[]>();
+  for (const { of, root } of sites) {
+    const folder = await fetchPackage(of);
+    if (!folder || !existsSync(join(folder, root))) continue;
+    const files = firstPages(await filesOf(join(folder, root)));
+    const found = await judge(files).catch((e): Fault[] => [{ kind: 'chrome lost', what: String(e) }]);
+    faults.set(of.name, found);
+    process.stderr.write(`  ${of.name}\n`);
+  }
+  if (process.env.STALL_BENCH_MISSES)
+    for (const [name, all] of faults)
+      for (const { kind, what } of all) process.stderr.write(`${name}: ${kind}: ${what}\n`);
+  const right = (kind?: Kind) =>
+    [...faults.values()].filter((all) => !all.some((f) => kind === undefined || f.kind === kind)).length;
+  const share = (n: number) => `${Math.round((n / Math.max(1, faults.size)) * 1000) / 10} %`;
+  return [
+    figure('sites with nothing wrong', share(right()), `${faults.size} sites`, `${right()}`, '98 %'),
+    ...kinds.map((kind) =>
+      figure(`sites without: ${kind}`, share(right(kind)), `${faults.size} sites`, `${right(kind)}`, '98 %'),
+    ),
+  ];
+}
+
+/** Each package once, whichever list it stands in. */
+function distinct(): { readonly of: OutsidePackage; readonly root: string }[] {
+  const all = [...strangeSites, ...lookSites, ...(labelledSites as readonly LabelledSite[])];
+  const only = process.env.STALL_BENCH_ONLY ? new RegExp(process.env.STALL_BENCH_ONLY) : /./;
+  return all.filter((s, n) => only.test(s.of.name) && all.findIndex((o) => o.of.name === s.of.name) === n);
+}
+
+type Files = Readonly<Record<string, string | Uint8Array>>;
+
+/** Of large sets the first pages. */
+function firstPages(files: Files): Files {
+  let pages = 0;
+  return Object.fromEntries(
+    Object.entries(files).filter(([path]) => !/\.html?$/i.test(path) || ++pages <= MOST),
+  );
+}
+
+async function judge(files: Files): Promise<Fault[]> {
+  const shop = await CheckedShop.open(files);
+  try {
+    return await judgePages(shop, files);
+  } finally {
+    await shop.end();
+  }
+}
+
+async function judgePages(shop: CheckedShop, files: Files): Promise<Fault[]> {
+  const site = await shop.site();
+  const model = chooseModel(site.reading.pages);
+  if (!model) return [{ kind: 'chrome lost', what: 'no model' }];
+  const pageOf = (path: string) => parsed(files[path] ?? new Uint8Array());
+  const { pages } = site.reading;
+  const written = await shop.shopPages();
+  const paths = new Set([...Object.keys(files), ...written.keys()]);
+  const step = Math.ceil(pages.length / COUNTED);
+  const counted = pages.filter((p, n) => p.path !== model.path && n % step === 0);
+  const common = countsOf(counted.map((p) => () => wordsOf(pageOf(p.path))));
+  const own = pageOf(model.path);
+  const faults = [...written].flatMap(([path, bytes]) => {
+    const doc = parsed(bytes);
+    const said = new Set(wordsOf(doc));
+    return [
+      ...(pages.length >= FEWEST
+        ? [...chromeFaults(model.path, own, said, common), ...leftovers(doc, own, common)]
+        : []),
+      ...ways(path, doc, paths, waysOf(model.path, own)),
+      ...fragments(doc, own),
+      ...headFaults(doc),
+    ];
+  });
+  // The same fault on each page of the shop is one.
+  return faults.filter((f, n) => faults.findIndex((o) => o.kind === f.kind && o.what === f.what) === n);
+}
+
+const parsed = (bytes: string | Uint8Array): Document =>
+  parsePage(readSource(typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes));
+
+/** Pieces of text that a visitor meets; what stands in our own elements, and in the box around them, is not asked. */
+function wordsOf(doc: Document): string[] {
+  const out: string[] = [];
+  const visit = (node: Node): void => {
+    for (const kid of childrenOf(node)) {
+      if (isText(kid)) out.push(collapse(kid.value).toLowerCase());
+      else if (isElement(kid) && !isInvisible(kid) && !isOurs(kid)) visit(kid);
+    }
+  };
+  visit(bodyOf(doc) ?? doc);
+  return out.filter((text) => /\p{L}{2}/u.test(text));
+}
+
+const isOurs = (el: Element): boolean =>
+  el.tagName.startsWith('stall-') ||
+  childrenOf(el).some((k) => isElement(k) && /^stall-(shop|page|lookup)$/.test(k.tagName));
+
+interface Common {
+  readonly share: (text: string) => number;
+}
+
+/** @param pages words of each, one after the other: the trees of a whole site would fill the memory */
+function countsOf(pages: readonly (() => string[])[]): Common {
+  const counts = new Map<string, number>();
+  for (const words of pages)
+    for (const text of new Set(words())) counts.set(text, (counts.get(text) ?? 0) + 1);
+  return { share: (text) => (counts.get(text) ?? 0) / Math.max(1, pages.length) };
+}
+
+const chromeFaults = (path: string, model: Document, said: ReadonlySet<string>, { share }: Common): Fault[] =>
+  [...new Set(wordsOf(model))]
+    .filter((text) => share(text) >= SHARED && !said.has(text))
+    .map((text) => ({ kind: 'chrome lost', what: `“${text.slice(0, 60)}” of ${path}` }));
+
+const leftovers = (doc: Document, model: Document, { share }: Common): Fault[] => {
+  const models = new Set(wordsOf(model));
+  return [...new Set(wordsOf(doc))]
+    .filter((text) => models.has(text) && share(text) <= OWN)
+    .map((text) => ({ kind: 'leftovers', what: `“${text.slice(0, 60)}”` }));
+};
+
+/** Addresses of a page within its site, as paths; nothing where it names another base. */
+function waysOf(path: string, doc: Document): ReadonlySet<string> {
+  const all = [...descendants(doc)];
+  if (all.some((el) => el.tagName === 'base' && attr(el, 'href'))) return new Set();
+  return new Set(
+    all
+      .flatMap((el) => [attr(el, 'href'), attr(el, 'src'), attr(el, 'poster')])
+      .flatMap((address) => targetOf(path, address?.trim())),
+  );
+}
+
+function targetOf(path: string, address: string | undefined): string[] {
+  if (!address || /^([a-z][a-z0-9+.-]*:|\/\/|#|\?)/i.test(address)) return [];
+  const [plain = ''] = address.split(/[?#]/);
+  try {
+    const target = plain.startsWith('/')
+      ? decodeURIComponent(plain).slice(1)
+      : posix.join(posix.dirname(path), decodeURIComponent(plain));
+    return [target.replace(/^\.\/|\/$/g, '')];
+  } catch {
+    return [];
+  }
+}
+
+/** What leads nowhere from here and was right from the model. */
+const ways = (
+  path: string,
+  doc: Document,
+  paths: ReadonlySet<string>,
+  before: ReadonlySet<string>,
+): Fault[] => {
+  const isThere = (to: string) =>
+    ['', '.html', '/index.html', '/index.htm'].some((end) => paths.has(to + end)) ||
+    to === '' ||
+    to === '.' ||
+    [...paths].some((p) => p.startsWith(`${to}/`));
+  return [...waysOf(path, doc)]
+    .filter((to) => !isThere(to) && !before.has(to))
+    .map((to) => ({ kind: 'dead way', what: to }));
+};
+
+function fragments(doc: Document, model: Document): Fault[] {
+  const targets = (of: Document) =>
+    new Set([...descendants(of)].flatMap((el) => [attr(el, 'id'), attr(el, 'name')]));
+  const [here, there] = [targets(doc), targets(model)];
+  return [...descendants(doc)].flatMap((el): Fault[] => {
+    const name = el.tagName === 'a' ? /^#(.+)$/.exec(attr(el, 'href')?.trim() ?? '')?.[1] : undefined;
+    return name !== undefined && there.has(name) && !here.has(name)
+      ? [{ kind: 'dead fragment', what: `#${name}` }]
+      : [];
+  });
+}
+
+/** What a head says that only the model may say. */
+function headFaults(doc: Document): Fault[] {
+  const all = [...descendants(doc)];
+  const rels = all.filter((el) => el.tagName === 'link').map((el) => (attr(el, 'rel') ?? '').toLowerCase());
+  const title = all.find((el) => el.tagName === 'title');
+  const says = title ? collapse(textIn(title)) : '';
+  const faults = [
+    !/ \u00b7 /.test(says) && `title “${says}”`,
+    rels.some((rel) => /\b(prev|next|up|first|last|amphtml|shortlink)\b/.test(rel)) &&
+      'a link of the model’s',
+    rels.filter((rel) => rel === 'canonical').length > 1 && 'two canonical addresses',
+    all.some((el) => attr(el, 'type')?.toLowerCase() === 'application/ld+json') && 'structured data',
+    all.some((el) => /^(og|twitter|article):/i.test(attr(el, 'property') ?? attr(el, 'name') ?? '')) &&
+      'social tags',
+    !all.find((el) => el.tagName === 'html')?.attrs.some((a) => a.name === 'lang' && a.value) &&
+      'no language',
+  ];
+  return faults.flatMap((what): Fault[] => (what ? [{ kind: 'head', what }] : []));
+}
+
+const textIn = (el: Element): string =>
+  childrenOf(el)
+    .filter(isText)
+    .map((t) => t.value)
+    .join('');
