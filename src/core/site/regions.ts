@@ -117,13 +117,19 @@ export function regionOf(el: Element, regions: Regions): Landmark | 'page' {
   return 'page';
 }
 
-/** Whether a region that is a run of children holds this one of them. */
+const runs = new WeakMap<RegionSpot, ReadonlySet<Element>>();
+
+/** Whether a region that is a run of children holds this one of them. Counted once: a book may be one flat run of thousands. */
 function holds(spot: RegionSpot, child: Element | undefined): boolean {
   if (!spot.first) return true;
-  if (!child) return false;
-  const kids = elementsIn(spot.element);
-  const n = kids.indexOf(child);
-  return n >= kids.indexOf(spot.first) && n <= kids.indexOf(spot.last ?? spot.first);
+  const run = runs.get(spot) ?? runOf(spot, spot.first);
+  runs.set(spot, run);
+  return child !== undefined && run.has(child);
+}
+
+function runOf({ element, last }: RegionSpot, first: Element): ReadonlySet<Element> {
+  const kids = elementsIn(element);
+  return new Set(kids.slice(kids.indexOf(first), kids.indexOf(last ?? first) + 1));
 }
 
 const parentOf = (el: Element): Element | undefined =>
