@@ -151,19 +151,28 @@ export class Checking {
 /** Pages that are looked at of one site: enough to meet each kind of widget in each kind of page. */
 const SEEN_PAGES = 24;
 
-/** Pages that are looked at in a browser: those with widgets of their own, and one of each chrome. */
-function pagesToSee({ pages, seen }: Subject, versions: ReadonlyMap<string, string>): ToSee[] {
+/** Pages that are looked at in a browser: those with widgets of their own, one of each chrome, and one where the shop's fold is open. */
+function pagesToSee({ pages, seen, shopPages }: Subject, versions: ReadonlyMap<string, string>): ToSee[] {
   const chromes = new Set<string>();
+  const open = besideShop(pages, shopPages.find((p) => p.part === 'shop')?.path);
   const worth = pages.filter((p) => {
     if (p.widgets.length === 0) return false;
     const isNew = !chromes.has(`${p.chrome} ${p.part === ''}`);
     chromes.add(`${p.chrome} ${p.part === ''}`);
-    return isNew || p.widgets.some((w) => w.region === 'main');
+    return isNew || p.path === open || p.widgets.some((w) => w.region === 'main');
   });
   return worth
     .slice(0, SEEN_PAGES)
     .filter((p) => !seen.has(p.path))
     .map((p) => ({ path: p.path, version: versions.get(p.path) ?? '', built: p.part !== '' }));
+}
+
+/** A page that hangs in the same fold of the menu as the shop: many menus open a fold only on the pages that are in it. */
+function besideShop(pages: Subject['pages'], shop: string | undefined): string | undefined {
+  if (shop === undefined) return undefined;
+  const folds = pages.flatMap((p) => p.menu ?? []).map((item) => item.children);
+  const around = folds.find((children) => children.some((c) => c.page === shop));
+  return around?.find((c) => c.page !== undefined && c.page !== shop)?.page;
 }
 
 /** Which parts differ; all where nothing is known of before. */
