@@ -16,11 +16,14 @@ import {
   parsePage,
 } from '../src/core/html/tree';
 import { chooseModel } from '../src/core/placement/shop-page';
-import { labelledSites, type LabelledSite } from './labels/chrome';
+import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
+import { regionsOf } from '../src/core/site/regions';
+import { labelledSites, type Marks } from './labels/chrome';
 import { strangeSites } from './labels/chrome-strangers';
 import { lookSites } from './labels/look';
 import { CheckedShop } from './support/checked-shop';
 import { type Figure, figure } from './support/figure';
+import { blocksOf, elementsOf } from './support/marks';
 import { filesOf } from './support/outside-files';
 import { fetchPackage, type OutsidePackage } from './support/outside-sites';
 
@@ -50,11 +53,11 @@ interface Fault {
 export async function shopPages(): Promise<Figure[]> {
   const sites = distinct();
   const faults = new Map<string, readonly Fault[]>();
-  for (const { of, root } of sites) {
+  for (const { of, root, marks } of sites) {
     const folder = await fetchPackage(of);
     if (!folder || !existsSync(join(folder, root))) continue;
     const files = firstPages(await filesOf(join(folder, root)));
-    const found = await judge(files).catch((e): Fault[] => [{ kind: 'chrome lost', what: String(e) }]);
+    const found = await judge(files, marks).catch((e): Fault[] => [{ kind: 'chrome lost', what: String(e) }]);
     faults.set(of.name, found);
     process.stderr.write(`  ${of.name}\n`);
   }
@@ -72,9 +75,15 @@ export async function shopPages(): Promise<Figure[]> {
   ];
 }
 
+interface Site {
+  readonly of: OutsidePackage;
+  readonly root: string;
+  readonly marks?: Marks;
+}
+
 /** Each package once, whichever list it stands in. */
-function distinct(): { readonly of: OutsidePackage; readonly root: string }[] {
-  const all = [...strangeSites, ...lookSites, ...(labelledSites as readonly LabelledSite[])];
+function distinct(): Site[] {
+  const all: Site[] = [...strangeSites, ...lookSites, ...labelledSites];
   const only = process.env.STALL_BENCH_ONLY ? new RegExp(process.env.STALL_BENCH_ONLY) : /./;
   return all.filter((s, n) => only.test(s.of.name) && all.findIndex((o) => o.of.name === s.of.name) === n);
 }
@@ -89,16 +98,16 @@ function firstPages(files: Files): Files {
   );
 }
 
-async function judge(files: Files): Promise<Fault[]> {
+async function judge(files: Files, marks: Marks | undefined): Promise<Fault[]> {
   const shop = await CheckedShop.open(files);
   try {
-    return await judgePages(shop, files);
+    return await judgePages(shop, files, marks);
   } finally {
     await shop.end();
   }
 }
 
-async function judgePages(shop: CheckedShop, files: Files): Promise<Fault[]> {
+async function judgePages(shop: CheckedShop, files: Files, marks: Marks | undefined): Promise<Fault[]> {
   const site = await shop.site();
   const model = chooseModel(site.reading.pages);
   if (!model) return [{ kind: 'chrome lost', what: 'no model' }];
@@ -109,17 +118,21 @@ async function judgePages(shop: CheckedShop, files: Files): Promise<Fault[]> {
   const step = Math.ceil(pages.length / COUNTED);
   const counted = pages.filter((p, n) => p.path !== model.path && n % step === 0);
   const common = countsOf(counted.map((p) => () => wordsOf(pageOf(p.path))));
-  const own = pageOf(model.path);
+  const bytes = files[model.path] ?? '';
+  const read = parsePageFile(model.path, Buffer.from(bytes as string), model.regions);
+  if ('problem' in read) return [{ kind: 'chrome lost', what: read.problem }];
+  const own = read.page.doc;
+  const chrome = wordsOf(own, contentOf(read.page, marks));
   const faults = [...written].flatMap(([path, bytes]) => {
     const doc = parsed(bytes);
     const said = new Set(wordsOf(doc));
     return [
       ...(pages.length >= FEWEST
-        ? [...chromeFaults(model.path, own, said, common), ...leftovers(doc, own, common)]
+        ? [...chromeFaults(model.path, chrome, said, common), ...leftovers(doc, own, common)]
         : []),
       ...ways(path, doc, paths, waysOf(model.path, own)),
       ...fragments(doc, own),
-      ...headFaults(doc),
+      ...headFaults(doc, own),
     ];
   });
   // The same fault on each page of the shop is one.
@@ -130,16 +143,38 @@ const parsed = (bytes: string | Uint8Array): Document =>
   parsePage(readSource(typeof bytes === 'string' ? new TextEncoder().encode(bytes) : bytes));
 
 /** Pieces of text that a visitor meets; what stands in our own elements, and in the box around them, is not asked. */
-function wordsOf(doc: Document): string[] {
+function wordsOf(doc: Document, without: ReadonlySet<Element> = new Set()): string[] {
   const out: string[] = [];
   const visit = (node: Node): void => {
     for (const kid of childrenOf(node)) {
       if (isText(kid)) out.push(collapse(kid.value).toLowerCase());
-      else if (isElement(kid) && !isInvisible(kid) && !isOurs(kid)) visit(kid);
+      else if (isElement(kid) && !isInvisible(kid) && !isOurs(kid) && !without.has(kid)) visit(kid);
     }
   };
   visit(bodyOf(doc) ?? doc);
   return out.filter((text) => /\p{L}{2}/u.test(text));
+}
+
+/**
+ * Main part and side columns of a model, which a page of the shop has not: as they were marked by hand where they were, else as the engine
+ * says.
+ */
+function contentOf(page: ParsedPage, marks: Marks | undefined): ReadonlySet<Element> {
+  const body = bodyOf(page.doc);
+  if (!body) return new Set();
+  const byHand = [marks?.main, marks?.side].flatMap((mark) => (mark ? marked(body, mark) : []));
+  const names = ['side', 'side-2', ...(byHand.length > 0 ? [] : ['main'])];
+  const spots = [...regionsOf(page)].filter(([name]) => names.includes(name));
+  return new Set([...byHand, ...spots.flatMap(([, spot]) => blocksOf(spot))]);
+}
+
+/** What a mark is of; nothing on a page that is made otherwise. */
+function marked(body: Element, mark: string): readonly Element[] {
+  try {
+    return elementsOf(body, mark, '');
+  } catch {
+    return [];
+  }
 }
 
 const isOurs = (el: Element): boolean =>
@@ -158,8 +193,13 @@ function countsOf(pages: readonly (() => string[])[]): Common {
   return { share: (text) => (counts.get(text) ?? 0) / Math.max(1, pages.length) };
 }
 
-const chromeFaults = (path: string, model: Document, said: ReadonlySet<string>, { share }: Common): Fault[] =>
-  [...new Set(wordsOf(model))]
+const chromeFaults = (
+  path: string,
+  words: readonly string[],
+  said: ReadonlySet<string>,
+  { share }: Common,
+): Fault[] =>
+  [...new Set(words)]
     .filter((text) => share(text) >= SHARED && !said.has(text))
     .map((text) => ({ kind: 'chrome lost', what: `“${text.slice(0, 60)}” of ${path}` }));
 
@@ -188,7 +228,8 @@ function targetOf(path: string, address: string | undefined): string[] {
     const target = plain.startsWith('/')
       ? decodeURIComponent(plain).slice(1)
       : posix.join(posix.dirname(path), decodeURIComponent(plain));
-    return [target.replace(/^\.\/|\/$/g, '')];
+    // What lies above the site is none of its files, from wherever it is named.
+    return [target.replace(/^(\.\.?\/)+|\/$/g, '')];
   } catch {
     return [];
   }
@@ -224,7 +265,7 @@ function fragments(doc: Document, model: Document): Fault[] {
 }
 
 /** What a head says that only the model may say. */
-function headFaults(doc: Document): Fault[] {
+function headFaults(doc: Document, model: Document): Fault[] {
   const all = [...descendants(doc)];
   const rels = all.filter((el) => el.tagName === 'link').map((el) => (attr(el, 'rel') ?? '').toLowerCase());
   const title = all.find((el) => el.tagName === 'title');
@@ -237,11 +278,15 @@ function headFaults(doc: Document): Fault[] {
     all.some((el) => attr(el, 'type')?.toLowerCase() === 'application/ld+json') && 'structured data',
     all.some((el) => /^(og|twitter|article):/i.test(attr(el, 'property') ?? attr(el, 'name') ?? '')) &&
       'social tags',
-    !all.find((el) => el.tagName === 'html')?.attrs.some((a) => a.name === 'lang' && a.value) &&
-      'no language',
+    langOf(model) !== '' && langOf(doc) === '' && 'no language',
   ];
   return faults.flatMap((what): Fault[] => (what ? [{ kind: 'head', what }] : []));
 }
+
+const langOf = (doc: Document): string => {
+  const root = [...descendants(doc)].find((el) => el.tagName === 'html');
+  return (root && attr(root, 'lang')) ?? '';
+};
 
 const textIn = (el: Element): string =>
   childrenOf(el)

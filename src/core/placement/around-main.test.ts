@@ -78,6 +78,34 @@ describe('what stands around the main part of a model page', () => {
   });
 });
 
+describe('a manual with ways to the page before and the next in its bar', () => {
+  const bar = (n: number) =>
+    `<html lang="en"><head><title>Part ${n}</title></head><body><div class="bar"><ul><li><a href="p${n + 1}.html">next</a> |</li><li><a href="p${n - 1}.html">previous</a> |</li><li><a href="index.html">Manual</a> »</li><li><a href="">Part ${n}</a></li></ul></div><main>Text of ${n}</main><div class="foot"><a href="p${n - 1}.html">Part ${n - 1}</a><a href="index.html">Home</a></div></body></html>`;
+  const facts: RegionFact[] = [
+    { region: 'header', path: 'div:0', confidence: 0.8, by: 'name' },
+    { region: 'menu', path: 'div:0', confidence: 0.8, by: 'name' },
+    { region: 'main', path: 'main:0', confidence: 0.8, by: 'meaning' },
+    { region: 'footer', path: 'div:1', confidence: 0.8, by: 'name' },
+  ];
+  const page = (n: number) => parse(bar(n), `p${n}.html`, facts);
+
+  it('keeps of it what every page has', () => {
+    const out = built(page(2), [4, 6, 8].map(page));
+    expect(out).toContain('<a href="index.html">Manual</a> »');
+    expect(out).toContain('<a href="index.html">Home</a>');
+    expect(out).not.toMatch(/next|previous|Part|p\d\.html/);
+  });
+});
+
+describe('a menu of spots on the model page', () => {
+  const one =
+    '<body><nav id="top"><a href="#work">Work</a> <a href="#top">Up</a> <a href="#nowhere">?</a></nav><main><h2 id="work">Work</h2></main></body>';
+  it('leads to them from a page of the shop, and to what is on every page as before', () => {
+    const out = built(parse(one, 'site/home.html'), []);
+    expect(out).toContain('<a href="home.html#work">Work</a> <a href="#top">Up</a> <a href="#nowhere">?</a>');
+  });
+});
+
 describe('a header, menu or footer that was found within the main region', () => {
   const html = `<body><div id="all"><div id="bar"><a href="a.html">Home</a> <a href="b.html">News</a> <a href="c.html">Us</a></div><h2>Own</h2><p>All that this page says, and it is more than the bar does.</p><div id="foot">Imprint</div></div></body>`;
   const facts = (
@@ -85,10 +113,10 @@ describe('a header, menu or footer that was found within the main region', () =>
     menu: RegionFact['path'],
     footer: RegionFact['path'],
   ): RegionFact[] => [
-    { region: 'main', path: main, confidence: 0.8, by: 'structure' },
-    { region: 'header', path: menu, confidence: 0.8, by: 'structure' },
-    { region: 'menu', path: menu, confidence: 0.8, by: 'structure' },
-    { region: 'footer', path: footer, confidence: 0.8, by: 'structure' },
+    { region: 'main', path: main, confidence: 0.8, by: 'place' },
+    { region: 'header', path: menu, confidence: 0.8, by: 'place' },
+    { region: 'menu', path: menu, confidence: 0.8, by: 'place' },
+    { region: 'footer', path: footer, confidence: 0.8, by: 'place' },
   ];
 
   it('stays where it is, and the shop stands between', () => {

@@ -25,6 +25,8 @@ export interface AroundMain {
 
 /** A region in which more is the model's own was never one: the pages are not alike, and nothing in it is judged. Chosen by hand. */
 const MOST_OWN = 0.75;
+/** The same of a menu: its items are the same on all pages, or it is none. */
+const MOST_OWN_ITEMS = 0.5;
 
 /**
  * What stands beside the main part and is the model's own: breadcrumbs, comments, related posts, columns of the journal, ways to the page
@@ -64,7 +66,7 @@ class Walk {
   visit(el: Element): void {
     for (const kid of childrenOf(el)) {
       if (isText(kid)) this.#text(kid);
-      else if (isElement(kid) && kid.sourceCodeLocation && !this.#menu.includes(kid)) this.#element(kid);
+      else if (isElement(kid) && kid.sourceCodeLocation) this.#element(kid);
     }
   }
 
@@ -87,8 +89,8 @@ class Walk {
   }
 
   #region(el: Element): void {
-    const share = this.own.shareOf(el);
-    if (share > 0 && share <= MOST_OWN) this.visit(el);
+    const most = this.#menu.includes(el) ? MOST_OWN_ITEMS : MOST_OWN;
+    if (this.own.shareOf(el) > 0 && this.own.shareOfWords(el) <= most) this.visit(el);
   }
 
   #beside(el: Element, share: number): void {

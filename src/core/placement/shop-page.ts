@@ -86,12 +86,17 @@ export function chooseModel(pages: readonly PageFacts[]): PageFacts | undefined 
     (sure(p, 'side-2') ? 3 : 0) -
     (p.forms > 0 ? 1 : 0) +
     (p.chrome === wanted ? 3 : 0) -
-    (p.kind === 'list' || p.kind === 'post' ? 2 : 0) -
-    (p.kind === 'frames' ? 20 : 0) -
-    (p.kind === 'front' ? 1 : 0) -
+    (unlike[p.kind] ?? 0) -
+    (noModel.test(p.path) ? 5 : 0) -
     Math.abs(depth(p) - 2) * 0.3;
   return [...pages].sort((a, b) => worth(b) - worth(a) || (a.path < b.path ? -1 : 1))[0];
 }
+
+/** How unlike a plain page the kinds are. */
+const unlike: Partial<Record<PageFacts['kind'], number>> = { front: 1, list: 2, post: 2, frames: 20 };
+
+/** Pages that are made by a machine for a machine's purpose. */
+const noModel = /(^|\/)(_|(404|50\d|error|not-?found|search|genindex|[\w-]*modindex)\b)/i;
 
 /** So many pages tell what is shared. */
 const LIKE = 8;
@@ -103,7 +108,8 @@ const LIKE = 8;
 export function pagesLike(pages: readonly PageFacts[], model: PageFacts): PageFacts[] {
   const others = pages.filter((p) => p.path !== model.path);
   const same = others.filter((p) => p.chrome === model.chrome);
-  const like = same.length > 0 ? same : others;
+  const spoken = same.filter((p) => p.lang === model.lang);
+  const like = [spoken, same, others].find((some) => some.length > 0) ?? [];
   const step = Math.max(1, like.length / LIKE);
   return like.filter((_, n) => Math.floor(n / step) !== Math.floor((n - 1) / step));
 }
@@ -234,6 +240,11 @@ function shopPageEdits(model: ParsedPage, content: ShopPageContent): Edit[] {
 /** Title and tags that speak of the model go; addresses lead from where the new page is. */
 function cutModels(model: ParsedPage, content: ShopPageContent, cuts: Cuts): void {
   const based = content.scripts === 'keep' && namesBase(model);
+  const gone = goneTargets(model, cuts);
+  // What leads to a spot of the model's own leads to the model: menus of sites of one page do.
+  const toModel: ShopPageContent['link'] = (address, kind) =>
+    content.link(gone.has(address.trim()) ? `${nameIn(model.path)}${address.trim()}` : address, kind);
+  const linkOf = (el: Element) => (el.tagName === 'a' ? toModel : content.link);
   for (const el of descendants(model.doc)) {
     const at = el.sourceCodeLocation;
     if (!at || cuts.holds(at.startOffset)) continue;
@@ -241,9 +252,25 @@ function cutModels(model: ParsedPage, content: ShopPageContent, cuts: Cuts): voi
       cuts.cut(at.startTag.endOffset, at.endTag.startOffset, asciiHtml(escapeHtml(content.title)));
     else if (ownToModel(el) || (content.scripts === 'drop' && steers(el)))
       cuts.cut(at.startOffset, at.endOffset);
-    else cuts.add(attributeEdits(model, el, content.link, based));
+    else cuts.add(attributeEdits(model, el, linkOf(el), based));
   }
 }
+
+/** Fragments of spots that went with the model's own content. */
+function goneTargets(model: ParsedPage, cuts: Cuts): ReadonlySet<string> {
+  const all = [...descendants(model.doc)];
+  const named = (el: Element) =>
+    [attr(el, 'id'), el.tagName === 'a' ? attr(el, 'name') : undefined].filter((name) => name);
+  const isGone = (el: Element) => el.sourceCodeLocation && cuts.holds(el.sourceCodeLocation.startOffset);
+  const kept = new Set(all.filter((el) => !isGone(el)).flatMap(named));
+  const gone = all
+    .filter(isGone)
+    .flatMap(named)
+    .filter((name) => !kept.has(name));
+  return new Set(gone.flatMap((name) => [`#${name}`, `#${encodeURIComponent(name ?? '')}`]));
+}
+
+const nameIn = (path: PagePath): string => path.split('/').pop() ?? '';
 
 /** The page's own title; pictures may have one too. */
 const isTitle = (el: Element): boolean =>

@@ -151,15 +151,18 @@ export function rebaseLink(href: string, from: PagePath, to: PagePath): string {
   if (!href || /^(#|\/|[a-z][a-z0-9+.-]*:)/i.test(href.trim())) return href;
   const [, path = '', rest = ''] = /^([^?#]*)(.*)$/s.exec(href.trim()) ?? [];
   const folder = from.split('/').slice(0, -1);
+  // A site may lie in a folder of its host, and take its style sheets from above it.
+  let above = 0;
   for (const part of path.split('/')) {
-    if (part === '..') folder.pop();
+    if (part === '..' && folder.length === 0) above++;
+    else if (part === '..') folder.pop();
     else if (part !== '.') folder.push(part);
   }
   const target = path === '' ? from : folder.join('/');
   const ours = to.split('/').slice(0, -1);
   const theirs = target.split('/');
   let same = 0;
-  while (same < ours.length && same < theirs.length - 1 && ours[same] === theirs[same]) same++;
-  const moved = '../'.repeat(ours.length - same) + theirs.slice(same).join('/');
+  while (above === 0 && same < ours.length && same < theirs.length - 1 && ours[same] === theirs[same]) same++;
+  const moved = '../'.repeat(ours.length - same + above) + theirs.slice(same).join('/');
   return (moved || './') + rest;
 }
