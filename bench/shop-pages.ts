@@ -18,6 +18,7 @@ import {
 import { chooseModel } from '../src/core/placement/shop-page';
 import { type ParsedPage, parsePageFile } from '../src/core/site/read-page';
 import { regionsOf } from '../src/core/site/regions';
+import { namesOf } from '../src/core/site/signs';
 import { labelledSites, type Marks } from './labels/chrome';
 import { strangeSites } from './labels/chrome-strangers';
 import { lookSites } from './labels/look';
@@ -165,7 +166,15 @@ function contentOf(page: ParsedPage, marks: Marks | undefined): ReadonlySet<Elem
   const byHand = [marks?.main, marks?.side].flatMap((mark) => (mark ? marked(body, mark) : []));
   const names = ['side', 'side-2', ...(byHand.length > 0 ? [] : ['main'])];
   const spots = [...regionsOf(page)].filter(([name]) => names.includes(name));
-  return new Set([...byHand, ...spots.flatMap(([, spot]) => blocksOf(spot))]);
+  const ways = [...descendants(body)].filter(isOfOnePage);
+  return new Set([...byHand, ...ways, ...spots.flatMap(([, spot]) => blocksOf(spot))]);
+}
+
+/** Crumbs, and ways to the page before and the next: they speak of the one page that they are on. */
+function isOfOnePage(el: Element): boolean {
+  if (/\b(prev|previous|next|up)\b/i.test(attr(el, 'rel') ?? '')) return true;
+  if (/^[npu]$/i.test(attr(el, 'accesskey') ?? '')) return true;
+  return namesOf(el).some((name) => /^(path|bread-?crumbs?)$/i.test(name));
 }
 
 /** What a mark is of; nothing on a page that is made otherwise. */

@@ -80,7 +80,7 @@ describe('what stands around the main part of a model page', () => {
 
 describe('a manual with ways to the page before and the next in its bar', () => {
   const bar = (n: number) =>
-    `<html lang="en"><head><title>Part ${n}</title></head><body><div class="bar"><ul><li><a href="p${n + 1}.html">next</a> |</li><li><a href="p${n - 1}.html">previous</a> |</li><li><a href="index.html">Manual</a> »</li><li><a href="">Part ${n}</a></li></ul></div><main>Text of ${n}</main><div class="foot"><a href="p${n - 1}.html">Part ${n - 1}</a><a href="index.html">Home</a></div></body></html>`;
+    `<html lang="en"><head><title>Part ${n}</title></head><body><div class="bar"><ul><li><a accesskey="N" href="p${n + 1}.html">next</a> |</li><li><a rel="prev" href="p${n - 1}.html">previous</a> |</li><li><a href="index.html">Manual</a> »</li><li><a href="">Part ${n}</a></li></ul></div><main>Text of ${n}</main><div class="foot"><a href="p${n - 1}.html">Part ${n - 1}</a><a href="index.html">Home</a></div></body></html>`;
   const facts: RegionFact[] = [
     { region: 'header', path: 'div:0', confidence: 0.8, by: 'name' },
     { region: 'menu', path: 'div:0', confidence: 0.8, by: 'name' },

@@ -51,6 +51,7 @@ class Walk {
   readonly #menu: readonly Element[];
   readonly #kept: readonly Element[];
   readonly #pageTitle: string;
+  #inRegion = false;
 
   constructor(
     model: ParsedPage,
@@ -66,7 +67,9 @@ class Walk {
   visit(el: Element): void {
     for (const kid of childrenOf(el)) {
       if (isText(kid)) this.#text(kid);
+      // What was not written (the body of a table) holds what was.
       else if (isElement(kid) && kid.sourceCodeLocation) this.#element(kid);
+      else if (isElement(kid)) this.visit(kid);
     }
   }
 
@@ -84,13 +87,17 @@ class Walk {
     if (holdsMain) this.visit(el);
     else if (this.#kept.includes(el)) this.#region(el);
     else if (this.#kept.some((k) => contains(el, k))) this.visit(el);
-    else if (isModels(el, this.regions)) this.gone.push(el);
+    else if (!this.#inRegion && isModels(el, this.regions)) this.gone.push(el);
     else this.#beside(el, this.own.shareOf(el));
   }
 
   #region(el: Element): void {
     const most = this.#menu.includes(el) ? MOST_OWN_ITEMS : MOST_OWN;
-    if (this.own.shareOf(el) > 0 && this.own.shareOfWords(el) <= most) this.visit(el);
+    if (this.own.shareOf(el) === 0 || this.own.shareOfWords(el) > most) return;
+    const before = this.#inRegion;
+    this.#inRegion = true;
+    this.visit(el);
+    this.#inRegion = before;
   }
 
   #beside(el: Element, share: number): void {

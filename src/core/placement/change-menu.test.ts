@@ -84,6 +84,30 @@ describe('changes to a menu', () => {
     );
   });
 
+  it('add an item and take nothing away, whatever hangs in the others', () => {
+    // What an item opens may hold no item that is read: a form, words, a picture, a list of none of these.
+    const inside = fc.constantFrom(
+      '<li>\u2013</li>',
+      '<div><form><input name="q"></form></div>',
+      '<div><ul><li><p>&nbsp;</p></li></ul></div>',
+      '<div><ul><li><a href="x.html">X</a></li></ul></div>',
+      '<li><a href="y.html">Y</a></li>',
+      '',
+    );
+    fc.assert(
+      fc.property(fc.array(inside, { maxLength: 3 }), fc.boolean(), (held, linked) => {
+        const opener = linked ? '<a href="d.html">Docs</a>' : '<a aria-expanded="false">Docs</a>';
+        const html = `<body><nav><ul><li><a href="a.html">Home</a></li><li>${opener}<ul class="sub">${held.join('')}</ul></li><li><a href="c.html">Contact</a></li></ul></nav><main><p>text of the page</p></main></body>`;
+        const done = changeMenu(
+          page(html),
+          [menuChange.parse({ do: 'add', label: 'Shop', to: '/shop/' })],
+          () => false,
+        );
+        expect(done.ok && done.value?.edits.map((e) => e.removed)).toEqual(['']);
+      }),
+    );
+  });
+
   it('rename, move, nest and remove', () => {
     const [, [, nested]] = menus as [unknown, readonly [string, string]];
     expect(

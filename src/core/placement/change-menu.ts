@@ -158,7 +158,9 @@ class Writer {
       });
     }
     if (old.children.length > 0 || w.children.length === 0) {
-      if (w.children.length === 0 && old.list) return this.without(old.list, edits);
+      // A list that was not read as items lost none.
+      if (w.children.length === 0 && old.children.length > 0 && old.list)
+        return this.without(old.list, edits);
       const below = this.list(old.children, w.children, true);
       return below.ok ? ok([...edits, ...below.value]) : below;
     }

@@ -29,6 +29,13 @@ describe('a menu', () => {
     expect(rows(read(html, 'boats.html'))).toEqual([['Home'], ['Boats *'], ['Visit']]);
   });
 
+  it('reads a list in a box in a list, as panels for wide windows have it', () => {
+    const panel =
+      '<ul><div class="wide"><ul><li><a href="a.html">Oars</a></li><li><a href="b.html">Sails</a></li></ul></div></ul>';
+    const html = `<nav><ul><li><a href="/">Home</a></li><li><a aria-expanded="false">Gear</a>${panel}</li></ul></nav>`;
+    expect(rows(read(html, 'x.html'))).toEqual([['Home'], ['Gear', [['Oars'], ['Sails']]]]);
+  });
+
   it('does not take what opens something for it', () => {
     const opener = (label: string, more = '') => `<li><a ${more}>${label}</a></li>`;
     const one = opener('Boats', 'aria-expanded="false"');

@@ -82,8 +82,15 @@ export function menuNodes(
       else if (isItem(kid)) out.push(...itemOf(kid, subOf(kid)));
       // Items in columns of a wide list, which HTML does not know but browsers show.
       else if (elementsIn(kid).some(isItem)) out.push(...fromList(kid));
+      else out.push(...fromBoxIn(kid));
     }
     return out;
+  }
+
+  /** A list in a box in a list: a panel for wide windows often is one. */
+  function fromBoxIn(box: Element): MenuNode[] {
+    const list = firstList(box);
+    return list ? fromList(list) : [];
   }
 
   /** What an item opens: items of a list, or the links of a panel. */
