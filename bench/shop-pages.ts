@@ -28,8 +28,15 @@ import { blocksOf, elementsOf } from './support/marks';
 import { filesOf } from './support/outside-files';
 import { fetchPackage, type OutsidePackage } from './support/outside-sites';
 
-/** Faults of a page of the shop, by what a shopper or a search engine would call them. */
-const kinds = ['chrome lost', 'leftovers', 'dead way', 'dead fragment', 'head'] as const;
+/** Faults of a page of the shop, and of the owner's since there is one, by what a shopper or a search engine would call them. */
+const kinds = [
+  'chrome lost',
+  'leftovers',
+  'dead way',
+  'dead fragment',
+  'head',
+  'owner’s words lost',
+] as const;
 type Kind = (typeof kinds)[number];
 
 /** Words on so large a share of a site's other pages are chrome; on no more than the other, they are some page's own. */
@@ -40,6 +47,8 @@ const FEWEST = 4;
 /** Pages that are taken in of one site, and pages whose words are counted, at most. */
 const MOST = 300;
 const COUNTED = 60;
+/** Pages of the owner's that are looked at again with the shop in the menu. */
+const AGAIN = 12;
 
 interface Fault {
   readonly kind: Kind;
@@ -136,8 +145,22 @@ async function judgePages(shop: CheckedShop, files: Files, marks: Marks | undefi
       ...headFaults(doc, own),
     ];
   });
+  faults.push(...(await lostWords(shop, files)));
   // The same fault on each page of the shop is one.
   return faults.filter((f, n) => faults.findIndex((o) => o.kind === f.kind && o.what === f.what) === n);
+}
+
+/** What an owner's page said before it sells, it says afterwards: selling adds, and takes nothing away. */
+async function lostWords(shop: CheckedShop, files: Files): Promise<Fault[]> {
+  const { pages } = (await shop.site()).reading;
+  const step = Math.ceil(pages.length / AGAIN);
+  const some = pages.filter((p, n) => n % step === 0 && files[p.path] !== undefined).map((p) => p.path);
+  const written = await shop.ownPages(some);
+  return some.flatMap((path): Fault[] => {
+    const now = new Set(wordsOf(parsed(written.get(path) ?? '')));
+    const lost = wordsOf(parsed(files[path] ?? '')).find((text) => !now.has(text));
+    return lost ? [{ kind: 'owner’s words lost', what: `“${lost.slice(0, 60)}” of ${path}` }] : [];
+  });
 }
 
 const parsed = (bytes: string | Uint8Array): Document =>

@@ -171,6 +171,9 @@ export class CheckedShop {
   shopPages = (): Promise<Map<string, Uint8Array>> =>
     this.#render((r) => r.shopPages.filter((p) => p.part !== 'moved').map((p) => p.path as PagePath));
 
+  /** Some of the owner's pages, as they would be published, by path. */
+  ownPages = (paths: readonly PagePath[]): Promise<Map<string, Uint8Array>> => this.#render(() => paths);
+
   async #render(which: (r: Rendering) => readonly PagePath[]): Promise<Map<string, Uint8Array>> {
     const { ctx } = this.world;
     const site = await this.site();
