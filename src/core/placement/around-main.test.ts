@@ -97,6 +97,18 @@ describe('a manual with ways to the page before and the next in its bar', () => 
   });
 });
 
+it('a header that is of another make elsewhere loses nothing by being compared', () => {
+  const about =
+    '<body><header class="small"><a href="index.html">Osier</a><a href="index.html">Back to the front page</a></header><main>About</main><footer>Foot</footer></body>';
+  const front = (n: number) =>
+    `<body><header class="big"><a href="index.html">Osier</a></header><main>Front ${n}</main><footer>Foot</footer></body>`;
+  const out = built(
+    parse(about, 'about.html'),
+    [1, 2, 3].map((n) => parse(front(n), `f${n}.html`)),
+  );
+  expect(out).toContain('Back to the front page');
+});
+
 describe('a menu of spots on the model page', () => {
   const one =
     '<body><nav id="top"><a href="#work">Work</a> <a href="#top">Up</a> <a href="#nowhere">?</a></nav><main><h2 id="work">Work</h2></main></body>';

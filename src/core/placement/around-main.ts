@@ -12,7 +12,7 @@ import {
 import type { ParsedPage } from '../site/read-page';
 import type { Regions } from '../site/regions';
 import { meaningOf, nameSignOf } from '../site/signs';
-import { blocksOf, contains, type Range } from './main-range';
+import { blocksOf, contains, keptRegions, type Range } from './main-range';
 import { OwnContent } from './model-content';
 
 /** What a model page has around its main part that no page of the shop has. */
@@ -60,7 +60,7 @@ class Walk {
     private readonly own: OwnContent,
   ) {
     this.#menu = blocksOf(regions, 'menu');
-    this.#kept = [...this.#menu, ...blocksOf(regions, 'header'), ...blocksOf(regions, 'footer')];
+    this.#kept = keptRegions(regions);
     this.#pageTitle = plain(find(model.doc, (el) => el.tagName === 'title'));
   }
 
@@ -93,7 +93,8 @@ class Walk {
 
   #region(el: Element): void {
     const most = this.#menu.includes(el) ? MOST_OWN_ITEMS : MOST_OWN;
-    if (this.own.shareOf(el) === 0 || this.own.shareOfWords(el) > most) return;
+    const isJudged = this.own.isOfOneMake(el) && this.own.shareOfWords(el) <= most;
+    if (!isJudged || this.own.shareOf(el) === 0) return;
     const before = this.#inRegion;
     this.#inRegion = true;
     this.visit(el);

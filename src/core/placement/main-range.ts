@@ -17,8 +17,7 @@ export function mainRange(model: ParsedPage, regions: Regions): Range {
   if (!main || (!main.first && main.element.tagName === 'body')) return between(model, regions);
   const inside = main.first ? outsideOf(main.first, main.last ?? main.first) : insideOf(main.element);
   if (!inside) return between(model, regions);
-  const all = kept.flatMap((name) => blocksOf(regions, name));
-  return withoutKept(main.element, inside, all);
+  return withoutKept(main.element, inside, keptRegions(regions));
 }
 
 const insideOf = (el: Element): Range | undefined => {
@@ -65,6 +64,10 @@ function between(model: ParsedPage, regions: Regions): Range {
   const to = edge('footer', 'start') ?? body?.endTag?.startOffset ?? model.source.structure.length;
   return from <= to ? [from, to] : [from, model.source.structure.length];
 }
+
+/** Of header, menu and footer: a page of the shop keeps them. */
+export const keptRegions = (regions: Regions): readonly Element[] =>
+  kept.flatMap((name) => blocksOf(regions, name));
 
 /** The elements that a region is made of. */
 export function blocksOf(regions: Regions, name: 'header' | 'menu' | 'footer'): readonly Element[] {

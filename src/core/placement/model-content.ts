@@ -5,6 +5,7 @@ import {
   attr,
   bodyOf,
   childrenOf,
+  classesOf,
   type Element,
   isElement,
   isText,
@@ -14,7 +15,7 @@ import {
 import { pathOf } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 import { regionsOf } from '../site/regions';
-import { blocksOf } from './main-range';
+import { blocksOf, keptRegions } from './main-range';
 
 /**
  * Which pieces of a model page are its own: few of the pages of its chrome have them too. A link is the same where it says the same and leads
@@ -25,6 +26,7 @@ export class OwnContent {
   /** On how many other pages a mark stands; and outside of their menus: the titles of pages, and their crumbs, are in each menu too. */
   readonly #anywhere = new Map<string, number>();
   readonly #outside = new Map<string, number>();
+  readonly #makes = new Map<string, number>();
   readonly #least: number;
 
   constructor(
@@ -36,12 +38,18 @@ export class OwnContent {
     for (const page of rest) {
       const body = bodyOf(page.doc);
       const pieces = body ? piecesOf(page, body) : [];
+      countEach(this.#makes, keptRegions(regionsOf(page)).map(makeOf));
       countMarks(this.#anywhere, pieces);
       countMarks(
         this.#outside,
         pieces.filter((piece) => !piece.inMenu),
       );
     }
+  }
+
+  /** Whether a header, menu or footer is of the same make on most of the pages, and on two at least: what differs in it says something then. */
+  isOfOneMake(region: Element): boolean {
+    return (this.#makes.get(makeOf(region)) ?? 0) >= Math.max(2, this.#least);
   }
 
   /** How much of what a visitor meets in an element or a text is the model's own: 0 to 1; 0 for what holds nothing, too. */
@@ -66,10 +74,18 @@ export class OwnContent {
 }
 
 /** Each mark once for a page. */
-function countMarks(counts: Map<string, number>, pieces: readonly Piece[]): void {
-  const marks = new Set(pieces.flatMap(({ says, leads }) => [says, ...leads]));
-  for (const mark of marks) counts.set(mark, (counts.get(mark) ?? 0) + 1);
+const countMarks = (counts: Map<string, number>, pieces: readonly Piece[]): void =>
+  countEach(
+    counts,
+    pieces.flatMap(({ says, leads }) => [says, ...leads]),
+  );
+
+function countEach(counts: Map<string, number>, marks: readonly string[]): void {
+  for (const mark of new Set(marks)) counts.set(mark, (counts.get(mark) ?? 0) + 1);
 }
+
+/** By the names that its maker gave it; further classes often say which page one is on. */
+const makeOf = (el: Element): string => `${el.tagName}#${attr(el, 'id') ?? ''}.${classesOf(el)[0] ?? ''}`;
 
 interface Piece {
   readonly inMenu: boolean;
