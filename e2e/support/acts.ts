@@ -110,14 +110,24 @@ export async function payWith(page: Page, number: string): Promise<void> {
   await page.getByRole('button', { name: /^Pay/ }).click();
 }
 
-/** WCAG 2.2 A and AA by axe; frames of other origins are looked at on their own pages. */
+/**
+ * WCAG 2.2 A and AA by axe; frames of other origins are looked at on their own pages. What comes or goes meanwhile does so at once: a message
+ * that is half gone has half its contrast.
+ */
 export async function expectAccessible(page: Page, what: string): Promise<void> {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await page.evaluate(() => {
+    const isEndless = (a: Animation) =>
+      a.playbackRate <= 0 || a.effect?.getComputedTiming().endTime === Number.POSITIVE_INFINITY;
+    for (const one of document.getAnimations()) if (!isEndless(one)) one.finish();
+  });
   const { violations } = await new AxeBuilder({ page })
     .setLegacyMode(true)
     // What is right needs no telling, which takes as long as finding what is wrong.
     .options({ resultTypes: ['violations'] })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
     .analyze();
+  await page.emulateMedia({ reducedMotion: null });
   expect(
     violations.map(
       (v) =>
