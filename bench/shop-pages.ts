@@ -100,11 +100,16 @@ function distinct(): Site[] {
 
 type Files = Readonly<Record<string, string | Uint8Array>>;
 
-/** Of large sets the first pages. */
+/** Of large sets the first pages; without the one folder that all lie in, as a site is taken in. */
 function firstPages(files: Files): Files {
   let pages = 0;
+  const [first = ''] = Object.keys(files);
+  const top = first.slice(0, first.indexOf('/') + 1);
+  const isInTop = Object.keys(files).every((path) => path.startsWith(top));
   return Object.fromEntries(
-    Object.entries(files).filter(([path]) => !/\.html?$/i.test(path) || ++pages <= MOST),
+    Object.entries(files)
+      .filter(([path]) => !/\.html?$/i.test(path) || ++pages <= MOST)
+      .map(([path, bytes]) => [isInTop ? path.slice(top.length) : path, bytes]),
   );
 }
 
