@@ -112,7 +112,8 @@ test('a cart in a bar that slides out as the window narrows goes to the corner',
   await page.setViewportSize({ width: 820, height: 700 });
   await expect.poll(async () => (await way.boundingBox())?.y).toBeGreaterThan(600);
   await page.setViewportSize({ width: 1280, height: 700 });
-  await page.waitForTimeout(600);
+  // All the way back in.
+  await page.evaluate(() => Promise.all(document.getAnimations().map((a) => a.finished)));
   await expect(way).toBeInViewport();
 });
 

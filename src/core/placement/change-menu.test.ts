@@ -108,6 +108,15 @@ describe('changes to a menu', () => {
     );
   });
 
+  it('leave what else is in a panel when its last item goes', () => {
+    const html =
+      '<body><nav><ul><li><a href="a.html">Home</a></li><li><a href="d.html">Docs</a><div class="panel"><h6>Read</h6><ul><li><a href="x.html">One</a></li></ul><form><input name="q"></form></div></li><li><a href="c.html">Contact</a></li></ul></nav><main><p>text of the page</p></main></body>';
+    const moved = change(html, { do: 'move', item: ['Docs', 'One'], at: { before: 'Contact' } });
+    expect(moved.labels).toEqual(['Home', 'Docs', 'One', 'Contact']);
+    expect(bare(moved.html)).toMatch(/<h6>Read<\/h6>.*<input name="q">/s);
+    expect(Buffer.from(strip(moved.bytes).bytes).toString()).toBe(html);
+  });
+
   it('rename, move, nest and remove', () => {
     const [, [, nested]] = menus as [unknown, readonly [string, string]];
     expect(

@@ -2,7 +2,16 @@ import { entryAt } from '../entries';
 import { applyEdits, type Edit, insertion } from '../html/edits';
 import { fence } from '../html/fence';
 import { readSource } from '../html/source';
-import { type Element, isElement, PageTooBig, parsePage, sameTreeBut } from '../html/tree';
+import {
+  ancestors,
+  type Element,
+  find,
+  isElement,
+  PageTooBig,
+  parsePage,
+  rawText,
+  sameTreeBut,
+} from '../html/tree';
 import { fail, ok, type Result } from '../result';
 import { isList, menuNodes, type MenuNode } from '../site/menu';
 import { type PagePath, relativeAddress } from '../site/paths';
@@ -158,8 +167,8 @@ class Writer {
       });
     }
     if (old.children.length > 0 || w.children.length === 0) {
-      // A list that was not read as items lost none.
-      if (w.children.length === 0 && old.children.length > 0 && old.list)
+      // A list that was not read as items lost none; one that holds more than its items stays with the rest.
+      if (w.children.length === 0 && old.children.length > 0 && old.list && holdsOnly(old.list, old.children))
         return this.without(old.list, edits);
       const below = this.list(old.children, w.children, true);
       return below.ok ? ok([...edits, ...below.value]) : below;
@@ -340,3 +349,12 @@ interface Labelled {
 }
 const labels = (items: readonly Labelled[]): string =>
   JSON.stringify(items.map((i) => [i.label, labels(i.children)]));
+
+/** Whether a list holds its items and nothing else that a visitor meets. */
+function holdsOnly(list: Element, items: readonly MenuNode[]): boolean {
+  const text = (el: Element) => rawText(el).replace(/\s+/g, '');
+  const inItem = (el: Element) => [el, ...ancestors(el)].some((e) => items.some((i) => i.element === e));
+  const isMore = (el: Element) =>
+    /^(input|select|textarea|button|img|svg|iframe)$/.test(el.tagName) && !inItem(el);
+  return text(list) === items.map((i) => text(i.element)).join('') && find(list, isMore) === undefined;
+}
