@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Browser, chromium } from 'playwright-core';
 import { chromiumLaunch } from '../e2e/support/chromium';
-import { priceMentions } from '../src/core/checks/prices/mention';
+import { priceMentions } from '../src/core/money/mention';
 import { isPriceNow, NameIndex, speaksOf } from '../src/core/checks/prices/speaks-of';
 import type { PriceText } from '../src/core/checks/written/facts';
 import type { Product } from '../src/core/goods/product';

@@ -159,6 +159,24 @@ export const breakings: readonly Breaking[] = [
     at: onPage,
   },
   {
+    rule: 'widgets-contradict',
+    shop: async (shop, page) =>
+      void (await put(shop, page, 'row', {
+        source: 'chosen',
+        goods: ['saltmarsh-creel'],
+        heading: 'Creels at £12.00',
+      })),
+    at: onPage,
+  },
+  {
+    rule: 'widgets-contradict',
+    shop: async (shop, page) => {
+      await put(shop, page, 'row', { source: 'chosen', goods: ['saltmarsh-creel'] });
+      await put(shop, page, 'card', { goods: 'saltmarsh-creel', lang: 'de' });
+    },
+    at: onPage,
+  },
+  {
     rule: 'insecure',
     files: (f, p) => insert(f, p, '<p><img src="http://pictures.example/creel.jpg" alt="A creel"></p>'),
     at: onPage,

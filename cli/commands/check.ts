@@ -117,7 +117,12 @@ async function writtenPages(site: ReadSite, plan: Plan, out: Output): Promise<Wr
     const placements = plan.placements.filter((p) =>
       part ? reachesShopPages(p.reach, p.pitch.region) : within(p.reach, path),
     );
-    const done = computePage(page, { ...plan, placements }, contextFor(plan, path), site.index.find);
+    const done = computePage(
+      page,
+      { ...plan, placements },
+      contextFor(plan, path, site.reading.lang),
+      site.index.find,
+    );
     const read = readWritten(page, done.edits, {
       has,
       currency: 'EUR',

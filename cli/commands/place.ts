@@ -65,7 +65,7 @@ export async function applyPlan(site: ReadSite, plan: Plan, out: Output): Promis
     const done = computePage(
       page,
       { placements, menu: plan.menu, repairs: plan.repairs },
-      contextFor(plan, path),
+      contextFor(plan, path, site.reading.lang),
       site.index.find,
     );
     placed += done.placed.length;
@@ -103,7 +103,8 @@ export async function applyPlan(site: ReadSite, plan: Plan, out: Output): Promis
   return { changes, placed, lost, menu, shopPages: built.map((b) => b.path) };
 }
 
-export const contextFor = (plan: Plan, path: PagePath): PlaceContext => ({
+export const contextFor = (plan: Plan, path: PagePath, lang: string): PlaceContext => ({
+  lang,
   shopUrl: plan.shop.url.replace(/\/$/, ''),
   scriptUrl: plan.shop.script ?? new URL('/stall.js', plan.shop.url).href,
   cartHref: relativeAddress(path, plan.shop.cart),

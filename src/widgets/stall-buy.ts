@@ -22,8 +22,11 @@ export class StallBuy extends StallElement {
   protected show({ goods, look, words }: PageData, signal: AbortSignal): void {
     const whole = goods[this.getAttribute('goods') ?? ''];
     if (!whole) return;
-    const choice = whole.choices?.[this.getAttribute('choice') ?? ''];
-    const product = choice ? { ...whole, price: choice[1], stock: choice[2], soldOut: choice[3] } : whole;
+    const chosen = this.getAttribute('choice') ?? '';
+    const choice = whole.choices?.[chosen];
+    const product = choice
+      ? { ...whole, name: `${whole.name}, ${chosen}`, price: choice[1], stock: choice[2], soldOut: choice[3] }
+      : whole;
     // Something is to be chosen first, or it is sold elsewhere: the button is the way there.
     if (product.href && !choice) return void this.#lead(product, look, words);
     const root = this.root(css, look);

@@ -21,6 +21,8 @@ export interface WriteContext {
   readonly includePath?: string;
   /** Names of products by slug, for text that stands before the script has run. */
   readonly productName: (slug: string) => string | undefined;
+  /** The language of the shop's words, as a tag (BCP 47); left out, English. */
+  readonly lang?: string | undefined;
   /** What a product or one of its choices costs now, as the shop writes it; nothing where nobody knows. */
   readonly priceNow?: ((slug: string, choice: string) => string | undefined) | undefined;
   /** The site's content width in the shop's rem, for widgets in the main part; nothing elsewhere. */

@@ -8,7 +8,8 @@ import { readSource, textOf } from '../html/source';
 import { listPitches } from '../site/pitch';
 import { type PagePath, rebaseLink } from '../site/paths';
 import { type ParsedPage, parsePageFile, readPage } from '../site/read-page';
-import { kinds } from './kinds';
+import { wordsIn } from '../languages/languages';
+import { kindOf, kinds } from './kinds';
 import { holdsTreeLaw, type PlaceContext, placeOnPage } from './place';
 import { checkSettings, type Placement, placement, writePlacement } from './placement';
 
@@ -140,6 +141,31 @@ describe('placing', () => {
     const link = find(parsePage(source), (e) => e.tagName === 'a');
     expect(source.encoding).toBe('windows-1252');
     expect(textOf(source, link ? rawText(link) : '')).toBe('Buy: Körbchen & "Rod"');
+  });
+
+  it('every widget speaks the shop’s language before its script has run, or the language it was told', () => {
+    const said = (settings: Record<string, unknown>, kind: string, lang?: string) =>
+      kindOf(kind)?.writable(settings, { ...context, placementId: 'a', productName: () => 'Korb', lang })
+        ?.link.text;
+    const german = wordsIn('de');
+    const table: [string, Record<string, unknown>, string][] = [
+      ['buy', { goods: 'korb' }, 'Kaufen: Korb'],
+      ['buy', { goods: 'korb', choice: 'groß, natur' }, 'Kaufen: Korb, groß, natur'],
+      ['cart', {}, german.cart],
+      ['account', {}, german.account],
+      ['lookup', {}, german.lookUp],
+      ['search', {}, german.searchFor],
+      ['row', {}, german.all],
+      ['shop', {}, german.all],
+      ['categories', {}, german.all],
+      ['reviews', { goods: 'korb' }, german.reviews],
+      ['releases', { goods: 'korb' }, `${german.releases}: Korb`],
+    ];
+    for (const [kind, settings, text] of table) {
+      expect([kind, said(settings, kind, 'de-AT')]).toEqual([kind, text]);
+      expect([kind, said({ ...settings, lang: 'de' }, kind)]).toEqual([kind, text]);
+      expect(said(settings, kind)).not.toBe(text);
+    }
   });
 
   it('leaves out what no longer fits, with the reason', () => {

@@ -3,13 +3,35 @@ import { describe, expect, it } from 'vitest';
 import { countryList, guessedCountries, localeIn, guessPlace, setUp, shopAddress } from './set-up';
 
 describe('where a business is', () => {
-  it('is read from the language tag, the address, a telephone number, a price, in that order', () => {
-    expect(guessPlace('de-AT', 'x.de', ['+44 20'])).toMatchObject({ country: 'AT', currency: 'EUR' });
+  it('is read from the address, a telephone number, prices, the language tag: what weighs more wins', () => {
+    expect(guessPlace('de-AT', 'x.example', ['nothing'])).toMatchObject({ country: 'AT', currency: 'EUR' });
     expect(guessPlace('en', 'weavers.co.uk', ['+1 212'])).toMatchObject({ country: 'GB', currency: 'GBP' });
     // ITU-T E.164: 353 is Ireland.
     expect(guessPlace('en', 'x.example', ['Ring +353 1 555'])).toMatchObject({ country: 'IE' });
     expect(guessPlace('en', '', ['only $ 4'])).toMatchObject({ currency: 'USD' });
     expect(guessPlace('', '', ['nothing'])).toMatchObject({ why: 'nothing on the pages says where' });
+  });
+
+  it('a language tag that came with a template does not change the prices that stand on the pages', () => {
+    expect(guessPlace('en-US', '', ['Creels from £38, trugs £24.50'])).toEqual({
+      country: 'GB',
+      currency: 'GBP',
+      why: 'prices in GBP stand on the pages',
+    });
+    expect(guessPlace('en-US', '', ['Körbe 38 €'])).toMatchObject({ country: 'IE', currency: 'EUR' });
+    expect(guessPlace('de-CH', '', ['Körbe 38 €'])).toMatchObject({ currency: 'EUR' });
+    expect(guessPlace('de', 'korb.ch', ['Körbe 38 €, zwei 70 €, einer CHF 40'])).toMatchObject({
+      country: 'CH',
+      currency: 'EUR',
+    });
+    expect(guessPlace('en-US', '', ['$12 and $14'])).toMatchObject({ country: 'US', currency: 'USD' });
+    expect(guessPlace('en', 'baskets.com.au', ['$12 and $14'])).toMatchObject({
+      country: 'AU',
+      currency: 'AUD',
+    });
+    expect(guessPlace('en-CA', '', ['from $12'])).toMatchObject({ country: 'CA', currency: 'CAD' });
+    expect(guessPlace('sv', '', ['En korg kostar 450 kr'])).toMatchObject({ country: 'SE', currency: 'SEK' });
+    expect(guessPlace('pl', '', ['Kosz 120 zł'])).toMatchObject({ country: 'PL', currency: 'PLN' });
   });
 
   it('is guessed with the currency that the list of all countries has for it', () => {

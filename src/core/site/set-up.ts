@@ -1,5 +1,6 @@
 import countryToCurrency from 'country-to-currency';
 import { z } from 'zod';
+import { priceMentions } from '../money/mention';
 import { payKinds } from '../till/pay-kinds';
 
 /** What the owner sells; decides which fields and pages the shop asks for first. */
@@ -73,8 +74,7 @@ export interface Guess {
 }
 
 /**
- * Countries by what a page says: the region of its language tag, a top-level domain, a currency sign beside a number, a
- * calling code. Currencies of countries after ISO 4217 list one; the countries are those of the languages this list knows.
+ * Countries by what a page says: the region of its language tag, a top-level domain, prices, a calling code. Currencies of countries after ISO 4217 list one; the countries are those of the languages this list knows.
  */
 const countries: readonly {
   readonly code: string;
@@ -106,15 +106,6 @@ const countries: readonly {
   { code: 'CZ', currency: 'CZK', lang: 'cs', domain: 'cz', dial: '420' },
   { code: 'JP', currency: 'JPY', lang: 'ja', domain: 'jp', dial: '81' },
 ];
-const signs: readonly (readonly [RegExp, string])[] = [
-  [/£\s?\d/, 'GBP'],
-  [/€\s?\d|\d\s?€/, 'EUR'],
-  [/\bCHF\s?\d/, 'CHF'],
-  [/(?:^|\s)\$\s?\d/, 'USD'],
-  [/¥\s?\d/, 'JPY'],
-  [/\d\s?zł/, 'PLN'],
-];
-
 /** What a site can be guessed to be in. */
 export const guessedCountries: readonly { readonly code: string; readonly currency: string }[] = countries;
 
@@ -133,44 +124,75 @@ export function localeIn(lang: string, country: string): string {
   }
 }
 
-/** Guesses where a business is. `texts` are the words of some pages, `lang` the site's language tag, `host` its address. */
+/** What speaks for a country: how much, and in words. */
+interface Clue {
+  readonly weight: number;
+  readonly why: string;
+  readonly speaksFor: (c: (typeof countries)[number]) => boolean;
+}
+
+/** Currencies that share the dollar's sign; the first is meant where nothing says which. */
+const dollars = ['USD', 'CAD', 'AUD', 'NZD'];
+
+/**
+ * Guesses where a business is. `texts` are the words of some pages, `lang` the site's language tag, `host` its address. Clues are weighed
+ * (set by hand): an address and a telephone number are chosen, prices were written by somebody who charges them; a language tag is often
+ * what a template came with. The currency is that of the prices, wherever the business is.
+ */
 export function guessPlace(lang: string, host: string, texts: readonly string[]): Guess {
-  const region = /[-_]([A-Za-z]{2})\b/.exec(lang)?.[1]?.toUpperCase();
-  const byRegion = countries.find((c) => c.code === region);
-  if (byRegion)
-    return { country: byRegion.code, currency: byRegion.currency, why: `the pages say lang="${lang}"` };
-  const domain = host.split('.').at(-1)?.toLowerCase();
-  const byDomain = countries.find((c) => c.domain === domain);
-  if (byDomain)
-    return { country: byDomain.code, currency: byDomain.currency, why: `the address ends in .${domain}` };
   const all = texts.join(' ');
-  const byDial = countries.find((c) => new RegExp(`(?:\\+|\\b00)${c.dial}[\\s(]`).test(all));
-  if (byDial)
-    return {
-      country: byDial.code,
-      currency: byDial.currency,
-      why: `a telephone number begins with +${byDial.dial}`,
-    };
-  const currency = signs.find(([sign]) => sign.test(all))?.[1];
-  const short = lang.slice(0, 2).toLowerCase();
-  const bySign =
-    currency &&
-    (countries.find((c) => c.currency === currency && c.lang === short) ??
-      countries.find((c) => c.currency === currency));
-  if (bySign)
-    return {
-      country: bySign.code,
-      currency: bySign.currency,
-      why: `prices in ${bySign.currency} stand on the pages`,
-    };
-  const byLang = countries.find((c) => c.lang === short) ?? countries[0];
+  const priced = currenciesOf(all);
+  const clues = cluesOf(lang, host, all, priced);
+  const score = (c: (typeof countries)[number]) =>
+    clues.reduce((sum, clue) => sum + (clue.speaksFor(c) ? clue.weight : 0), 0);
+  const [best] = countries.toSorted((a, b) => score(b) - score(a));
+  const country = best ?? { code: 'GB', currency: 'GBP' };
+  const [first] = clues
+    .filter((clue) => best && clue.speaksFor(best))
+    .toSorted((a, b) => b.weight - a.weight);
   return {
-    country: byLang?.code ?? 'GB',
-    currency: byLang?.currency ?? 'GBP',
-    why: short
-      ? `the pages are written in ${languageName(short)}; nothing on them says where`
-      : 'nothing on the pages says where',
+    country: country.code,
+    currency: priced.includes(country.currency) ? country.currency : (priced[0] ?? country.currency),
+    why: first?.why ?? 'nothing on the pages says where',
   };
+}
+
+function cluesOf(lang: string, host: string, all: string, priced: readonly string[]): Clue[] {
+  const region = /[-_]([A-Za-z]{2})\b/.exec(lang)?.[1]?.toUpperCase();
+  const domain = host.split('.').at(-1)?.toLowerCase() ?? '';
+  const short = lang.slice(0, 2).toLowerCase();
+  const dial = countries.find((c) => new RegExp(`(?:\\+|\\b00)${c.dial}[\\s(]`).test(all))?.dial;
+  return [
+    { weight: 4, why: `the address ends in .${domain}`, speaksFor: (c) => c.domain === domain },
+    { weight: 3.5, why: `a telephone number begins with +${dial}`, speaksFor: (c) => c.dial === dial },
+    {
+      weight: 3,
+      why: `prices in ${priced[0]} stand on the pages`,
+      speaksFor: (c) => priced.includes(c.currency),
+    },
+    {
+      weight: region === 'US' ? 1 : 2.5,
+      why: `the pages say lang="${lang}"`,
+      speaksFor: (c) => c.code === region,
+    },
+    {
+      weight: 0.5,
+      why: `the pages are written in ${languageName(short)}; nothing on them says where`,
+      speaksFor: (c) => c.lang === short,
+    },
+  ];
+}
+
+/** The currency that most prices in a text are in; those that share a sign all stand, where it is that sign. */
+function currenciesOf(text: string): readonly string[] {
+  const met = new Map<string, number>();
+  for (const { currency, text: written } of priceMentions(text, '')) {
+    const is = currency || (written.includes('$') ? '$' : '');
+    if (is) met.set(is, (met.get(is) ?? 0) + 1);
+  }
+  const [most] = [...met].toSorted((a, b) => b[1] - a[1]);
+  if (!most) return [];
+  return most[0] === '$' ? dollars : [most[0]];
 }
 
 /** "German"; the tag itself where it is none that Intl knows. */

@@ -136,6 +136,7 @@ export function placeContext(
     shopHref: href('shop', ''),
     accountHref: href('account', ''),
     productName: (slug) => names.get(slug),
+    lang: r.site.row.locale,
     priceNow: (slug, choice) => priceIn(ctx, r, slug, choice),
     contentWidth: fromSiteRem(inRem(Number(valueIn(r.look, 'width')), r.look), rem),
     rem,

@@ -38,6 +38,7 @@ async function writableOf(ctx: Ctx, site: Site, { kind, attributes, via }: Asked
     shopUrl: shopUrl(ctx, site),
     cartHref: '',
     productName: (slug) => names.get(slug)?.name,
+    lang: site.row.locale,
   });
   if (!writable) throw invalid('These settings do not fit.');
   return writable;
@@ -48,6 +49,7 @@ const context = (ctx: Ctx, site: Site, via: string) => ({
   shopUrl: shopUrl(ctx, site),
   cartHref: '',
   productName: () => undefined,
+  lang: site.row.locale,
 });
 
 /** A page that is one widget, for a frame: it wears the site's look, tells its height, and its links leave the frame. */

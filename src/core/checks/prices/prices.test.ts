@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { labelledPrices, readLabelled } from '../../../../bench/labels/prices';
-import { priceMentions } from './mention';
+import { priceMentions } from '../../money/mention';
 import { isPriceNow, NameIndex, speaksOf } from './speaks-of';
 
 const amounts = (text: string, currency: string) =>

@@ -1,6 +1,6 @@
 import type { Product } from '../../goods/product';
 import type { PriceText } from '../written/facts';
-import { mayHavePrice } from './mention';
+import { mayHavePrice } from '../../money/mention';
 import { goesOn, otherBefore, otherBehind, past } from './words';
 
 /** Letters and digits alone, small, without accents: what names are compared by. */

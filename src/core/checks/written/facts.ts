@@ -2,7 +2,7 @@ import type { Landmark } from '../../site/regions';
 import type { PagePath } from '../../site/paths';
 import type { PageKind } from '../../site/page-kind';
 import type { MenuItem } from '../../site/menu';
-import type { PriceMention } from '../prices/mention';
+import type { PriceMention } from '../../money/mention';
 
 /** Where something stands on a page. */
 export interface At {

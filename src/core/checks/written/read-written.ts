@@ -17,7 +17,7 @@ import { kindOf } from '../../placement/kinds';
 import { type LinkBase, type PagePath, resolveLink } from '../../site/paths';
 import type { ParsedPage } from '../../site/read-page';
 import { readShortcodes } from '../../placement/shortcode';
-import { priceMentions } from '../prices/mention';
+import { priceMentions } from '../../money/mention';
 import type {
   At,
   Insecure,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
 import { defineKind } from '../kind';
-import { lang, langField } from './common';
+import { lang, langField, saysIn } from './common';
 
 const accountSettings = z.object({
   text: z.string().trim().max(40).default(''),
@@ -43,9 +43,9 @@ export const accountLink = defineKind<z.infer<typeof accountSettings>>({
     // A finger's width and height (WCAG 2.2, 2.5.8), kept before any script has run.
     `style="display:inline-block;min-height:2.75rem;line-height:2.75rem${s.form === 'icon' ? ';min-width:2.75rem;text-align:center' : ''}"`,
   ],
-  link: (s, { accountHref, shopUrl }) => ({
+  link: (s, { accountHref, shopUrl, lang: own }) => ({
     href: accountHref || `${shopUrl}/account`,
-    text: s.text || 'Your orders',
+    text: s.text || saysIn(s, { lang: own }).account,
   }),
   describe: () => 'Account link',
 });

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
+import { fill } from '../../languages/languages';
 import { defineKind } from '../kind';
-import { lang, langField } from './common';
+import { lang, langField, saysIn } from './common';
 
 const settings = z.object({
   goods: z.string('Choose the product this button sells.').min(1, 'Choose the product this button sells.'),
@@ -23,6 +24,9 @@ const settings = z.object({
   lang,
 });
 export type BuyButtonSettings = z.infer<typeof settings>;
+
+/** What it sells, by name: a choice that the button makes for the buyer is said. */
+const withChoice = (name: string, choice: string): string => (choice ? `${name}, ${choice}` : name);
 
 export const buyButton = defineKind<BuyButtonSettings>({
   kind: 'buy',
@@ -94,9 +98,11 @@ export const buyButton = defineKind<BuyButtonSettings>({
     // The place is kept before any script has run, so that nothing shifts when the button comes.
     `style="display:block;min-height:3.5rem${s.align === 'center' ? ';text-align:center' : ''}"`,
   ],
-  link: (s, { placementId, shopUrl, productName }) => ({
+  link: (s, { placementId, shopUrl, productName, lang: ofShop }) => ({
     href: `${shopUrl}/goods/${encodeURIComponent(s.goods)}?via=${placementId}`,
-    text: s.text || `Buy: ${productName(s.goods) ?? s.goods}`,
+    text:
+      s.text ||
+      fill(saysIn(s, { lang: ofShop }).buy, { x: withChoice(productName(s.goods) ?? s.goods, s.choice) }),
   }),
   describe: (s, productName) => `Buy button: ${productName(s.goods) ?? s.goods}`,
 });

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
 import { defineKind } from '../kind';
-import { lang, langField } from './common';
+import { lang, langField, saysIn } from './common';
 
 const settings = z.object({
   /** An icon with the count; or a summary of what is in it, for side columns. */
   form: z.enum(['icon', 'summary']).default('icon'),
-  text: z.string().max(24).default('Cart'),
+  /** Own text; empty is the word of its language. */
+  text: z.string().max(24).default(''),
   /** What a press on the icon opens: the cart's page, or a drawer beside the page. */
   opens: z.enum(['page', 'drawer']).default('page'),
   hideWhenEmpty: z.boolean().default(false),
@@ -70,6 +71,6 @@ export const cart = defineKind<CartSettings>({
       ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"`
       : `style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center;align-self:center;justify-self:end${s.floats ? ';position:fixed;right:1rem;bottom:1rem;z-index:9' : ''}"`,
   ],
-  link: (s, { cartHref }) => ({ href: cartHref, text: s.text }),
+  link: (s, c) => ({ href: c.cartHref, text: s.text || saysIn(s, c).cart }),
   describe: () => 'Cart',
 });

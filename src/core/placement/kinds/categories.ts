@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { categoriesFragment } from '../../storefront/shop-front';
 import { categoryView } from '../../storefront/shop-list';
 import { defineKind } from '../kind';
-import { heading, headingField, lang, langField, level, levelField } from './common';
+import { heading, headingField, lang, langField, level, levelField, saysIn } from './common';
 
 const categorySettings = z.object({
   form: z.enum(['list', 'across']).default('list'),
@@ -39,9 +39,9 @@ export const categoryList = defineKind<z.infer<typeof categorySettings>>({
   usualReach: 'page',
   frameHeight: 260,
   // The shop's own page on the site, where it has one; else the plain list.
-  link: (s, { shopUrl, shopHref, placementId }) => ({
+  link: (s, { shopUrl, shopHref, placementId, lang: ofShop }) => ({
     href: shopHref || `${shopUrl}/goods?via=${placementId}`,
-    text: s.heading || 'What we sell',
+    text: s.heading || saysIn(s, { lang: ofShop }).all,
   }),
   async draw(s, shop) {
     const { tree } = await shop.goods();

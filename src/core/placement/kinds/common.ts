@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { escapeHtml } from '../../html/escape';
-import { languages } from '../../languages/languages';
+import { languages, type Words, wordsIn } from '../../languages/languages';
 import { shapeValueLabel } from '../../look/labels';
 import {
   cardLooks,
@@ -12,7 +12,7 @@ import {
   type WidgetShape,
 } from '../../look/shape';
 import { cardParts } from '../../storefront/views';
-import type { OrdinaryLink, SettingField } from '../kind';
+import type { OrdinaryLink, SettingField, WriteContext } from '../kind';
 
 /** Settings that several kinds share, and how they are asked for. */
 export const heading = z.string().trim().max(120).default('');
@@ -92,6 +92,10 @@ export const columnsField: SettingField = {
   least: 1,
   most: 6,
 };
+/** What a widget says before its script has run, and where it never runs: in its own language, else in the shop's. */
+export const saysIn = (own: { readonly lang: string }, context: Pick<WriteContext, 'lang'>): Words =>
+  wordsIn(own.lang || (context.lang ?? 'en'));
+
 export const langField: SettingField = {
   key: 'lang',
   label: 'Speaks',

@@ -1,10 +1,17 @@
 import { z } from 'zod';
 import { lookupFragment } from '../../storefront/lookup';
-import { defineKind } from '../kind';
-import { heading, headingField, lang, langField, level, levelField, room } from './common';
+import { defineKind, type WriteContext } from '../kind';
+import { heading, headingField, lang, langField, level, levelField, room, saysIn } from './common';
 
 export const lookupSettings = z.object({ heading, level, lang });
-export const orderLookup = defineKind<z.infer<typeof lookupSettings>>({
+type LookupSettings = z.infer<typeof lookupSettings>;
+
+const link = (s: LookupSettings, c: WriteContext) => ({
+  href: `${c.shopUrl}/lookup`,
+  text: saysIn(s, c).lookUp,
+});
+
+export const orderLookup = defineKind<LookupSettings>({
   kind: 'lookup',
   name: 'Order lookup',
   hint: 'Where an order is, by number and mail address.',
@@ -17,9 +24,8 @@ export const orderLookup = defineKind<z.infer<typeof lookupSettings>>({
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 260,
-  link: (_, { shopUrl }) => ({ href: `${shopUrl}/lookup`, text: 'Look up an order' }),
-  inner: (s, { shopUrl }) =>
-    room(s.heading ? '13.5rem' : '10rem', { href: `${shopUrl}/lookup`, text: 'Look up an order' }),
+  link,
+  inner: (s, c) => room(s.heading ? '13.5rem' : '10rem', link(s, c)),
   draw: async (s, { w, steps, lookupHref }) =>
     lookupFragment(
       { ...s, action: lookupHref, number: '', email: '', problem: '', order: null, more: '' },

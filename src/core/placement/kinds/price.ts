@@ -5,7 +5,7 @@ import { priceFrom, priceNow } from '../../goods/price';
 import type { Product } from '../../goods/product';
 import { html } from '../../storefront/html';
 import { defineKind } from '../kind';
-import { lang, langField } from './common';
+import { lang, langField, saysIn } from './common';
 
 const settings = z.object({
   goods: z.string('Choose the product whose price it is.').min(1, 'Choose the product whose price it is.'),
@@ -54,9 +54,9 @@ export const inlinePrice = defineKind<z.infer<typeof settings>>({
   ],
   // What it costs while the page is written stands there until the script has asked: without script it is a price all the same.
   inner: (s, c) => escapeHtml(c.priceNow?.(s.goods, s.choice) ?? c.productName(s.goods) ?? ''),
-  link: (s, { shopUrl, productName, priceNow: now }) => ({
+  link: (s, { shopUrl, productName, priceNow: now, lang: ofShop }) => ({
     href: `${shopUrl}/goods/${encodeURIComponent(s.goods)}`,
-    text: now?.(s.goods, s.choice) ?? productName(s.goods) ?? 'See the price',
+    text: now?.(s.goods, s.choice) ?? productName(s.goods) ?? saysIn(s, { lang: ofShop }).price,
   }),
   async draw(s, shop) {
     const product = (await shop.goods()).bySlug.get(s.goods);

@@ -19,6 +19,7 @@ import {
   room,
   shapeFields,
   shapeWith,
+  saysIn,
 } from './common';
 
 const settings = z.object({
@@ -45,9 +46,9 @@ const settings = z.object({
 });
 type ProductRowSettings = z.infer<typeof settings>;
 
-const link = (s: ProductRowSettings, { placementId, shopUrl }: WriteContext) => ({
-  href: `${shopUrl}/goods?via=${placementId}`,
-  text: s.heading || 'See what we sell',
+const link = (s: ProductRowSettings, c: WriteContext) => ({
+  href: `${c.shopUrl}/goods?via=${c.placementId}`,
+  text: s.heading || saysIn(s, c).all,
 });
 
 /** Room for the heading of a row, in rem. */

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { releasesFragment } from '../../storefront/downloads';
 import { defineKind } from '../kind';
 import { goneWords } from './common-drawing';
-import { heading, headingField, lang, langField, level, levelField } from './common';
+import { heading, headingField, lang, langField, level, levelField, saysIn } from './common';
 
 const releasesSettings = z.object({
   goods: z
@@ -40,9 +40,9 @@ export const releases = defineKind<ReleasesSettings>({
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 400,
-  link: (s, { shopUrl, placementId, productName }) => ({
+  link: (s, { shopUrl, placementId, productName, lang: ofShop }) => ({
     href: `${shopUrl}/goods/${encodeURIComponent(s.goods)}?via=${placementId}`,
-    text: s.heading || `What is new: ${productName(s.goods) ?? s.goods}`,
+    text: s.heading || `${saysIn(s, { lang: ofShop }).releases}: ${productName(s.goods) ?? s.goods}`,
   }),
   async draw(s, shop) {
     const product = (await shop.goods()).bySlug.get(s.goods);

@@ -3,7 +3,7 @@ import { reviewOrders } from '../../goods/reviews';
 import { reviewsFragment } from '../../storefront/reviews';
 import { defineKind } from '../kind';
 import { goneWords } from './common-drawing';
-import { heading, headingField, lang, langField, level, levelField } from './common';
+import { heading, headingField, lang, langField, level, levelField, saysIn } from './common';
 
 const reviewsSettings = z.object({
   /** A product; nothing for all of the shop. */
@@ -52,11 +52,11 @@ export const reviews = defineKind<ReviewsSettings>({
   usualPlace: 'main',
   usualReach: 'page',
   frameHeight: 600,
-  link: (s, { shopUrl, placementId }) => ({
+  link: (s, { shopUrl, placementId, lang: ofShop }) => ({
     href: s.goods
       ? `${shopUrl}/goods/${encodeURIComponent(s.goods)}?via=${placementId}`
       : `${shopUrl}/goods?via=${placementId}`,
-    text: s.heading || 'What buyers say',
+    text: s.heading || saysIn(s, { lang: ofShop }).reviews,
   }),
   async draw(s, shop) {
     const product = s.goods ? (await shop.goods()).bySlug.get(s.goods) : null;

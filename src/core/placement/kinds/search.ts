@@ -1,10 +1,17 @@
 import { z } from 'zod';
 import { searchFragment } from '../../storefront/shop-front';
-import { defineKind } from '../kind';
-import { heading, headingField, lang, langField, level, levelField, room } from './common';
+import { defineKind, type WriteContext } from '../kind';
+import { heading, headingField, lang, langField, level, levelField, room, saysIn } from './common';
 
 const searchSettings = z.object({ placeholder: z.string().trim().max(60).default(''), heading, level, lang });
-export const searchBox = defineKind<z.infer<typeof searchSettings>>({
+type SearchSettings = z.infer<typeof searchSettings>;
+
+const link = (s: SearchSettings, c: WriteContext) => ({
+  href: `${c.shopUrl}/goods?via=${c.placementId}`,
+  text: saysIn(s, c).searchFor,
+});
+
+export const searchBox = defineKind<SearchSettings>({
   kind: 'search',
   name: 'Search',
   hint: 'A box to find products; the shop page shows what it finds.',
@@ -22,15 +29,8 @@ export const searchBox = defineKind<z.infer<typeof searchSettings>>({
   usualPlace: 'header',
   usualReach: 'every',
   frameHeight: 60,
-  link: (_, { shopUrl, placementId }) => ({
-    href: `${shopUrl}/goods?via=${placementId}`,
-    text: 'Search the shop',
-  }),
-  inner: (s, { shopUrl, placementId }) =>
-    room(s.heading ? '6.2rem' : '3rem', {
-      href: `${shopUrl}/goods?via=${placementId}`,
-      text: 'Search the shop',
-    }),
+  link,
+  inner: (s, c) => room(s.heading ? '6.2rem' : '3rem', link(s, c)),
   draw: async (s, { w, listHref }) => searchFragment({ ...s, action: listHref }, w),
   describe: () => 'Search',
 });

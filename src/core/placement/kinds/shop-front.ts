@@ -19,6 +19,7 @@ import {
   room,
   shapeFields,
   shapeWith,
+  saysIn,
 } from './common';
 
 const settings = z.object({
@@ -45,9 +46,9 @@ const settings = z.object({
 });
 export type ShopFrontSettings = z.infer<typeof settings>;
 
-const link = (_: ShopFrontSettings, { placementId, shopUrl }: WriteContext) => ({
-  href: `${shopUrl}/goods?via=${placementId}`,
-  text: 'See all we sell',
+const link = (s: ShopFrontSettings, c: WriteContext) => ({
+  href: `${c.shopUrl}/goods?via=${c.placementId}`,
+  text: saysIn(s, c).all,
 });
 
 /** How many products its first page shows today; a whole page where nobody knows. */

@@ -1,4 +1,4 @@
-import { minorDigits } from '../../money/currency';
+import { minorDigits } from './currency';
 
 /** An amount of money in a text. */
 export interface PriceMention {
