@@ -83,7 +83,8 @@ const decode = (bytes: Uint8Array, encoding: string): string =>
     ? iconv.decode(Buffer.from(bytes), encoding)
     : new TextDecoder(encoding).decode(bytes);
 
-const rawBytes = (run: string): Uint8Array => Uint8Array.from(run, (c) => c.charCodeAt(0) & 0xff);
+/** The low byte of each character. */
+const rawBytes = (run: string): Uint8Array => Buffer.from(run, 'latin1');
 
 /** Structure text (ASCII, or raw bytes as U+F780 to U+F7FF) as bytes of the page. The inverse of reading. */
 export function encodeStructure(source: Pick<PageSource, 'unit' | 'encoding'>, text: string): Uint8Array {

@@ -1,5 +1,6 @@
 import { entryAt } from '../entries';
-import { type DefaultTreeAdapterMap, defaultTreeAdapter, Parser, type Token } from 'parse5';
+import { type DefaultTreeAdapterMap, defaultTreeAdapter, type Token } from 'parse5';
+import { PlacingParser } from './parser';
 import type { PageSource } from './source';
 
 export type Node = DefaultTreeAdapterMap['node'];
@@ -29,7 +30,7 @@ export class PageTooBig extends Error {
  */
 export function parsePage(source: Pick<PageSource, 'structure'>, { places = true } = {}): Document {
   const { adapter, fault } = boundedAdapter();
-  const parser = new Parser({ sourceCodeLocationInfo: places, treeAdapter: adapter });
+  const parser = new PlacingParser({ sourceCodeLocationInfo: places, treeAdapter: adapter });
   try {
     parser.tokenizer.write(source.structure, true);
   } catch (error) {
@@ -163,52 +164,59 @@ export function sameTreeBut(
   extra: (node: Node, parentBefore: Node) => boolean,
   opaque?: Node,
 ): boolean {
-  const stack: [Node, Node][] = [[before, after]];
-  for (let pair = stack.pop(); pair; pair = stack.pop()) {
-    const [a, b] = pair;
-    if (label(a) !== label(b)) return false;
-    if (a === opaque) continue;
-    const pairs = pairsOf(
-      joined(contentOf(a), () => false),
-      joined(contentOf(b), (node) => extra(node, a)),
-    );
-    if (!pairs) return false;
-    for (const next of pairs) stack.push(next);
+  // The two of a pair follow each other on the stack: no object is made for each.
+  const stack: Node[] = [before, after];
+  while (stack.length > 0) {
+    const b = stack.pop() as Node;
+    const a = stack.pop() as Node;
+    if (!isSameNode(a, b)) return false;
+    if (a !== opaque && !hasSameContent(a, b, extra, stack)) return false;
   }
   return true;
 }
 
-/** The nodes of two rows side by side; undefined where their texts or numbers differ. */
-function pairsOf(left: (Node | string)[], right: (Node | string)[]): [Node, Node][] | undefined {
-  if (left.length !== right.length) return undefined;
-  const pairs: [Node, Node][] = [];
-  for (const [i, x] of left.entries()) {
-    const y = right[i];
-    if (typeof x !== 'string' && y !== undefined && typeof y !== 'string') pairs.push([x, y]);
-    else if (x !== y) return undefined;
+/**
+ * Whether what stands in two nodes is the same side by side, but for `extra`: texts by what they say, joined where nothing stands between
+ * them. What else there is goes on the stack in pairs.
+ */
+function hasSameContent(
+  a: Node,
+  b: Node,
+  extra: (node: Node, parentBefore: Node) => boolean,
+  stack: Node[],
+): boolean {
+  const left = contentOf(a);
+  let i = 0;
+  let textBefore = '';
+  let textAfter = '';
+  for (const node of contentOf(b)) {
+    if (extra(node, a)) continue;
+    if (isText(node)) {
+      textAfter += node.value;
+      continue;
+    }
+    for (let old = left[i]; old && isText(old); old = left[++i]) textBefore += old.value;
+    const old = left[i++];
+    if (!old || textBefore !== textAfter) return false;
+    textBefore = textAfter = '';
+    stack.push(old, node);
   }
-  return pairs;
+  for (let old = left[i]; old && isText(old); old = left[++i]) textBefore += old.value;
+  return i >= left.length && textBefore === textAfter;
 }
 
 const contentOf = (node: Node): Node[] => ('content' in node ? childrenOf(node.content) : childrenOf(node));
 
-function label(node: Node): string {
-  if (isElement(node))
-    return `${node.namespaceURI} ${node.tagName} ${node.attrs.map((a) => `${a.name}=${a.value}`).join('\u0001')}`;
-  if ('data' in node) return `#${node.data}`;
-  if (node.nodeName === '#documentType') return `!${(node as { name: string }).name}`;
-  return node.nodeName;
+/** Whether two nodes are alike in themselves, whatever stands in them. */
+function isSameNode(a: Node, b: Node): boolean {
+  if (isElement(a)) return isElement(b) && isSameElement(a, b);
+  if ('data' in a) return 'data' in b && a.data === b.data;
+  if (a.nodeName !== b.nodeName) return false;
+  return a.nodeName !== '#documentType' || (a as { name: string }).name === (b as { name: string }).name;
 }
 
-function joined(nodes: Node[], extra: (node: Node) => boolean): (Node | string)[] {
-  const out: (Node | string)[] = [];
-  for (const node of nodes) {
-    if (extra(node)) continue;
-    const last = out[out.length - 1];
-    if (isText(node)) {
-      if (typeof last === 'string') out[out.length - 1] = last + node.value;
-      else out.push(node.value);
-    } else out.push(node);
-  }
-  return out;
+function isSameElement(a: Element, b: Element): boolean {
+  if (a.tagName !== b.tagName || a.namespaceURI !== b.namespaceURI || a.attrs.length !== b.attrs.length)
+    return false;
+  return a.attrs.every((x, i) => x.name === b.attrs[i]?.name && x.value === b.attrs[i]?.value);
 }

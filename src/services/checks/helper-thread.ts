@@ -2,6 +2,7 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { ThreadStart } from '../context';
+import { threadLimits } from './thread-limits';
 import type { Answer, Ask } from './check-worker';
 import type { Helper } from './written-pages';
 
@@ -23,7 +24,10 @@ export function helperThread(start: ThreadStart): Helper | undefined {
   };
   return (site, paths) =>
     new Promise((resolve, reject) => {
-      worker ??= new Worker(fileURLToPath(import.meta.url), { workerData: { ...start, isHelper: true } });
+      worker ??= new Worker(fileURLToPath(import.meta.url), {
+        workerData: { ...start, isHelper: true },
+        resourceLimits: threadLimits,
+      });
       const thread = worker;
       const id = ++asked;
       const done = () => {

@@ -6,6 +6,7 @@ import type { Store } from '../../data/database';
 import type { Ctx, ThreadStart } from '../context';
 import type { Answer, Ask } from './check-worker';
 import { type Checked, Checking, type Progress, Stopped } from './compute';
+import { threadLimits } from './thread-limits';
 
 /** A run, under way or done. */
 export interface Run {
@@ -154,8 +155,6 @@ function here(ctx: Ctx): Worked {
 const file = fileURLToPath(new URL('../workers/checks.js', import.meta.url));
 /** How long an idle thread is kept, in milliseconds: it remembers how pages are written. */
 const IDLE_MS = 15 * 60_000;
-/** What a thread may take at most, in MB: beyond it a run fails, and nothing else does. */
-const MEMORY_MB = 1_024;
 
 interface Waiting {
   readonly end: (answer: Answer) => void;
@@ -178,7 +177,7 @@ function inThread(start: ThreadStart): Worked {
     if (worker) return worker;
     const made = new Worker(file, {
       workerData: start,
-      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
+      resourceLimits: threadLimits,
     });
     made.unref();
     made.on('message', (answer: Answer) => {
