@@ -13,7 +13,7 @@ import { currentPublication, loadSite, type Site } from '../sites/site';
 import { draftState, publishedState, type SiteState } from '../sites/state';
 import { connected } from '../till/providers';
 import { subjectOf } from './subject';
-import { type Helper, type Kept as KeptPage, WrittenPages, Writer } from './written-pages';
+import { overlapping, type Helper, type Kept as KeptPage, WrittenPages, Writer } from './written-pages';
 
 /** What the checks say of a site as it is now. Plain data: it comes from a thread. */
 export interface Checked {
@@ -123,9 +123,13 @@ export class Checking {
     const site = await loadSite(this.ctx, { id: siteId });
     const writer = new Writer(this.ctx, await rendering(this.ctx, site, await draftState(this.ctx, site)));
     const out: KeptPage[] = [];
-    for (const path of paths)
-      if (writer.paths.includes(path))
+    const known = new Set(writer.paths);
+    await overlapping(
+      paths.filter((path) => known.has(path)),
+      async (path) => {
         out.push({ version: writer.versionOf(path), page: await writer.write(path) });
+      },
+    );
     return out;
   }
 

@@ -76,11 +76,11 @@ export class WrittenPages {
     queue: string[],
     told: (n: number) => void,
   ): Promise<void> {
-    for (let path = queue.shift(); path !== undefined; path = queue.shift()) {
+    await overlapping(queue, async (path) => {
       this.#keep(path, { version: versions.get(path) ?? '', page: await writer.write(path) });
       await new Promise(setImmediate);
       told(1);
-    }
+    });
   }
 
   async #let(helper: Helper, siteId: string, queue: string[], told: (n: number) => void): Promise<void> {
@@ -90,6 +90,14 @@ export class WrittenPages {
       told(batch.length);
     }
   }
+}
+
+/** Does it with all of a queue, two under way at a time: while one waits for its file, the other is worked on. */
+export async function overlapping(queue: string[], work: (path: string) => Promise<void>): Promise<void> {
+  const line = async () => {
+    for (let path = queue.shift(); path !== undefined; path = queue.shift()) await work(path);
+  };
+  await Promise.all([line(), line()]);
 }
 
 /** Writes pages of one state. */
