@@ -68,6 +68,7 @@ export const look: Measurement = async () => {
   let sites = 0;
   try {
     for (const site of lookSites) {
+      if (!site.of.name.includes(process.env.STALL_BENCH_ONLY ?? '')) continue;
       const folder = await fetchPackage(site.of);
       if (!folder || !existsSync(join(folder, site.root, site.pages[0] ?? ''))) continue;
       sites++;
@@ -150,26 +151,36 @@ const measureIn = (page: Page, path: string): Promise<SeenPage> =>
     path,
   );
 
-interface Truth {
-  readonly face: string;
-  readonly heading: string | null;
-  readonly colour: string;
-  readonly link: string | null;
-  /** Where the longest text stands, for its ground in a picture of the page. */
-  readonly box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+type Weighed = readonly (readonly [string, number])[];
+
+/** What a page says by simple means: values with their letters, and where the longest text of each colour stands. */
+interface PageTruth {
+  readonly faces: Weighed;
+  readonly headings: Weighed;
+  readonly colours: Weighed;
+  readonly links: Weighed;
+  readonly longest: readonly { readonly colour: string; readonly letters: number; readonly box: Box }[];
+}
+interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Values by the letters that have them, the most first. */
+function ranked(list: Weighed): string[] {
+  const sum = new Map<string, number>();
+  for (const [key, n] of list) sum.set(key, (sum.get(key) ?? 0) + n);
+  return [...sum].sort((a, b) => b[1] - a[1]).map(([key]) => key);
 }
 
 /** By the letters of paragraphs alone: simpler than the reading, and written apart from it. */
-const truthOf = (page: Page): Promise<Truth> =>
+const truthOf = (page: Page): Promise<PageTruth> =>
   page.evaluate(() => {
     const inChrome = 'header,nav,footer,aside,[class*=footer],[class*=navbar],[class*=sidebar]';
     const seen = (el: Element) =>
       el.getClientRects().length > 0 && getComputedStyle(el).visibility === 'visible';
-    const most = (list: readonly (readonly [string, number])[]): string | null => {
-      const sum = new Map<string, number>();
-      for (const [key, n] of list) sum.set(key, (sum.get(key) ?? 0) + n);
-      return [...sum].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
-    };
     const own = (el: Element) =>
       [...el.childNodes]
         .filter((n) => n.nodeType === 3)
@@ -185,8 +196,6 @@ const truthOf = (page: Page): Promise<Truth> =>
       ? body
       : [...document.querySelectorAll('p,li,div,span')].filter((el) => seen(el) && own(el) > 0);
     const of = (el: Element) => getComputedStyle(el);
-    const face = most(texts.map((el) => [of(el).fontFamily, own(el)]));
-    const colour = most(texts.map((el) => [of(el).color, own(el)]));
     const heads = [...document.querySelectorAll('h2')].filter((el) => seen(el) && !el.closest(inChrome));
     const h = heads.length
       ? heads
@@ -198,21 +207,69 @@ const truthOf = (page: Page): Promise<Truth> =>
         !/btn|button|badge|page-link/.test(el.className) &&
         getComputedStyle(el).backgroundColor === 'rgba(0, 0, 0, 0)',
     );
-    const longest = [...texts].filter((el) => of(el).color === colour).sort((a, b) => own(b) - own(a))[0];
-    const r = longest?.getBoundingClientRect();
+    const longest = new Map<string, Element>();
+    for (const el of texts) {
+      const known = longest.get(of(el).color);
+      if (!known || own(el) > own(known)) longest.set(of(el).color, el);
+    }
     return {
-      face: face ?? '',
-      heading: most(h.map((el) => [of(el).fontFamily, (el.textContent ?? '').length])),
-      colour: colour ?? '',
-      link: most(links.map((el) => [of(el).color, (el.textContent ?? '').length])),
-      box: {
-        x: (r?.left ?? 0) + scrollX,
-        y: (r?.top ?? 0) + scrollY,
-        width: r?.width ?? 1,
-        height: r?.height ?? 1,
-      },
+      faces: texts.map((el) => [of(el).fontFamily, own(el)] as const),
+      headings: h.map((el) => [of(el).fontFamily, (el.textContent ?? '').length] as const),
+      colours: texts.map((el) => [of(el).color, own(el)] as const),
+      links: links.map((el) => [of(el).color, (el.textContent ?? '').length] as const),
+      longest: [...longest].map(([colour, el]) => {
+        const r = el.getBoundingClientRect();
+        return {
+          colour,
+          letters: own(el),
+          box: { x: r.left + scrollX, y: r.top + scrollY, width: r.width, height: r.height },
+        };
+      }),
     };
   });
+
+interface SiteTruth {
+  readonly face: string | undefined;
+  readonly heading: string | undefined;
+  readonly colour: string | undefined;
+  readonly link: string | undefined;
+  readonly ground: string;
+}
+
+/** What a site says, over all of its pages: in the colour that most letters have, on the ground that was marked where one was. */
+async function truthOver(browser: Browser, origin: string, site: LookSite): Promise<SiteTruth> {
+  const all: { path: string; truth: PageTruth }[] = [];
+  for (const path of site.pages) {
+    const page = await openPage(browser, origin, path, 1280);
+    all.push({ path, truth: await truthOf(page) });
+    await page.close();
+  }
+  const over = (pick: (t: PageTruth) => Weighed) => ranked(all.flatMap(({ truth }) => pick(truth)));
+  const colours = over((t) => t.colours);
+  const groundOf = async (colour: string | undefined): Promise<string> => {
+    const [stands] = all
+      .flatMap(({ path, truth }) => truth.longest.map((l) => ({ ...l, path })))
+      .filter((l) => l.colour === colour)
+      .sort((a, b) => b.letters - a.letters);
+    const page = await openPage(browser, origin, stands?.path ?? site.pages[0] ?? '', 1280);
+    const ground = await groundUnder(page, stands?.box ?? { x: 0, y: 0, width: 1, height: 1 });
+    await page.close();
+    return ground;
+  };
+  let [colour] = colours;
+  let ground = await groundOf(colour);
+  for (const next of site.ground ? colours : []) {
+    if (difference(ground, site.ground ?? '') <= 2) break;
+    [colour, ground] = [next, await groundOf(next)];
+  }
+  return {
+    face: over((t) => t.faces)[0],
+    heading: over((t) => t.headings)[0],
+    colour,
+    link: over((t) => t.links)[0],
+    ground,
+  };
+}
 
 async function held(
   browser: Browser,
@@ -222,8 +279,9 @@ async function held(
   tally: Tallies,
 ): Promise<void> {
   const { name } = site.of;
+  const truth = await truthOver(browser, origin, site);
+  const { ground } = truth;
   const page = await openPage(browser, origin, site.pages[0] ?? '', 1280);
-  const truth = await truthOf(page);
   const { sources } = found;
   const faceName = (family: string | undefined) => (family ?? '').split(',')[0]?.replace(/["']/g, '').trim();
   tally.face.count(
@@ -235,12 +293,11 @@ async function held(
       faceName(sources['heading-face']) === faceName(truth.heading),
       `${name}: ${sources['heading-face']} / ${truth.heading}`,
     );
-  const ground = await groundUnder(page, truth.box);
   const near = (a: string | undefined, b: string | undefined) =>
     a !== undefined && b !== undefined && difference(a, b) <= 2;
   tally.ground.count(near(sources.ground, ground), `${name}: ${sources.ground} / ${ground}`);
   const on = (css: string) => colourOver(css, ground);
-  tally.text.count(near(sources.text, on(truth.colour)), `${name}: ${sources.text} / ${truth.colour}`);
+  tally.text.count(near(sources.text, on(truth.colour ?? '')), `${name}: ${sources.text} / ${truth.colour}`);
   if (truth.link)
     tally.link.count(near(sources.link, on(truth.link)), `${name}: ${sources.link} / ${truth.link}`);
   if (site.button)
@@ -256,7 +313,7 @@ async function held(
 }
 
 /** The colour that most of a box shows in a picture of the page. */
-async function groundUnder(page: Page, box: Truth['box']): Promise<string> {
+async function groundUnder(page: Page, box: Box): Promise<string> {
   const picture = await page.screenshot({ fullPage: true });
   const { width = 1, height = 1 } = await sharp(picture).metadata();
   const left = Math.max(0, Math.min(width - 2, Math.round(box.x)));
@@ -272,7 +329,20 @@ async function groundUnder(page: Page, box: Truth['box']): Promise<string> {
     .removeAlpha()
     .raw()
     .toBuffer({ resolveWithObject: true });
-  return [...histogram(data, info.channels)].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '#ffffff';
+  return mostShown(histogram(data, info.channels));
+}
+
+/** The colour that most pixels have, give or take what nobody sees: over a film or a gradient no two are quite the same. */
+function mostShown(counts: ReadonlyMap<string, number>): string {
+  const [most] = [...counts]
+    .sort((a, b) => b[1] - a[1])
+    .slice(0, 60)
+    .map(([colour], _, all) => ({
+      colour,
+      near: all.reduce((sum, [other, n]) => (difference(colour, other) <= 2 ? sum + n : sum), 0),
+    }))
+    .sort((a, b) => b.near - a.near);
+  return most?.colour ?? '#ffffff';
 }
 
 function histogram(data: Buffer, channels: number): Map<string, number> {

@@ -8,6 +8,8 @@ export interface LookSite {
   readonly pages: readonly string[];
   /** Fill of the button that a visitor takes for the main one; nothing where it has none. */
   readonly button?: string;
+  /** What the site stands on, where the longest paragraph stands on something else. */
+  readonly ground?: string;
 }
 
 const template = (name: string, root: string, pages: readonly string[], button?: string): LookSite => ({
@@ -27,7 +29,11 @@ export const lookSites: readonly LookSite[] = [
   template('blk-design-system', 'package', ['index.html', 'examples/landing-page.html'], '#e14eca'),
   template('material-kit', 'package', ['index.html', 'examples/landing-page.html'], '#9c27b0'),
   template('now-ui-kit', 'package', ['index.html', 'examples/landing-page.html'], '#f96332'),
-  template('paper-kit-2', 'package', ['index.html', 'examples/landing.html'], '#f5593d'),
+  // Seen in a picture: white, with one dark band that holds the longest paragraph.
+  {
+    ...template('paper-kit-2', 'package', ['index.html', 'examples/landing.html'], '#f5593d'),
+    ground: '#ffffff',
+  },
   template('soft-ui-design-system', 'package', ['presentation.html'], '#cb0c9f'),
   template('startbootstrap-agency', 'package/dist', ['index.html'], '#ffc800'),
   template('startbootstrap-blog-home', 'package/dist', ['index.html'], '#0d6efd'),

@@ -279,6 +279,16 @@ describe('a look', () => {
 });
 
 describe('a token', () => {
+  it('the site stands on what most of it stands on, not on a dark band with its longest paragraph', () => {
+    const bands = `<header><a href="/">Home</a></header><main><p>${'Woven here. '.repeat(9)}</p><div class="dark"><p>${'Soaked, cut and woven in a shed beside the willow. '.repeat(4)}</p></div>${'<h2>What we make of willow</h2>'.repeat(9)}<p>${'All year round. '.repeat(4)}</p></main>`;
+    const css = 'body{background:#fff;color:#333}.dark{background:#0b1011;color:#bbb}';
+    expect(foundOn(css, bands).sources).toMatchObject({
+      ground: '#ffffff',
+      text: '#333333',
+      deep: '#0b1011',
+    });
+  });
+
   it('is worn somewhere: none is for show', () => {
     const worn = [
       'src/core/storefront/storefront.css',

@@ -52,8 +52,8 @@ const WITH_EDGES = 1.8;
 export const inkOf = ({ letters, type: { size, weight } }: SeenText): number =>
   letters * size * size * INK * (weight >= 600 ? 1.35 : 1);
 
-/** Below this nobody tells two colours apart (CIEDE2000): they are one. Chosen by hand. */
-const SAME = 1.6;
+/** Below this nobody tells two colours apart (CIEDE2000, common practice): they are one. */
+const SAME = 1;
 
 /**
  * Colours of a site by the area that they cover: grounds, letters, lines, edges. Pages count alike, however long they are. Colours
@@ -74,11 +74,12 @@ export function colourUses(pages: readonly SeenPage[], secondButton?: string): C
       like.area += one.area;
     }
   }
-  const whole = groups.reduce((sum, g) => sum + g.area, 0) || 1;
+  // Each page is a whole of one; soft edges of letters are of no colour of the site.
+  const whole = Math.max(1, pages.length);
   return groups
     .map(({ value, drops: own, area }) => ({
       value,
-      share: area / whole,
+      share: Math.min(1, area / whole),
       uses: usesOf(own),
       places: placesOf(own),
     }))

@@ -1,4 +1,5 @@
-import type { SeenPage, SeenText, SeenType } from '../seen';
+import type { SeenFill, SeenPage, SeenText, SeenType } from '../seen';
+import { difference } from '../remedy';
 import { median, Weights } from './tally';
 
 /** A face as it is used on a site. */
@@ -69,6 +70,34 @@ export const lettering = (
 ): Lettering | undefined =>
   letteringOf(pages.flatMap((p) => p.texts.filter((t) => roles.includes(t.role) && !isCode(t))));
 
+/** Below this two grounds are one (CIEDE2000); chosen by hand. */
+const SAME_GROUND = 1.6;
+
+/**
+ * The site's own text: on the ground that has most of its letters and of its area together, as most letters there look. A dark band with the
+ * longest paragraph of a site is not what the site stands on.
+ */
+export function bodyText(pages: readonly SeenPage[]): Lettering | undefined {
+  const texts = inOwnRegion(pages.flatMap((p) => p.texts.filter((t) => isBody(t) && !isCode(t))));
+  const grounds: { colour: string; letters: number; area: number }[] = [];
+  for (const t of texts) {
+    const known = grounds.find((g) => difference(g.colour, t.on) < SAME_GROUND);
+    if (known) known.letters += t.letters;
+    else grounds.push({ colour: t.on, letters: t.letters, area: 0 });
+  }
+  for (const [p, f] of pages.flatMap((page) => page.fills.map((fill) => [page, fill] as const))) {
+    if (!isGround(f)) continue;
+    const known = grounds.find((g) => difference(g.colour, f.colour) < SAME_GROUND);
+    if (known) known.area += f.area / Math.max(1, p.width * p.height) / pages.length;
+  }
+  const letters = grounds.reduce((sum, g) => sum + g.letters, 0) || 1;
+  const [best] = grounds.toSorted((a, b) => b.letters / letters + b.area - (a.letters / letters + a.area));
+  return best && most(texts.filter((t) => difference(t.on, best.colour) < SAME_GROUND));
+}
+
+const isGround = (f: SeenFill): boolean => f.role === 'ground' || f.role === 'band' || f.role === 'card';
+const isBody = (t: SeenText): boolean => t.role === 'text' || t.role === 'small';
+
 /** Letters of a role on one ground. Those on other grounds say nothing of it: white links of a dark header. */
 export function letteringOn(
   pages: readonly SeenPage[],
@@ -85,7 +114,10 @@ export function letteringOn(
   );
 }
 
-function letteringOf(all: readonly SeenText[]): Lettering | undefined {
+const letteringOf = (all: readonly SeenText[]): Lettering | undefined => most(inOwnRegion(all));
+
+/** Those of the main part, else of the next regions that have any. */
+function inOwnRegion(all: readonly SeenText[]): readonly SeenText[] {
   // What stands over a picture says little of the ground that the site has elsewhere.
   const plain = all.filter((t) => !t.overPicture);
   const own = plain.length ? plain : all;
@@ -94,9 +126,9 @@ function letteringOf(all: readonly SeenText[]): Lettering | undefined {
   for (const regions of order) {
     const here = own.filter((t) => regions.includes(t.region));
     const letters = here.reduce((sum, t) => sum + t.letters, 0);
-    if (here.length > 0 && letters >= whole / 10) return most(here);
+    if (here.length > 0 && letters >= whole / 10) return here;
   }
-  return most(own);
+  return own;
 }
 
 function most(texts: readonly SeenText[]): Lettering | undefined {

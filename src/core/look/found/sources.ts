@@ -4,7 +4,7 @@ import { difference } from '../remedy';
 import type { SeenBox, SeenPage, SeenText, StateLook } from '../seen';
 import { buttonsOf, cardOf, fieldOf, picturesOf } from './controls';
 import { inkOf } from './colour-uses';
-import { faceOf, type Lettering, lettering, letteringOn, scaleOf, secondColour } from './letters';
+import { faceOf, type Lettering, bodyText, lettering, letteringOn, scaleOf, secondColour } from './letters';
 import { median, Weights } from './tally';
 
 /**
@@ -61,7 +61,7 @@ export type Ground = z.infer<typeof ground>;
 
 /** What is tied to by name, from pages of one scheme. Narrow pages say nothing of sizes: only the widest are asked. */
 export function sourcesOf(pages: readonly SeenPage[]): Sources {
-  const text = lettering(pages, 'text', 'small') ?? lettering(pages, 'link', 'menu');
+  const text = bodyText(pages) ?? lettering(pages, 'link', 'menu');
   if (!text) return defined({ root: number(pages[0]?.root) });
   const heading = lettering(pages, 'heading-2') ?? lettering(pages, 'heading-1', 'heading-3');
   const link = letteringOn(pages, text.on, 'link');

@@ -13,6 +13,28 @@ export interface Layer {
   readonly mixed: boolean;
 }
 
+/** The mean of colours that are nearly the same, and the layer that they are painted as. */
+class Mean {
+  #r = 0;
+  #g = 0;
+  #b = 0;
+  #n = 0;
+
+  constructor(readonly layer: number) {}
+
+  add({ r, g, b }: Rgba): void {
+    this.#r += r;
+    this.#g += g;
+    this.#b += b;
+    this.#n++;
+  }
+
+  get colour(): Rgba {
+    const n = Math.max(1, this.#n);
+    return { r: Math.round(this.#r / n), g: Math.round(this.#g / n), b: Math.round(this.#b / n), a: 1 };
+  }
+}
+
 /**
  * The page as it is painted, in small squares: grounds, pictures and gradients over each other in the order of their layers. Letters
  * are not painted: they are counted by their own size.
@@ -38,28 +60,31 @@ export class Painting {
     return true;
   }
 
-  /** Each square of a box by its own colour: what a picture or a gradient shows there; few colours, each the first of its like. */
+  /** Each square of a box by its own colour: what a picture or a gradient shows there; few colours, each the mean of its like. */
   addPixels(met: Met, box: Box, at: (x: number, y: number) => Rgba): void {
-    const layers = new Map<number, number>();
+    const layers = new Map<number, Mean>();
     // Dots of a picture are larger than squares: the same one is asked for often.
-    const known = new Map<Rgba, number>();
+    const known = new Map<Rgba, Mean>();
     this.#each(box, (cell, x, y) => {
       const own = at(x, y);
-      let layer = known.get(own);
-      if (layer === undefined) {
-        const colour = own.a >= 0.99 ? own : over(own, this.colourOf(cell));
-        layer = this.#layerFor(colour, met, layers);
-        if (own.a >= 0.99) known.set(own, layer);
-      }
-      this.#cells[cell] = layer;
+      const colour = own.a >= 0.99 ? own : over(own, this.colourOf(cell));
+      const mean = known.get(own) ?? this.#meanFor(colour, met, layers);
+      if (own.a >= 0.99) known.set(own, mean);
+      mean.add(colour);
+      this.#cells[cell] = mean.layer;
     });
+    for (const mean of layers.values()) this.layers[mean.layer] = { met, colour: mean.colour, mixed: true };
   }
 
-  #layerFor(colour: Rgba, met: Met, layers: Map<number, number>): number {
-    const key = ((colour.r >> 4) << 8) | ((colour.g >> 4) << 4) | (colour.b >> 4);
+  #meanFor(colour: Rgba, met: Met, layers: Map<number, Mean>): Mean {
+    const key = ((colour.r >> 3) << 10) | ((colour.g >> 3) << 5) | (colour.b >> 3);
     const known = layers.get(key);
-    if (known !== undefined || this.layers.length >= 65_000) return known ?? 0;
-    const made = this.layers.push({ met, colour, mixed: true }) - 1;
+    if (known) return known;
+    // Beyond what can be told apart, pictures stand for each other.
+    const isFull = this.layers.length >= 65_000;
+    const made = new Mean(
+      isFull ? this.layers.length - 1 : this.layers.push({ met, colour, mixed: true }) - 1,
+    );
     layers.set(key, made);
     return made;
   }
@@ -134,7 +159,7 @@ export function paint(all: readonly Met[], ground: Rgba, cannot: Set<string>): P
     if (met.style.backgroundImage !== 'none') paintImage(painting, met, box, cannot);
     if (met.el instanceof HTMLImageElement) paintPicture(painting, met, met.el, cannot);
     else if (met.el instanceof HTMLVideoElement || met.el instanceof HTMLCanvasElement)
-      painting.add(met, met.clip, { r: 128, g: 128, b: 128, a: 1 }, true);
+      paintMoving(painting, met, met.el, cannot);
     paintEdges(painting, met);
     paintVeil(painting, met);
   }
@@ -177,11 +202,28 @@ function paintPicture(painting: Painting, met: Met, img: HTMLImageElement, canno
   }
 }
 
+/** A film or a drawing as it stands at this moment; a film that has not come shows what lies behind it. */
+function paintMoving(
+  painting: Painting,
+  met: Met,
+  el: HTMLVideoElement | HTMLCanvasElement,
+  cannot: Set<string>,
+): void {
+  if (el instanceof HTMLVideoElement && el.readyState < HTMLMediaElement.HAVE_CURRENT_DATA) return;
+  const { w, h } = met.box;
+  const pixels = pixelsOf(el, w, h, { x: 0, y: 0, w, h });
+  if (pixels) painting.addPixels(met, met.clip, pixels);
+  else {
+    cannot.add('pictures from other addresses');
+    painting.add(met, met.clip, { r: 128, g: 128, b: 128, a: 1 }, true);
+  }
+}
+
 /** Pictures are read at this many dots to a side: enough for their colours. */
 const FINE = 48;
 
 function pixelsOf(
-  img: HTMLImageElement,
+  img: CanvasImageSource,
   w: number,
   h: number,
   box: Box,
@@ -216,6 +258,9 @@ function dotsOf(data: Uint8ClampedArray): Rgba[] {
   return dots;
 }
 
+/** A background picture that has not come by then is left out, in milliseconds: large ones take a second to decode on a slow machine. */
+const LOADING_MS = 4_000;
+
 const loaded = new Map<string, HTMLImageElement>();
 
 /** Background pictures that the page has, loaded so that they can be read. */
@@ -232,7 +277,7 @@ export async function loadBackgrounds(all: readonly Met[]): Promise<void> {
       const img = new Image();
       img.src = address;
       const ready = img.decode().catch(() => {});
-      await Promise.race([ready, new Promise((soon) => setTimeout(soon, 800))]);
+      await Promise.race([ready, new Promise((soon) => setTimeout(soon, LOADING_MS))]);
       loaded.set(address, img);
     }),
   );
@@ -244,16 +289,29 @@ const urlIn = (value: string): string | undefined => /url\("((?:[^"\\]|\\.)*)"\)
 function paintImage(painting: Painting, met: Met, box: Box, cannot: Set<string>): void {
   const layers =
     met.style.backgroundImage.match(/(?:[^,()]|\((?:[^()]|\((?:[^()]|\([^()]*\))*\))*\))+/g) ?? [];
-  for (const image of layers.reverse()) paintLayer(painting, met, box, image.trim(), cannot);
+  // What is clipped to the letters is their colour, and no ground.
+  const clips = listed(met.style.backgroundClip);
+  for (const [n, image] of [...layers.entries()].reverse())
+    if (of(clips, n) !== 'text') paintLayer(painting, met, box, { image: image.trim(), n }, cannot);
 }
 
-function paintLayer(painting: Painting, met: Met, box: Box, image: string, cannot: Set<string>): void {
+/** A property of layers has a value for each; where there are fewer, they are repeated (CSS Backgrounds 3, 2.3). */
+const listed = (value: string): string[] => value.split(/,\s*/);
+const of = (values: readonly string[], n: number): string => values[n % values.length] ?? '';
+
+function paintLayer(
+  painting: Painting,
+  met: Met,
+  box: Box,
+  { image, n }: { readonly image: string; readonly n: number },
+  cannot: Set<string>,
+): void {
   const gradient = gradientOf(image, met.box);
   if (gradient) painting.addPixels(met, box, gradient);
   const img = gradient ? undefined : loaded.get(urlIn(image) ?? '');
   if (!img?.naturalWidth) return;
   const { w, h } = met.box;
-  const pixels = pixelsOf(img, w, h, placedAs(met.style, img, w, h));
+  const pixels = pixelsOf(img, w, h, placedAs(met.style, n, img, { w, h }));
   if (pixels) painting.addPixels(met, box, pixels);
   else cannot.add('pictures from other addresses');
 }
@@ -280,10 +338,15 @@ function paintVeil(painting: Painting, met: Met): void {
 }
 
 /** Where a background picture lies: covering, contained, or in its own size; one that is repeated counts as covering. */
-function placedAs(style: CSSStyleDeclaration, img: HTMLImageElement, w: number, h: number): Box {
+export function placedAs(
+  style: CSSStyleDeclaration,
+  n: number,
+  img: HTMLImageElement,
+  { w, h }: Pick<Box, 'w' | 'h'>,
+): Box {
   const [iw, ih] = [img.naturalWidth, img.naturalHeight];
-  const size = style.backgroundSize;
-  if (size === 'auto' && style.backgroundRepeat !== 'no-repeat') return { x: 0, y: 0, w, h };
+  const size = of(listed(style.backgroundSize), n);
+  if (size === 'auto' && of(listed(style.backgroundRepeat), n) !== 'no-repeat') return { x: 0, y: 0, w, h };
   let scale = 1;
   if (size === 'cover') scale = Math.max(w / iw, h / ih);
   else if (size === 'contain') scale = Math.min(w / iw, h / ih);
@@ -291,7 +354,7 @@ function placedAs(style: CSSStyleDeclaration, img: HTMLImageElement, w: number, 
   else if (/^[\d.]+%/.test(size)) scale = ((Number.parseFloat(size) / 100) * w) / iw;
   const part = (value: string | undefined, room: number): number =>
     value?.endsWith('%') ? (room * Number.parseFloat(value)) / 100 : Number.parseFloat(value ?? '0') || 0;
-  const [px, py] = style.backgroundPosition.split(' ');
+  const [px, py] = of(listed(style.backgroundPosition), n).split(' ');
   return { x: part(px, w - iw * scale), y: part(py, h - ih * scale), w: iw * scale, h: ih * scale };
 }
 
