@@ -204,6 +204,8 @@ const truthOf = (page: Page): Promise<PageTruth> =>
       (el) =>
         seen(el) &&
         !el.closest(inChrome) &&
+        // A row of tabs is no text.
+        !el.closest('ul.nav,[role=tablist]') &&
         !/btn|button|badge|page-link/.test(el.className) &&
         getComputedStyle(el).backgroundColor === 'rgba(0, 0, 0, 0)',
     );
@@ -334,15 +336,12 @@ async function groundUnder(page: Page, box: Box): Promise<string> {
 
 /** The colour that most pixels have, give or take what nobody sees: over a film or a gradient no two are quite the same. */
 function mostShown(counts: ReadonlyMap<string, number>): string {
-  const [most] = [...counts]
-    .sort((a, b) => b[1] - a[1])
-    .slice(0, 60)
-    .map(([colour], _, all) => ({
-      colour,
-      near: all.reduce((sum, [other, n]) => (difference(colour, other) <= 2 ? sum + n : sum), 0),
-    }))
-    .sort((a, b) => b.near - a.near);
-  return most?.colour ?? '#ffffff';
+  const common = [...counts].sort((a, b) => b[1] - a[1]).slice(0, 60);
+  const near = (colour: string) =>
+    common.reduce((sum, [other, n]) => (difference(colour, other) <= 2 ? sum + n : sum), 0);
+  // Of those that have most about them the one that is most common itself: an even ground is itself.
+  const most = Math.max(...common.map(([colour]) => near(colour)));
+  return common.find(([colour]) => near(colour) >= most * 0.9)?.[0] ?? '#ffffff';
 }
 
 function histogram(data: Buffer, channels: number): Map<string, number> {

@@ -1,7 +1,22 @@
 import { readFile } from 'node:fs/promises';
 import { gzipSync } from 'node:zlib';
 import { buildSync } from 'esbuild';
+import { groundsCss, lookCss } from '../src/core/look/look';
+import { foundOn } from '../src/core/look/testing';
+import { dress, wardrobeOf } from '../src/core/look/wardrobe';
 import { figure, kb, type Measurement } from './support/figure';
+
+/** The style sheet of plain pages before shops had a look of their own (commit be989a3^), in bytes, gzip. */
+const SHEET_BEFORE = 5_800;
+
+/** What a page of the demo is sent for its look. */
+async function lookOfDemo(): Promise<string> {
+  const [sheet, page] = await Promise.all(
+    ['demo/withybed/css/withybed.css', 'demo/withybed/index.html'].map((f) => readFile(f, 'utf8')),
+  );
+  const { look } = dress(wardrobeOf(foundOn(sheet ?? '', page ?? '')), {});
+  return lookCss(look) + JSON.stringify(groundsCss(look));
+}
 
 /** Bytes of the first script, beside a bare custom element that only shows a button. */
 export const script: Measurement = async () => {
@@ -40,5 +55,12 @@ export const script: Measurement = async () => {
       'at most 30 kB',
     ),
     figure('style sheet of plain pages (gzip)', kb(size(css ?? Buffer.alloc(0)))),
+    figure(
+      'what the look adds to a live page: tokens, other grounds, and what the sheet grew by (gzip)',
+      kb(size(Buffer.from(await lookOfDemo())) + size(css ?? Buffer.alloc(0)) - SHEET_BEFORE),
+      `the sheet before there was a look ${kb(SHEET_BEFORE)}`,
+      '',
+      'at most 2 kB',
+    ),
   ];
 };

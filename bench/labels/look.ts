@@ -67,7 +67,11 @@ export const lookSites: readonly LookSite[] = [
   template('startbootstrap-round-about', 'package', ['index.html']),
   template('startbootstrap-scrolling-nav', 'package/dist', ['index.html'], '#f8f9fa'),
   template('startbootstrap-small-business', 'package/dist', ['index.html'], '#0d6efd'),
-  template('startbootstrap-stylish-portfolio', 'package/dist', ['index.html'], '#1d809f'),
+  // Seen in a picture: white and nearly white, with a band of blue that holds most letters.
+  {
+    ...template('startbootstrap-stylish-portfolio', 'package/dist', ['index.html'], '#1d809f'),
+    ground: '#ffffff',
+  },
   template('startbootstrap-thumbnail-gallery', 'package', ['index.html']),
   template('startbootstrap-3-col-portfolio', 'package', ['index.html']),
   documents('debian-policy', 'usr/share/doc/debian-policy/policy.html', ['index.html', 'ch-archive.html']),

@@ -79,7 +79,7 @@ export interface Endpoints {
 
   'GET look': { answer: LookView };
   'POST look': { body: Change<Decision>; answer: LookView };
-  'PUT look/measured': { body: Found; answer: LookView };
+  'PUT look/measured': { body: { readonly snapshot: string; readonly found: Found }; answer: LookView };
   'POST look/drift': {
     body: { do: 'follow' | 'keep'; sources: readonly SourceName[] | 'all' };
     answer: LookView;

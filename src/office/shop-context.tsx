@@ -28,6 +28,8 @@ export interface Boot {
       readonly style: string;
       readonly url: string;
     }[];
+    /** Room for a badge's words on the narrowest card, in CSS pixels, as the shop's cards are made. */
+    readonly badgeRoom: number;
     readonly country: string;
     /** Rates that hold where the business is, by tax class; and whether prices hold them: none where no tax is charged. */
     readonly taxRates: Readonly<Record<TaxClass, number>>;

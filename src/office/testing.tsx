@@ -56,6 +56,7 @@ const site: Boot['site'] = {
   goodsAddress: 'https://kiln.example/shop/?goods={}',
   font: 'serif',
   fonts: [],
+  badgeRoom: 115,
   country: 'GB',
   taxRates: { standard: 20, reduced: 5, zero: 0, books: 0, digital: 20 },
   taxIncluded: true,

@@ -185,6 +185,16 @@ describe('a look', () => {
     expect(difference(valuesOf(own).over, '#0f766e')).toBeLessThan(15);
   });
 
+  it('is pressed as the site’s button is; where the site says nothing of it, as under the pointer', () => {
+    const css =
+      '.btn{background:#3b82f6;color:#fff;padding:8px 20px;display:inline-block} .btn:hover{background:#1d4ed8}';
+    expect(valuesOf(dressedBy(css))).toMatchObject({ pressed: '#1d4ed8', 'pressed-ink': '#ffffff' });
+    const told = dressedBy(`${css} .btn:active{background:#0b1f66;color:#ffee99}`);
+    expect(valuesOf(told)).toMatchObject({ over: '#1d4ed8', pressed: '#0b1f66', 'pressed-ink': '#ffee99' });
+    const faint = dressedBy(`${css} .btn:active{background:#0b1f66;color:#20307a}`).light;
+    expect(faint.proofs.find((p) => p.pair === 'button-pressed')?.remedy).toBeDefined();
+  });
+
   it('holds together whatever the sheets say and the owner decides: every pair passes or is told', () => {
     const colour = fc.constantFrom(
       '#fff',

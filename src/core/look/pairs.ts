@@ -24,6 +24,7 @@ export const pairs = {
   error: { of: 'danger', on: ['ground', 'surface'], need: 'text' },
   button: { of: 'accent-ink', on: ['accent'], need: 'text', fillMayMove: true },
   'button-over': { of: 'over-ink', on: ['over'], need: 'text', fillMayMove: true },
+  'button-pressed': { of: 'pressed-ink', on: ['pressed'], need: 'text', fillMayMove: true },
   'second-button': { of: 'second-ink', on: ['second'], need: 'text', fillMayMove: true },
   'second-over': { of: 'second-over-ink', on: ['second-over'], need: 'text', fillMayMove: true },
   badge: { of: 'badge-ink', on: ['badge'], need: 'text' },

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { limits } from '../limits';
 import { isPair, type PairName } from './pairs';
 import { isSource, type SourceName, type Sources } from './found/sources';
 import { cleanShape, isShape } from './shape';
@@ -16,9 +17,8 @@ export type Tie = { readonly to: SourceName } | { readonly free: string };
 export type LookPlan = Readonly<Record<string, Decision>>;
 export type Decision = Tie | 'site' | string;
 
-/** The decision that holds the owner's own CSS, and how long it may be, in characters. */
+/** The decision that holds the owner's own CSS. */
 export const OWN_CSS = 'css';
-const LONGEST_CSS = 20_000;
 
 /** The owner's own CSS as it was written; '' for none. */
 export function ownCssOf(plan: LookPlan): string {
@@ -40,7 +40,7 @@ const readers = {
   as: (of: string, value: unknown) => (isPair(of) && value === 'site' ? ('site' as const) : undefined),
   shape: (of: string, value: unknown) => (isShape(of) ? cleanShape(of, value) : undefined),
   pin: (of: string, value: unknown) => (isSource(of) ? shortText(value, LONGEST_VALUE) : undefined),
-  css: (of: string, value: unknown) => (of === '' ? shortText(value, LONGEST_CSS) : undefined),
+  css: (of: string, value: unknown) => (of === '' ? shortText(value, limits.ownCss.most) : undefined),
 } satisfies Readonly<Record<string, (of: string, value: unknown) => Decision | undefined>>;
 type Kind = keyof typeof readers;
 

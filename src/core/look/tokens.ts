@@ -65,6 +65,8 @@ export const tokens = {
   'button-line': token('button', 'colour', ['button-edge'], (of) => of('accent')),
   over: token('button', 'colour', ['button-over'], (of) => mix(of('accent'), '#000000', 0.13)),
   'over-ink': token('button', 'colour', ['button-over-text', 'button-text'], (of) => of('accent-ink')),
+  pressed: token('button', 'colour', ['button-pressed'], (of) => of('over')),
+  'pressed-ink': token('button', 'colour', ['button-pressed-text'], (of) => of('over-ink')),
   link: token('words', 'colour', ['link'], (of) =>
     readable(of('ground'), needs.text, of('accent'), of('ink')),
   ),

@@ -116,6 +116,8 @@ function wornBy(
 const ofButtons: Readonly<Partial<Record<TokenName, readonly [TokenName, SourceName]>>> = {
   over: ['accent', 'button'],
   'over-ink': ['accent', 'button'],
+  pressed: ['accent', 'button'],
+  'pressed-ink': ['accent', 'button'],
   'button-line': ['accent', 'button'],
   'second-over': ['second', 'second-button'],
   'second-over-ink': ['second', 'second-button'],
@@ -201,6 +203,8 @@ function onGround({ colour, text, link }: Ground, value: (name: TokenName) => st
     'accent-ink': colour,
     over: links,
     'over-ink': colour,
+    pressed: links,
+    'pressed-ink': colour,
     'button-line': ink,
   } as const;
   return {

@@ -1,23 +1,22 @@
 import { useMemo } from 'react';
+import { useBoot } from '../shop-context';
 import { moreFields as say } from '../words/goods';
 import { TextField } from './fields';
 import type { Draft } from './form';
 import type { SetField } from './use-draft';
 import { useSiteFont } from './use-site-font';
 
-/** Room for a badge on the narrowest card, in CSS pixels: a column of 9.5 rem, less the badge's own edges and its distance (storefront.css). */
-const BADGE_ROOM = 9.5 * 16 - 2 * 8 - 2 * 8.8 - 3;
-
 /** The badge of a card, measured in the site's own font: whether it fits the narrowest. */
 export function BadgeField({ draft, set }: { draft: Draft; set: SetField }) {
   const { font, own } = useSiteFont();
+  const { badgeRoom } = useBoot().site;
   const width = useMemo(() => {
     const pen = document.createElement('canvas').getContext('2d');
     if (!pen) return 0;
     pen.font = `700 14.4px ${font}`;
     return pen.measureText(draft.badge).width;
   }, [draft.badge, font]);
-  const fits = width <= BADGE_ROOM;
+  const fits = width <= badgeRoom;
   return (
     <div>
       <TextField
@@ -30,8 +29,8 @@ export function BadgeField({ draft, set }: { draft: Draft; set: SetField }) {
       {draft.badge && (
         <p className={fits ? 'note' : 'field-error'}>
           {fits
-            ? say.needsOfPxInFitsThe(Math.ceil(width), Math.floor(BADGE_ROOM), own || say.aUsualFont)
-            : say.needsPxInAndTheNarrowest(Math.ceil(width), own || say.aUsualFont, Math.floor(BADGE_ROOM))}
+            ? say.needsOfPxInFitsThe(Math.ceil(width), Math.floor(badgeRoom), own || say.aUsualFont)
+            : say.needsPxInAndTheNarrowest(Math.ceil(width), own || say.aUsualFont, Math.floor(badgeRoom))}
         </p>
       )}
     </div>

@@ -2,7 +2,7 @@ import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import type { FoundColour } from '../../core/look/found/found';
 import { colourName } from '../../core/look/labels';
 import { type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
-import type { Dressed } from '../../core/look/wardrobe';
+import type { Worn } from '../../core/look/wear';
 import type { LookView } from '../../services/sites/look-view';
 import { look as say } from '../words/look';
 import { DriftList } from './drift-list';
@@ -31,9 +31,11 @@ function Open({ view }: { view: LookView }) {
   const measuring = useMeasuring(view);
   const holder = useRef<HTMLDivElement>(null);
   const [places, setPlaces] = useState<FoundColour | null>(null);
-  const threads = useMemo(() => threadsOf(view, worn, state), [view, worn, state]);
+  // Lists, figures and threads are of the scheme that the sample shows.
+  const shown = (state.night && worn.dark) || worn.light;
+  const threads = useMemo(() => threadsOf(view, shown, state), [view, shown, state]);
   const tied = useMemo(() => new Set(threads.map((t) => t.from)), [threads]);
-  const failing = worn.light.proofs.filter((p) => !p.passes).length;
+  const failing = { byDay: failingIn(worn.light), byNight: worn.dark ? failingIn(worn.dark) : 0 };
   return (
     <div className={state.isLarge ? 'look large' : 'look'}>
       <div className="lk-work">
@@ -68,7 +70,7 @@ function Open({ view }: { view: LookView }) {
                 onChoose={(what) => act({ do: 'choose', what })}
                 onPlaces={setPlaces}
               />
-              <WornList view={view} worn={worn} state={state} act={act} />
+              <WornList view={view} worn={shown} state={state} act={act} />
               <Threads threads={threads} holder={holder} />
             </div>
           </>
@@ -98,7 +100,7 @@ interface HeadsProps {
   readonly view: LookView;
   readonly measuring: ReturnType<typeof useMeasuring>;
   readonly threads: number;
-  readonly failing: number;
+  readonly failing: { readonly byDay: number; readonly byNight: number };
 }
 
 /** The heads of the two lists: how the site was read, and how the shop stands. */
@@ -121,21 +123,24 @@ function Heads({ view, measuring, threads, failing }: HeadsProps) {
         <h1>{say.wornByTheShop}</h1>
         <p className="note">
           {say.threads(threads)}
-          {failing > 0 && <b className="bad">{say.toMend(failing)}</b>}
+          {failing.byDay > 0 && <b className="bad">{say.toMend(failing.byDay)}</b>}
+          {failing.byNight > 0 && <b className="bad">{say.toMendByNight(failing.byNight)}</b>}
         </p>
       </div>
     </header>
   );
 }
 
+const failingIn = (worn: Worn): number => worn.proofs.filter((p) => !p.passes).length;
+
 /** A thread to each token that takes something found. */
-function threadsOf(view: LookView, worn: Dressed, state: LookState): Thread[] {
+function threadsOf(view: LookView, worn: Worn, state: LookState): Thread[] {
   return tokenNames.flatMap((name): Thread[] => {
-    const { source, by, value } = worn.light.tokens[name];
+    const { source, by, value } = worn.tokens[name];
     if (by !== 'thread' || !source) return [];
     const from = keyOf(view, name, source);
     if (!from) return [];
-    const proof = worn.light.proofs.find((p) => p.of === name);
+    const proof = worn.proofs.find((p) => p.of === name);
     return [
       {
         from,
@@ -148,7 +153,7 @@ function threadsOf(view: LookView, worn: Dressed, state: LookState): Thread[] {
   });
 }
 
-type Source = NonNullable<Dressed['light']['tokens'][TokenName]['source']>;
+type Source = NonNullable<Worn['tokens'][TokenName]['source']>;
 
 /** What is listed on the left that a source is part of. */
 function keyOf(view: LookView, name: TokenName, source: Source): string | undefined {

@@ -2,8 +2,7 @@ import type { Found } from '../../core/look/found/found';
 import { colourName, pairLabels, sourceLabels, tokenLabels, valueLabel } from '../../core/look/labels';
 import { asName, tieName } from '../../core/look/plan';
 import { type TokenName, tokenOf } from '../../core/look/tokens';
-import type { Dressed } from '../../core/look/wardrobe';
-import type { Apart, Proof, WornToken } from '../../core/look/wear';
+import type { Apart, Proof, Worn, WornToken } from '../../core/look/wear';
 import { tokenRow as say } from '../words/look';
 import type { LookAct, LookState } from './look-state';
 import { TieEditor } from './tie-editor';
@@ -12,14 +11,14 @@ import { useSiteFaces } from './site-faces';
 interface Props {
   readonly name: TokenName;
   readonly found: Found;
-  readonly worn: Dressed;
+  readonly worn: Worn;
   readonly state: LookState;
   readonly act: (act: LookAct) => void;
 }
 
 /** One token: what it is, what it hangs on, the figure that proves it; opened, its thread can be tied elsewhere. */
 export function TokenRow({ name, found, worn, state, act }: Props) {
-  const token = worn.light.tokens[name];
+  const token = worn.tokens[name];
   const proof = proofOf(name, worn);
   const isOpen = state.open === name;
   const isBad = proof !== undefined && !proof.passes;
@@ -41,12 +40,7 @@ export function TokenRow({ name, found, worn, state, act }: Props) {
           </b>
           <em>{takesWords(token, found)}</em>
         </span>
-        <Figure
-          name={name}
-          token={token}
-          proof={proof}
-          apart={worn.light.apart.find((a) => a.one === name)}
-        />
+        <Figure name={name} token={token} proof={proof} apart={worn.apart.find((a) => a.one === name)} />
       </button>
       {proof?.remedy && <Remedy proof={proof} act={act} />}
       {token.loose && <p className="lk-loose">{say.isGone(sourceLabels[token.loose])}</p>}
@@ -56,9 +50,9 @@ export function TokenRow({ name, found, worn, state, act }: Props) {
 }
 
 /** The proof that is about this token: as what is read, or as what lies behind it. */
-const proofOf = (name: TokenName, worn: Dressed): Proof | undefined =>
-  worn.light.proofs.find((p) => p.of === name) ??
-  worn.light.proofs.find((p) => p.on === name && p.remedy?.token === name);
+const proofOf = (name: TokenName, worn: Worn): Proof | undefined =>
+  worn.proofs.find((p) => p.of === name) ??
+  worn.proofs.find((p) => p.on === name && p.remedy?.token === name);
 
 function Sign({ name, token }: { name: TokenName; token: WornToken }) {
   const faces = useSiteFaces();

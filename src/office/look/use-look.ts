@@ -77,7 +77,10 @@ export function useMeasuring(view: LookView) {
       });
       // A page that could not be framed at all leaves what the style sheets say.
       if (found.pages === 0) toast.error(say.noPageCouldBeMeasured, { duration: 9000 });
-      else queries.setQueryData(viewKey('look'), await call(site.slug, 'PUT look/measured', { body: found }));
+      else {
+        const body = { snapshot: view.snapshot, found };
+        queries.setQueryData(viewKey('look'), await call(site.slug, 'PUT look/measured', { body }));
+      }
       refresh('slip');
     } catch (error) {
       if (!stop.signal.aborted)

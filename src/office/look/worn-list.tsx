@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Found } from '../../core/look/found/found';
 import { groupLabels } from '../../core/look/labels';
 import { type TokenGroup, type TokenName, tokenNames, tokenOf } from '../../core/look/tokens';
-import type { Dressed } from '../../core/look/wardrobe';
+import type { Worn } from '../../core/look/wear';
 import type { LookView } from '../../services/sites/look-view';
 import { worn as say } from '../words/look';
 import type { LookAct, LookState } from './look-state';
@@ -34,7 +34,7 @@ const order: readonly TokenGroup[] = [
 
 interface Props {
   readonly view: LookView;
-  readonly worn: Dressed;
+  readonly worn: Worn;
   readonly state: LookState;
   readonly act: (act: LookAct) => void;
 }
@@ -81,12 +81,12 @@ function Group({ group, found, worn, state, act }: GroupProps) {
 }
 
 /** Something is wrong with it, was decided about it, or hangs on what is chosen. */
-function isAtHand(name: TokenName, worn: Dressed, state: LookState): boolean {
-  const proof = worn.light.proofs.find((p) => p.of === name);
+function isAtHand(name: TokenName, worn: Worn, state: LookState): boolean {
+  const proof = worn.proofs.find((p) => p.of === name);
   return (
     state.open === name ||
     state.decisions[`tie:${name}`] !== undefined ||
     (proof !== undefined && (!proof.passes || proof.remedy !== undefined)) ||
-    worn.light.tokens[name].loose !== undefined
+    worn.tokens[name].loose !== undefined
   );
 }

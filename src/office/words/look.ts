@@ -21,6 +21,7 @@ export const look = {
   measureAgain: 'Measure again',
   threads: (n: number) => `${many(n, 'thread')}`,
   toMend: (n: number) => `, ${n} to mend`,
+  toMendByNight: (n: number) => `, ${n} by night`,
 } as const;
 
 /** look/use-look.ts */

@@ -94,13 +94,19 @@ const pin = (ctx: Ctx, site: Site, names: readonly SourceName[], values: Sources
     },
   }));
 
-/** Keeps what a browser measured of the pages as they are in the draft. @throws Refusal for what is no such reading */
+/**
+ * Keeps what a browser measured of the pages as they are in the draft, with the snapshot they were of. @throws Refusal for what is no such
+ * reading, and for one of pages that are others by now
+ */
 export async function keepMeasured(ctx: Ctx, site: Site, body: unknown): Promise<Found> {
-  const read = foundSchema.safeParse(body);
-  if (!read.success || read.data.by !== 'measured')
+  const read = z.object({ snapshot: z.string(), found: foundSchema }).safeParse(body);
+  if (!read.success || read.data.found.by !== 'measured')
     throw invalid('This is no reading of a look. Open Look again, so that the pages are measured anew.');
+  const { snapshot, found } = read.data;
   const { snapshotId } = site.row;
-  const row = { snapshotId, siteId: site.row.id, found: read.data, at: ctx.now() };
+  if (snapshot !== snapshotId)
+    throw conflict('Your site was read again while its pages were measured. Press “Measure again”.');
+  const row = { snapshotId, siteId: site.row.id, found, at: ctx.now() };
   await ctx.store.write((tx) =>
     tx
       .insert(looksMeasured)
@@ -109,7 +115,7 @@ export async function keepMeasured(ctx: Ctx, site: Site, body: unknown): Promise
   );
   ctx.changed(site.row.id);
   await settle(ctx, await loadSite(ctx, { id: site.row.id }));
-  return read.data;
+  return found;
 }
 
 /** What the owner does about a site that looks different by now. */

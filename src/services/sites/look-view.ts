@@ -12,6 +12,8 @@ import { currentPublication, type Site } from './site';
 
 /** What the place Look shows. */
 export interface LookView {
+  /** The state of the site's files that all this is of. */
+  readonly snapshot: string;
   readonly found: Found;
   /** What the draft's look is worn over, where that is not what was found now: the owner has not followed yet. */
   readonly wardrobe: Wardrobe;
@@ -30,6 +32,7 @@ export async function lookView(ctx: Ctx, site: Site): Promise<LookView> {
   const { look } = site.row;
   const publication = await currentPublication(ctx, site.row);
   return {
+    snapshot: site.row.snapshotId,
     found,
     wardrobe: look?.from === undefined ? wardrobeOf(found) : await wardrobeFor(ctx, site, look),
     decisions: look?.decisions ?? {},

@@ -135,16 +135,21 @@ describe('the look of a site', () => {
       by: 'measured' as const,
       sources: { ...computed.sources, 'button-corner': '6' },
     };
-    await keepMeasured(w.ctx, await w.site(), measured);
+    const { snapshotId } = site.row;
+    await expect(
+      keepMeasured(w.ctx, await w.site(), { snapshot: 'another', found: measured }),
+    ).rejects.toThrow('was read again while its pages were measured');
+    expect(await measuredLook(w.ctx, snapshotId)).toBeUndefined();
+    await keepMeasured(w.ctx, await w.site(), { snapshot: snapshotId, found: measured });
     expect((await measuredLook(w.ctx, site.row.snapshotId))?.by).toBe('measured');
     expect([await draft('radius'), await live('radius')]).toEqual(['6', '4']);
     expect((await lines())[0]).toContain('As your pages show it now: Button corners 6 px');
     await undoWaiting(w.ctx, await w.site(), 'look:reread');
     expect(await draft('radius')).toBe('4');
-    await expect(keepMeasured(w.ctx, await w.site(), { by: 'measured', colours: 'x' })).rejects.toThrow(
-      'measured anew',
-    );
-    await expect(keepMeasured(w.ctx, await w.site(), computed)).rejects.toThrow('measured anew');
+    for (const found of [{ by: 'measured', colours: 'x' }, computed])
+      await expect(keepMeasured(w.ctx, await w.site(), { snapshot: snapshotId, found })).rejects.toThrow(
+        'measured anew',
+      );
   });
 
   it('is shown with pages to measure, and knows the ground of the footer', async () => {

@@ -15,6 +15,7 @@ export const colourSources = [
   ...['ground', 'band', 'deep', 'card', 'field'],
   ...['text', 'second-text', 'heading', 'link'],
   ...['button', 'button-text', 'button-edge', 'button-over', 'button-over-text'],
+  ...['button-pressed', 'button-pressed-text'],
   ...[
     'second-button',
     'second-button-text',
@@ -138,6 +139,8 @@ function buttonSources(
   if (name === 'second-button') return colours;
   return {
     ...colours,
+    'button-pressed': changed(b.states.active, 'fill'),
+    'button-pressed-text': changed(b.states.active, 'ink'),
     focus: b.states.focus?.edge,
     'button-face': faceOf(b.type.family) === faceOf(text.type.family) ? undefined : b.type.family,
     'button-weight': String(b.type.weight),
