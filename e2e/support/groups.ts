@@ -14,11 +14,11 @@ interface Group {
 export const groups: Readonly<Record<string, Group>> = {
   ours: { files: [], needs: ['demo'] },
   sales: {
-    files: ['**/orders.spec.ts', '**/strangers/from-nothing.spec.ts', '**/strangers/ill.spec.ts'],
+    files: ['**/orders.spec.ts', '**/after.spec.ts', '**/strangers/from-nothing.spec.ts'],
     needs: ['demo', 'strange'],
   },
   strangers: {
-    files: ['**/strangers/{checkout,checks-ill,owners,phone}.spec.ts', '**/first-slice.spec.ts'],
+    files: ['**/strangers/{checkout,checks-ill,ill,owners,phone}.spec.ts', '**/first-slice.spec.ts'],
     needs: ['strange', 'bare'],
   },
 };

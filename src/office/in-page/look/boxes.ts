@@ -1,7 +1,7 @@
 import { calledBy, isNamedButton, isToggle } from '../../../core/look/button-names';
 import type { SeenBox, SeenRule } from '../../../core/look/seen';
 import { behind, differ, hexOf, over, type Rgba, rgba } from './colours';
-import { statesOf, styleRules } from './states';
+import { statesOf, statesOfAll, styleRules } from './states';
 import { type Met, pathOf, px, Tally, typeOf } from './walk';
 
 const BUTTONS =
@@ -149,10 +149,18 @@ export function boxesIn(
     tally.count(makeOf(box), box);
   }
   const boxes = tally.most(200, (b) => (b.role === 'button' ? 1000 : 0) + b.count);
-  for (const box of boxes.filter((b) => b.role === 'button' || b.role === 'field').slice(0, MOST_STATES)) {
-    const el = first.get(box);
-    if (el) box.states = statesOf(el, ground);
-  }
+  const controls = boxes
+    .filter((b) => b.role === 'button' || b.role === 'field')
+    .slice(0, MOST_STATES)
+    .flatMap((box) => {
+      const el = first.get(box);
+      return el ? [{ box, el }] : [];
+    });
+  const states = statesOfAll(
+    controls.map((c) => c.el),
+    ground,
+  );
+  for (const { box, el } of controls) box.states = states.get(el) ?? {};
   if (buttons.size === 0) boxes.push(...probedButtons(ground));
   return { boxes, rules: rulesIn(all, ground), buttons };
 }

@@ -60,26 +60,58 @@ function copy(
     holder.insertRule(`${selector}{${rule.style.cssText}}`, at + 1);
     const made = holder.cssRules[at + 1];
     undo.push(() => {
-      const now = [...holder.cssRules].indexOf(made as CSSRule);
-      if (now >= 0) holder.deleteRule(now);
+      // Taken out in reverse, each stands where it was put, unless the page's own script changed the sheet meanwhile.
+      const is = holder.cssRules[at + 1] === made ? at + 1 : [...holder.cssRules].indexOf(made as CSSRule);
+      if (is >= 0) holder.deleteRule(is);
     });
   } catch {
     // What cannot be written again stays as it is.
   }
 }
 
+type States = Partial<Record<State, StateLook>>;
+
 /** What changes of a control in each state. */
-export function statesOf(el: Element, ground: Rgba): Partial<Record<State, StateLook>> {
-  const rest = lookNow(el, ground);
-  const found: Partial<Record<State, StateLook>> = {};
-  for (const state of states) {
-    const marked = mark(el, state);
-    const now = lookNow(el, ground);
-    for (const one of marked) one.removeAttribute(MARK);
-    const changed = Object.entries(now).filter(([key, value]) => rest[key as keyof StateLook] !== value);
-    if (changed.length) found[state] = Object.fromEntries(changed);
-  }
+export const statesOf = (el: Element, ground: Rgba): States => statesOfAll([el], ground).get(el) ?? {};
+
+/**
+ * What changes of controls in each state. Each change of state takes the whole page to be styled anew, so controls that are neither next to
+ * nor in one another change at once: style sheets tell of neighbours at most.
+ */
+export function statesOfAll(els: readonly Element[], ground: Rgba): ReadonlyMap<Element, States> {
+  const rest = new Map(els.map((el) => [el, lookNow(el, ground)]));
+  const found = new Map<Element, States>(els.map((el) => [el, {}]));
+  for (const group of apart(els))
+    for (const state of states) {
+      const marked = group.flatMap((el) => mark(el, state));
+      for (const el of group) {
+        const changed = differing(rest.get(el) ?? {}, lookNow(el, ground));
+        if (changed) (found.get(el) ?? {})[state] = changed;
+      }
+      for (const one of marked) one.removeAttribute(MARK);
+    }
   return found;
+}
+
+function differing(rest: StateLook, now: Required<StateLook>): StateLook | undefined {
+  const changed = Object.entries(now).filter(([key, value]) => rest[key as keyof StateLook] !== value);
+  return changed.length ? Object.fromEntries(changed) : undefined;
+}
+
+/** Controls in groups: no two of one stand next to each other or in each other. */
+function apart(els: readonly Element[]): Element[][] {
+  const groups: Element[][] = [];
+  for (const el of els) {
+    const free = groups.find((group) =>
+      group.every(
+        (o) =>
+          o.nextElementSibling !== el && el.nextElementSibling !== o && !o.contains(el) && !el.contains(o),
+      ),
+    );
+    if (free) free.push(el);
+    else groups.push([el]);
+  }
+  return groups;
 }
 
 /** The pointer is over all that holds what it is over; the focus is where it is. */
