@@ -27,7 +27,7 @@ export interface PageData {
   /** The owner's own CSS for the parts of widgets. */
   readonly css?: string;
   /** How the cart's sign is drawn, and where its count stands. */
-  readonly sign?: { readonly draw: string; readonly count: string };
+  readonly sign?: { readonly svg: string; readonly count: string };
   readonly words: Readonly<
     Record<
       | 'buy'

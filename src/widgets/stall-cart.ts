@@ -3,7 +3,7 @@ import type { PageData } from './page-data';
 import { piecesIn } from './pieces';
 import { taken } from './shared';
 import { StallElement } from './stall-element';
-import { cartSign, cartSignCss } from '../core/storefront/cart-sign';
+import { cartSignCss } from '../core/storefront/cart-sign';
 
 /** What stands nearer to the corner of the window stands in it: bars of a phone's browser come and go, in px. Chosen by hand. */
 const NEAR = 120;
@@ -19,7 +19,7 @@ export class StallCart extends StallElement {
     const text = this.textContent?.trim() || data.words.cart;
     const link = document.createElement('a');
     link.part.add('link');
-    link.innerHTML = cartSign(data.sign?.draw ?? 'basket');
+    link.innerHTML = data.sign?.svg ?? '';
     link.dataset.count = data.sign?.count ?? 'beside';
     const label = document.createElement('span');
     label.part.add('label');

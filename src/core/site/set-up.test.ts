@@ -17,7 +17,9 @@ describe('where a business is', () => {
       country: 'GB',
       currency: 'GBP',
       why: 'prices in GBP stand on the pages',
+      isSure: true,
     });
+    expect(guessPlace('en', '', ['nothing']).isSure).toBe(false);
     expect(guessPlace('en-US', '', ['Körbe 38 €'])).toMatchObject({ country: 'IE', currency: 'EUR' });
     expect(guessPlace('de-CH', '', ['Körbe 38 €'])).toMatchObject({ currency: 'EUR' });
     expect(guessPlace('de', 'korb.ch', ['Körbe 38 €, zwei 70 €, einer CHF 40'])).toMatchObject({

@@ -71,6 +71,8 @@ export interface Guess {
   readonly country: string;
   readonly currency: string;
   readonly why: string;
+  /** More than the language speaks for it. */
+  readonly isSure: boolean;
 }
 
 /**
@@ -154,6 +156,7 @@ export function guessPlace(lang: string, host: string, texts: readonly string[])
     country: country.code,
     currency: priced.includes(country.currency) ? country.currency : (priced[0] ?? country.currency),
     why: first?.why ?? 'nothing on the pages says where',
+    isSure: priced.length > 0 || (first?.weight ?? 0) >= 1,
   };
 }
 

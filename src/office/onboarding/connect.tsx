@@ -53,7 +53,9 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
           <label className="lab" htmlFor="currency">
             {say.pricesAreIn}
           </label>
-          <select id="currency" name="currency" className="in" defaultValue={guess}>
+          <input type="hidden" name="usual" value={guess} />
+          <select id="currency" name="currency" className="in" defaultValue="">
+            <option value="">{say.asYourPagesSay(guess)}</option>
             {currencies.map((c) => (
               <option key={c.code} value={c.code}>
                 {c.code}, {c.name}
@@ -116,7 +118,11 @@ interface Asked {
 
 /** What was filled in; or what is missing, in a sentence. */
 function readForm(how: How, form: FormData): Asked | { readonly missing: string } {
-  const settings = { currency: String(form.get('currency')), live: String(form.get('live') ?? '') };
+  const settings = {
+    currency: String(form.get('currency')),
+    usual: String(form.get('usual')),
+    live: String(form.get('live') ?? ''),
+  };
   if (how === 'folder') {
     const folder = String(form.get('folder') ?? '').trim();
     if (!folder) return { missing: say.enterWhereTheFolderIs };

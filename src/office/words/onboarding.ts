@@ -65,6 +65,7 @@ export const connect = {
   mySite: (a: Said) => `${a}/my-site`,
   itLiesIn: (a: string | number) => `It lies in ${a}.`,
   pricesAreIn: 'Prices are in',
+  asYourPagesSay: (usual: string) => `What your pages say, else ${usual}`,
   theSitesAddressNow: "The site's address now",
   emptyTheMakeBelieveHostOf: 'empty: the make-believe host of this demo',
   stop: 'Stop',

@@ -11,6 +11,7 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
   const { bringIn, errors } = { bringIn: app.services.bringIn, errors: app.services.errors };
   const settings = bringIn.siteSettings.safeParse({
     currency: url.searchParams.get('currency'),
+    usualCurrency: url.searchParams.get('usual') ?? undefined,
     liveUrl: url.searchParams.get('live') ?? '',
   });
   const refuse = (title: string, status = 422) => Response.json({ title, status }, { status });

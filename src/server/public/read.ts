@@ -15,6 +15,7 @@ import {
 } from '../../services/storefront/widgets';
 import { lookFor } from '../../services/sites/look';
 import type { Site } from '../../services/sites/site';
+import { cartSign } from '../../core/storefront/cart-sign';
 import { type Html, html } from '../../core/storefront/html';
 import { readOwnCss } from '../../core/storefront/own-css';
 import { glanceFragment } from '../../core/storefront/product';
@@ -229,10 +230,10 @@ const ownOf = (asked: readonly string[], worn: Look): Record<string, string> =>
     }),
   );
 
-/** How the cart's sign is drawn. */
-function signIn(worn: Look): { readonly draw: string; readonly count: string } {
+/** The cart's sign, drawn here: a page need not know all the drawings that there are. */
+function signIn(worn: Look): { readonly svg: string; readonly count: string } {
   const { sign, 'sign-count': count } = shapeIn(worn);
-  return { draw: sign, count };
+  return { svg: cartSign(sign), count };
 }
 
 function callOf(one: string, asked?: URLSearchParams): WidgetCall {

@@ -3,15 +3,12 @@ import { type MenuChange, withoutAdded } from '../../core/placement/menu-change'
 import type { Placement } from '../../core/placement/placement';
 import {
   type Guess,
-  guessPlace,
   type SetUp,
   setUp as setUpSchema,
   localeIn,
   shopAddress,
   type ShopAddress,
 } from '../../core/site/set-up';
-import { textOf } from '../../core/html/source';
-import { bodyOf, rawText } from '../../core/html/tree';
 import { payKinds, viaProvider } from '../../core/till/pay-kinds';
 import { wordsIn } from '../../core/languages/languages';
 import { knowsRates, startingRates } from '../../core/till/rates';
@@ -20,11 +17,12 @@ import type { Ctx } from '../context';
 import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { mayChangeCurrency, pricedAndSold } from './currency';
+import { placeOf } from './guess-place';
 import { pageName } from './names';
 import { type PlannedPage, planSelling } from './plan-selling';
 import { followShop, isFree, shopPagesOf } from './shop-places';
 import type { SiteState } from './state';
-import { loadPage, loadSite, type Site } from './site';
+import { loadSite, type Site } from './site';
 
 export interface SellingGuess {
   readonly guess: Guess;
@@ -48,14 +46,7 @@ export interface SellingGuess {
 
 /** What the short set-up would be, read from the site; and what "Add selling" would do. */
 export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> {
-  const texts: string[] = [];
-  for (const facts of site.reading.pages.slice(0, 12)) {
-    const page = await loadPage(ctx, site, facts.path);
-    const body = bodyOf(page.doc);
-    if (body) texts.push(textOf(page.source, rawText(body)).slice(0, 20_000));
-  }
-  const host = site.row.liveUrl.startsWith('http') ? new URL(site.row.liveUrl).hostname : '';
-  const guess = guessPlace(site.reading.lang, host, texts);
+  const { guess, texts } = await placeOf(ctx, site);
   const words = texts.join(' ').toLowerCase();
   const sells: SetUp['sells'] = [
     ...(/\b(workshop|course|class|event|ticket|kurs|atelier)/.test(words) ? ['events' as const] : []),

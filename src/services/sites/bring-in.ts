@@ -10,7 +10,9 @@ import { conflict, invalid } from '../errors';
 import { newHostKey, newId } from '../ids';
 import type { Delivery } from './deliveries';
 import { open, type Opened, type Origin } from './connections';
+import { placeOf } from './guess-place';
 import { sendToHost } from './host';
+import { loadSite } from './site';
 import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
 
@@ -24,11 +26,15 @@ export const liveUrlSchema = z
   );
 
 export const siteSettings = z.object({
-  currency: z.string().refine(isCurrency, 'Choose a currency from the list.'),
+  /** Empty: as the pages say. */
+  currency: z.string().refine((c) => c === '' || isCurrency(c), 'Choose a currency from the list.'),
+  /** What it is where the pages do not say. */
+  usualCurrency: z.string().refine(isCurrency).default('GBP'),
   /** Empty: the address the demo's web host gives, else the owner fills it in. */
   liveUrl: z.union([z.literal(''), liveUrlSchema]).default(''),
 });
-export type SiteSettings = z.infer<typeof siteSettings>;
+type Settings = z.infer<typeof siteSettings>;
+export type SiteSettings = Omit<Settings, 'usualCurrency'> & Partial<Pick<Settings, 'usualCurrency'>>;
 
 export type { Origin };
 export type Progress = (what: string, done: number, all: number) => void;
@@ -86,7 +92,7 @@ async function connect(
       id,
       slug: name,
       name: reading.name,
-      currency: settings.currency,
+      currency: settings.currency || (settings.usualCurrency ?? 'GBP'),
       locale: reading.lang || 'en',
       liveUrl,
       connection: opened.connection,
@@ -97,8 +103,16 @@ async function connect(
     });
     return name;
   });
+  if (!settings.currency) await takeCurrencySaid(ctx, id);
   await showAsItIs(ctx, opened, id, slug, manifest);
   return { id, slug, reading };
+}
+
+/** Prices are in what the site's own are, where it says so: the first product may be typed in before anything else is asked. */
+async function takeCurrencySaid(ctx: Ctx, id: string): Promise<void> {
+  const { guess } = await placeOf(ctx, await loadSite(ctx, { id }));
+  if (guess.isSure)
+    await ctx.store.write((tx) => tx.update(sites).set({ currency: guess.currency }).where(eq(sites.id, id)));
 }
 
 /** At a host of ours the site is live from the start, as the owner made it. A host that does not answer changes nothing here. */
@@ -163,10 +177,26 @@ export function readManifest(
   ).then((reading) => ({ ...reading, notes: [...notes, ...reading.notes] }));
 }
 
-function siteSlug(name: string, taken: ReadonlySet<string>): string {
+/** Letters that Unicode does not take apart into a Latin one and its mark. */
+const latin: Readonly<Record<string, string>> = {
+  ß: 'ss',
+  ø: 'o',
+  æ: 'ae',
+  œ: 'oe',
+  ł: 'l',
+  đ: 'd',
+  ð: 'd',
+  þ: 'th',
+  ı: 'i',
+};
+
+/** A name for addresses of a site, of the first word of its name: "Körbe vom Hof" is "korbe". It is part of host names, so it is ASCII. */
+export function siteSlug(name: string, taken: ReadonlySet<string>): string {
   const words = name
-    .normalize('NFKD')
     .toLowerCase()
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^\0-\x7f]/g, (letter) => latin[letter] ?? letter)
     .match(/[a-z0-9]+/g) ?? ['site'];
   const base = (words[0] ?? 'site').slice(0, 24);
   for (let n = 1; ; n++) {

@@ -4,7 +4,8 @@ import { apply, type Change, changeBetween, changeOf, invert, only, rebase } fro
 import { type DriftLine, driftLines, type Readings } from '../../core/look/drift';
 import { found as foundSchema, type Found } from '../../core/look/found/found';
 import { isSource, type SourceName, type Sources, sourceNames } from '../../core/look/found/sources';
-import { type Decision, pinName, readDecision } from '../../core/look/plan';
+import { limitText } from '../../core/limits';
+import { type Decision, OWN_CSS, pinName, readDecision } from '../../core/look/plan';
 import { wardrobeOf } from '../../core/look/wardrobe';
 import { looksMeasured, sites } from '../../data/schema';
 import type { KeptLook, PublishedLook } from '../../data/schema/site';
@@ -19,7 +20,11 @@ export const lookChange = changeOf(z.unknown()).transform((change, context): Cha
   const read = (name: string, value: unknown): Decision => {
     const decision = readDecision(name, value);
     if (decision === undefined)
-      context.addIssue(`"${name}" is nothing that the look is made of, or cannot have this value.`);
+      context.addIssue(
+        name === OWN_CSS && typeof value === 'string'
+          ? `Your own CSS has ${value.length.toLocaleString('en')} characters; at most ${limitText('ownCss')} are kept. Shorten it.`
+          : `"${name}" is nothing that the look is made of, or cannot have this value.`,
+      );
     return decision ?? '';
   };
   const all = (records: Readonly<Record<string, unknown>>) =>

@@ -126,6 +126,14 @@ describe('the look of a site', () => {
     expect([await live('accent'), await lines()]).toEqual(['#0b6e3b', []]);
   });
 
+  it('says how long own CSS may be', () => {
+    const long = `.stall-card{color:red}${' '.repeat(20_000)}`;
+    const told = lookChange.safeParse({ added: { css: long }, removed: {}, updated: {} });
+    expect(told.error?.issues[0]?.message).toBe(
+      'Your own CSS has 20,022 characters; at most 20,000 characters are kept. Shorten it.',
+    );
+  });
+
   it('takes what a browser measured in place of what style sheets say, tells what that changes, and keeps it as it was on wish', async () => {
     const site = await w.site();
     const computed = await foundLook(w.ctx, site);
