@@ -66,6 +66,9 @@ function groundColour(): Rgba {
   return base;
 }
 
+/** A colour of a picture with less of the page than this says nothing of it. Chosen by hand. */
+const SPECK = 0.0005;
+
 function fillsIn(painting: Painting, buttons: ReadonlySet<Element>, ground: Rgba): SeenFill[] {
   const areas = painting.areas();
   const tally = new Tally<SeenFill>((known, more) => {
@@ -86,7 +89,8 @@ function fillsIn(painting: Painting, buttons: ReadonlySet<Element>, ground: Rgba
       at: layer.met ? [pathOf(layer.met.el)] : ['body'],
     });
   }
-  return tally.most(300, (f) => f.area);
+  const whole = areas.reduce((sum, area) => sum + area, 0);
+  return tally.most(300, (f) => f.area).filter((f) => !f.mixed || f.area >= whole * SPECK);
 }
 
 function roleOf(
