@@ -31,7 +31,11 @@ describe('where a business is', () => {
       country: 'AU',
       currency: 'AUD',
     });
-    expect(guessPlace('en-CA', '', ['from $12'])).toMatchObject({ country: 'CA', currency: 'CAD' });
+    expect(guessPlace('en-CA', '', ['from $12'])).toMatchObject({
+      country: 'CA',
+      currency: 'CAD',
+      why: 'prices in CAD stand on the pages',
+    });
     expect(guessPlace('sv', '', ['En korg kostar 450 kr'])).toMatchObject({ country: 'SE', currency: 'SEK' });
     expect(guessPlace('pl', '', ['Kosz 120 zł'])).toMatchObject({ country: 'PL', currency: 'PLN' });
   });

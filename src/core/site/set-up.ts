@@ -76,7 +76,8 @@ export interface Guess {
 }
 
 /**
- * Countries by what a page says: the region of its language tag, a top-level domain, prices, a calling code. Currencies of countries after ISO 4217 list one; the countries are those of the languages this list knows.
+ * Countries by what a page says: the region of its language tag, a top-level domain, prices, a calling code. Currencies of
+ * countries after ISO 4217 list one; the countries are those of the languages this list knows.
  */
 const countries: readonly {
   readonly code: string;
@@ -127,10 +128,11 @@ export function localeIn(lang: string, country: string): string {
 }
 
 /** What speaks for a country: how much, and in words. */
+type Country = (typeof countries)[number];
 interface Clue {
   readonly weight: number;
-  readonly why: string;
-  readonly speaksFor: (c: (typeof countries)[number]) => boolean;
+  readonly why: string | ((c: Country) => string);
+  readonly speaksFor: (c: Country) => boolean;
 }
 
 /** Currencies that share the dollar's sign; the first is meant where nothing says which. */
@@ -145,8 +147,7 @@ export function guessPlace(lang: string, host: string, texts: readonly string[])
   const all = texts.join(' ');
   const priced = currenciesOf(all);
   const clues = cluesOf(lang, host, all, priced);
-  const score = (c: (typeof countries)[number]) =>
-    clues.reduce((sum, clue) => sum + (clue.speaksFor(c) ? clue.weight : 0), 0);
+  const score = (c: Country) => clues.reduce((sum, clue) => sum + (clue.speaksFor(c) ? clue.weight : 0), 0);
   const [best] = countries.toSorted((a, b) => score(b) - score(a));
   const country = best ?? { code: 'GB', currency: 'GBP' };
   const [first] = clues
@@ -155,9 +156,14 @@ export function guessPlace(lang: string, host: string, texts: readonly string[])
   return {
     country: country.code,
     currency: priced.includes(country.currency) ? country.currency : (priced[0] ?? country.currency),
-    why: first?.why ?? 'nothing on the pages says where',
+    why: whyOf(first, best),
     isSure: priced.length > 0 || (first?.weight ?? 0) >= 1,
   };
+}
+
+function whyOf(clue: Clue | undefined, best: Country | undefined): string {
+  if (!clue || !best) return 'nothing on the pages says where';
+  return typeof clue.why === 'string' ? clue.why : clue.why(best);
 }
 
 function cluesOf(lang: string, host: string, all: string, priced: readonly string[]): Clue[] {
@@ -170,7 +176,7 @@ function cluesOf(lang: string, host: string, all: string, priced: readonly strin
     { weight: 3.5, why: `a telephone number begins with +${dial}`, speaksFor: (c) => c.dial === dial },
     {
       weight: 3,
-      why: `prices in ${priced[0]} stand on the pages`,
+      why: (c) => `prices in ${c.currency} stand on the pages`,
       speaksFor: (c) => priced.includes(c.currency),
     },
     {

@@ -81,10 +81,8 @@ export class Painting {
     const known = layers.get(key);
     if (known) return known;
     // Beyond what can be told apart, pictures stand for each other.
-    const isFull = this.layers.length >= 65_000;
-    const made = new Mean(
-      isFull ? this.layers.length - 1 : this.layers.push({ met, colour, mixed: true }) - 1,
-    );
+    if (this.layers.length >= 65_000) return new Mean(this.layers.length - 1);
+    const made = new Mean(this.layers.push({ met, colour, mixed: true }) - 1);
     layers.set(key, made);
     return made;
   }
