@@ -315,3 +315,7 @@ export function valueLabel(kind: TokenKind, value: string): string {
   if (kind === 'shadow') return value === 'none' ? 'none' : 'as on the site';
   return value;
 }
+
+/** "Cards: Ticket". */
+export const ownWords = (name: ShapeName, value: string): string =>
+  `${shapeLabels[name]}: ${shapeValueLabel(name, value)}`;

@@ -3,6 +3,8 @@ import type { GoodsLine } from '../../services/goods/lines';
 import type { Placement } from '../../core/placement/placement';
 import type { BenchView, PlacedView } from '../../services/publishing/bench';
 import { Awning, OnSlip } from '../ui/mark';
+import { ownWords } from '../../core/look/labels';
+import { departuresOf } from '../../core/placement/departures';
 import { type FieldValues, SettingFields } from './setting-fields';
 import { ReachField } from './reach-field';
 import { Spellings } from './spellings';
@@ -38,6 +40,7 @@ export function SettingsPanel({
 }: Props) {
   const kind = view.shelf.find((k) => k.kind === placed.kind);
   const name = kind?.name ?? placed.kind;
+  const own = departuresOf(placed.settings);
   return (
     <section className="set" aria-label={say.settings(name)}>
       <div className="set-h">
@@ -65,6 +68,11 @@ export function SettingsPanel({
           pictures={view.pictures}
           onChange={(settings) => onChange({ settings })}
         />
+      )}
+      {own.length > 0 && (
+        <p className="note">
+          {say.unlikeTheShop(own.map(([shape, value]) => ownWords(shape, value)).join(', '))}
+        </p>
       )}
       <ReachField placed={placed} view={view} pages={pages} onChange={(reach) => onChange({ reach })} />
       <Spellings placed={placed} view={view} onSpell={(spelling) => onChange({ spelling })} />

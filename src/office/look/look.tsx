@@ -52,7 +52,7 @@ function Open({ view }: { view: LookView }) {
           ))}
         </nav>
         <DriftList lines={view.drift} />
-        {state.sheet === 'shape' && <ShapePanel state={state} act={act} />}
+        {state.sheet === 'shape' && <ShapePanel state={state} act={act} departures={view.departures} />}
         {state.sheet === 'css' && (
           <Suspense fallback={<p className="note">{say.readingTheLook}</p>}>
             <OwnCss state={state} act={act} />

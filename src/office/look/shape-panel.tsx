@@ -1,5 +1,8 @@
-import { shapeLabels, shapeValueLabel } from '../../core/look/labels';
+import { ownWords, shapeLabels, shapeValueLabel } from '../../core/look/labels';
+import type { LookView } from '../../services/sites/look-view';
 import { type ShapeName, shapeKey, shapeOf, shapeOptions, shapeRange, shapes } from '../../core/look/shape';
+import { benchHref } from '../places';
+import { useBoot } from '../shop-context';
 import { shapePanel as say } from '../words/look';
 import { CardSign } from './card-signs';
 import type { LookAct, LookState } from './look-state';
@@ -25,10 +28,11 @@ const shownBy: Readonly<Partial<Record<ShapeName, LookState['part']>>> = {
 interface Props {
   readonly state: LookState;
   readonly act: (act: LookAct) => void;
+  readonly departures: LookView['departures'];
 }
 
 /** How the shop is made: cards, columns, pictures, badges, the product page, the sign of the cart. */
-export function ShapePanel({ state, act }: Props) {
+export function ShapePanel({ state, act, departures }: Props) {
   const shape = shapeOf(state.decisions);
   const decide = (name: ShapeName, value: string) => {
     act({
@@ -49,6 +53,28 @@ export function ShapePanel({ state, act }: Props) {
           ))}
         </fieldset>
       ))}
+      <Departures list={departures} />
+    </section>
+  );
+}
+
+/** Widgets that do not go with a change made here, each with the way to where it is changed. */
+function Departures({ list }: { list: LookView['departures'] }) {
+  const { site } = useBoot();
+  if (list.length === 0) return null;
+  return (
+    <section className="departs" aria-labelledby="departs">
+      <h2 id="departs">{say.departs(list.length)}</h2>
+      <ul>
+        {list.map((d) => (
+          <li key={`${d.what} ${d.page}`}>
+            <a href={benchHref(site.slug, d.page)}>{d.what}</a>
+            <span className="note">
+              {say.on(d.pageName)}: {d.own.map((o) => ownWords(o.name, o.value)).join(', ')}
+            </span>
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

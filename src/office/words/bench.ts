@@ -107,6 +107,8 @@ export const settingsPanel = {
   chooseAPitch: 'Choose a pitch',
   moveIt: 'Move it',
   takeItAway: 'Remove it',
+  unlikeTheShop: (what: string) =>
+    `Unlike the rest of the shop: ${what}. “As the shop” lets it go with the others again.`,
 } as const;
 
 /** bench/shelf.tsx */

@@ -124,6 +124,8 @@ export const shapePanel = {
   badges: 'Badges',
   productPage: 'Product page',
   signOfTheCart: 'Sign of the cart',
+  departs: (n: number) => `${many(n, 'widget')} with a shape of ${n === 1 ? 'its' : 'their'} own`,
+  on: (page: string) => `on ${page}`,
 } as const;
 
 /** look/own-css.tsx */

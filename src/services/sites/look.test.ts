@@ -8,6 +8,8 @@ import { answerDrift, changeLook, driftOf, keepMeasured, lookChange } from './lo
 import { lookView } from './look-view';
 import { bringInNewer } from './newer';
 import { readSlip } from './slip';
+import { change } from './placing';
+import { draftPlacements } from './site';
 import { placeRow } from './testing';
 import { undoWaiting } from './undo-waiting';
 
@@ -158,6 +160,22 @@ describe('the look of a site', () => {
       await expect(keepMeasured(w.ctx, await w.site(), { snapshot: snapshotId, found })).rejects.toThrow(
         'measured anew',
       );
+  });
+
+  it('says which widgets have a shape of their own, where they stand and what it is', async () => {
+    expect((await lookView(w.ctx, await w.site())).departures).toEqual([]);
+    const site = await w.site();
+    const [row] = await draftPlacements(w.ctx, site.row.id);
+    await change(w.ctx, site, row?.id ?? '', {
+      settings: { ...row?.settings, cards: 'ticket', picture: '1-1' },
+    });
+    const [departs, ...others] = (await lookView(w.ctx, await w.site())).departures;
+    expect(others).toEqual([]);
+    expect(departs).toMatchObject({
+      page: 'about/index.html',
+      own: [{ name: 'cards', value: 'ticket' }, { name: 'picture' }],
+    });
+    expect(departs?.what).toContain('Product row');
   });
 
   it('is shown with pages to measure, and knows the ground of the footer', async () => {
