@@ -1,7 +1,7 @@
 import { execFile, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
-import { cp, mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { cp, mkdir, mkdtemp, readdir, readFile, readlink, rm, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
@@ -122,6 +122,28 @@ describe('bin/stall', () => {
       out: expect.stringContaining('4 pages of the shop taken away'),
     });
     expect(await hashes(three)).toEqual(await hashes(site));
+  });
+
+  it('copies links that stay inside the site, wherever they were written to lead, and none that lead out', async () => {
+    const [linked, out, back] = ['linked', 'out', 'back'].map((n) => join(dir, n)) as [
+      string,
+      string,
+      string,
+    ];
+    await cp(site, linked, { recursive: true });
+    await symlink('index.html', join(linked, 'home.html'));
+    await symlink(join(linked, 'journal'), join(linked, 'diary'));
+    await symlink('/etc/hosts', join(linked, 'hosts.html'));
+    expect((await stall('place', linked, '--plan', await makePlan(), '--out', out)).status).toBe(0);
+    expect([await readlink(join(out, 'home.html')), await readlink(join(out, 'diary'))]).toEqual([
+      'index.html',
+      'journal',
+    ]);
+    expect(readFileSync(join(out, 'home.html'), 'utf8')).toContain('<stall-cart');
+    expect(existsSync(join(out, 'hosts.html'))).toBe(false);
+    expect((await stall('strip', out, '--out', back)).status).toBe(0);
+    expect(await hashes(back)).toEqual(await hashes(site));
+    expect(await readlink(join(back, 'home.html'))).toBe('index.html');
   });
 
   it('reads a site, in words and as JSON', async () => {

@@ -1,9 +1,10 @@
-import { cp, mkdir, readdir, realpath, writeFile } from 'node:fs/promises';
-import { basename, dirname, join, resolve } from 'node:path';
+import { cp, mkdir, readdir, realpath, symlink, writeFile } from 'node:fs/promises';
+import { basename, dirname, join, relative, resolve } from 'node:path';
 import type { PagePath } from '../../src/core/site/paths';
 import { invalid } from '../../src/services/errors';
 import { forgetJournal, sha256, writeInPlace } from '../../src/services/sites/in-place';
 import type { OpenSite } from '../../src/services/reading/open-site';
+import { linksWithin } from '../../src/services/reading/read-folder';
 
 /** Pages of a site by their new bytes; undefined takes a file away. Files that are not named stay as they are. */
 export type Changes = ReadonlyMap<PagePath, Uint8Array | undefined>;
@@ -49,6 +50,18 @@ async function intoNew(site: OpenSite, dir: string, out: string, changes: Change
     if (bytes) await writeFile(target, bytes);
     else if (site.fileOf) await cp(site.fileOf(path), target, { preserveTimestamps: true });
     else await writeFile(target, await site.read(path));
+  }
+  if (site.fileOf) await copyLinks(dir, out, changes);
+}
+
+/** Links from one place of the site to another lead to the same place of the copy. */
+async function copyLinks(dir: string, out: string, changes: Changes): Promise<void> {
+  const written = new Set<string>(changes.keys());
+  for (const { path, to } of await linksWithin(dir)) {
+    if (written.has(path)) continue;
+    const target = join(out, path);
+    await mkdir(dirname(target), { recursive: true });
+    await symlink(relative(dirname(target), join(out, to)), target);
   }
 }
 

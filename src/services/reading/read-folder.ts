@@ -1,5 +1,5 @@
 import { constants, type Dirent } from 'node:fs';
-import { access, readdir, readFile, stat } from 'node:fs/promises';
+import { access, readdir, readFile, realpath, stat } from 'node:fs/promises';
 import { isAbsolute, join } from 'node:path';
 import { type PagePath, parsePath } from '../../core/site/paths';
 import { invalid } from '../errors';
@@ -46,6 +46,28 @@ export async function walkFolder(
     await onFile(path.value, join(folder, name));
     return undefined;
   }
+}
+
+/** A link of a site to something in it, both by their paths in the site. */
+export interface OwnLink {
+  readonly path: string;
+  readonly to: string;
+}
+
+/** Links that stay inside a folder: they are nothing of their own to read, and part of it where it is copied. Those that lead out are left out. */
+export async function linksWithin(folder: string): Promise<OwnLink[]> {
+  const root = await realpath(folder);
+  const found: OwnLink[] = [];
+  const folders = [''];
+  for (let dir = folders.pop(); dir !== undefined; dir = folders.pop())
+    for (const { name, entry } of await entriesOf(folder, dir)) {
+      if (entry.isDirectory()) folders.push(name);
+      if (!entry.isSymbolicLink()) continue;
+      const leads = await realpath(join(folder, name)).catch(() => '');
+      if (leads.startsWith(`${root}/`) && parsePath(name).ok)
+        found.push({ path: name, to: leads.slice(root.length + 1) });
+    }
+  return found;
 }
 
 async function entriesOf(folder: string, dir: string) {
