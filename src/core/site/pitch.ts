@@ -37,8 +37,18 @@ export interface Pitch {
 export function listPitches(page: ParsedPage): Pitch[] {
   const regions = regionsOf(page);
   return apart(
-    listSpots(page).flatMap((spot) => present(pitchOf(page, regions, edgeOf(regions, spot) ?? spot))),
+    listSpots(page).flatMap((spot) => {
+      const edge = edgeOf(regions, spot);
+      // The edge of a header is in the row of its menu, wherever that stands: from here a widget would go there.
+      if (edge && leadsElsewhere(page, regions, edge)) return [];
+      return present(pitchOf(page, regions, edge ?? spot));
+    }),
   );
+}
+
+function leadsElsewhere(page: ParsedPage, regions: Regions, { anchor, side, offset }: Spot): boolean {
+  const region = regionOf(anchor, regions);
+  return region !== 'page' && edgePitch(page, region, side)?.offset !== offset;
 }
 
 /** No two spots are called the same: those after the first are counted, in the order of the page. */

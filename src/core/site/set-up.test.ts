@@ -20,6 +20,10 @@ describe('where a business is', () => {
       isSure: true,
     });
     expect(guessPlace('en', '', ['nothing']).isSure).toBe(false);
+    expect(guessPlace('en-IE', '', ['Prints 38 €'])).toMatchObject({
+      country: 'IE',
+      why: 'the pages say lang="en-IE"',
+    });
     expect(guessPlace('en-US', '', ['Körbe 38 €'])).toMatchObject({ country: 'IE', currency: 'EUR' });
     expect(guessPlace('de-CH', '', ['Körbe 38 €'])).toMatchObject({ currency: 'EUR' });
     expect(guessPlace('de', 'korb.ch', ['Körbe 38 €, zwei 70 €, einer CHF 40'])).toMatchObject({
@@ -34,7 +38,7 @@ describe('where a business is', () => {
     expect(guessPlace('en-CA', '', ['from $12'])).toMatchObject({
       country: 'CA',
       currency: 'CAD',
-      why: 'prices in CAD stand on the pages',
+      why: 'the pages say lang="en-CA"',
     });
     expect(guessPlace('sv', '', ['En korg kostar 450 kr'])).toMatchObject({ country: 'SE', currency: 'SEK' });
     expect(guessPlace('pl', '', ['Kosz 120 zł'])).toMatchObject({ country: 'PL', currency: 'PLN' });

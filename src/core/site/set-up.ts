@@ -150,9 +150,11 @@ export function guessPlace(lang: string, host: string, texts: readonly string[])
   const score = (c: Country) => clues.reduce((sum, clue) => sum + (clue.speaksFor(c) ? clue.weight : 0), 0);
   const [best] = countries.toSorted((a, b) => score(b) - score(a));
   const country = best ?? { code: 'GB', currency: 'GBP' };
+  // Said is what speaks for the fewest others beside it: prices in euros are of many countries.
+  const spokenFor = (clue: Clue) => countries.filter(clue.speaksFor).length;
   const [first] = clues
     .filter((clue) => best && clue.speaksFor(best))
-    .toSorted((a, b) => b.weight - a.weight);
+    .toSorted((a, b) => spokenFor(a) - spokenFor(b) || b.weight - a.weight);
   return {
     country: country.code,
     currency: priced.includes(country.currency) ? country.currency : (priced[0] ?? country.currency),

@@ -126,6 +126,21 @@ describe('the demo site', () => {
   });
 });
 
+describe('a header that is only a logo, beside the bar of the menu', () => {
+  it('is offered no edge from which a widget would go into the bar', () => {
+    const item = (to: string) => `<li><a href="${to}.html">${to}</a></li>`;
+    const bar = `<nav class="bar"><div class="inner"><a class="brand" href="index.html">Heron</a><button>Menu</button><ul>${['index', 'pots', 'visit'].map(item).join('')}</ul></div></nav>`;
+    const html = `<body><div id="header"><a href="index.html"><img src="logo.png" alt="Heron"></a></div>${bar}<main><p>We are in the yard.</p><p>Ring twice.</p></main><footer><p>Heron, 4 Weir Lane</p></footer></body>`;
+    const page = parse(Buffer.from(html), 'index.html');
+    const pitches = listPitches(page);
+    expect(pitches.length).toBeGreaterThan(6);
+    for (const pitch of pitches) {
+      const at = resolvePitch(page, pitch.address);
+      expect([pitch.label, at.found ? at.pitch.offset : pitch.offset]).toEqual([pitch.label, pitch.offset]);
+    }
+  });
+});
+
 describe('pitches', () => {
   const page =
     '<header><a href="/">W</a><nav><ul><li><a href="/">Home</a></ul></nav></header><main><section><h2>One</h2><p>first</p></section><section><h2>Two</h2><p>second</p></section></main><footer><p>f</p></footer>';
