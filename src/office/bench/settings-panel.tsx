@@ -70,7 +70,7 @@ export function SettingsPanel({
         />
       )}
       {own.length > 0 && (
-        <p className="note">
+        <p className="note mb-3">
           {say.unlikeTheShop(own.map(([shape, value]) => ownWords(shape, value)).join(', '))}
         </p>
       )}

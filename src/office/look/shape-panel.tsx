@@ -68,9 +68,11 @@ function Departures({ list }: { list: LookView['departures'] }) {
       <ul>
         {list.map((d) => (
           <li key={`${d.what} ${d.page}`}>
-            <a href={benchHref(site.slug, d.page)}>{d.what}</a>
+            <a className="underline" href={benchHref(site.slug, d.page)}>
+              {d.what}
+            </a>
             <span className="note">
-              {say.on(d.pageName)}: {d.own.map((o) => ownWords(o.name, o.value)).join(', ')}
+              {[say.on(d.pageName), ...d.own.map((o) => ownWords(o.name, o.value))].join(', ')}
             </span>
           </li>
         ))}
