@@ -92,12 +92,19 @@ export class WrittenPages {
   }
 }
 
-/** Does it with all of a queue, two under way at a time: while one waits for its file, the other is worked on. */
+/**
+ * Does it with all of a queue, two under way at a time: while one waits for its file, the other is worked on. What fails or stops
+ * ends both.
+ */
 export async function overlapping(queue: string[], work: (path: string) => Promise<void>): Promise<void> {
   const line = async () => {
     for (let path = queue.shift(); path !== undefined; path = queue.shift()) await work(path);
   };
-  await Promise.all([line(), line()]);
+  try {
+    await Promise.all([line(), line()]);
+  } finally {
+    queue.length = 0;
+  }
 }
 
 /** Writes pages of one state. */
