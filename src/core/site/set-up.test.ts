@@ -20,6 +20,9 @@ describe('where a business is', () => {
       isSure: true,
     });
     expect(guessPlace('en', '', ['nothing']).isSure).toBe(false);
+    expect(guessPlace('en-US', '', ['nothing']).isSure).toBe(false);
+    expect(guessPlace('de-AT', '', ['nothing']).isSure).toBe(true);
+    expect(guessPlace('en-US', 'pots.co.uk', ['nothing'])).toMatchObject({ country: 'GB', isSure: true });
     expect(guessPlace('en-IE', '', ['Prints 38 €'])).toMatchObject({
       country: 'IE',
       why: 'the pages say lang="en-IE"',

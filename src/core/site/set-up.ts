@@ -71,7 +71,7 @@ export interface Guess {
   readonly country: string;
   readonly currency: string;
   readonly why: string;
-  /** More than the language speaks for it. */
+  /** More than a language tag that templates come with speaks for it. */
   readonly isSure: boolean;
 }
 
@@ -135,6 +135,9 @@ interface Clue {
   readonly speaksFor: (c: Country) => boolean;
 }
 
+/** Clues of this weight together are believed without asking. */
+const SURE = 2;
+
 /** Currencies that share the dollar's sign; the first is meant where nothing says which. */
 const dollars = ['USD', 'CAD', 'AUD', 'NZD'];
 
@@ -159,7 +162,7 @@ export function guessPlace(lang: string, host: string, texts: readonly string[])
     country: country.code,
     currency: priced.includes(country.currency) ? country.currency : (priced[0] ?? country.currency),
     why: whyOf(first, best),
-    isSure: priced.length > 0 || (first?.weight ?? 0) >= 1,
+    isSure: priced.length > 0 || (best !== undefined && score(best) >= SURE),
   };
 }
 
