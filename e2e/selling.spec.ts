@@ -44,7 +44,7 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await toSite(page, 'hollin');
     await page.getByRole('button', { name: 'Add selling' }).click();
     await expect(page.getByLabel('Where the business is')).toHaveValue('IE');
-    await expect(page.getByText('Because the pages say lang="en-IE".')).toBeVisible();
+    await expect(page.getByText('Because a telephone number begins with +353.')).toBeVisible();
     await expect(page.getByLabel('Prices are in')).toHaveValue('EUR');
     await expect(page.getByText('\u201cShop\u201d in the menu of every page')).toBeVisible();
     await expectAccessible(page, 'add selling');
@@ -58,7 +58,7 @@ test('selling is added to a site that turns pages by script, bought from, gone b
     await page.getByRole('button', { name: /^Undo Selling: Shop page built/ }).click();
     await expect(page.getByRole('button', { name: /^Publish \d/ })).toBeHidden();
     await page.getByRole('button', { name: 'Add selling' }).click();
-    await expect(page.getByText('Because the pages say')).toBeVisible();
+    await expect(page.getByText('Because a telephone number')).toBeVisible();
     await page.getByRole('button', { name: 'Add selling' }).click();
     await expect(page.getByRole('button', { name: 'Publish 3 changes' })).toBeVisible();
     expect(hashesOf(liveFolder('hollin'))).toEqual(before);
