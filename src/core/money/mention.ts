@@ -42,7 +42,8 @@ const signs: readonly (readonly [pattern: string, currencies: readonly string[]]
   ['JPY', ['JPY']],
 ];
 
-const figures = String.raw`\d{1,3}(?:[.,'’\u00a0\u202f ]\d{3})+(?:[.,](?:\d{1,2}|[-–—]{1,2}))?|\d+(?:[.,](?:\d{1,3}|[-–—]{1,2}))?`;
+/** No amount has more groups than five: without an end a text of nothing but figures took minutes, each group begun anew. */
+const figures = String.raw`\d{1,3}(?:[.,'’\u00a0\u202f ]\d{3}){1,5}(?:[.,](?:\d{1,2}|[-–—]{1,2}))?|\d{1,16}(?:[.,](?:\d{1,3}|[-–—]{1,2}))?`;
 const sign = signs.map(([s]) => s).join('|');
 /** A sign before or behind figures; neither may be a piece of a longer word or number. */
 const before = new RegExp(

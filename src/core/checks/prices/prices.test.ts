@@ -25,6 +25,12 @@ describe('prices in texts', () => {
     expect(amounts('$12', 'EUR')).toEqual([['$12', 1200, '']]);
   });
 
+  it('comes to the end of any text: figures without end are no reason to begin anew at each', () => {
+    for (const piece of ['111 ', '1.111', '1 € ', 'EUR 1 ', '111', '€'])
+      expect(priceMentions(piece.repeat(40_000), 'EUR').length).toBeGreaterThanOrEqual(0);
+    expect(amounts('1 234 567 kr', 'SEK')).toEqual([['1 234 567 kr', 123_456_700, 'SEK']]);
+  });
+
   it('takes no number for money that is none', () => {
     for (const text of ['12 eggs', 'in 2019', '100 %', 'room 4.2', 'A4', '3 for 2', '£', 'EUR'])
       expect(amounts(text, 'GBP')).toEqual([]);
