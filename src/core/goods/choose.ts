@@ -28,6 +28,35 @@ export function chooseProducts(all: readonly Product[], c: Choice, at: number, l
   return sorted(from(all, c, at), c, at, lang).slice(0, c.limit);
 }
 
+/** The goods of a shop, as a row chooses of them. */
+export interface Choosable {
+  /** Those that stand in lists, in the owner's order. */
+  readonly shown: readonly Product[];
+  /** By address, former addresses too. */
+  readonly bySlug: ReadonlyMap<string, Product>;
+  /** What a path of a category means now. */
+  readonly pathNow: (path: string) => string;
+}
+
+/**
+ * The products of a row of a shop: what the row names is meant by its former addresses and paths, too. A product that is
+ * sold by its link only stands where it was chosen by hand, and nowhere else.
+ */
+export function productsOf(goods: Choosable, c: Choice, at: number, lang?: string): Product[] {
+  const { shown, bySlug, pathNow } = goods;
+  const chosen =
+    c.source === 'chosen'
+      ? c.goods.flatMap((slug) => bySlug.get(slug) ?? []).filter((p) => p.shows !== 'hidden')
+      : undefined;
+  const choice = {
+    ...c,
+    goods: chosen?.map((p) => p.slug) ?? [],
+    category: pathNow(c.category),
+    of: bySlug.get(c.of)?.slug ?? c.of,
+  };
+  return chooseProducts(chosen ?? shown, choice, at, lang);
+}
+
 function from(all: readonly Product[], c: Choice, at: number): readonly Product[] {
   if (c.source === 'chosen') return c.goods.flatMap((slug) => all.find((p) => p.slug === slug) ?? []);
   if (c.source === 'offer') return all.filter((p) => isOnOffer(p, at));

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Minor } from '../money/minor';
 import { type Category, categoryTree, isIn, namesIn, pathOfNames, withPaths } from './category';
-import { chooseProducts, type Choice, sources } from './choose';
+import { chooseProducts, type Choice, productsOf, sources } from './choose';
 import { isOnOffer, type Product, productInput } from './product';
 
 const product = (slug: string, more: Partial<Product> = {}): Product => ({
@@ -127,5 +127,35 @@ describe('the products of a row', () => {
         0,
       ).map((p) => p.slug),
     ).toEqual(['c', 'a']);
+  });
+
+  it('of a row are meant by former addresses too, and one sold by its link stands where it was chosen alone', () => {
+    const [a, b] = [product('a-new'), product('b')];
+    const secret = { ...product('c'), shows: 'link' as const };
+    const gone = { ...product('d'), shows: 'hidden' as const };
+    const goods = {
+      shown: [a, b],
+      bySlug: new Map([
+        ['a', a],
+        ['a-new', a],
+        ['b', b],
+        ['c', secret],
+        ['d', gone],
+      ]),
+      pathNow: (path: string) => path,
+    };
+    const row = {
+      source: 'chosen' as const,
+      goods: ['c', 'a', 'd'],
+      category: '',
+      of: '',
+      order: 'hand' as const,
+      limit: 9,
+    };
+    expect(productsOf(goods, row, 0).map((p) => p.slug)).toEqual(['c', 'a-new']);
+    expect(productsOf(goods, { ...row, source: 'all' }, 0).map((p) => p.slug)).toEqual(['a-new', 'b']);
+    const related = { ...a, related: ['b'] };
+    const now = { ...goods, shown: [related, b], bySlug: new Map([...goods.bySlug, ['a', related]]) };
+    expect(productsOf(now, { ...row, source: 'related', of: 'a' }, 0)).toEqual([b]);
   });
 });

@@ -38,7 +38,7 @@ export interface WriteContext {
   /** How the shop's cards are made, for the room they need; left out, as usual. */
   readonly shape?: Shape | undefined;
   /** The goods as they are now, for the room that a list of them needs; nothing where nobody knows. */
-  readonly goodsNow?: (Pick<GoodsNow, 'shown' | 'pathNow'> & { readonly at: number }) | undefined;
+  readonly goodsNow?: (Pick<GoodsNow, 'shown' | 'bySlug' | 'pathNow'> & { readonly at: number }) | undefined;
 }
 
 /** How one setting is asked for: the settings panel is drawn from these. */

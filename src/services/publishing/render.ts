@@ -144,6 +144,11 @@ export function placeContext(
     absolute: (address) =>
       liveUrl.startsWith('http') ? new URL(address, new URL(path, liveUrl)).href : address,
     shape: shapeIn(r.look),
-    goodsNow: { shown: r.goods.shown, pathNow: r.goods.pathNow, at: ctx.now().getTime() },
+    goodsNow: {
+      shown: r.goods.shown,
+      bySlug: r.goods.bySlug,
+      pathNow: r.goods.pathNow,
+      at: ctx.now().getTime(),
+    },
   };
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { chooseProducts, orders, sources } from '../../goods/choose';
+import { orders, productsOf, sources } from '../../goods/choose';
 import { rowFragment } from '../../storefront/cards';
 import { rowHeight } from '../../storefront/room';
 import { rowForms } from '../../storefront/views';
@@ -22,7 +22,8 @@ import {
   saysIn,
 } from './common';
 
-const settings = z.object({
+/** What a row is asked for: the checks read the same. */
+export const rowSettings = z.object({
   source: z.enum(sources).default('newest'),
   goods: z.array(z.string().min(1).max(80)).max(48, 'At most 48 products stand in a row.').default([]),
   category: z.string().max(200).default(''),
@@ -44,7 +45,7 @@ const settings = z.object({
   level,
   lang,
 });
-type ProductRowSettings = z.infer<typeof settings>;
+type ProductRowSettings = z.infer<typeof rowSettings>;
 
 const link = (s: ProductRowSettings, c: WriteContext) => ({
   href: `${c.shopUrl}/goods?via=${c.placementId}`,
@@ -57,8 +58,7 @@ const HEADING = 2.8;
 /** How many products the row shows today; as many as it may where nobody knows. */
 function countNow(s: ProductRowSettings, { goodsNow }: WriteContext): number {
   if (!goodsNow) return s.limit;
-  const { shown, pathNow, at } = goodsNow;
-  return chooseProducts(shown, { ...s, category: pathNow(s.category), order: 'hand' }, at).length;
+  return productsOf(goodsNow, { ...s, order: 'hand' }, goodsNow.at).length;
 }
 
 export const productRow = defineKind<ProductRowSettings>({
@@ -69,7 +69,7 @@ export const productRow = defineKind<ProductRowSettings>({
   drawing:
     '<rect x="4" y="8" width="12" height="13" class="f"/><rect x="20" y="8" width="12" height="13" class="f"/><rect x="36" y="8" width="12" height="13" class="f"/><path d="M4 26h9M20 26h9M36 26h9" class="s"/>',
   script: 'more',
-  settings,
+  settings: rowSettings,
   fields: [
     {
       key: 'source',
@@ -130,13 +130,7 @@ export const productRow = defineKind<ProductRowSettings>({
       link(s, c),
     ),
   async draw(s, shop) {
-    const { shown, bySlug, pathNow } = await shop.goods();
-    // A product that is by link only stands where it was chosen by hand, and nowhere else.
-    const own =
-      s.source === 'chosen'
-        ? s.goods.flatMap((slug) => bySlug.get(slug) ?? []).filter((p) => p.shows !== 'hidden')
-        : shown;
-    const chosen = chooseProducts(own, { ...s, category: pathNow(s.category) }, shop.at, shop.lang);
+    const chosen = productsOf(await shop.goods(), s, shop.at, shop.lang);
     const second = shapeWith(s, shop.shape).hover === 'second';
     return rowFragment({ ...s, second, products: await shop.views(chosen) }, shop.w);
   },

@@ -1,6 +1,7 @@
-import { chooseProducts, orders, sources } from '../../../goods/choose';
+import { productsOf } from '../../../goods/choose';
 import { priceFrom, priceNow } from '../../../goods/price';
-import type { Product, Variant } from '../../../goods/product';
+import type { Product } from '../../../goods/product';
+import { rowSettings } from '../../../placement/kinds/product-row';
 import { formatMoney } from '../../../money/format';
 import type { Found } from '../../finding';
 import { onPage, openBench, type Rule, settle, takeAway } from '../../rule';
@@ -13,7 +14,7 @@ import type { WrittenPage, WrittenWidget } from '../../written/facts';
 export const contradict: Rule = {
   name: 'widgets-contradict',
   about:
-    "A button or the heading of a row whose own words give another price than the product's, which stands beside it or in the cart; the same product in two languages on one page.",
+    "A button or the heading of a row whose own words give another price than the product's; the same product in two languages on one page.",
   weight: 'two',
   reads: ['pages', 'goods'],
   *find(s) {
@@ -38,7 +39,7 @@ const priceSaid = (s: Subject, text: string): PriceMention | undefined => {
 
 /** What may be paid for the product by this widget: of the choice it names, else of any of its choices. */
 function pricesNow(s: Subject, product: Product, choice: string): readonly number[] {
-  const named = product.variants.filter((v: Variant) => v.values.join(', ') === choice);
+  const named = product.variants.filter((v) => v.values.join(', ') === choice);
   const meant = choice && named.length > 0 ? named : product.variants;
   return meant.map((v) => priceNow(product, v, s.now).price);
 }
@@ -65,26 +66,14 @@ function buttonSays(s: Subject, p: WrittenPage, w: WrittenWidget): Found | undef
 }
 
 /** The products that a row shows now. */
-function inRow(s: Subject, w: WrittenWidget): Product[] {
-  const own = (w.settings ?? {}) as Record<string, unknown>;
-  const goods = Array.isArray(own.goods) ? own.goods.map(String) : [];
-  return chooseProducts(
-    s.goods.shown,
-    {
-      source: sources.find((x) => x === own.source) ?? 'newest',
-      order: orders.find((x) => x === own.order) ?? 'hand',
-      goods,
-      category: s.goods.pathNow(textOf(w, 'category')),
-      of: textOf(w, 'of'),
-      limit: typeof own.limit === 'number' ? own.limit : 4,
-    },
-    s.now,
-  );
+function inRow(s: Subject, w: WrittenWidget): readonly Product[] {
+  const row = rowSettings.safeParse(w.settings);
+  return row.success ? productsOf(s.goods, row.data, s.now) : [];
 }
 
 /**
- * A heading with a price is true where one of its products costs that ("all 12 €", "from 12 €"), where all cost less ("under 20 €") and where
- * several all cost more ("over 100 €").
+ * A heading with a price is true where one of its products costs that ("all 12 €", "from 12 €"), where all cost less
+ * ("under 20 €") and where several all cost more ("over 100 €").
  */
 function headingSays(s: Subject, p: WrittenPage, w: WrittenWidget): Found | undefined {
   const heading = textOf(w, 'heading');
@@ -111,7 +100,7 @@ function* twoLanguages(s: Subject, p: WrittenPage): Generator<Found> {
   const met = new Map<string, WrittenWidget>();
   for (const w of p.widgets) {
     if (!w.settings) continue;
-    for (const product of productsOf(s, w)) {
+    for (const product of goodsOf(s, w)) {
       const other = met.get(product.id);
       if (!other) met.set(product.id, w);
       else if (langOf(s, other) !== langOf(s, w)) {
@@ -122,7 +111,7 @@ function* twoLanguages(s: Subject, p: WrittenPage): Generator<Found> {
   }
 }
 
-function productsOf(s: Subject, w: WrittenWidget): readonly Product[] {
+function goodsOf(s: Subject, w: WrittenWidget): readonly Product[] {
   if (w.kind === 'row') return inRow(s, w);
   const product = w.kind === 'buy' || w.kind === 'card' ? s.goods.bySlug.get(textOf(w, 'goods')) : undefined;
   return product ? [product] : [];
