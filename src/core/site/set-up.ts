@@ -142,9 +142,9 @@ const SURE = 2;
 const dollars = ['USD', 'CAD', 'AUD', 'NZD'];
 
 /**
- * Guesses where a business is. `texts` are the words of some pages, `lang` the site's language tag, `host` its address. Clues are weighed
- * (set by hand): an address and a telephone number are chosen, prices were written by somebody who charges them; a language tag is often
- * what a template came with. The currency is that of the prices, wherever the business is.
+ * Guesses where a business is. `texts` are the words of some pages, `lang` the site's language tag, `host` its address.
+ * Clues are weighed (set by hand): an address and a telephone number are chosen, prices were written by somebody who charges
+ * them; a language tag is often what a template came with. The currency is that of the prices, wherever the business is.
  */
 export function guessPlace(lang: string, host: string, texts: readonly string[]): Guess {
   const all = texts.join(' ');

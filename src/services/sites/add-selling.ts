@@ -22,7 +22,7 @@ import { pageName } from './names';
 import { type PlannedPage, planSelling } from './plan-selling';
 import { followShop, isFree, shopPagesOf } from './shop-places';
 import type { SiteState } from './state';
-import { loadSite, type Site } from './site';
+import { loadPage, loadSite, type Site } from './site';
 
 export interface SellingGuess {
   readonly guess: Guess;
@@ -46,7 +46,7 @@ export interface SellingGuess {
 
 /** What the short set-up would be, read from the site; and what "Add selling" would do. */
 export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> {
-  const { guess, texts } = await placeOf(ctx, site);
+  const { guess, texts } = await placeOf(site.reading, site.row.liveUrl, (path) => loadPage(ctx, site, path));
   const words = texts.join(' ').toLowerCase();
   const sells: SetUp['sells'] = [
     ...(/\b(workshop|course|class|event|ticket|kurs|atelier)/.test(words) ? ['events' as const] : []),

@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { isCurrency } from '../../core/money/currency';
 import { isPagePath, type PagePath } from '../../core/site/paths';
+import { parsePageFile } from '../../core/site/read-page';
 import { readSite, type SiteReading } from '../../core/site/read-site';
 import { sites, snapshots } from '../../data/schema';
 import type { Manifest } from '../../data/schema/site';
@@ -12,7 +13,6 @@ import type { Delivery } from './deliveries';
 import { open, type Opened, type Origin } from './connections';
 import { placeOf } from './guess-place';
 import { sendToHost } from './host';
-import { loadSite } from './site';
 import { readHead } from '../reading/open-site';
 import { surveyInThreads } from '../reading/survey-in-threads';
 
@@ -74,6 +74,7 @@ async function connect(
       `No page was found: none of the ${Object.keys(manifest).length} files is an HTML page. Choose the folder that holds index.html.`,
     );
   }
+  const currency = await currencyOf(ctx, settings, reading, manifest);
   const id = newId();
   const snapshotId = newId();
   const at = ctx.now();
@@ -92,7 +93,7 @@ async function connect(
       id,
       slug: name,
       name: reading.name,
-      currency: settings.currency || (settings.usualCurrency ?? 'GBP'),
+      currency,
       locale: reading.lang || 'en',
       liveUrl,
       connection: opened.connection,
@@ -103,16 +104,26 @@ async function connect(
     });
     return name;
   });
-  if (!settings.currency) await takeCurrencySaid(ctx, id);
   await showAsItIs(ctx, opened, id, slug, manifest);
   return { id, slug, reading };
 }
 
-/** Prices are in what the site's own are, where it says so: the first product may be typed in before anything else is asked. */
-async function takeCurrencySaid(ctx: Ctx, id: string): Promise<void> {
-  const { guess } = await placeOf(ctx, await loadSite(ctx, { id }));
-  if (guess.isSure)
-    await ctx.store.write((tx) => tx.update(sites).set({ currency: guess.currency }).where(eq(sites.id, id)));
+/**
+ * What prices are in: as the owner chose, as the pages say, or as is usual. The first product may be typed in before
+ * anything else is asked.
+ */
+async function currencyOf(
+  ctx: Ctx,
+  settings: SiteSettings,
+  reading: SiteReading,
+  manifest: Manifest,
+): Promise<string> {
+  if (settings.currency) return settings.currency;
+  const { guess } = await placeOf(reading, settings.liveUrl, async (path) => {
+    const read = parsePageFile(path, await ctx.blobs.get(manifest[path] ?? ''));
+    return 'page' in read ? read.page : undefined;
+  });
+  return guess.isSure ? guess.currency : (settings.usualCurrency ?? 'GBP');
 }
 
 /** At a host of ours the site is live from the start, as the owner made it. A host that does not answer changes nothing here. */
@@ -190,7 +201,10 @@ const latin: Readonly<Record<string, string>> = {
   ı: 'i',
 };
 
-/** A name for addresses of a site, of the first word of its name: "Körbe vom Hof" is "korbe". It is part of host names, so it is ASCII. */
+/**
+ * A name for addresses of a site, of the first word of its name: "Körbe vom Hof" is "korbe". It is part of host names, so it
+ * is ASCII.
+ */
 export function siteSlug(name: string, taken: ReadonlySet<string>): string {
   const words = name
     .toLowerCase()

@@ -100,8 +100,8 @@ const pin = (ctx: Ctx, site: Site, names: readonly SourceName[], values: Sources
   }));
 
 /**
- * Keeps what a browser measured of the pages as they are in the draft, with the snapshot they were of. @throws Refusal for what is no such
- * reading, and for one of pages that are others by now
+ * Keeps what a browser measured of the pages as they are in the draft, with the snapshot they were of. @throws Refusal for
+ * what is no such reading, and for one of pages that are others by now
  */
 export async function keepMeasured(ctx: Ctx, site: Site, body: unknown): Promise<Found> {
   const read = z.object({ snapshot: z.string(), found: foundSchema }).safeParse(body);
