@@ -67,8 +67,8 @@ const node = {
   sourcemap: 'linked',
   logLevel: 'error',
 };
-// In one file with its packages, the command line starts in two thirds of the time, and so do threads. Those that bring files of their own
-// stay outside; of css-tree the copy that holds its data is taken.
+// In one file with its packages, the command line starts in two thirds of the time, and so do threads. Those that bring
+// files of their own stay outside; of css-tree the copy that holds its data is taken.
 const inOneFile = {
   ...node,
   packages: 'bundle',

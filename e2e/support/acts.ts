@@ -111,8 +111,8 @@ export async function payWith(page: Page, number: string): Promise<void> {
 }
 
 /**
- * WCAG 2.2 A and AA by axe; frames of other origins are looked at on their own pages. What comes or goes meanwhile does so at once: a message
- * that is half gone has half its contrast.
+ * WCAG 2.2 A and AA by axe; frames of other origins are looked at on their own pages. What comes or goes meanwhile does so
+ * at once: a message that is half gone has half its contrast.
  */
 export async function expectAccessible(page: Page, what: string): Promise<void> {
   await page.emulateMedia({ reducedMotion: 'reduce' });

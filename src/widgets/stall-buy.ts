@@ -9,7 +9,7 @@ const button =
 const css = `:host{display:block;min-height:3.5rem}
 form{display:inline-flex;flex-wrap:wrap;align-items:center;gap:.25rem 1rem;margin:0}
 button,a.b{${button}}
-button:hover,a.b:hover{background:var(--stall-over);color:var(--stall-over-ink);box-shadow:var(--stall-over-shadow,none)}button:active,a.b:active{background:var(--stall-pressed);color:var(--stall-pressed-ink)}button[disabled]{background:none;color:inherit;box-shadow:inset 0 0 0 1.5px var(--stall-field-line);cursor:default}
+button:hover,a.b:hover{background:var(--stall-over);color:var(--stall-over-ink);box-shadow:var(--stall-over-shadow,none)}button:active,a.b:active{background:var(--stall-pressed,var(--stall-over));color:var(--stall-pressed-ink,var(--stall-over-ink))}button[disabled]{background:none;color:inherit;box-shadow:inset 0 0 0 1.5px var(--stall-field-line);cursor:default}
 button[aria-busy]{cursor:progress}button.p{padding:0;border:0;background:none}button.p img{display:block;max-width:100%;border-radius:inherit}
 :focus-visible{outline:3px solid var(--stall-focus);outline-offset:2px}
 label{font-size:.9em}input{font:inherit;width:6em;min-height:3.5rem;margin-inline-start:.5em;padding:0 .6em;border:var(--stall-field-width,1.5px) solid var(--stall-field-line);border-radius:var(--stall-field-radius);background:var(--stall-field);color:var(--stall-field-ink);box-sizing:border-box}

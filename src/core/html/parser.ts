@@ -26,8 +26,8 @@ const LINE_FEED = 0x0a;
 const TAB = 0x09;
 
 /**
- * parse5 makes a token of each word and one of each space between two, because before the head and in tables they are told apart. Where they
- * are not, a space goes on with the text that it stands in.
+ * parse5 makes a token of each word and one of each space between two, because before the head and in tables they are told
+ * apart. Where they are not, a space goes on with the text that it stands in.
  */
 class TextTokenizer extends Tokenizer {
   readonly #parser: PlacingParser;
@@ -49,8 +49,8 @@ class TextTokenizer extends Tokenizer {
 }
 
 /**
- * parse5's parser, which spends half of its time on the places of nodes: here they are written in place, without an object for each step. The
- * tree and the places are its own, held by a test against parse5 itself.
+ * parse5's parser, which spends half of its time on the places of nodes: here they are written in place, without an object
+ * for each step. The tree and the places are its own, held by a test against parse5 itself.
  */
 export class PlacingParser extends Parser<Map> {
   constructor(options: ParserOptions<Map>) {

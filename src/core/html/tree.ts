@@ -176,8 +176,8 @@ export function sameTreeBut(
 }
 
 /**
- * Whether what stands in two nodes is the same side by side, but for `extra`: texts by what they say, joined where nothing stands between
- * them. What else there is goes on the stack in pairs.
+ * Whether what stands in two nodes is the same side by side, but for `extra`: texts by what they say, joined where nothing
+ * stands between them. What else there is goes on the stack in pairs.
  */
 function hasSameContent(
   a: Node,

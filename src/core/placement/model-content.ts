@@ -47,7 +47,10 @@ export class OwnContent {
     }
   }
 
-  /** Whether a header, menu or footer is of the same make on most of the pages, and on two at least: what differs in it says something then. */
+  /**
+   * Whether a header, menu or footer is of the same make on most of the pages, and on two at least: what differs in it says
+   * something then.
+   */
   isOfOneMake(region: Element): boolean {
     return (this.#makes.get(makeOf(region)) ?? 0) >= Math.max(2, this.#least);
   }

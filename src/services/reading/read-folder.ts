@@ -54,7 +54,10 @@ export interface OwnLink {
   readonly to: string;
 }
 
-/** Links that stay inside a folder: they are nothing of their own to read, and part of it where it is copied. Those that lead out are left out. */
+/**
+ * Links that stay inside a folder: they are nothing of their own to read, and part of it where it is copied. Those that lead
+ * out are left out.
+ */
 export async function linksWithin(folder: string): Promise<OwnLink[]> {
   const root = await realpath(folder);
   const found: OwnLink[] = [];

@@ -74,8 +74,8 @@ export const lettering = (
 const SAME_GROUND = 1.6;
 
 /**
- * The site's own text: on the ground that has most of its letters and of its area together, as most letters there look. A dark band with the
- * longest paragraph of a site is not what the site stands on.
+ * The site's own text: on the ground that has most of its letters and of its area together, as most letters there look. A
+ * dark band with the longest paragraph of a site is not what the site stands on.
  */
 export function bodyText(pages: readonly SeenPage[]): Lettering | undefined {
   const texts = inOwnRegion(pages.flatMap((p) => p.texts.filter((t) => isBody(t) && !isCode(t))));

@@ -256,7 +256,10 @@ function dotsOf(data: Uint8ClampedArray): Rgba[] {
   return dots;
 }
 
-/** A background picture that has not come by then is left out, in milliseconds: large ones take a second to decode on a slow machine. */
+/**
+ * A background picture that has not come by then is left out, in milliseconds: large ones take a second to decode on a slow
+ * machine.
+ */
 const LOADING_MS = 4_000;
 
 const loaded = new Map<string, HTMLImageElement>();

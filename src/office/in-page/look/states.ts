@@ -75,8 +75,8 @@ type States = Partial<Record<State, StateLook>>;
 export const statesOf = (el: Element, ground: Rgba): States => statesOfAll([el], ground).get(el) ?? {};
 
 /**
- * What changes of controls in each state. Each change of state takes the whole page to be styled anew, so controls that are neither next to
- * nor in one another change at once: style sheets tell of neighbours at most.
+ * What changes of controls in each state. Each change of state takes the whole page to be styled anew, so controls that are
+ * neither next to nor in one another change at once: style sheets tell of neighbours at most.
  */
 export function statesOfAll(els: readonly Element[], ground: Rgba): ReadonlyMap<Element, States> {
   const rest = new Map(els.map((el) => [el, lookNow(el, ground)]));
