@@ -1,5 +1,5 @@
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
-import { isCut, type Item, itemsOf, rowsIn } from './menu';
+import { gapWithin, isCut, type Item, itemsOf, rowsIn } from './menu';
 
 /** A menu whose links are 60 px wide and stand in a row, but those that are folded away. */
 function menuOf(html: string): Element {
@@ -39,6 +39,22 @@ describe('a menu as it stands', () => {
   it("is not the site's name that stands beside it, and folded where only that is seen", () => {
     expect(texts(`<nav><a>Duinrand</a><ul>${list}</ul></nav>`)).toEqual(['Loft', 'Sails']);
     expect(texts(`<nav><a>Duinrand</a><ul class="folded">${list}</ul></nav>`)).toEqual([]);
+  });
+
+  it('stands in one row where its words do, however high a bar that has grown stretches one of its links', () => {
+    const menu = menuOf('<div><a>Vannerie</a><div><a>Accueil</a><a>Venir</a></div></div>');
+    const [brand] = menu.querySelectorAll('a');
+    const stretched = { left: 0, top: 10, width: 60, height: 60 } as DOMRect;
+    if (brand) vi.spyOn(brand, 'getBoundingClientRect').mockReturnValue(stretched);
+    expect(rowsIn(itemsOf(menu))).toBe(1);
+  });
+
+  it('has its items as far apart as they stand, not as far as the site’s name stands from them', () => {
+    const at = (x: number, w: number, top = 20): Item => ({ text: '', x, w, top, el: document.body });
+    expect(gapWithin([at(50, 190), at(940, 60), at(1020, 70), at(1110, 40)])).toBe(20);
+    expect(gapWithin([at(50, 190), at(1110, 40)])).toBe(64);
+    expect(gapWithin([at(50, 60), at(105, 60)])).toBe(0);
+    expect(gapWithin([at(50, 60), at(50, 60, 60)])).toBe(16);
   });
 
   it('is without what lies in a closed fold: a box that hides what runs out of it, and has no height', () => {

@@ -23,11 +23,14 @@ export function itemsOf(menu: Element): Item[] {
     .filter((a) => depth(a, menu) === level && isShown(a))
     .map((a) => {
       const r = a.getBoundingClientRect();
+      // Its words stand in the row: a link may be stretched to the height of a bar that has grown.
+      const words = wordsOf(a);
+      const line = words.width > 0 && words.height > 0 ? words : r;
       return {
         text: (a.textContent ?? '').replace(/\s+/g, ' ').trim(),
         x: r.left + scrollX,
         w: r.width,
-        top: r.top + r.height / 2,
+        top: line.top + line.height / 2,
         el: a,
       };
     });
@@ -175,7 +178,7 @@ export function tellMenu(menu: Element): void {
   const inRows = rows > 1 ? 'wraps' : 'line';
   const seen = stacked ? 'stacked' : inRows;
   const shape = items.length === 0 ? 'folded' : seen;
-  const [first, second] = items;
+  const [first] = items;
   const style = first ? getComputedStyle(first.el) : undefined;
   const pad = style
     ? ['paddingLeft', 'paddingRight', 'borderLeftWidth', 'borderRightWidth'].reduce(
@@ -183,7 +186,7 @@ export function tellMenu(menu: Element): void {
         0,
       )
     : 0;
-  const gap = first && second && shape === 'line' ? second.x - first.x - first.w : gapWithin(items);
+  const gap = gapWithin(items);
   const needs = items.reduce((n, i) => n + i.w, 0) + gap * Math.max(0, items.length - 1);
   const box = menu.getBoundingClientRect();
   const head = menu.closest('header,[role=banner]') ?? menu;
@@ -208,10 +211,16 @@ export function tellMenu(menu: Element): void {
   );
 }
 
-const gapWithin = (items: readonly Item[]): number => {
-  for (let n = 1; n < items.length; n++) {
-    const [a, b] = [items[n - 1], items[n]];
-    if (a && b && Math.abs(a.top - b.top) < LINE) return b.x - a.x - a.w;
-  }
-  return 16;
-};
+/** Between two items of a menu is no more than this, in px: what is more is the bar's own space, from the site's name to its links. */
+const WIDE = 64;
+/** Where no two stand beside each other. */
+const USUAL = 16;
+
+/** What an item needs between itself and the one before it: the least that there is between two in a row. */
+export function gapWithin(items: readonly Item[]): number {
+  const gaps = items.slice(1).flatMap((b, n) => {
+    const a = items[n];
+    return a && Math.abs(a.top - b.top) < LINE ? [b.x - a.x - a.w] : [];
+  });
+  return gaps.length ? Math.max(0, Math.min(WIDE, ...gaps)) : USUAL;
+}
