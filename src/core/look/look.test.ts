@@ -289,6 +289,16 @@ describe('a look', () => {
 });
 
 describe('a token', () => {
+  it('links are as those of the menu where no text has any, not the browser’s blue', () => {
+    const html =
+      '<header><a href="/">Etang</a> <nav><a href="/b">Venir</a></nav></header><main><p>Paniers tresses a la main, toute la saison.</p></main>';
+    const css = 'body{background:#fff;color:#222} header a{color:#7a3b2e}';
+    expect(foundOn(css, html).sources.link).toBe('#7a3b2e');
+    const said = html.replace('a la main', '<a href="/m">a la main</a>');
+    expect(foundOn(css, said).sources.link).toBe('#0000ee');
+    expect(foundOn(`${css} a{color:#0b6e3b}`, html).sources.link).toBe('#0b6e3b');
+  });
+
   it('the site stands on what most of it stands on, not on a dark band with its longest paragraph', () => {
     const bands = `<header><a href="/">Home</a></header><main><p>${'Woven here. '.repeat(9)}</p><div class="dark"><p>${'Soaked, cut and woven in a shed beside the willow. '.repeat(4)}</p></div>${'<h2>What we make of willow</h2>'.repeat(9)}<p>${'All year round. '.repeat(4)}</p></main>`;
     const css = 'body{background:#fff;color:#333}.dark{background:#0b1011;color:#bbb}';

@@ -114,6 +114,22 @@ export function letteringOn(
   );
 }
 
+/** Links that no style sheet speaks of, as browsers draw them (HTML, 15.3.4: LinkText). */
+const UNSTYLED = '#0000ee';
+
+/**
+ * Links in text on the site's ground. Where no page has any and the browser's own blue is all that is left, the links that the site does
+ * have there, in its menu, say more of it.
+ */
+export function linksOn(pages: readonly SeenPage[], ground: string): Lettering | undefined {
+  const link = letteringOn(pages, ground, 'link');
+  const there = pages.flatMap((p) => p.texts.filter((t) => t.on === ground && t.at.length > 0));
+  const isSeen = there.some((t) => t.role === 'link' && t.region !== 'header');
+  if (isSeen || link?.colour !== UNSTYLED) return link;
+  const menu = letteringOf(there.filter((t) => t.role === 'menu' || t.role === 'link'));
+  return menu ? { ...link, colour: menu.colour } : link;
+}
+
 const letteringOf = (all: readonly SeenText[]): Lettering | undefined => most(inOwnRegion(all));
 
 /** Those of the main part, else of the next regions that have any. */

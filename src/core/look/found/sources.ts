@@ -4,7 +4,7 @@ import { difference } from '../remedy';
 import type { SeenBox, SeenPage, SeenText, StateLook } from '../seen';
 import { buttonsOf, cardOf, fieldOf, picturesOf } from './controls';
 import { inkOf } from './colour-uses';
-import { faceOf, type Lettering, bodyText, lettering, letteringOn, scaleOf, secondColour } from './letters';
+import { faceOf, type Lettering, bodyText, lettering, linksOn, scaleOf, secondColour } from './letters';
 import { median, Weights } from './tally';
 
 /**
@@ -65,7 +65,7 @@ export function sourcesOf(pages: readonly SeenPage[]): Sources {
   const text = bodyText(pages) ?? lettering(pages, 'link', 'menu');
   if (!text) return defined({ root: number(pages[0]?.root) });
   const heading = lettering(pages, 'heading-2') ?? lettering(pages, 'heading-1', 'heading-3');
-  const link = letteringOn(pages, text.on, 'link');
+  const link = linksOn(pages, text.on);
   const { primary, second } = buttonsOf(pages);
   const field = fieldOf(pages);
   const card = cardOf(pages);
