@@ -78,11 +78,13 @@ async function holdsItsPlace(visit: Page, ends: readonly number[]): Promise<void
 for (const make of allMakes)
   test(`a site of the make "${make}" sells, and is given back byte for byte`, async ({ page }) => {
     const own = stranger(make, seed);
+    // As a shop is called in the languages that shops speak.
+    const shopName = { de: 'Laden', fr: 'Boutique' }[own.lang] ?? 'Shop';
     await asOwner(page);
     const site = await connect(page, STRANGE, own);
     const before = await hashesAt(site, own);
     await page.getByRole('button', { name: 'Add selling' }).click();
-    await expect(page.getByText('\u201cShop\u201d in the menu of every page')).toBeVisible();
+    await expect(page.getByText(`\u201c${shopName}\u201d in the menu of every page`)).toBeVisible();
     const isInHeader = await page.getByText('a cart in the header').isVisible();
     await sell(page, STRANGE, site);
     await addProduct(page, STRANGE, site, { name: 'Tall jug', price: '24', stock: '5' });
@@ -94,8 +96,8 @@ for (const make of allMakes)
     expect(position === 'fixed', `the cart is ${position}`).toBe(!isInHeader);
     const ends = await textEnds(visit);
     const { text } = await edges(visit);
-    await person.press(visit.getByRole('link', { name: 'Shop', exact: true }));
-    await expect(visit.getByRole('heading', { level: 1 })).toHaveText('Shop');
+    await person.press(visit.getByRole('link', { name: shopName, exact: true }));
+    await expect(visit.getByRole('heading', { level: 1 })).toHaveText(shopName);
     await expect(visit.getByRole('link', { name: 'Tall jug' }).first()).toBeVisible();
     // The shop stands on the site's own left edge.
     const shop = await edges(visit);
@@ -113,7 +115,7 @@ for (const make of allMakes)
     await expect(visit.getByRole('heading', { level: 1 })).toHaveText('Tall jug');
     await expect(visit).toHaveTitle(/^Tall jug \u00b7 /);
     await visit.goBack();
-    await expect(visit.getByRole('heading', { level: 1 })).toHaveText('Shop');
+    await expect(visit.getByRole('heading', { level: 1 })).toHaveText(shopName);
     await visit.context().close();
 
     await leave(page, STRANGE, site);

@@ -35,7 +35,7 @@ export function AddSelling({ onDone }: { onDone: () => void }) {
 
 function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void }) {
   const { answers, set, setCountry, setCurrency } = useAnswers(guess);
-  const [name, setName] = useState<string>(say.shop);
+  const [name, setName] = useState(guess.shopName);
   const [pages, setPages] = useState<readonly OptionalPage[]>(optionalPages);
   const { add, isSettling } = useAddSelling(onDone);
   const submit = (e: FormEvent) => {
@@ -51,7 +51,9 @@ function SetUpForm({ guess, onDone }: { guess: SellingGuess; onDone: () => void 
         <PlaceAndCurrency guess={guess} answers={answers} onCountry={setCountry} onCurrency={setCurrency} />
         <WhatIsSold answers={answers} set={set} />
         <TillAnswers guess={guess} answers={answers} set={set} />
-        {guess.tries && <HowItFits address={guess.tries} label={guess.inMenu ? name || say.shop : null} />}
+        {guess.tries && (
+          <HowItFits address={guess.tries} label={guess.inMenu ? name || guess.shopName : null} />
+        )}
       </section>
       <aside>
         <h2>{say.whatOnePressDoes}</h2>

@@ -32,7 +32,6 @@ export const addSelling = {
   forBuyersWithoutAnAccount: 'for buyers without an account',
   pastOrdersByALetterWith: 'past orders, by a letter with a link',
   readingWhatTheSiteSaysOf: 'Reading what the site says of itself…',
-  shop: 'Shop',
   sellingIsAddedAllOfIt: 'Selling is added. All of it waits on the slip; nothing is live yet.',
   addSelling: 'Add selling',
   shortAnswersMostOfThemRead:

@@ -26,6 +26,8 @@ import { loadPage, loadSite, type Site } from './site';
 
 export interface SellingGuess {
   readonly guess: Guess;
+  /** What the shop is called in the menu, in the site's language. */
+  readonly shopName: string;
   readonly setUp: SetUp;
   /** Pages that are built; those that may be left out are named as such. */
   readonly pages: readonly PlannedPage[];
@@ -46,15 +48,17 @@ export interface SellingGuess {
 
 /** What the short set-up would be, read from the site; and what "Add selling" would do. */
 export async function guessSelling(ctx: Ctx, site: Site): Promise<SellingGuess> {
+  const shopName = wordsIn(site.reading.lang).shopWay;
   const { guess, texts } = await placeOf(site.reading, site.row.liveUrl, (path) => loadPage(ctx, site, path));
   const words = texts.join(' ').toLowerCase();
   const sells: SetUp['sells'] = [
     ...(/\b(workshop|course|class|event|ticket|kurs|atelier)/.test(words) ? ['events' as const] : []),
     ...(/\b(pattern|pdf|download|e-?book|printable)/.test(words) ? ['downloads' as const] : []),
   ];
-  const plan = await planSelling(ctx, site, shopAddress.parse({}));
+  const plan = await planSelling(ctx, site, shopAddress.parse({ name: shopName }));
   return {
     guess,
+    shopName,
     pages: plan.pages,
     tillIsSet: (await ctx.store.db.$count(tills, eq(tills.siteId, site.row.id))) > 0,
     // A card service can still be connected; of other providers those that are.

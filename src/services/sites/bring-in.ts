@@ -29,7 +29,7 @@ export const siteSettings = z.object({
   /** Empty: as the pages say. */
   currency: z.string().refine((c) => c === '' || isCurrency(c), 'Choose a currency from the list.'),
   /** What it is where the pages do not say. */
-  usualCurrency: z.string().refine(isCurrency).default('GBP'),
+  usualCurrency: z.string().refine(isCurrency, 'Choose a currency from the list.').default('GBP'),
   /** Empty: the address the demo's web host gives, else the owner fills it in. */
   liveUrl: z.union([z.literal(''), liveUrlSchema]).default(''),
 });
