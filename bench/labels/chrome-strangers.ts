@@ -8,7 +8,8 @@ export interface StrangeSite extends LabelledSite {
   readonly kept: boolean;
 }
 
-const site = (
+/** A site with its marks, shortly. */
+export const site = (
   kept: boolean,
   [from, name, root]: readonly ['npm' | 'debian', string, string],
   made: string,
@@ -17,13 +18,15 @@ const site = (
 ): StrangeSite => ({ kept, of: { from, name }, root, made, marks, pages });
 
 /** Documents whose only ways are to the page before, the next and the one above. */
-const ways = {
+export const ways = {
   header: 'div.navheader',
   menu: null,
   main: 'div.section',
   side: null,
   footer: 'div.navfooter',
 } as const;
+/** The same in a style that draws the bar on phones alone. */
+const columnOnly = { header: null, menu: null } as const;
 const manual = {
   header: 'div.related',
   menu: 'div.related',
@@ -404,15 +407,15 @@ export const strangeSites: readonly StrangeSite[] = [
   site(
     true,
     ['debian', 'python-flask-doc', 'usr/share/doc/python-flask-doc/html'],
-    'a bar above, a column behind',
-    manual,
+    'a column behind, and a bar that only phones are shown',
+    { ...manual, ...columnOnly },
     { 'index.html': {}, 'shell.html': {}, 'extensions.html': {} },
   ),
   site(
     false,
     ['debian', 'python-jinja2-doc', 'usr/share/doc/python-jinja2-doc/html'],
-    'a bar above, a column behind',
-    manual,
+    'a column behind, and a bar that only phones are shown',
+    { ...manual, ...columnOnly },
     { 'index.html': {}, 'switching.html': {}, 'license.html': {} },
   ),
 ];

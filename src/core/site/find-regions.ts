@@ -1,10 +1,11 @@
 import { Bands, content, grade, inside, type Found } from './find/bands';
 import { explain, type Explained } from './find/explain';
 import { findMain } from './find/main';
-import { isSide } from './find/side';
+import { columnIn, isSide } from './find/side';
 import { pickHeader } from './find/header';
 import { pickFooter } from './find/footer';
 import { pickMenu } from './find/menu';
+import type { ShownBlocks } from './as-shown';
 import type { Outline } from './outline';
 import type { Landmark, RegionFact } from './regions';
 
@@ -13,21 +14,22 @@ import type { Landmark, RegionFact } from './regions';
  *
  * The main part is where the page's own content is: from the body down to the highest block that holds nearly all of
  * it and no chrome, or the run of blocks that do. What stands before it is header, menu or side column, what stands
- * after it footer or side column; meaning comes first, then names, then place.
+ * after it footer or side column; meaning comes first, then names, then place. What style sheets hide on a wide screen is none of them, and what they put
+ * over the top stands before, wherever it is in the source.
  */
-export function findRegions(o: Outline, core: ReadonlySet<number>): RegionFact[] {
-  const page = bandsOf(o, core);
+export function findRegions(o: Outline, core: ReadonlySet<number>, shown?: ShownBlocks): RegionFact[] {
+  const page = bandsOf(o, core, shown);
   return page ? regionsIn(page).map(([region, found]) => fact(page, region, found)) : [];
 }
 
 /** The same with what speaks for each: figures of the block, and for the menu what else was weighed. For people who ask why. */
-export function explainRegions(o: Outline, core: ReadonlySet<number>): Explained[] {
-  const page = bandsOf(o, core);
+export function explainRegions(o: Outline, core: ReadonlySet<number>, shown?: ShownBlocks): Explained[] {
+  const page = bandsOf(o, core, shown);
   return page ? regionsIn(page).map(([region, found]) => explain(page, region, found)) : [];
 }
 
-const bandsOf = (o: Outline, core: ReadonlySet<number>): Bands | undefined =>
-  o.count === 0 || o.weight(0) === 0 ? undefined : new Bands(o, core);
+const bandsOf = (o: Outline, core: ReadonlySet<number>, shown?: ShownBlocks): Bands | undefined =>
+  o.count === 0 || o.weight(0) === 0 ? undefined : new Bands(o, core, shown);
 
 function regionsIn(page: Bands): [Landmark, Found][] {
   const main = findMain(page);
@@ -35,6 +37,7 @@ function regionsIn(page: Bands): [Landmark, Found][] {
   const header = pickHeader(page, bands.before);
   const footer = pickFooter(page, bands.after, main);
   const sides = [...bands.before, ...bands.after, ...bands.within]
+    .map((b) => columnIn(page, b))
     .filter((b) => !header?.blocks.includes(b) && !footer?.blocks.includes(b) && isSide(page, b, main))
     .slice(0, 2)
     .map((side): Found => ({ blocks: [side], ...grade(page, side, 'side', 0.72) }));
@@ -78,8 +81,10 @@ function bandsAround(page: Bands, main: Found | undefined): BandsAround {
   const last = main.blocks.at(-1) ?? first;
   for (let at = first, to = last; at > 0; at = o.parent(at), to = at) {
     const kids = o.kids(o.parent(at)).filter((k) => o.weight(k) > 0);
-    before.unshift(...kids.filter((k) => k < at));
-    after.push(...kids.filter((k) => k >= o.end(to)));
+    const behind = kids.filter((k) => k >= o.end(to));
+    const isTop = (k: number) => page.at(k) === 'top' && (!page.compared || page.isChrome(k));
+    before.unshift(...behind.filter(isTop), ...kids.filter((k) => k < at));
+    after.push(...behind.filter((k) => !isTop(k)));
   }
   const within = main.blocks.flatMap((b) =>
     inside(page, b).filter(

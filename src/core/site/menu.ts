@@ -228,11 +228,16 @@ function panelIn(item: Element): Element | undefined {
     const [first, ...rest] = kids;
     if (!first) return undefined;
     const panel = rest.find((e) => !isLink(e) && linksIn(e).length > 0);
-    if (panel && (isLink(first) || linksIn(first).length <= 1)) return panel;
+    if (panel && (isLink(first) || linksIn(first).length <= 1))
+      return holdsRest(at, first, panel) ? panel : undefined;
     if (kids.length > 1 || isLink(first)) return undefined;
     at = first;
   }
 }
+
+/** One of several blocks with links is no panel: they stand under a title. */
+const holdsRest = (item: Element, first: Element, panel: Element): boolean =>
+  linksIn(panel).length + (isLink(first) ? 1 : linksIn(first).length) >= linksIn(item).length;
 
 /** A list that holds every link of its item is its only content, and no panel. */
 const isAll = (panel: Element, item: Element): boolean =>

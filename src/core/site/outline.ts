@@ -28,8 +28,9 @@ const F = {
   name: 11,
   ways: 12,
   pages: 13,
+  places: 14,
 } as const;
-const STRIDE = 14;
+const STRIDE = 15;
 
 /** Blocks an outline holds at most, those nearest the body first: chrome stands high in the tree. Chosen by hand. */
 const BLOCKS = 320;
@@ -95,6 +96,10 @@ export class Outline {
   /** Links that lead to other pages of the site, as far as their address alone tells. */
   pages(i: number): number {
     return this.at(i, F.pages);
+  }
+  /** Links to places on this very page. */
+  places(i: number): number {
+    return this.at(i, F.places);
   }
   /** Place among all element children of its parent. */
   child(i: number): number {
@@ -253,13 +258,16 @@ function weigh(rows: Int32Array, body: Element, index: ReadonlyMap<Element, numb
 function countLink(rows: Int32Array, at: number, link: Element): void {
   grow(rows, at + F.links, 1);
   if (isWay(link)) grow(rows, at + F.ways, 1);
-  if (leadsToPage((attr(link, 'href') ?? '').trim())) grow(rows, at + F.pages, 1);
+  const href = (attr(link, 'href') ?? '').trim();
+  if (leadsToPage(href)) grow(rows, at + F.pages, 1);
+  // A lone "#" is the top, or stands in for an address that is not there yet.
+  if (href.startsWith('#') && href.length > 1) grow(rows, at + F.places, 1);
 }
 
 /** A relative address of a page or folder: no other host, no scheme, no file to be fetched, not this page itself. */
 const leadsToPage = (href: string): boolean =>
   /^(?![a-z][a-z\d+.-]*:|\/\/|#|\?|$)/i.test(href) &&
-  /(^|\/)[^./?#]*(\.(x?html?|php|aspx?|jsp))?([?#]|$)|\/([?#]|$)/i.test(href);
+  /(^|\/)([^./?#]*|[^/?#]+\.(x?html?|php|aspx?|jsp))([?#]|$)/i.test(href);
 
 /** Letters of a run of text that are looked at one by one; of the rest, its length. */
 const HASHED = 300;
@@ -333,7 +341,7 @@ function fold(rows: Int32Array, count: number): void {
   for (let i = count - 1; i > 0; i--) {
     const at = i * STRIDE;
     const up = numberAt(rows, at + F.parent) * STRIDE;
-    for (const f of [F.content, F.weight, F.linked, F.links, F.ways, F.pages])
+    for (const f of [F.content, F.weight, F.linked, F.links, F.ways, F.pages, F.places])
       grow(rows, up + f, numberAt(rows, at + f));
     rows[up + F.end] = Math.max(numberAt(rows, up + F.end), numberAt(rows, at + F.end));
   }

@@ -1,4 +1,5 @@
 import { entryAt } from '../entries';
+import { desktop, shownBlocks, type ShownBlocks } from './as-shown';
 import { readSource, textOf } from '../html/source';
 import { bodyOf } from '../html/tree';
 import { groupByChrome } from './chrome';
@@ -6,6 +7,7 @@ import type { Explained } from './find/explain';
 import { explainRegions, findRegions } from './find-regions';
 import { type MenuItem, readMenu } from './menu';
 import { Outline } from './outline';
+import { PageSheets } from './page-sheets';
 import { kindsOf } from './page-kind';
 import { FileIndex, isPagePath, type PagePath, resolveLink } from './paths';
 import { isPicturePath, type PictureFacts, pictureSize } from './pictures';
@@ -169,12 +171,19 @@ async function readChrome(
   const regions: RegionFact[][] = surveys.map(() => []);
   const groupOf: number[] = surveys.map(() => 0);
   const chrome: ChromeFacts[] = [];
+  const sheets = new PageSheets(files);
   for (const [id, group] of groups.entries()) {
+    const first = group.pages[0] ?? 0;
+    const shown =
+      id < MAKES && (await shownOn(entryAt(surveys, first), entryAt(outlines, first), files, sheets));
     for (const n of group.pages) {
       groupOf[n] = id;
       const path = entryAt(surveys, n).path;
-      regions[n] = withOwnersWord(findRegions(entryAt(outlines, n), group.core), says.get(path));
-      onRegions?.(path, explainRegions(entryAt(outlines, n), group.core));
+      regions[n] = withOwnersWord(
+        findRegions(entryAt(outlines, n), group.core, shown || undefined),
+        says.get(path),
+      );
+      onRegions?.(path, explainRegions(entryAt(outlines, n), group.core, shown || undefined));
     }
     const model =
       group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;
@@ -188,6 +197,23 @@ async function readChrome(
     });
   }
   return { regions, groupOf, chrome };
+}
+
+/** Makes of pages whose style sheets are looked at, those with the most pages first: a page of each is parsed once more. Chosen by hand. */
+const MAKES = 60;
+
+/** How blocks of a page stand on a wide screen by its style sheets; undefined where it has none. */
+async function shownOn(
+  survey: Survey,
+  outline: Outline,
+  files: SiteFiles,
+  sheets: PageSheets,
+): Promise<ShownBlocks | undefined> {
+  if (survey.styleSheets.length === 0 && !survey.inlineStyles) return undefined;
+  const parsed = parsePageFile(survey.path, await files.read(survey.path));
+  if ('problem' in parsed) return undefined;
+  const rules = sheets.rules(await sheets.of(parsed.page), desktop);
+  return shownBlocks(parsed.page.doc, outline, rules);
 }
 
 /** What was found, with the owner's word in place of it. */

@@ -7,6 +7,7 @@ import { looksMeasured } from '../../data/schema';
 import type { KeptLook, PublishedLook } from '../../data/schema/site';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
+import type { PagePath } from '../../core/site/paths';
 import { readLook } from './read-look';
 import { currentPublication, loadPage, loadSite, type Publication, type Site } from './site';
 
@@ -19,7 +20,7 @@ export async function computedLook(ctx: Ctx, site: Site): Promise<Found> {
   const make = () =>
     readLook({
       pages: site.reading.pages,
-      paths: Object.keys(site.manifest),
+      paths: Object.keys(site.manifest) as PagePath[],
       load: (path) => loadPage(ctx, site, path),
       read: (path) => ctx.blobs.get(site.manifest[path] ?? ''),
     });

@@ -1,4 +1,5 @@
 import { entryAt } from '../../entries';
+import type { Shown, ShownBlocks } from '../as-shown';
 import type { Outline } from '../outline';
 import type { FoundBy } from '../regions';
 import type { Sign } from '../signs';
@@ -17,6 +18,7 @@ export class Bands {
   constructor(
     readonly o: Outline,
     core: ReadonlySet<number>,
+    private readonly shown: ShownBlocks = new Map(),
   ) {
     this.compared = core.size > 0;
     const saysMain = Array.from({ length: o.count }, (_, i) => o.meaning(i) ?? o.named(i)).includes('main');
@@ -40,6 +42,16 @@ export class Bands {
   }
   isChrome(i: number): boolean {
     return this.o.weight(i) > 0 && this.chrome(i) >= this.o.weight(i) * 0.7;
+  }
+  /** How style sheets have it stand on a wide screen. */
+  at(i: number): Shown | undefined {
+    return this.shown.get(this.o.key(i));
+  }
+  /** Not to be seen on a wide screen, or in something that is not. */
+  isHidden(i: number): boolean {
+    for (let up = i; this.shown.size > 0 && up > 0; up = this.o.parent(up))
+      if (this.at(up) === 'hidden') return true;
+    return false;
   }
   sign(i: number): Sign | undefined {
     return this.o.meaning(i) ?? this.o.named(i);

@@ -8,11 +8,11 @@ export function pickFooter(
   main: Found | undefined,
 ): Found | undefined {
   const { o } = page;
-  const flat = after.flatMap((b) => [b, ...opened(page, b)]);
+  const flat = after.flatMap((b) => [b, ...opened(page, b)]).filter((b) => !page.isHidden(b));
   const footer = flat.findLast((b) => o.meaning(b) === 'footer');
   if (footer !== undefined)
     return {
-      blocks: [footer],
+      blocks: [...rowsBefore(page, footer, after), footer],
       confidence: page.isChrome(footer) || !page.compared ? 0.97 : 0.7,
       by: 'meaning',
     };
@@ -21,18 +21,29 @@ export function pickFooter(
   if (innermost !== undefined) {
     let named = innermost;
     for (let up = o.parent(named); up > 0 && flat.includes(up); up = o.parent(up)) if (isFoot(up)) named = up;
-    return { blocks: [named], ...grade(page, named, 'footer', 0.85) };
+    return { blocks: [...rowsBefore(page, named, after), named], ...grade(page, named, 'footer', 0.85) };
   }
   const inMain = footOfMain(page, main);
   if (inMain) return inMain;
   // Ways to the page before and the next are other ones on each page, and a footer all the same.
   const mayBe = (b: number) =>
-    !isSideBand(page, b) && (page.isChrome(b) || !page.compared || isWays(page, b));
+    !isSideBand(page, b) && !page.isHidden(b) && (page.isChrome(b) || !page.compared || isWays(page, b));
   const bands = after.filter(mayBe);
   const last = bands.at(-1);
   if (last === undefined) return undefined;
   const run = bands.filter((b) => o.parent(b) === o.parent(last));
   return { blocks: run.slice(-1 * contiguous(page, run)), ...grade(page, last, 'footer', 0.7) };
+}
+
+/** What all pages share right above a footer and is named as one, too. */
+function rowsBefore(page: Bands, footer: number, after: readonly number[]): number[] {
+  const { o } = page;
+  const row = o.kids(o.parent(footer)).filter((k) => o.weight(k) > 0);
+  const before = row.slice(0, row.indexOf(footer));
+  const isAfterMain = (k: number) => after.some((b) => k >= b && k < o.end(b));
+  const isRow = (k: number) =>
+    isAfterMain(k) && page.compared && page.isChrome(k) && page.sign(k) === 'footer' && !page.isHidden(k);
+  return before.slice(before.findLastIndex((k) => !isRow(k)) + 1);
 }
 
 /** Links to the page before, the next, the one above and little else. */

@@ -1,17 +1,21 @@
 import { type Bands, content, grade, opened, type Found } from './bands';
-import { isContents, isSideBand } from './side';
+import { isContents, isInSideBand, isSideBand } from './side';
 
 export function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
   const { o } = page;
-  const flat = before.flatMap((b) => (isSideBand(page, b) ? [] : [b, ...opened(page, b)]));
+  const seen = before.filter((b) => !page.isHidden(b));
+  const flat = seen
+    .flatMap((b) => (isSideBand(page, b) ? [] : [b, ...opened(page, b)]))
+    .filter((b) => !page.isHidden(b));
   const bar = menuBar(page, flat);
   const isHead = (b: number) => bar === undefined || b < bar.title;
   // A header that no other page has is the head of this page's own content.
   const header = flat.find(
     (b) => o.meaning(b) === 'header' && isHead(b) && (!page.compared || page.isChrome(b)),
   );
-  if (header !== undefined) return { blocks: [header], confidence: 0.97, by: 'meaning' };
-  const bands = before.filter(
+  if (header !== undefined)
+    return { blocks: [header, ...rowsAfter(page, header)], confidence: 0.97, by: 'meaning' };
+  const bands = seen.filter(
     (b) =>
       !isSideBand(page, b) &&
       !isContents(page, b) &&
@@ -29,7 +33,7 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
       (shared === undefined || page.isChrome(b)),
   );
   if (named !== undefined)
-    return { blocks: [named, ...linesAfter(page, named)], ...grade(page, named, 'header', 0.85) };
+    return { blocks: [named, ...rowsAfter(page, named)], ...grade(page, named, 'header', 0.85) };
   const first = shared ?? bands[0];
   if (first === undefined) return headOfMain(page);
   if (bar && bar.menu >= first && bar.menu < o.end(first))
@@ -42,18 +46,18 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
 }
 
-/** Lines that all pages share right after a header: the name of the book under its banner. */
-function linesAfter(page: Bands, header: number): number[] {
+/** What all pages share right after a header and belongs to it: a second bar, the name of the book under its banner. */
+function rowsAfter(page: Bands, header: number): number[] {
   const { o } = page;
   const row = o.kids(o.parent(header)).filter((k) => o.weight(k) > 0);
   const after = row.slice(row.indexOf(header) + 1);
-  const isLine = (k: number) =>
-    page.compared &&
-    page.isChrome(k) &&
-    page.sign(k) === undefined &&
-    o.weight(k) < 120 &&
-    /^(p|h\d)$/.test(o.tag(k));
-  const end = after.findIndex((k) => !isLine(k));
+  const isLine = (k: number) => page.sign(k) === undefined && o.weight(k) < 120 && /^(p|h\d)$/.test(o.tag(k));
+  const isBar = (k: number) =>
+    (page.sign(k) === 'header' || page.sign(k) === 'menu') &&
+    o.ways(k) * 2 < Math.max(1, o.links(k)) &&
+    page.at(k) !== 'aside' &&
+    !page.isHidden(k);
+  const end = after.findIndex((k) => !page.compared || !page.isChrome(k) || !(isLine(k) || isBar(k)));
   return end < 0 ? [] : after.slice(0, end);
 }
 
@@ -69,11 +73,16 @@ function menuBar(page: Bands, flat: readonly number[]): { menu: number; title: n
   return title === undefined ? undefined : { menu, title };
 }
 
-/** Where the main part holds all there is, its menu at the top is the header. */
+/** Where the main part holds all there is, its menu at the top is the header. One in a column is none. */
 function headOfMain(page: Bands): Found | undefined {
+  const mayBe = (i: number) =>
+    page.sign(i) === 'menu' &&
+    page.o.weight(i) > 0 &&
+    (!page.compared || page.isChrome(i)) &&
+    !page.isHidden(i) &&
+    !isInSideBand(page, i);
   for (let i = 1; i < page.o.count; i++) {
-    if (page.sign(i) === 'menu' && page.o.weight(i) > 0 && (!page.compared || page.isChrome(i)))
-      return i < page.o.count / 3 ? { blocks: [i], ...grade(page, i, 'menu', 0.6) } : undefined;
+    if (mayBe(i)) return i < page.o.count / 3 ? { blocks: [i], ...grade(page, i, 'menu', 0.6) } : undefined;
   }
   return undefined;
 }

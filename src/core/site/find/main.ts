@@ -87,7 +87,7 @@ function neighboursOf(page: Bands, at: number): number[] {
     k !== undefined &&
     page.own(k) > page.o.weight(k) * 0.5 &&
     !isNavigation(page, k) &&
-    (page.sign(k) === undefined || page.sign(k) === 'main') &&
+    (page.sign(k) === undefined || page.sign(k) === 'main' || isOwnTitle(page, k)) &&
     page.o.tag(k) !== 'td' &&
     page.o.tag(k) !== 'tr';
   let from = kids.indexOf(at);
@@ -95,6 +95,14 @@ function neighboursOf(page: Bands, at: number): number[] {
   while (mine(kids[from - 1])) from--;
   while (mine(kids[to + 1])) to++;
   return kids.slice(from, to + 1);
+}
+
+/** A band with the page's own title that is called a header, under the one that all pages share. */
+function isOwnTitle(page: Bands, k: number): boolean {
+  const { o } = page;
+  if (!page.compared || o.meaning(k) !== undefined || o.named(k) !== 'header' || o.ways(k) > 0) return false;
+  for (let b = 1; b < k; b++) if (o.end(b) <= k && page.isChrome(b) && o.links(b) > 1) return true;
+  return false;
 }
 
 /** Where chrome and content share one parent: its children from the first that is content to the last. */
@@ -105,7 +113,7 @@ function inner(page: Bands, at: number): number[] {
     (k) =>
       page.own(k) > page.o.weight(k) * 0.5 &&
       !isNavigation(page, k) &&
-      !['header', 'footer', 'menu', 'side'].includes(page.sign(k) ?? ''),
+      (!['header', 'footer', 'menu', 'side'].includes(page.sign(k) ?? '') || isOwnTitle(page, k)),
   );
   const [first] = own;
   const last = own.at(-1);

@@ -13,9 +13,24 @@ export function pickMenu(
   const best = menusWeighed(page, isLow)
     .filter(({ i }) => !isWithin(page, i, mainBlocks) && (!isLow(i) || o.meaning(i) === 'menu'))
     .reduce<Weighed | undefined>((b, m) => (b === undefined || m.score > b.score ? m : b), undefined);
-  if (!best) return undefined;
+  if (!best) return navColumn(page);
   const whole = wholeMenu(page, best.i);
   return { blocks: [listIn(page, whole)], ...grade(page, best.i, 'menu', 0.72) };
+}
+
+/** A column that is a `nav` and holds more than links: on a page without another menu it is where one gets on. */
+function navColumn(page: Bands): Found | undefined {
+  const { o } = page;
+  for (let i = 1; i < o.count; i++)
+    if (
+      o.tag(i) === 'nav' &&
+      o.meaning(i) === 'side' &&
+      o.links(i) > 1 &&
+      o.pages(i) * 2 > o.links(i) &&
+      !page.isHidden(i)
+    )
+      return { blocks: [i], ...grade(page, i, 'side', 0.55) };
+  return undefined;
 }
 
 interface Weighed {
@@ -68,11 +83,37 @@ function mayBeMenu(page: Bands, i: number): boolean {
   const isLikely = o.meaning(i) === 'menu' || isListTag(o.tag(i));
   if (o.links(i) < 2 || o.linked(i) < o.weight(i) * (isLikely ? 0.4 : 0.6)) return false;
   if (o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs') return false;
+  if (o.ways(i) > 0 && page.isHidden(i)) return false;
+  if (isContents(page, i)) return false;
   if (o.meaning(i) === 'menu') return true;
+  if (o.meaning(i) === 'header' && o.links(i) < 3) return false;
   if (o.ways(i) * 2 >= o.links(i)) return false;
   if (o.links(i) === 2 && o.pages(i) < 2) return false;
   if (o.named(i) === 'menu') return true;
-  return page.compared ? isShared(page, i) : i <= o.count / 2;
+  if (page.compared) return isShared(page, i);
+  return i <= o.count / 2;
+}
+
+/** On a page that stands alone, links to parts of it that come after so many letters are its contents. Chosen by hand. */
+const PREFACE = 120;
+
+/** Letters of all that stands before a block, in its row and in those around it. */
+function lettersBefore({ o }: Bands, i: number): number {
+  let sum = 0;
+  for (let at = i; at > 0; at = o.parent(at))
+    for (const k of o.kids(o.parent(at))) if (k < at) sum += o.weight(k);
+  return sum;
+}
+
+/**
+ * Nearly all of its links lead to places on this very page: its contents, where other pages have others, or where much is said before. A site that
+ * is one page has its menu at the top of it.
+ */
+function isContents(page: Bands, i: number): boolean {
+  const { o } = page;
+  if (o.places(i) < o.links(i) * 0.8) return false;
+  if (page.compared) return o.meaning(i) !== 'menu' || !isShared(page, i);
+  return o.meaning(i) !== 'menu' && o.named(i) !== 'menu' && lettersBefore(page, i) >= PREFACE;
 }
 
 /** How much speaks for the menu of the site; weights chosen by hand on the marked pages of `bench/labels`. */
@@ -85,6 +126,7 @@ function menuScore(page: Bands, i: number, low: boolean): number {
     [o.meaning(i) !== 'menu' && o.named(i) === 'menu', 2],
     [low, -5],
     [isCell, -0.2],
+    [page.isHidden(i), -4],
   ];
   const evidence = parts.reduce((sum, [holds, weight]) => sum + (holds ? weight : 0), 0);
   return evidence + Math.min(o.links(i), 8) / 4 + Math.min(o.pages(i), 8) / 2 - (i / o.count) * 2;

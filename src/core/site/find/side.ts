@@ -3,7 +3,7 @@ import { type Bands, inside, type Found } from './bands';
 /** Beside the main part rather than above or below it: another cell of its row, or said to be by meaning or name. */
 export function isSide(page: Bands, b: number, main: Found | undefined): boolean {
   const { o } = page;
-  if (page.o.weight(b) === 0 || page.sign(b) === 'crumbs') return false;
+  if (page.o.weight(b) === 0 || page.sign(b) === 'crumbs' || page.isHidden(b)) return false;
   if (isSideBand(page, b)) return true;
   // A long list of links beside the main part, or beside what holds it, is a column, whatever it is called.
   return (
@@ -21,6 +21,22 @@ export const isSideBand = (page: Bands, b: number): boolean => {
   if (o.tag(b) === 'td' && o.kids(o.parent(b)).filter((k) => o.weight(k) > 0).length > 1) return true;
   return o.meaning(b) === 'side' || o.named(b) === 'side';
 };
+
+/** A cell of a grid that holds one block and nothing else is as good as that. */
+export function columnIn(page: Bands, b: number): number {
+  for (let at = b; ; ) {
+    if (page.sign(at) !== undefined) return page.sign(at) === 'side' ? at : b;
+    const [only, ...others] = page.o.kids(at).filter((k) => page.o.weight(k) > 0);
+    if (only === undefined || others.length) return b;
+    at = only;
+  }
+}
+
+/** A column, or in one. */
+export function isInSideBand(page: Bands, b: number): boolean {
+  for (let up = b; up > 0; up = page.o.parent(up)) if (isSideBand(page, up)) return true;
+  return false;
+}
 
 /** A table of contents of this very page: a long list of links, none of which leads to another page. */
 export const isContents = (page: Bands, b: number): boolean =>
