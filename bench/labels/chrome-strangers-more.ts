@@ -276,7 +276,13 @@ export const moreStrangeSites: readonly StrangeSite[] = [
     false,
     ['npm', 'coreui.io', 'package/Static_Full_Project_GULP'],
     'a shell of an application: a bar with a few ways, the menu in a column, a second column out of sight',
-    { header: 'header', menu: 'nav.sidebar-nav', main: 'main', side: 'div.sidebar', footer: 'footer.app-footer' },
+    {
+      header: 'header',
+      menu: 'nav.sidebar-nav',
+      main: 'main',
+      side: 'div.sidebar',
+      footer: 'footer.app-footer',
+    },
     { 'components-cards.html': {}, 'components-switches.html': {} },
   ),
 ];

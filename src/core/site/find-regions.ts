@@ -88,7 +88,7 @@ function bandsAround(page: Bands, main: Found | undefined): BandsAround {
   }
   const within = main.blocks.flatMap((b) =>
     inside(page, b).filter(
-      (k) => o.meaning(k) === 'side' || (page.compared && o.named(k) === 'side' && page.isChrome(k)),
+      (k) => o.meaning(k) === 'side' || (page.compared && page.named(k) === 'side' && page.isChrome(k)),
     ),
   );
   return { before, after, within };

@@ -109,6 +109,7 @@ export function menuNodes(
     return elementsIn(row)
       .filter((e) => !isInvisible(e) && e.tagName !== 'br')
       .flatMap((e) => {
+        if (isList(e)) return fromList(e);
         const sub = isLink(e) ? undefined : subOf(e);
         return !sub && !isLink(e) && linksIn(e).length > 1 ? fromRow(rowOf(e)) : itemOf(e, sub);
       });

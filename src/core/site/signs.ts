@@ -67,6 +67,10 @@ const words: Readonly<Record<string, Sign>> = Object.fromEntries(
 const affix =
   /^(?:site|page|global|main|the|my|l|wrapper|container|area|region|block|div|id)[-_]|[-_](?:wrapper|container|area|region|block|inner|outer|wrap|box|section|div)$/g;
 
+/** Columns are often called so in the last word of a longer name, or as one of its words. */
+const columnName =
+  /(^|[-_])(side|side-?(bar|nav|menu|col|column))$|(^|[-_])(sidebar|sidenav)[-_](nav|menu|left|right)$/;
+
 /** By id, class or name attribute, with the usual prefixes and suffixes taken off. */
 export function nameSignOf(el: Element): Sign | undefined {
   for (const name of namesOf(el)) {
@@ -76,7 +80,8 @@ export function nameSignOf(el: Element): Sign | undefined {
       words[bare] ??
       words[bare.replace(/[-_\d]/g, '')] ??
       words[bare.replace(affix, '').replace(/[-_\d]/g, '')] ??
-      (tail && bare.length < 20 ? words[tail] : undefined);
+      (tail && bare.length < 20 ? words[tail] : undefined) ??
+      (columnName.test(bare) ? 'side' : undefined);
     if (sign) return sign;
   }
   return undefined;

@@ -21,7 +21,9 @@ export class Bands {
     private readonly shown: ShownBlocks = new Map(),
   ) {
     this.compared = core.size > 0;
-    const saysMain = Array.from({ length: o.count }, (_, i) => o.meaning(i) ?? o.named(i)).includes('main');
+    const saysMain = Array.from({ length: o.count }, (_, i) => o.meaning(i) ?? namedIn(o, i)).includes(
+      'main',
+    );
     this.#chrome = new Int32Array(o.count);
     for (let i = o.count - 1; i >= 0; i--) {
       // A block that other pages hold is chrome as a whole, whether its parts were within the budget there or not.
@@ -53,14 +55,26 @@ export class Bands {
       if (this.at(up) === 'hidden') return true;
     return false;
   }
-  sign(i: number): Sign | undefined {
-    return this.o.meaning(i) ?? this.o.named(i);
+  /** By the names its maker gave it. */
+  named(i: number): Sign | undefined {
+    return namedIn(this.o, i);
   }
+  sign(i: number): Sign | undefined {
+    return this.o.meaning(i) ?? this.named(i);
+  }
+}
+
+/** What is called contents and is little else than links is a list of them, not the main part; one that holds bars of the site is its frame. */
+function namedIn(o: Outline, i: number): Sign | undefined {
+  const sign = o.named(i);
+  if (sign !== 'main' || o.links(i) < 8 || o.linked(i) < o.weight(i) * 0.6) return sign;
+  for (let k = i + 1; k < o.end(i); k++) if (o.meaning(k) !== undefined) return sign;
+  return undefined;
 }
 
 /** With nothing to compare with: what says it is chrome, or is little else than links. */
 function looksLikeChrome(o: Outline, i: number, saysMain: boolean): boolean {
-  const sign = o.meaning(i) ?? o.named(i);
+  const sign = o.meaning(i) ?? namedIn(o, i);
   if (sign && sign !== 'main') return saysMain || o.weight(i) < o.weight(0) * 0.9;
   return o.links(i) >= 3 && o.linked(i) >= o.weight(i) * 0.75 && o.weight(i) < o.weight(0) * 0.5;
 }
@@ -96,7 +110,7 @@ export function foundBy(page: Bands, named: boolean): FoundBy {
 
 /** Previous, next and up; breadcrumbs; a table of contents: links of the page's own that are not its content. */
 export const isNavigation = (page: Bands, k: number): boolean => {
-  const sign = page.o.meaning(k) ?? page.o.named(k);
+  const sign = page.o.meaning(k) ?? page.named(k);
   if (sign === 'menu' || sign === 'crumbs') return true;
   return page.o.links(k) >= 2 && page.o.linked(k) >= page.o.weight(k) * 0.8 && page.o.weight(k) < 200;
 };
@@ -124,7 +138,7 @@ export function opened(page: Bands, b: number): number[] {
 
 export const grade = (page: Bands, b: number, sign: Sign, base: number): Pick<Found, 'confidence' | 'by'> => {
   const byTag = page.o.meaning(b) === sign;
-  const named = page.o.named(b) === sign;
+  const named = page.named(b) === sign;
   const shared = page.compared && page.isChrome(b);
   const speaks = (byTag && 0.15) || (named && 0.08) || 0;
   const confidence = (page.compared ? base : base - 0.2) + (shared ? 0.08 : 0) + speaks;

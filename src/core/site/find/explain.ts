@@ -53,7 +53,7 @@ function figures(page: Bands, b: number): BlockFigures {
   return {
     path: o.path(b),
     says: o.meaning(b) ?? '',
-    named: o.named(b) ?? '',
+    named: page.named(b) ?? '',
     letters: o.weight(b),
     shared: page.compared ? share(page.chrome(b)) : 0,
     linked: share(o.linked(b)),

@@ -9,25 +9,34 @@ export function pickFooter(
 ): Found | undefined {
   const { o } = page;
   const flat = after.flatMap((b) => [b, ...opened(page, b)]).filter((b) => !page.isHidden(b));
-  const footer = flat.findLast((b) => o.meaning(b) === 'footer');
+  const isFoot = (b: number) => page.named(b) === 'footer' || o.tag(b) === 'footer';
+  // A footer in a footer (its role said once more inside) is the outer one.
+  const outermost = (b: number): number => {
+    let foot = b;
+    for (let up = o.parent(b); up > 0 && flat.includes(up); up = o.parent(up)) if (isFoot(up)) foot = up;
+    return foot;
+  };
+  const said = flat.findLast((b) => o.meaning(b) === 'footer');
+  const footer = said === undefined ? undefined : outermost(said);
   if (footer !== undefined)
     return {
       blocks: [...rowsBefore(page, footer, after), footer],
       confidence: page.isChrome(footer) || !page.compared ? 0.97 : 0.7,
       by: 'meaning',
     };
-  const isFoot = (b: number) => o.named(b) === 'footer' || o.tag(b) === 'footer';
   const innermost = flat.findLast(isFoot);
   if (innermost !== undefined) {
-    let named = innermost;
-    for (let up = o.parent(named); up > 0 && flat.includes(up); up = o.parent(up)) if (isFoot(up)) named = up;
+    const named = outermost(innermost);
     return { blocks: [...rowsBefore(page, named, after), named], ...grade(page, named, 'footer', 0.85) };
   }
   const inMain = footOfMain(page, main);
   if (inMain) return inMain;
   // Ways to the page before and the next are other ones on each page, and a footer all the same.
   const mayBe = (b: number) =>
-    !isSideBand(page, b) && !page.isHidden(b) && (page.isChrome(b) || !page.compared || isWays(page, b));
+    !isSideBand(page, b) &&
+    !page.isHidden(b) &&
+    !isHeading(page, b) &&
+    (page.isChrome(b) || !page.compared || isWays(page, b));
   const bands = after.filter(mayBe);
   const last = bands.at(-1);
   if (last === undefined) return undefined;
@@ -45,6 +54,9 @@ function rowsBefore(page: Bands, footer: number, after: readonly number[]): numb
     isAfterMain(k) && page.compared && page.isChrome(k) && page.sign(k) === 'footer' && !page.isHidden(k);
   return before.slice(before.findLastIndex((k) => !isRow(k)) + 1);
 }
+
+/** A heading heads what comes after it: shared by pages or not, it ends none. */
+const isHeading = (page: Bands, b: number): boolean => /^h\d$/.test(page.o.tag(b)) && page.o.links(b) === 0;
 
 /** Links to the page before, the next, the one above and little else. */
 const isWays = (page: Bands, b: number): boolean =>

@@ -13,8 +13,7 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
   const header = flat.find(
     (b) => o.meaning(b) === 'header' && isHead(b) && (!page.compared || page.isChrome(b)),
   );
-  if (header !== undefined)
-    return { blocks: [header, ...rowsAfter(page, header)], confidence: 0.97, by: 'meaning' };
+  if (header !== undefined) return { blocks: [header], confidence: 0.97, by: 'meaning' };
   const bands = seen.filter(
     (b) =>
       !isSideBand(page, b) &&
@@ -24,10 +23,10 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
       isHead(b),
   );
   // A name goes before a place; but what all pages share goes before a name that this page alone has.
-  const shared = page.compared ? bands.find((b) => page.isChrome(b)) : undefined;
+  const shared = page.compared ? bands.find((b) => page.isChrome(b) && !isLaterHeading(page, b)) : undefined;
   const named = flat.find(
     (b) =>
-      o.named(b) === 'header' &&
+      page.named(b) === 'header' &&
       (!content.has(o.tag(b)) || before.includes(b)) &&
       isHead(b) &&
       (shared === undefined || page.isChrome(b)),
@@ -46,7 +45,7 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
 }
 
-/** What all pages share right after a header and belongs to it: a second bar, the name of the book under its banner. */
+/** What all pages share right after a block called header and belongs to it: a second bar, the name of the book under its banner. */
 function rowsAfter(page: Bands, header: number): number[] {
   const { o } = page;
   const row = o.kids(o.parent(header)).filter((k) => o.weight(k) > 0);
@@ -71,6 +70,13 @@ function menuBar(page: Bands, flat: readonly number[]): { menu: number; title: n
   if (menu === undefined) return undefined;
   const title = flat.find((b) => o.meaning(b) === 'header' && b >= o.end(menu));
   return title === undefined ? undefined : { menu, title };
+}
+
+/** A heading that many pages have ("Name", "Synopsis") is a part of their text, unless it is the first thing on the page: the site's title. */
+function isLaterHeading({ o }: Bands, b: number): boolean {
+  if (!/^h\d$/.test(o.tag(b)) || o.links(b) > 0) return false;
+  for (let i = 1; i < b; i++) if (o.weight(i) > 0 && o.end(i) <= b) return true;
+  return false;
 }
 
 /** Where the main part holds all there is, its menu at the top is the header. One in a column is none. */

@@ -30,7 +30,7 @@ export function findMain(page: Bands): Found | undefined {
 function mainOfShared(page: Bands): Found | undefined {
   const { o } = page;
   const named = Array.from({ length: o.count }, (_, i) => i).filter(
-    (i) => i > 0 && o.named(i) === 'main' && o.weight(i) > 0,
+    (i) => i > 0 && page.named(i) === 'main' && o.weight(i) > 0,
   );
   const innermost = named.findLast((i) => o.meaning(i) === undefined && !isInLandmark(page, i));
   if (innermost !== undefined) return { blocks: withoutEdges(page, innermost), confidence: 0.6, by: 'name' };
@@ -67,6 +67,7 @@ function withoutEdges(page: Bands, main: number): number[] {
 
 /** The one child that holds most of the page's own content, while it can hold blocks. */
 function descend(page: Bands, at: number): number | undefined {
+  if (isRun(page, at)) return undefined;
   // What a menu or a footer holds that no other page does (a count, a name) is no content of the page.
   const isLandmark = (k: number) => ['menu', 'footer', 'side'].includes(page.o.meaning(k) ?? '');
   const kids = page.o.kids(at).filter((k) => !isLandmark(k));
@@ -100,15 +101,27 @@ function neighboursOf(page: Bands, at: number): number[] {
 /** A band with the page's own title that is called a header, under the one that all pages share. */
 function isOwnTitle(page: Bands, k: number): boolean {
   const { o } = page;
-  if (!page.compared || o.meaning(k) !== undefined || o.named(k) !== 'header' || o.ways(k) > 0) return false;
+  if (!page.compared || o.meaning(k) !== undefined || page.named(k) !== 'header' || o.ways(k) > 0)
+    return false;
   for (let b = 1; b < k; b++) if (o.end(b) <= k && page.isChrome(b) && o.links(b) > 1) return true;
   return false;
+}
+
+/** So many blocks of one kind, and little else, are one text (lines of a listing, rows of a table), whatever of it other pages hold as well. */
+const RUN = 12;
+
+function isRun({ o }: Bands, at: number): boolean {
+  const kids = o.kids(at).filter((k) => o.weight(k) > 0);
+  if (at === 0 || kids.length < RUN) return false;
+  const counts = new Map<number, number>();
+  for (const k of kids) counts.set(o.key(k), (counts.get(o.key(k)) ?? 0) + 1);
+  return Math.max(...counts.values()) >= kids.length * 0.8;
 }
 
 /** Where chrome and content share one parent: its children from the first that is content to the last. */
 function inner(page: Bands, at: number): number[] {
   const kids = page.o.kids(at);
-  if (page.chrome(at) === 0 || kids.length === 0) return [at];
+  if (page.chrome(at) === 0 || kids.length === 0 || isRun(page, at)) return [at];
   const own = kids.filter(
     (k) =>
       page.own(k) > page.o.weight(k) * 0.5 &&

@@ -18,18 +18,14 @@ export function pickMenu(
   return { blocks: [listIn(page, whole)], ...grade(page, best.i, 'menu', 0.72) };
 }
 
-/** A column that is a `nav` and holds more than links: on a page without another menu it is where one gets on. */
+/** A column that is a `nav` and leads to other pages. */
+const isNavColumn = ({ o }: Bands, i: number): boolean =>
+  o.tag(i) === 'nav' && o.meaning(i) === 'side' && o.links(i) > 1 && o.pages(i) * 2 > o.links(i);
+
+/** The same where it holds more than links: on a page without another menu it is where one gets on. */
 function navColumn(page: Bands): Found | undefined {
-  const { o } = page;
-  for (let i = 1; i < o.count; i++)
-    if (
-      o.tag(i) === 'nav' &&
-      o.meaning(i) === 'side' &&
-      o.links(i) > 1 &&
-      o.pages(i) * 2 > o.links(i) &&
-      !page.isHidden(i)
-    )
-      return { blocks: [i], ...grade(page, i, 'side', 0.55) };
+  for (let i = 1; i < page.o.count; i++)
+    if (isNavColumn(page, i) && !page.isHidden(i)) return { blocks: [i], ...grade(page, i, 'side', 0.55) };
   return undefined;
 }
 
@@ -64,7 +60,7 @@ function wholeMenu(page: Bands, list: number): number {
  */
 function listIn(page: Bands, bar: number): number {
   const { o } = page;
-  if (isListTag(o.tag(bar))) return bar;
+  if (isListTag(o.tag(bar)) || hasTitledLists(page, bar)) return bar;
   // Ways through a book that stand beside the menu are no part of it.
   const worth = (i: number) => o.pages(i) * 2 + o.links(i) - 3 * o.ways(i);
   const mayHold = (i: number) =>
@@ -76,20 +72,32 @@ function listIn(page: Bands, bar: number): number {
   return o.weight(best) < o.weight(bar) * 0.97 || o.links(best) < o.links(bar) ? best : bar;
 }
 
+/** Several lists in a column, each under a title of its own, are one menu. */
+function hasTitledLists(page: Bands, bar: number): boolean {
+  const { o } = page;
+  const isTitle = (k: number | undefined) => k !== undefined && o.links(k) === 0 && !isListTag(o.tag(k));
+  return [bar, ...inside(page, bar)].some((at) => {
+    const kids = o.kids(at).filter((k) => o.weight(k) > 0);
+    const lists = kids.filter((k, n) => isListTag(o.tag(k)) && isTitle(kids[n - 1]));
+    return lists.length > 1;
+  });
+}
+
 /** Mostly links, no breadcrumbs; what does not call itself a menu is shared by pages, or near the top of one alone. */
 function mayBeMenu(page: Bands, i: number): boolean {
   const { o } = page;
   // Menus have titles over their items: what is a list, or says it is a menu, may hold more words that are no links.
-  const isLikely = o.meaning(i) === 'menu' || isListTag(o.tag(i));
+  const isLikely = o.meaning(i) === 'menu' || isListTag(o.tag(i)) || isNavColumn(page, i);
   if (o.links(i) < 2 || o.linked(i) < o.weight(i) * (isLikely ? 0.4 : 0.6)) return false;
-  if (o.meaning(i) === 'crumbs' || o.named(i) === 'crumbs') return false;
+  if (o.meaning(i) === 'crumbs' || page.named(i) === 'crumbs') return false;
   if (o.ways(i) > 0 && page.isHidden(i)) return false;
   if (isContents(page, i)) return false;
   if (o.meaning(i) === 'menu') return true;
-  if (o.meaning(i) === 'header' && o.links(i) < 3) return false;
-  if (o.ways(i) * 2 >= o.links(i)) return false;
+  // A header with the site's name and little else holds no menu.
+  if (o.meaning(i) === 'header' && o.links(i) < 3 && o.linked(i) < o.weight(i) * 0.9) return false;
+  if (o.ways(i) * 3 >= o.links(i)) return false;
   if (o.links(i) === 2 && o.pages(i) < 2) return false;
-  if (o.named(i) === 'menu') return true;
+  if (page.named(i) === 'menu' || isNavColumn(page, i)) return true;
   if (page.compared) return isShared(page, i);
   return i <= o.count / 2;
 }
@@ -113,7 +121,7 @@ function isContents(page: Bands, i: number): boolean {
   const { o } = page;
   if (o.places(i) < o.links(i) * 0.8) return false;
   if (page.compared) return o.meaning(i) !== 'menu' || !isShared(page, i);
-  return o.meaning(i) !== 'menu' && o.named(i) !== 'menu' && lettersBefore(page, i) >= PREFACE;
+  return o.meaning(i) !== 'menu' && page.named(i) !== 'menu' && lettersBefore(page, i) >= PREFACE;
 }
 
 /** How much speaks for the menu of the site; weights chosen by hand on the marked pages of `bench/labels`. */
@@ -123,7 +131,7 @@ function menuScore(page: Bands, i: number, low: boolean): number {
   const parts: readonly [boolean, number][] = [
     [page.compared && !isShared(page, i), -3],
     [o.meaning(i) === 'menu', 3],
-    [o.meaning(i) !== 'menu' && o.named(i) === 'menu', 2],
+    [o.meaning(i) !== 'menu' && (page.named(i) === 'menu' || isNavColumn(page, i)), 2],
     [low, -5],
     [isCell, -0.2],
     [page.isHidden(i), -4],

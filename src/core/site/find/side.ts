@@ -8,6 +8,7 @@ export function isSide(page: Bands, b: number, main: Found | undefined): boolean
   // A long list of links beside the main part, or beside what holds it, is a column, whatever it is called.
   return (
     main !== undefined &&
+    (page.compared || isOneOfFew(page, b)) &&
     o.meaning(b) !== 'menu' &&
     o.links(b) >= 8 &&
     o.linked(b) >= o.weight(b) * 0.6 &&
@@ -19,7 +20,7 @@ export function isSide(page: Bands, b: number, main: Found | undefined): boolean
 export const isSideBand = (page: Bands, b: number): boolean => {
   const { o } = page;
   if (o.tag(b) === 'td' && o.kids(o.parent(b)).filter((k) => o.weight(k) > 0).length > 1) return true;
-  return o.meaning(b) === 'side' || o.named(b) === 'side';
+  return o.meaning(b) === 'side' || page.named(b) === 'side';
 };
 
 /** A cell of a grid that holds one block and nothing else is as good as that. */
@@ -31,6 +32,11 @@ export function columnIn(page: Bands, b: number): number {
     at = only;
   }
 }
+
+/** On a page that stands alone a long row of blocks is a book with its indexes, not a page with columns. */
+const isOneOfFew = ({ o }: Bands, b: number): boolean =>
+  o.kids(o.parent(b)).filter((k) => o.weight(k) > 0).length <= ROW;
+const ROW = 5;
 
 /** A column, or in one. */
 export function isInSideBand(page: Bands, b: number): boolean {
