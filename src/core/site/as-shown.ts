@@ -49,15 +49,21 @@ const isNamed = (el: Element): boolean => Boolean(attr(el, 'id') ?? attr(el, 'cl
 
 function shownAs(style: ComputedStyle): Shown | undefined {
   if (style.get('display') === 'none' || style.get('visibility') === 'hidden') return 'hidden';
-  const position = style.get('position');
   const width = px(style, 'width');
   const isNarrow = width !== undefined && width > 0 && width <= desktop.width * COLUMN;
-  if (position !== 'fixed' && position !== 'absolute')
-    return isNarrow && /^(left|right)$/.test(style.get('float')) ? 'aside' : undefined;
+  if (/^(fixed|absolute)$/.test(style.get('position')))
+    return isOutOfSight(style, width) ? 'hidden' : overFlow(style, width, isNarrow);
+  return isNarrow && /^(left|right)$/.test(style.get('float')) ? 'aside' : undefined;
+}
+
+/** Put far out of the window, or made the size of a dot: words for readers of screens. */
+const isOutOfSight = (style: ComputedStyle, width: number | undefined): boolean =>
+  (px(style, 'left') ?? 0) <= -desktop.width || (width !== undefined && width <= 1);
+
+/** What is taken out of the flow: a column at an edge, or a bar over the top. */
+function overFlow(style: ComputedStyle, width: number | undefined, isNarrow: boolean): Shown | undefined {
   const [top, right, bottom, left] = ['top', 'right', 'bottom', 'left'].map((side) => isAt(style, side));
-  // Put far out of sight, or made the size of a dot: words for readers of screens.
-  if ((px(style, 'left') ?? 0) <= -desktop.width || (width !== undefined && width <= 1)) return 'hidden';
-  if (isNarrow && (left || right)) return 'aside';
+  if (isNarrow) return left || right ? 'aside' : undefined;
   const isWide = (left && right) || (width !== undefined && width >= desktop.width * (1 - COLUMN));
   return top && !bottom && isWide ? 'top' : undefined;
 }

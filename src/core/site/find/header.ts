@@ -40,7 +40,9 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
   const row = o.kids(o.parent(first)).filter((k) => o.weight(k) > 0);
   const beside = row.slice(row.indexOf(first));
   // As far as they stand next to each other: a column between them belongs to neither.
-  const end = beside.findIndex((b) => !bands.includes(b) || (page.compared && !page.isChrome(b)));
+  const end = beside.findIndex(
+    (b) => !bands.includes(b) || (page.compared && (!page.isChrome(b) || isLaterHeading(page, b))),
+  );
   const run = end < 0 ? beside : beside.slice(0, end);
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
 }

@@ -83,23 +83,27 @@ function hasTitledLists(page: Bands, bar: number): boolean {
   });
 }
 
-/** Mostly links, no breadcrumbs; what does not call itself a menu is shared by pages, or near the top of one alone. */
+/** Mostly links; what does not call itself a menu is shared by pages, or near the top of one alone. */
 function mayBeMenu(page: Bands, i: number): boolean {
   const { o } = page;
   // Menus have titles over their items: what is a list, or says it is a menu, may hold more words that are no links.
   const isLikely = o.meaning(i) === 'menu' || isListTag(o.tag(i)) || isNavColumn(page, i);
   if (o.links(i) < 2 || o.linked(i) < o.weight(i) * (isLikely ? 0.4 : 0.6)) return false;
-  if (o.meaning(i) === 'crumbs' || page.named(i) === 'crumbs') return false;
-  if (o.ways(i) > 0 && page.isHidden(i)) return false;
-  if (isContents(page, i)) return false;
+  if (isAnotherThing(page, i)) return false;
   if (o.meaning(i) === 'menu') return true;
-  // A header with the site's name and little else holds no menu.
-  if (o.meaning(i) === 'header' && o.links(i) < 3 && o.linked(i) < o.weight(i) * 0.9) return false;
   if (o.ways(i) * 3 >= o.links(i)) return false;
   if (o.links(i) === 2 && o.pages(i) < 2) return false;
   if (page.named(i) === 'menu' || isNavColumn(page, i)) return true;
-  if (page.compared) return isShared(page, i);
-  return i <= o.count / 2;
+  return page.compared ? isShared(page, i) : i <= o.count / 2;
+}
+
+/** Crumbs, ways through a book that nobody sees, a page's contents, or a header with the site's name and little else. */
+function isAnotherThing(page: Bands, i: number): boolean {
+  const { o } = page;
+  if (o.meaning(i) === 'crumbs' || page.named(i) === 'crumbs') return true;
+  if (o.ways(i) > 0 && page.isHidden(i)) return true;
+  if (o.meaning(i) === 'header' && o.links(i) < 3 && o.linked(i) < o.weight(i) * 0.9) return true;
+  return isContents(page, i);
 }
 
 /** On a page that stands alone, links to parts of it that come after so many letters are its contents. Chosen by hand. */
@@ -131,7 +135,8 @@ function menuScore(page: Bands, i: number, low: boolean): number {
   const parts: readonly [boolean, number][] = [
     [page.compared && !isShared(page, i), -3],
     [o.meaning(i) === 'menu', 3],
-    [o.meaning(i) !== 'menu' && (page.named(i) === 'menu' || isNavColumn(page, i)), 2],
+    [o.meaning(i) !== 'menu' && page.named(i) === 'menu', 2],
+    [o.meaning(i) !== 'menu' && page.named(i) !== 'menu' && isNavColumn(page, i), 1.5],
     [low, -5],
     [isCell, -0.2],
     [page.isHidden(i), -4],
