@@ -63,6 +63,12 @@ describe('regions of a site with style sheets', () => {
     });
   });
 
+  it('sheets beyond all measure are left aside: the site is read by its source', async () => {
+    const bar = '.bar{position:absolute;top:0;left:0;width:100%} .phonebar{display:none}';
+    const found = await site(`${bar}/*${'x'.repeat(3_000_000)}*/`);
+    expect(regions(found, 'a.html')).toMatchObject({ header: 'div:0', main: 'div:1' });
+  });
+
   it('without them it is read by its source', async () => {
     expect(regions(await site('.text{color:#333}'), 'a.html')).toMatchObject({
       header: 'div:0',

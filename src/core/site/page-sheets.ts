@@ -39,10 +39,16 @@ export class PageSheets {
 
   /** Rules of the same sheets are read once, however many pages bring them. */
   rules(texts: readonly string[], at: Viewing): RuleSet {
-    const key = `${at.scheme} ${texts.join('\u0000')}`;
+    const key = keyOf(texts, at);
     const known = this.#rules.get(key) ?? readRules(texts, at);
     this.#rules.set(key, known);
     return known;
+  }
+
+  /** Letters of all sheets that rules were read of, with these among them. */
+  lettersRead(texts: readonly string[], at: Viewing): number {
+    const keys = new Set([...this.#rules.keys(), keyOf(texts, at)]);
+    return [...keys].reduce((sum, key) => sum + key.length, 0);
   }
 
   async #text(path: PagePath, depth: number): Promise<string> {
@@ -61,6 +67,8 @@ export class PageSheets {
     return text;
   }
 }
+
+const keyOf = (texts: readonly string[], at: Viewing): string => `${at.scheme} ${texts.join('\u0000')}`;
 
 const rawStyle = (el: Element): string => {
   const [first] = el.childNodes;

@@ -175,15 +175,14 @@ async function readChrome(
   for (const [id, group] of groups.entries()) {
     const first = group.pages[0] ?? 0;
     const shown =
-      id < MAKES && (await shownOn(entryAt(surveys, first), entryAt(outlines, first), files, sheets));
+      id < MAKES
+        ? await shownOn(entryAt(surveys, first), entryAt(outlines, first), files, sheets)
+        : undefined;
     for (const n of group.pages) {
       groupOf[n] = id;
       const path = entryAt(surveys, n).path;
-      regions[n] = withOwnersWord(
-        findRegions(entryAt(outlines, n), group.core, shown || undefined),
-        says.get(path),
-      );
-      onRegions?.(path, explainRegions(entryAt(outlines, n), group.core, shown || undefined));
+      regions[n] = withOwnersWord(findRegions(entryAt(outlines, n), group.core, shown), says.get(path));
+      onRegions?.(path, explainRegions(entryAt(outlines, n), group.core, shown));
     }
     const model =
       group.pages.find((n) => regions[n]?.some((r) => r.region === 'menu')) ?? group.pages[0] ?? 0;
@@ -202,7 +201,10 @@ async function readChrome(
 /** Makes of pages whose style sheets are looked at, those with the most pages first: a page of each is parsed once more. Chosen by hand. */
 const MAKES = 60;
 
-/** How blocks of a page stand on a wide screen by its style sheets; undefined where it has none. */
+/** Letters of style sheets that are gone through in one reading: it holds a thread, and strangers' sheets may be of any size. Chosen by hand. */
+const STYLES = 3_000_000;
+
+/** How blocks of a page stand on a wide screen by its style sheets; undefined where it has none, or too many. */
 async function shownOn(
   survey: Survey,
   outline: Outline,
@@ -212,8 +214,9 @@ async function shownOn(
   if (survey.styleSheets.length === 0 && !survey.inlineStyles) return undefined;
   const parsed = parsePageFile(survey.path, await files.read(survey.path));
   if ('problem' in parsed) return undefined;
-  const rules = sheets.rules(await sheets.of(parsed.page), desktop);
-  return shownBlocks(parsed.page.doc, outline, rules);
+  const texts = await sheets.of(parsed.page);
+  if (sheets.lettersRead(texts, desktop) > STYLES) return undefined;
+  return shownBlocks(parsed.page.doc, outline, sheets.rules(texts, desktop));
 }
 
 /** What was found, with the owner's word in place of it. */
