@@ -117,6 +117,11 @@ test('all of it by keys alone: tie, undo, shape, own CSS with its faults', async
   await expect(page.getByText('Cards: on a tray')).toHaveCount(0);
   await page.getByRole('button', { name: 'Own CSS' }).focus();
   await page.keyboard.press('Enter');
+  // Answers of a server that is far away come when more was typed meanwhile: the last word stays.
+  await page.route(/\/api\/[^/]+\/look$/, async (route) => {
+    await new Promise((later) => setTimeout(later, route.request().method() === 'POST' ? 1500 : 0));
+    await route.continue();
+  });
   await page.getByRole('textbox', { name: 'Own CSS' }).focus();
   await page.keyboard.type('::part(button) { letter-spacing: 3px }\nbody { display: none }', { delay: 20 });
   await expect.poll(() => inSample(page, '.stall-button', 'letter-spacing')).toBe('3px');

@@ -33,7 +33,7 @@ describe('work on the look', () => {
     expect(isEmpty(s.unsent)).toBe(true);
     s = reduce(s, { do: 'decide', name: 'tie:ink', value: undefined });
     expect(Object.keys(s.unsent.removed)).toEqual(['tie:ink']);
-    expect(isEmpty(reduce(s, { do: 'sent' }).unsent)).toBe(true);
+    expect(isEmpty(reduce(s, { do: 'send' }).unsent)).toBe(true);
     // Deciding what is decided already is nothing.
     expect(reduce(s, { do: 'decide', name: 'tie:ink', value: undefined })).toBe(s);
   });
@@ -41,7 +41,10 @@ describe('work on the look', () => {
   it('lets in what was changed elsewhere, but not over what is on its way', () => {
     const s = reduce(begin({}), { do: 'decide', name: 'tie:accent', value: free('#111111') });
     expect(reduce(s, { do: 'refresh', decisions: {} }).decisions).toEqual(s.decisions);
-    const sent = reduce(s, { do: 'sent' });
+    // What the server says of an earlier change is older than what is on its way.
+    const onItsWay = reduce(s, { do: 'send' });
+    expect(reduce(onItsWay, { do: 'refresh', decisions: {} }).decisions).toEqual(s.decisions);
+    const sent = reduce(onItsWay, { do: 'sent' });
     expect(reduce(sent, { do: 'refresh', decisions: { css: 'x' } }).decisions).toEqual({ css: 'x' });
   });
 });

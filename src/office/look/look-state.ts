@@ -15,6 +15,8 @@ export interface LookState {
   readonly undone: readonly Change<Decision>[];
   /** Changes that the server does not have yet, as one. */
   readonly unsent: Change<Decision>;
+  /** Earlier ones are on their way: what the server answers is older than what is seen here. */
+  readonly isSending: boolean;
   /** The token whose thread is being tied. */
   readonly open: TokenName | null;
   /** The colour (or face) whose threads stand out. */
@@ -35,6 +37,7 @@ export const begin = (decisions: LookPlan): LookState => ({
   done: [],
   undone: [],
   unsent: none,
+  isSending: false,
   open: null,
   chosen: null,
   sheet: 'colours',
@@ -53,6 +56,7 @@ export type LookAct =
     }
   | { readonly do: 'undo' }
   | { readonly do: 'redo' }
+  | { readonly do: 'send' }
   | { readonly do: 'sent' }
   | { readonly do: 'refresh'; readonly decisions: LookPlan }
   | { readonly do: 'open'; readonly token: TokenName | null }
@@ -70,11 +74,13 @@ export function reduce(state: LookState, act: LookAct): LookState {
       return back(state);
     case 'redo':
       return forth(state);
+    case 'send':
+      return { ...state, unsent: none, isSending: true };
     case 'sent':
-      return { ...state, unsent: none };
+      return { ...state, isSending: false };
     case 'refresh':
       // What is still on its way is not overwritten by what was there before it.
-      return isEmpty(state.unsent) ? { ...state, decisions: act.decisions } : state;
+      return isEmpty(state.unsent) && !state.isSending ? { ...state, decisions: act.decisions } : state;
     case 'open':
       return { ...state, open: act.token };
     case 'choose':

@@ -23,27 +23,40 @@ const PAUSE_MS = 350;
 export function useLook(view: LookView) {
   const { site } = useBoot();
   const [state, act] = useReducer(reduce, view.decisions, begin);
-  const { unsent } = state;
+  const { unsent, isSending } = state;
   const send = useMutation({
+    // One after the other: a change is made over the one before it.
+    scope: { id: 'look' },
     mutationFn: (change: typeof unsent) => call(site.slug, 'POST look', { body: change }),
     onSuccess: (now) => {
+      act({ do: 'sent' });
       queries.setQueryData(viewKey('look'), now);
       refresh('slip', 'overview');
     },
     onError: (e) => {
+      act({ do: 'sent' });
       toast.error(e.message, { duration: 9000 });
       refresh('look');
     },
   });
   const { mutate } = send;
   useEffect(() => {
-    if (isEmpty(unsent)) return;
+    if (isEmpty(unsent) || isSending) return;
     const timer = setTimeout(() => {
-      act({ do: 'sent' });
+      act({ do: 'send' });
       mutate(unsent);
     }, PAUSE_MS);
     return () => clearTimeout(timer);
-  }, [unsent, mutate]);
+  }, [unsent, isSending, mutate]);
+  // Whoever goes elsewhere within the pause loses nothing.
+  const last = useRef(unsent);
+  last.current = unsent;
+  useEffect(
+    () => () => {
+      if (!isEmpty(last.current)) mutate(last.current);
+    },
+    [mutate],
+  );
   // What was undone on the slip, or changed in another window, comes in while nothing is on its way.
   useEffect(() => act({ do: 'refresh', decisions: view.decisions }), [view.decisions]);
   useKeys(
