@@ -157,6 +157,19 @@ describe('bin/stall', () => {
     });
   });
 
+  it('reads a site whose style sheet would take for ever, without it', async () => {
+    const nest = `${'<div class="a">'.repeat(120)}<div class="b"><p>x</p><p>y</p></div>${'</div>'.repeat(120)}`;
+    for (const name of ['index', 'two', 'three'])
+      await writeFile(
+        join(dir, `${name}.html`),
+        `<link rel=stylesheet href=a.css><div class="bar"><a href="index.html">Home</a> <a href="two.html">Two</a> <a href="three.html">Three</a></div><h1>${name}</h1><p>${`${name} alone `.repeat(30)}</p>${nest}`,
+      );
+    // Each of fourteen may be any of 120 that it stands in; and the first is none of them.
+    await writeFile(join(dir, 'a.css'), `.none ${'.a '.repeat(14)}.b{display:none}`);
+    const { status, out } = await stall('read', dir);
+    expect({ status, out }).toMatchObject({ status: 0, out: expect.stringContaining('three.html') });
+  }, 40_000);
+
   it('tells why a region is where it is said to be, in figures of the page', async () => {
     const { out } = await stall('read', site, '--why');
     expect(out).toMatch(

@@ -121,6 +121,7 @@ await Promise.all([
     entryPoints: {
       survey: 'src/services/reading/survey-worker.ts',
       pitches: 'src/services/reading/pitch-worker.ts',
+      styles: 'src/services/reading/styles-worker.ts',
       checks: 'src/services/checks/check-worker.ts',
     },
     outdir: 'dist/workers',

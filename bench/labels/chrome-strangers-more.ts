@@ -1,9 +1,9 @@
 import { site, type StrangeSite, ways } from './chrome-strangers';
 
 /**
- * Marked on 2026-12-02 in the same way: sites chosen and pages thrown by dice before anything was read of them, marked while looking at pictures
- * and elements. Whether a site is kept aside was thrown by dice as well. Pages that only send on to another, and one site whose pages are broken
- * (an element that is never closed swallows them whole), were left out.
+ * Marked on 2026-12-02 in the same way: sites chosen and pages thrown by dice before anything was read of them, marked while
+ * looking at pictures and elements. Whether a site is kept aside was thrown by dice as well. Pages that only send on to
+ * another, and one site whose pages are broken (an element that is never closed swallows them whole), were left out.
  */
 
 /** Nothing but content. */

@@ -1,8 +1,9 @@
 import type { LabelledSite } from './chrome';
 
 /**
- * Sites that the reading was never made for, marked by hand while looking at the pages before anything was read of them (2026-11-27). Pages
- * were taken by a throw of dice. Every other site is kept aside: it is scored, and no rule is made or changed by looking at it.
+ * Sites that the reading was never made for, marked by hand while looking at the pages before anything was read of them
+ * (2026-11-27). Pages were taken by a throw of dice. Every other site is kept aside: it is scored, and no rule is made or
+ * changed by looking at it.
  */
 export interface StrangeSite extends LabelledSite {
   readonly kept: boolean;

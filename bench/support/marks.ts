@@ -8,8 +8,8 @@ const between = (first: Element, last: Element): Element[] => {
 };
 
 /**
- * The elements that a mark means: "td@2" is the second of its like, "p@-1" (or "last p") the last one; "a > b" is b within a; "a .. b" all from a to
- * the last b beside it, "a .. *" to the last of its row.
+ * The elements that a mark means: "td@2" is the second of its like, "p@-1" (or "last p") the last one; "a > b" is b within a;
+ * "a .. b" all from a to the last b beside it, "a .. *" to the last of its row.
  * @throws where the page has none
  */
 export function elementsOf(body: Element, mark: string, where: string): Element[] {
@@ -25,7 +25,10 @@ export function elementsOf(body: Element, mark: string, where: string): Element[
   return row.slice(0, row.indexOf(last) + 1);
 }
 
-/** The n-th element that a selector with a number means, counted from 1, or from the end by -1; without a number the `usual` one. */
+/**
+ * The n-th element that a selector with a number means, counted from 1, or from the end by -1; without a number the `usual`
+ * one.
+ */
 function nthOf(all: readonly Element[], step: string, usual: number): Element | undefined {
   const [selector = '', number] = step.split('@');
   const n = number ? Number(number) : usual;

@@ -7,6 +7,7 @@ import { type ParsedPage, parsePageFile } from '../../src/core/site/read-page';
 import { type ReadOptions, readSite, type SiteReading } from '../../src/core/site/read-site';
 import { invalid } from '../../src/services/errors';
 import { type OpenSite, openSite } from '../../src/services/reading/open-site';
+import { shownInThread } from '../../src/services/reading/styles-in-thread';
 import { surveyInThreads } from '../../src/services/reading/survey-in-threads';
 import type { Output } from './command';
 
@@ -57,6 +58,7 @@ export async function readFrom(
     {
       onPage: (done, all) => out.progress('reading page', done, all),
       ...(surveyAll && { surveyAll }),
+      shownAll: shownInThread,
       ownerRegions: says,
       ...(onRegions && { onRegions }),
     },

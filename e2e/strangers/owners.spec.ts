@@ -9,8 +9,8 @@ import { addProduct, asOwner, at, connect, leave, sell, shopper } from './acts';
 import { allMakes, type Make, type Stranger, stranger } from './sites';
 
 /**
- * Owners whose sites nobody here has seen: written anew for each run (SEED=n for another). Each is connected with an empty shop, sold
- * from at a person's speed, and left again, byte for byte.
+ * Owners whose sites nobody here has seen: written anew for each run (SEED=n for another). Each is connected with an empty
+ * shop, sold from at a person's speed, and left again, byte for byte.
  */
 test.describe.configure({ mode: 'serial' });
 const seed = Number(process.env.SEED ?? 7);
@@ -55,8 +55,8 @@ async function textEnds(visit: Page): Promise<number[]> {
 }
 
 /**
- * The shop ends where the site's own text ends, and the cart is as wide as a sign, a word and a number: boxes of the owner's that hide what
- * is too wide, or stretch what stands in them, do neither to the shop.
+ * The shop ends where the site's own text ends, and the cart is as wide as a sign, a word and a number: boxes of the owner's
+ * that hide what is too wide, or stretch what stands in them, do neither to the shop.
  * @param ends where the owner's text ends.
  */
 async function holdsItsPlace(visit: Page, ends: readonly number[]): Promise<void> {

@@ -15,7 +15,10 @@ button[aria-busy]{cursor:progress}button.p{padding:0;border:0;background:none}bu
 label{font-size:.9em}input{font:inherit;width:6em;min-height:3.5rem;margin-inline-start:.5em;padding:0 .6em;border:var(--stall-field-width,1.5px) solid var(--stall-field-line);border-radius:var(--stall-field-radius);background:var(--stall-field);color:var(--stall-field-ink);box-sizing:border-box}
 span{font-size:.9em}a{color:var(--stall-link)}a.b{color:var(--stall-accent-ink)}`;
 
-/** A button that puts one product into the cart. Attributes: goods, choice, placement, shop, cart, checkout, price, after, window, picture, lang. */
+/**
+ * A button that puts one product into the cart. Attributes: goods, choice, placement, shop, cart, checkout, price, after,
+ * window, picture, lang.
+ */
 export class StallBuy extends StallElement {
   static readonly observedAttributes = ['goods', 'choice', 'price', 'after', 'picture'];
 

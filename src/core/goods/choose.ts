@@ -21,8 +21,9 @@ export interface Choice {
 }
 
 /**
- * The products a row shows at a moment, of `all` in the owner's order. Related products are those the owner named, else they share categories: those that share most come
- * first, and one that shares none is not related. Products chosen by hand keep the order they were chosen in.
+ * The products a row shows at a moment, of `all` in the owner's order. Related products are those the owner named, else they
+ * share categories: those that share most come first, and one that shares none is not related. Products chosen by hand keep
+ * the order they were chosen in.
  */
 export function chooseProducts(all: readonly Product[], c: Choice, at: number, lang = 'en'): Product[] {
   return sorted(from(all, c, at), c, at, lang).slice(0, c.limit);

@@ -153,9 +153,9 @@ export function* ancestors(el: Element): Generator<Element> {
 }
 
 /**
- * Whether two trees are alike when the nodes that `extra` names are left out of the second. Adjacent text is joined,
- * because an inserted element splits a text node in two. `extra` hears of the old node that a new one stands in too.
- * What stands inside `opaque`, a node of the first tree, is not looked at. This is the tree law: the published page's tree is the old
+ * Whether two trees are alike when the nodes that `extra` names are left out of the second. Adjacent text is joined, because
+ * an inserted element splits a text node in two. `extra` hears of the old node that a new one stands in too. What stands
+ * inside `opaque`, a node of the first tree, is not looked at. This is the tree law: the published page's tree is the old
  * tree plus the inserted nodes, nothing else.
  */
 export function sameTreeBut(

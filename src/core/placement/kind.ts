@@ -13,7 +13,10 @@ export interface WriteContext {
   readonly shopUrl: string;
   /** Address of the site's own cart page, relative to the page being written. */
   readonly cartHref: string;
-  /** Address of the site's own checkout page, of its shop page and its account page, relative to the page being written; '' where there is none. */
+  /**
+   * Address of the site's own checkout page, of its shop page and its account page, relative to the page being written; ''
+   * where there is none.
+   */
   readonly checkoutHref?: string;
   readonly shopHref?: string;
   readonly accountHref?: string;
@@ -128,7 +131,10 @@ export interface WidgetKind extends KindName, KindArt {
   /** "stall-" and the kind; '' for one that is not made yet. */
   readonly element: string;
   readonly script: KindTable<Record<string, unknown>>['script'];
-  /** As HTML that works without script. Undefined where the server does not draw it. @throws when the settings do not fit: check them first. */
+  /**
+   * As HTML that works without script. Undefined where the server does not draw it. @throws when the settings do not fit:
+   * check them first.
+   */
   readonly draw: ((settings: unknown, shop: DrawingShop) => Promise<Html>) | undefined;
   readonly usualPlace: KindTable<Record<string, unknown>>['usualPlace'];
   readonly usualReach: KindTable<Record<string, unknown>>['usualReach'];

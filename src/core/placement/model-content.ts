@@ -18,12 +18,15 @@ import { regionsOf } from '../site/regions';
 import { blocksOf, keptRegions } from './main-range';
 
 /**
- * Which pieces of a model page are its own: few of the pages of its chrome have them too. A link is the same where it says the same and leads
- * to the same: "next" is on every page of a book, and leads from each to another. Nothing is known to be its own while there is nothing to
- * compare it with.
+ * Which pieces of a model page are its own: few of the pages of its chrome have them too. A link is the same where it says
+ * the same and leads to the same: "next" is on every page of a book, and leads from each to another. Nothing is known to be
+ * its own while there is nothing to compare it with.
  */
 export class OwnContent {
-  /** On how many other pages a mark stands; and outside of their menus: the titles of pages, and their crumbs, are in each menu too. */
+  /**
+   * On how many other pages a mark stands; and outside of their menus: the titles of pages, and their crumbs, are in each
+   * menu too.
+   */
   readonly #anywhere = new Map<string, number>();
   readonly #outside = new Map<string, number>();
   readonly #makes = new Map<string, number>();
@@ -92,7 +95,10 @@ const makeOf = (el: Element): string => `${el.tagName}#${attr(el, 'id') ?? ''}.$
 
 interface Piece {
   readonly inMenu: boolean;
-  /** The page before, the next, the one above, as the page itself says. A menu's other items are the same wherever they lead: many lead wrong. */
+  /**
+   * The page before, the next, the one above, as the page itself says. A menu's other items are the same wherever they lead:
+   * many lead wrong.
+   */
   readonly isWay: boolean;
   readonly says: string;
   /** The same with where it leads: as a path, and as it is written, which many copy from page to page. */

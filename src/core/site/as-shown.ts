@@ -7,12 +7,15 @@ import { words } from '../look/cascade/shorthands';
 import type { Outline } from './outline';
 import { elementAt } from './regions';
 
-/** How a block stands on a wide screen, as far as style sheets alone tell: not at all, over the top of the page, or in a column beside. */
+/**
+ * How a block stands on a wide screen, as far as style sheets alone tell: not at all, over the top of the page, or in a column
+ * beside.
+ */
 export type Shown = 'hidden' | 'top' | 'aside';
 
 /**
- * How blocks of one make stand, by their key in outlines: tag, id and classes are the same on all its pages. What stands in the flow, and what
- * has neither id nor class, is not in it.
+ * How blocks of one make stand, by their key in outlines: tag, id and classes are the same on all its pages. What stands in the
+ * flow, and what has neither id nor class, is not in it.
  */
 export type ShownBlocks = ReadonlyMap<number, Shown>;
 
@@ -24,7 +27,7 @@ const NEAR = 24;
 /** A column takes no more than this share of the width. Chosen by hand. */
 const COLUMN = 0.4;
 
-/** Reads one page of a make with the style sheets it has. */
+/** How the blocks of a page stand by the rules it has. */
 export function shownBlocks(doc: Document, outline: Outline, rules: RuleSet): ShownBlocks {
   const body = bodyOf(doc);
   const all = new Map<number, Set<Shown | undefined>>();
@@ -34,7 +37,7 @@ export function shownBlocks(doc: Document, outline: Outline, rules: RuleSet): Sh
     const el = elementAt(body, outline.path(i));
     if (!el || !isNamed(el)) continue;
     const key = outline.key(i);
-    all.set(key, (all.get(key) ?? new Set()).add(shownAs(cascade.styleOf(el))));
+    all.set(key, (all.get(key) ?? new Set()).add(shownAs(cascade.styleOf(el), cascade.rem)));
   }
   // Blocks of one name that stand in several ways tell nothing.
   return new Map(
@@ -47,37 +50,39 @@ export function shownBlocks(doc: Document, outline: Outline, rules: RuleSet): Sh
 
 const isNamed = (el: Element): boolean => Boolean(attr(el, 'id') ?? attr(el, 'class'));
 
-function shownAs(style: ComputedStyle): Shown | undefined {
+function shownAs(style: ComputedStyle, rem: number): Shown | undefined {
+  const px = (property: string) => lengthOf(style, property, rem);
   if (style.get('display') === 'none' || style.get('visibility') === 'hidden') return 'hidden';
-  const width = px(style, 'width');
+  const width = px('width');
   const isNarrow = width !== undefined && width > 0 && width <= desktop.width * COLUMN;
   if (/^(fixed|absolute)$/.test(style.get('position')))
-    return isOutOfSight(style, width) ? 'hidden' : overFlow(style, width, isNarrow);
+    return isOutOfSight(px('left'), width) ? 'hidden' : overFlow(px, width, isNarrow);
   return isNarrow && /^(left|right)$/.test(style.get('float')) ? 'aside' : undefined;
 }
 
 /** Put far out of the window, or made the size of a dot: words for readers of screens. */
-const isOutOfSight = (style: ComputedStyle, width: number | undefined): boolean =>
-  (px(style, 'left') ?? 0) <= -desktop.width || (width !== undefined && width <= 1);
+const isOutOfSight = (left = 0, width?: number): boolean =>
+  left <= -desktop.width || (width !== undefined && width <= 1);
 
 /** What is taken out of the flow: a column at an edge, or a bar over the top. */
-function overFlow(style: ComputedStyle, width: number | undefined, isNarrow: boolean): Shown | undefined {
-  const [top, right, bottom, left] = ['top', 'right', 'bottom', 'left'].map((side) => isAt(style, side));
+function overFlow(
+  px: (property: string) => number | undefined,
+  width: number | undefined,
+  isNarrow: boolean,
+): Shown | undefined {
+  const [top, right, bottom, left] = ['top', 'right', 'bottom', 'left'].map((side) => isAtEdge(px(side)));
   if (isNarrow) return left || right ? 'aside' : undefined;
   const isWide = (left && right) || (width !== undefined && width >= desktop.width * (1 - COLUMN));
   return top && !bottom && isWide ? 'top' : undefined;
 }
 
-const isAt = (style: ComputedStyle, side: string): boolean => {
-  const there = px(style, side);
-  return there !== undefined && Math.abs(there) <= NEAR;
-};
+const isAtEdge = (there: number | undefined): boolean => there !== undefined && Math.abs(there) <= NEAR;
 
 /** A length in px; undefined where there is none, or it hangs on what stands around. */
-function px(style: ComputedStyle, property: string): number | undefined {
+function lengthOf(style: ComputedStyle, property: string, rem: number): number | undefined {
   const whole = property === 'top' || property === 'bottom' ? desktop.height : desktop.width;
   const value = style.get(property) || (property === 'width' ? '' : inset(style, property));
-  return value ? lengthInPx(value, { em: style.size, rem: 16, whole, viewport: desktop }) : undefined;
+  return value ? lengthInPx(value, { em: style.size, rem, whole, viewport: desktop }) : undefined;
 }
 
 /** `inset` names all four sides, as `margin` does (CSS Position 3). */

@@ -12,10 +12,10 @@ import type { Landmark, RegionFact } from './regions';
 /**
  * The regions of one page, from its outline and from what is known to be chrome on it.
  *
- * The main part is where the page's own content is: from the body down to the highest block that holds nearly all of
- * it and no chrome, or the run of blocks that do. What stands before it is header, menu or side column, what stands
- * after it footer or side column; meaning comes first, then names, then place. What style sheets hide on a wide screen is none of them, and what they put
- * over the top stands before, wherever it is in the source.
+ * The main part is where the page's own content is: from the body down to the highest block that holds nearly all of it and
+ * no chrome, or the run of blocks that do. What stands before it is header, menu or side column, what stands after it footer
+ * or side column; meaning comes first, then names, then place. What style sheets hide on a wide screen is none of them, and
+ * what they put over the top stands before, wherever it is in the source.
  */
 export function findRegions(o: Outline, core: ReadonlySet<number>, shown?: ShownBlocks): RegionFact[] {
   const page = bandsOf(o, core, shown);
@@ -82,7 +82,7 @@ function bandsAround(page: Bands, main: Found | undefined): BandsAround {
   for (let at = first, to = last; at > 0; at = o.parent(at), to = at) {
     const kids = o.kids(o.parent(at)).filter((k) => o.weight(k) > 0);
     const behind = kids.filter((k) => k >= o.end(to));
-    const isTop = (k: number) => page.at(k) === 'top' && (!page.compared || page.isChrome(k));
+    const isTop = (k: number) => page.stands(k) === 'top' && (!page.compared || page.isChrome(k));
     before.unshift(...behind.filter(isTop), ...kids.filter((k) => k < at));
     after.push(...behind.filter((k) => !isTop(k)));
   }

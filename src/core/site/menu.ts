@@ -157,7 +157,10 @@ const opensSomething = (item: Element): boolean =>
       ),
   ) !== undefined;
 
-/** Several conventions: aria-current, a class of that meaning on the item or the link. That it has no link is seen by the caller. */
+/**
+ * Several conventions: aria-current, a class of that meaning on the item or the link. That it has no link is seen by the
+ * caller.
+ */
 const isCurrent = (item: Element, link: Element | undefined): boolean =>
   [item, link].some(
     (e) =>
@@ -195,8 +198,8 @@ function firstList(el: Element): Element | undefined {
 }
 
 /**
- * A list that holds few of the links (a switch of languages, say) is not the menu, nor is one of several that stand beside each other, each in
- * its fold; a second that says the same again is a copy for narrow windows.
+ * A list that holds few of the links (a switch of languages, say) is not the menu, nor is one of several that stand beside
+ * each other, each in its fold; a second that says the same again is a copy for narrow windows.
  */
 function isWholeMenu(list: Element, root: Element): boolean {
   if (list === root) return true;
@@ -212,8 +215,8 @@ function isWholeMenu(list: Element, root: Element): boolean {
 const contains = (outer: Element, inner: Element): boolean => find(outer, (e) => e === inner) !== undefined;
 
 /**
- * The list that an item nests; or, where its maker took something else, the block that holds links beside what the item itself says: its own
- * link, a title, a button that opens it.
+ * The list that an item nests; or, where its maker took something else, the block that holds links beside what the item
+ * itself says: its own link, a title, a button that opens it.
  */
 function subOf(item: Element): Element | undefined {
   const list = firstList(item);

@@ -45,11 +45,11 @@ const LEVEL = 3;
 const PICTURE = 24;
 
 /**
- * A page's blocks without its text: what pages are compared by. A row of numbers to each block, in document order, so
- * that ten thousand pages fit in memory and travel between threads for nothing. Weight is letters that can be seen
- * (pictures count {@link PICTURE}); `content` is a sum of hashes of all that, so it is the same whatever the markup of the current
- * menu item, and however much of what the block holds stood within the budget; `key` a hash of tag, id and class names, digits and
- * state left out.
+ * A page's blocks without its text: what pages are compared by. A row of numbers to each block, in document order, so that
+ * ten thousand pages fit in memory and travel between threads for nothing. Weight is letters that can be seen (pictures count
+ * {@link PICTURE}); `content` is a sum of hashes of all that, so it is the same whatever the markup of the current menu item,
+ * and however much of what the block holds stood within the budget; `key` a hash of tag, id and class names, digits and state
+ * left out.
  */
 export class Outline {
   constructor(
@@ -170,8 +170,9 @@ function nearest(body: Element): ReadonlySet<Element> {
 }
 
 /**
- * What an element holds where that is blocks. Of a long row (a book on one page, straight in the body) the first and the last: chrome stands
- * there, and what is between them counts as text of what holds them. Lists and tables are taken whole: they may be chrome themselves.
+ * What an element holds where that is blocks. Of a long row (a book on one page, straight in the body) the first and the
+ * last: chrome stands there, and what is between them counts as text of what holds them. Lists and tables are taken whole:
+ * they may be chrome themselves.
  */
 function blocksIn(el: Element): readonly Element[] {
   const kids = elementsIn(el).filter((k) => !isInvisible(k));
@@ -327,7 +328,10 @@ function add(rows: Int32Array, at: number, said: number, weight: number, inLink:
   if (inLink) grow(rows, at + F.linked, weight);
 }
 
-/** Bits of a hash spread evenly, so that sums of different ones differ: the finalizer of MurmurHash3 (public domain), from memory. */
+/**
+ * Bits of a hash spread evenly, so that sums of different ones differ: the finalizer of MurmurHash3 (public domain), from
+ * memory.
+ */
 function spread(h: number): number {
   let x = h ^ (h >>> 16);
   x = Math.imul(x, 0x85ebca6b);

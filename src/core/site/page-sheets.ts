@@ -1,6 +1,4 @@
 import { lookOfAttributes } from '../look/old-pages';
-import type { Viewing } from '../look/cascade/media';
-import { readRules, type RuleSet } from '../look/cascade/rules';
 import { readSource, textOf } from '../html/source';
 import { attr, descendants, type Element, rawText } from '../html/tree';
 import { FileIndex, type PagePath, resolveLink } from './paths';
@@ -11,10 +9,12 @@ import { readStyle } from './styles';
 /** Deeper than this no sheet imports another. */
 const DEEPEST = 5;
 
-/** Style sheets as pages bring them: linked ones with what they import in its place, those in the page, and old attributes before all. */
+/**
+ * Style sheets as pages bring them: linked ones with what they import in its place, those in the page, and old attributes
+ * before all.
+ */
 export class PageSheets {
   readonly #texts = new Map<string, string>();
-  readonly #rules = new Map<string, RuleSet>();
   readonly #index: FileIndex;
 
   constructor(private readonly files: Pick<SiteFiles, 'paths' | 'read'>) {
@@ -37,20 +37,6 @@ export class PageSheets {
     return texts;
   }
 
-  /** Rules of the same sheets are read once, however many pages bring them. */
-  rules(texts: readonly string[], at: Viewing): RuleSet {
-    const key = keyOf(texts, at);
-    const known = this.#rules.get(key) ?? readRules(texts, at);
-    this.#rules.set(key, known);
-    return known;
-  }
-
-  /** Letters of all sheets that rules were read of, with these among them. */
-  lettersRead(texts: readonly string[], at: Viewing): number {
-    const keys = new Set([...this.#rules.keys(), keyOf(texts, at)]);
-    return [...keys].reduce((sum, key) => sum + key.length, 0);
-  }
-
   async #text(path: PagePath, depth: number): Promise<string> {
     const known = this.#texts.get(path);
     if (known !== undefined) return known;
@@ -58,7 +44,7 @@ export class PageSheets {
     const source = readSource(await this.files.read(path));
     const own = textOf(source, source.structure);
     const imported: string[] = [];
-    for (const href of depth < DEEPEST ? readStyle(own).imports : []) {
+    for (const href of depth < DEEPEST && hasImports.test(own) ? readStyle(own).imports : []) {
       const next = resolveLink(path, href, this.#index.find);
       if (next) imported.push(await this.#text(next, depth + 1));
     }
@@ -68,7 +54,8 @@ export class PageSheets {
   }
 }
 
-const keyOf = (texts: readonly string[], at: Viewing): string => `${at.scheme} ${texts.join('\u0000')}`;
+/** Most sheets import nothing, and need not be parsed to know it. */
+const hasImports = /@import/i;
 
 const rawStyle = (el: Element): string => {
   const [first] = el.childNodes;

@@ -1,5 +1,5 @@
 import { entryAt } from '../entries';
-import { desktop, shownBlocks, type ShownBlocks } from './as-shown';
+import type { ShownBlocks } from './as-shown';
 import { readSource, textOf } from '../html/source';
 import { bodyOf } from '../html/tree';
 import { groupByChrome } from './chrome';
@@ -15,6 +15,7 @@ import { factsOf, type PageFacts, parsePageFile } from './read-page';
 import { elementAt, type Landmark, landmarks, type RegionFact, UNSURE } from './regions';
 import { type Section, sectionsOf } from './sections';
 import { type FontFace, readStyle } from './styles';
+import { type ShownAll, type ShownTask, StyledReader } from './styled-page';
 import { type Survey, switchesPages } from './survey';
 import { type Surveyed, surveyFile } from './survey-file';
 
@@ -75,9 +76,11 @@ export interface ReadOptions {
   /** Hears of progress; may be used to yield, or to stop by throwing. */
   readonly onPage?: OnPage;
   readonly surveyAll?: SurveyAll;
-  /** The owner's word on regions, by page; it goes before anything found. */
+  /** Reads how blocks stand by style sheets; in this thread where nothing is said. */
+  readonly shownAll?: ShownAll;
   /** Hears why regions of a page are where they are. */
   readonly onRegions?: (path: PagePath, why: readonly Explained[]) => void;
+  /** The owner's word on regions, by page; it goes before anything found. */
   readonly ownerRegions?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
 }
 
@@ -101,10 +104,21 @@ const inThisThread: SurveyAll = async (paths, files, onPage) => {
   return out;
 };
 
+const shownHere: ShownAll = async (tasks) => {
+  const reader = new StyledReader();
+  return tasks.map((task) => reader.shown(task));
+};
+
 /** Reads every page of a site, and the site as a whole. */
 export async function readSite(
   files: SiteFiles,
-  { onPage = () => {}, surveyAll = inThisThread, ownerRegions: says = [], onRegions }: ReadOptions = {},
+  {
+    onPage = () => {},
+    surveyAll = inThisThread,
+    shownAll = shownHere,
+    ownerRegions: says = [],
+    onRegions,
+  }: ReadOptions = {},
 ): Promise<SiteReading> {
   const index = new FileIndex(files.paths);
   const candidates = files.paths.filter(isPagePath).sort(frontFirst);
@@ -115,6 +129,7 @@ export async function readSite(
     files,
     index,
     new Map(says.map((s) => [s.page, s.regions])),
+    shownAll,
     onRegions,
   );
   const front = surveys[0];
@@ -164,6 +179,7 @@ async function readChrome(
   files: SiteFiles,
   index: FileIndex,
   says: ReadonlyMap<PagePath, readonly RegionFact[]>,
+  shownAll: ShownAll,
   onRegions: ReadOptions['onRegions'],
 ) {
   const outlines = surveys.map((s) => new Outline(s.outline.rows, s.outline.tags));
@@ -171,13 +187,10 @@ async function readChrome(
   const regions: RegionFact[][] = surveys.map(() => []);
   const groupOf: number[] = surveys.map(() => 0);
   const chrome: ChromeFacts[] = [];
-  const sheets = new PageSheets(files);
+  const firsts = groups.slice(0, MAKES).map((g) => entryAt(surveys, g.pages[0] ?? 0));
+  const shownBy = await shownOf(firsts, files, shownAll);
   for (const [id, group] of groups.entries()) {
-    const first = group.pages[0] ?? 0;
-    const shown =
-      id < MAKES
-        ? await shownOn(entryAt(surveys, first), entryAt(outlines, first), files, sheets)
-        : undefined;
+    const shown = shownBy[id];
     for (const n of group.pages) {
       groupOf[n] = id;
       const path = entryAt(surveys, n).path;
@@ -198,25 +211,36 @@ async function readChrome(
   return { regions, groupOf, chrome };
 }
 
-/** Makes of pages whose style sheets are looked at, those with the most pages first: a page of each is parsed once more. Chosen by hand. */
+/** Makes of pages whose style sheets are looked at, those with the most pages first. Chosen by hand. */
 const MAKES = 60;
 
-/** Letters of style sheets that are gone through in one reading: it holds a thread, and strangers' sheets may be of any size. Chosen by hand. */
+/** Letters of style sheets that are gone through in one reading: strangers' sheets may be of any size. Chosen by hand. */
 const STYLES = 3_000_000;
 
-/** How blocks of a page stand on a wide screen by its style sheets; undefined where it has none, or too many. */
-async function shownOn(
-  survey: Survey,
-  outline: Outline,
+/** How blocks of pages stand on a wide screen by their style sheets; undefined for pages that have none, or too many. */
+async function shownOf(
+  pages: readonly Survey[],
   files: SiteFiles,
-  sheets: PageSheets,
-): Promise<ShownBlocks | undefined> {
-  if (survey.styleSheets.length === 0 && !survey.inlineStyles) return undefined;
-  const parsed = parsePageFile(survey.path, await files.read(survey.path));
-  if ('problem' in parsed) return undefined;
-  const texts = await sheets.of(parsed.page);
-  if (sheets.lettersRead(texts, desktop) > STYLES) return undefined;
-  return shownBlocks(parsed.page.doc, outline, sheets.rules(texts, desktop));
+  shownAll: ShownAll,
+): Promise<(ShownBlocks | undefined)[]> {
+  const sheets = new PageSheets(files);
+  const tasks = new Map<number, ShownTask>();
+  const texts = new Set<string>();
+  let letters = 0;
+  for (const [n, { path, styleSheets, inlineStyles, outline }] of pages.entries()) {
+    if (styleSheets.length === 0 && !inlineStyles) continue;
+    const bytes = await files.read(path);
+    const parsed = parsePageFile(path, bytes);
+    const own = 'page' in parsed ? await sheets.of(parsed.page) : [];
+    const added = own.filter((text) => !texts.has(text));
+    letters += added.reduce((sum, text) => sum + text.length, 0);
+    if (letters > STYLES) break;
+    for (const text of added) texts.add(text);
+    tasks.set(n, { path, bytes, outline, sheets: own });
+  }
+  const found = tasks.size ? await shownAll([...tasks.values()]) : [];
+  const order = [...tasks.keys()];
+  return pages.map((_, n) => found[order.indexOf(n)]);
 }
 
 /** What was found, with the owner's word in place of it. */

@@ -44,7 +44,10 @@ export const isShown = (a: Element): boolean =>
   a.getBoundingClientRect().width > 1 &&
   !isInClosedFold(a);
 
-/** In a box that hides what runs out of it and has no height of its own: folded away, whatever stands where its items would be. */
+/**
+ * In a box that hides what runs out of it and has no height of its own: folded away, whatever stands where its items would
+ * be.
+ */
 function isInClosedFold(a: Element): boolean {
   for (let up = a.parentElement; up && up !== document.body; up = up.parentElement)
     if (/^(hidden|clip)$/.test(getComputedStyle(up).overflowY) && up.getBoundingClientRect().height < 2)
@@ -66,7 +69,10 @@ function runsOut(a: HTMLElement, menu: Element): boolean {
   return left >= box.left - 1 && left < box.right && right > box.right + OVER;
 }
 
-/** Its words begin where they are seen and end where they are not: beyond the window, or beyond what hides or scrolls what runs out of it. */
+/**
+ * Its words begin where they are seen and end where they are not: beyond the window, or beyond what hides or scrolls what
+ * runs out of it.
+ */
 function isClipped(a: HTMLElement): boolean {
   const { left, right, width } = wordsOf(a);
   if (width === 0) return false;
@@ -80,8 +86,8 @@ function isClipped(a: HTMLElement): boolean {
 }
 
 /**
- * Of nested lists only the first level stands in the row. In a bar the site's name may stand beside the list: where lists hold half of the
- * links, seen or folded away, only what is in them is the menu, as core/site/menu.ts reads it.
+ * Of nested lists only the first level stands in the row. In a bar the site's name may stand beside the list: where lists
+ * hold half of the links, seen or folded away, only what is in them is the menu, as core/site/menu.ts reads it.
  */
 function firstLevel(menu: Element): number {
   const depths = [...menu.querySelectorAll('a')].map((a) => depth(a, menu));
@@ -161,8 +167,8 @@ export function isStacked(items: readonly Item[]): boolean {
 }
 
 /**
- * Some of it stands in the window, and some of the same row beyond its edge; or the words of one item in a column are cut, and those of others
- * are not, or run out of the menu. What lies beyond the window as a whole is a drawer.
+ * Some of it stands in the window, and some of the same row beyond its edge; or the words of one item in a column are cut,
+ * and those of others are not, or run out of the menu. What lies beyond the window as a whole is a drawer.
  */
 export function isCut(items: readonly Item[], windowWidth: number, menu?: Element | null): boolean {
   const clipped = items.filter((i) => isClipped(i.el) || (menu && runsOut(i.el, menu))).length;
@@ -211,7 +217,10 @@ export function tellMenu(menu: Element): void {
   );
 }
 
-/** Between two items of a menu is no more than this, in px: what is more is the bar's own space, from the site's name to its links. */
+/**
+ * Between two items of a menu is no more than this, in px: what is more is the bar's own space, from the site's name to its
+ * links.
+ */
 const WIDE = 64;
 /** Where no two stand beside each other. */
 const USUAL = 16;

@@ -14,6 +14,7 @@ import { open, type Opened, type Origin } from './connections';
 import { placeOf } from './guess-place';
 import { sendToHost } from './host';
 import { readHead } from '../reading/open-site';
+import { shownInThread } from '../reading/styles-in-thread';
 import { surveyInThreads } from '../reading/survey-in-threads';
 
 /** Where the site lives. */
@@ -180,6 +181,7 @@ export function readManifest(
     },
     {
       ...(surveyAll && { surveyAll }),
+      shownAll: shownInThread,
       onPage: async (done, all) => {
         progress('Reading pages', done, all);
         await new Promise(setImmediate);

@@ -164,8 +164,8 @@ export async function answerDrift(ctx: Ctx, site: Site, asked: z.infer<typeof dr
 }
 
 /**
- * When nothing is left to decide, and the site as it is was read as well as it was before, the look hangs on the site as it is. What is
- * held by the very value that the site has needs not be held.
+ * When nothing is left to decide, and the site as it is was read as well as it was before, the look hangs on the site as it
+ * is. What is held by the very value that the site has needs not be held.
  */
 export async function settle(ctx: Ctx, site: Site): Promise<void> {
   const { from } = keptOf(site);

@@ -68,8 +68,8 @@ export const draftLook = async (ctx: Ctx, site: Site): Promise<Look> =>
   (await dressedIn(ctx, site, site.row.look)).look;
 
 /**
- * The look of a publication. Those of before there were looks wear what their style sheets say, whatever was measured since: nothing
- * becomes live that was not published.
+ * The look of a publication. Those of before there were looks wear what their style sheets say, whatever was measured since:
+ * nothing becomes live that was not published.
  */
 export async function publishedLook(
   ctx: Ctx,

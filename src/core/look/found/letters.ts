@@ -118,8 +118,8 @@ export function letteringOn(
 const UNSTYLED = '#0000ee';
 
 /**
- * Links in text on the site's ground. Where no page has any and the browser's own blue is all that is left, the links that the site does
- * have there, in its menu, say more of it.
+ * Links in text on the site's ground. Where no page has any and the browser's own blue is all that is left, the links that
+ * the site does have there, in its menu, say more of it.
  */
 export function linksOn(pages: readonly SeenPage[], ground: string): Lettering | undefined {
   const link = letteringOn(pages, ground, 'link');

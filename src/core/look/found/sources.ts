@@ -8,8 +8,8 @@ import { faceOf, type Lettering, bodyText, lettering, linksOn, scaleOf, secondCo
 import { median, Weights } from './tally';
 
 /**
- * What the shop's look can be tied to, each by a name that stays while the site changes: "button" is the fill of the site's main button,
- * whatever colour that has. Colours are sRGB hex, lengths px, factors numbers; all as text.
+ * What the shop's look can be tied to, each by a name that stays while the site changes: "button" is the fill of the site's
+ * main button, whatever colour that has. Colours are sRGB hex, lengths px, factors numbers; all as text.
  */
 export const colourSources = [
   ...['ground', 'band', 'deep', 'card', 'field'],

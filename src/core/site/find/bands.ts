@@ -46,13 +46,13 @@ export class Bands {
     return this.o.weight(i) > 0 && this.chrome(i) >= this.o.weight(i) * 0.7;
   }
   /** How style sheets have it stand on a wide screen. */
-  at(i: number): Shown | undefined {
+  stands(i: number): Shown | undefined {
     return this.shown.get(this.o.key(i));
   }
   /** Not to be seen on a wide screen, or in something that is not. */
   isHidden(i: number): boolean {
     for (let up = i; this.shown.size > 0 && up > 0; up = this.o.parent(up))
-      if (this.at(up) === 'hidden') return true;
+      if (this.stands(up) === 'hidden') return true;
     return false;
   }
   /** By the names its maker gave it. */
@@ -64,7 +64,10 @@ export class Bands {
   }
 }
 
-/** What is called contents and is little else than links is a list of them, not the main part; one that holds bars of the site is its frame. */
+/**
+ * What is called contents and is little else than links is a list of them, not the main part; one that holds bars of the site
+ * is its frame.
+ */
 function namedIn(o: Outline, i: number): Sign | undefined {
   const sign = o.named(i);
   if (sign !== 'main' || o.links(i) < 8 || o.linked(i) < o.weight(i) * 0.6) return sign;
@@ -150,6 +153,10 @@ function gradedBy(page: Bands, it: { byTag: boolean; shared: boolean; named: boo
   if (it.named && !it.shared) return 'name';
   return page.compared ? 'comparison' : 'place';
 }
+
+/** Nearly all of its links lead to places on this very page. */
+export const leadsWithin = ({ o }: Bands, i: number): boolean =>
+  o.places(i) > 0 && o.places(i) >= o.links(i) * 0.8;
 
 export const isListTag = (tag: string): boolean => tag === 'ul' || tag === 'ol' || tag === 'menu';
 

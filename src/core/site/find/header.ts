@@ -47,7 +47,10 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
   return { blocks: run.length ? run : [first], ...grade(page, first, 'header', 0.7) };
 }
 
-/** What all pages share right after a block called header and belongs to it: a second bar, the name of the book under its banner. */
+/**
+ * What all pages share right after a block called header and belongs to it: a second bar, the name of the book under its
+ * banner.
+ */
 function rowsAfter(page: Bands, header: number): number[] {
   const { o } = page;
   const row = o.kids(o.parent(header)).filter((k) => o.weight(k) > 0);
@@ -56,15 +59,15 @@ function rowsAfter(page: Bands, header: number): number[] {
   const isBar = (k: number) =>
     (page.sign(k) === 'header' || page.sign(k) === 'menu') &&
     o.ways(k) * 2 < Math.max(1, o.links(k)) &&
-    page.at(k) !== 'aside' &&
+    page.stands(k) !== 'aside' &&
     !page.isHidden(k);
   const end = after.findIndex((k) => !page.compared || !page.isChrome(k) || !(isLine(k) || isBar(k)));
   return end < 0 ? [] : after.slice(0, end);
 }
 
 /**
- * The site's menu where a header comes after it and does not hold it: that one is a band of the page itself, large and with its title, and
- * so is all that follows; the site's own is the bar that holds the menu.
+ * The site's menu where a header comes after it and does not hold it: that one is a band of the page itself, large and with
+ * its title, and so is all that follows; the site's own is the bar that holds the menu.
  */
 function menuBar(page: Bands, flat: readonly number[]): { menu: number; title: number } | undefined {
   const { o } = page;
@@ -74,7 +77,10 @@ function menuBar(page: Bands, flat: readonly number[]): { menu: number; title: n
   return title === undefined ? undefined : { menu, title };
 }
 
-/** A heading that many pages have ("Name", "Synopsis") is a part of their text, unless it is the first thing on the page: the site's title. */
+/**
+ * A heading that many pages have ("Name", "Synopsis") is a part of their text, unless it is the first thing on the page: the
+ * site's title.
+ */
 function isLaterHeading({ o }: Bands, b: number): boolean {
   if (!/^h\d$/.test(o.tag(b)) || o.links(b) > 0) return false;
   for (let i = 1; i < b; i++) if (o.weight(i) > 0 && o.end(i) <= b) return true;

@@ -24,8 +24,8 @@ export function findMain(page: Bands): Found | undefined {
 }
 
 /**
- * On a page that holds nearly nothing but what others hold too (a sample, a draft, an empty page of a shell): what calls itself so, without the
- * bars in it; else as if it stood alone.
+ * On a page that holds nearly nothing but what others hold too (a sample, a draft, an empty page of a shell): what calls
+ * itself so, without the bars in it; else as if it stood alone.
  */
 function mainOfShared(page: Bands): Found | undefined {
   const { o } = page;
@@ -107,7 +107,10 @@ function isOwnTitle(page: Bands, k: number): boolean {
   return false;
 }
 
-/** So many blocks of one kind, and little else, are one text (lines of a listing, rows of a table), whatever of it other pages hold as well. */
+/**
+ * So many blocks of one kind, and little else, are one text (lines of a listing, rows of a table), whatever of it other pages
+ * hold as well.
+ */
 const RUN = 12;
 
 function isRun({ o }: Bands, at: number): boolean {

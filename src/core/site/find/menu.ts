@@ -1,4 +1,4 @@
-import { type Bands, grade, inside, isListTag, isShared, isWithin, type Found } from './bands';
+import { type Bands, grade, inside, isListTag, isShared, isWithin, leadsWithin, type Found } from './bands';
 
 /** The block of links that leads through the site: by meaning or name, near the top, shared, mostly links. */
 export function pickMenu(
@@ -55,8 +55,8 @@ function wholeMenu(page: Bands, list: number): number {
 }
 
 /**
- * The list in a bar that holds the site's name, a toggle or another list as well: items belong into it. Where there is nothing else the bar
- * itself is the menu.
+ * The list in a bar that holds the site's name, a toggle or another list as well: items belong into it. Where there is
+ * nothing else the bar itself is the menu.
  */
 function listIn(page: Bands, bar: number): number {
   const { o } = page;
@@ -103,7 +103,7 @@ function isAnotherThing(page: Bands, i: number): boolean {
   if (o.meaning(i) === 'crumbs' || page.named(i) === 'crumbs') return true;
   if (o.ways(i) > 0 && page.isHidden(i)) return true;
   if (o.meaning(i) === 'header' && o.links(i) < 3 && o.linked(i) < o.weight(i) * 0.9) return true;
-  return isContents(page, i);
+  return isNoMenuWithin(page, i);
 }
 
 /** On a page that stands alone, links to parts of it that come after so many letters are its contents. Chosen by hand. */
@@ -118,12 +118,12 @@ function lettersBefore({ o }: Bands, i: number): number {
 }
 
 /**
- * Nearly all of its links lead to places on this very page: its contents, where other pages have others, or where much is said before. A site that
- * is one page has its menu at the top of it.
+ * What leads to places on this very page alone is its contents where other pages have others, or where much is said before. A
+ * site that is one page has its menu at the top of it.
  */
-function isContents(page: Bands, i: number): boolean {
+function isNoMenuWithin(page: Bands, i: number): boolean {
   const { o } = page;
-  if (o.places(i) < o.links(i) * 0.8) return false;
+  if (!leadsWithin(page, i)) return false;
   if (page.compared) return o.meaning(i) !== 'menu' || !isShared(page, i);
   return o.meaning(i) !== 'menu' && page.named(i) !== 'menu' && lettersBefore(page, i) >= PREFACE;
 }

@@ -1,4 +1,4 @@
-import { type Bands, inside, type Found } from './bands';
+import { type Bands, inside, leadsWithin, type Found } from './bands';
 
 /** Beside the main part rather than above or below it: another cell of its row, or said to be by meaning or name. */
 export function isSide(page: Bands, b: number, main: Found | undefined): boolean {
@@ -44,10 +44,10 @@ export function isInSideBand(page: Bands, b: number): boolean {
   return false;
 }
 
-/** A table of contents of this very page: a long list of links, none of which leads to another page. */
+/** A long table of contents of this very page. */
 export const isContents = (page: Bands, b: number): boolean =>
   page.o.links(b) >= 8 &&
-  page.o.pages(b) === 0 &&
+  leadsWithin(page, b) &&
   page.o.linked(b) >= page.o.weight(b) * 0.6 &&
   page.o.meaning(b) === undefined &&
   hasListOrHeading(page, b);

@@ -36,8 +36,8 @@ class Mean {
 }
 
 /**
- * The page as it is painted, in small squares: grounds, pictures and gradients over each other in the order of their layers. Letters
- * are not painted: they are counted by their own size.
+ * The page as it is painted, in small squares: grounds, pictures and gradients over each other in the order of their layers.
+ * Letters are not painted: they are counted by their own size.
  */
 export class Painting {
   readonly columns: number;
