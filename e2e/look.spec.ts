@@ -130,6 +130,13 @@ test('all of it by keys alone: tie, undo, shape, own CSS with its faults', async
   await page.keyboard.press('Control+A');
   await page.keyboard.press('Delete');
   await expect(page.getByText(/^Own CSS: \d/)).toHaveCount(0);
+  // And who goes elsewhere at once, before anything was sent, finds it there.
+  await page.unrouteAll({ behavior: 'wait' });
+  await page.keyboard.type('::part(button) { letter-spacing: 2px }');
+  await page.goto(page.url().replace(/\/look.*/, '/goods'));
+  await expect(page.getByText('Own CSS: 1 line')).toBeVisible();
+  await page.getByRole('button', { name: /^Undo Look: Own CSS/ }).click();
+  await expect(page.getByText(/^Own CSS: \d/)).toHaveCount(0);
 });
 
 test('a colour is shown where it is on the page', async ({ page }) => {

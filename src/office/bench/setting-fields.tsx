@@ -3,6 +3,7 @@ import type { GoodsLine } from '../../services/goods/lines';
 import type { SettingField } from '../../core/placement/kind';
 import { hrefOf } from '../places';
 import { useBoot } from '../shop-context';
+import { useParting } from '../ui/use-parting';
 import { settingFields as say } from '../words/bench';
 
 export type FieldValues = Readonly<Record<string, unknown>>;
@@ -298,7 +299,7 @@ function Choice({
   );
 }
 
-/** Saved when typing rests, or when the field is left: each save draws the page anew. */
+/** Saved when typing rests, or when the field or the page is left: each save draws the page anew. */
 function Typed({
   id,
   value,
@@ -316,11 +317,15 @@ function Typed({
 }) {
   const [text, setText] = useState(value);
   useEffect(() => setText(value), [value]);
+  const save = () => {
+    if (text !== value) onSave(text);
+  };
   useEffect(() => {
     if (text === value) return;
-    const rest = setTimeout(() => onSave(text), 500);
+    const rest = setTimeout(save, 500);
     return () => clearTimeout(rest);
   });
+  useParting(save);
   if (long)
     return (
       <textarea
@@ -331,6 +336,7 @@ function Typed({
         placeholder={placeholder}
         maxLength={1000}
         onChange={(e) => setText(e.target.value)}
+        onBlur={save}
       />
     );
   return (
@@ -342,6 +348,7 @@ function Typed({
         maxLength={500}
         list={list}
         onChange={(e) => setText(e.target.value)}
+        onBlur={save}
       />
     </div>
   );

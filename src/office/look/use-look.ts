@@ -7,6 +7,7 @@ import type { LookView } from '../../services/sites/look-view';
 import { call, queries, refresh, viewKey } from '../api';
 import { useKeys } from '../keys';
 import { useBoot } from '../shop-context';
+import { useParting } from '../ui/use-parting';
 import { useLook as say } from '../words/look';
 import { begin, reduce } from './look-state';
 import { measurePages } from './measure-pages';
@@ -48,15 +49,12 @@ export function useLook(view: LookView) {
     }, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [unsent, isSending, mutate]);
-  // Whoever goes elsewhere within the pause loses nothing.
-  const last = useRef(unsent);
-  last.current = unsent;
-  useEffect(
-    () => () => {
-      if (!isEmpty(last.current)) mutate(last.current);
-    },
-    [mutate],
-  );
+  useParting(() => {
+    if (isEmpty(unsent)) return;
+    act({ do: 'send' });
+    // Not through the mutation: that waits for its turn, and the page does not.
+    void call(site.slug, 'POST look', { body: unsent }).then(() => refresh('look', 'slip'));
+  });
   // What was undone on the slip, or changed in another window, comes in while nothing is on its way.
   useEffect(() => act({ do: 'refresh', decisions: view.decisions }), [view.decisions]);
   useKeys(
