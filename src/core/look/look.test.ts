@@ -297,6 +297,12 @@ describe('a token', () => {
     const said = html.replace('a la main', '<a href="/m">a la main</a>');
     expect(foundOn(css, said).sources.link).toBe('#0000ee');
     expect(foundOn(`${css} a{color:#0b6e3b}`, html).sources.link).toBe('#0b6e3b');
+    // In a column with a ground of its own they say it where they could be read on the page as well.
+    const column = `${css} header{background:#f2eee6}`;
+    expect(foundOn(column, html).sources.link).toBe('#7a3b2e');
+    expect(foundOn(`${css} header{background:#102030} header a{color:#fff}`, html).sources.link).toBe(
+      '#0000ee',
+    );
   });
 
   it('the site stands on what most of it stands on, not on a dark band with its longest paragraph', () => {

@@ -1,4 +1,5 @@
 import type { SeenFill, SeenPage, SeenText, SeenType } from '../seen';
+import { contrast } from '../colour';
 import { difference } from '../remedy';
 import { median, Weights } from './tally';
 
@@ -119,16 +120,22 @@ const UNSTYLED = '#0000ee';
 
 /**
  * Links in text on the site's ground. Where no page has any and the browser's own blue is all that is left, the links that
- * the site does have there, in its menu, say more of it.
+ * the site does have there, in its menu, say more of it; else those that stand elsewhere.
  */
 export function linksOn(pages: readonly SeenPage[], ground: string): Lettering | undefined {
   const link = letteringOn(pages, ground, 'link');
   const there = pages.flatMap((p) => p.texts.filter((t) => t.on === ground && t.at.length > 0));
   const isSeen = there.some((t) => t.role === 'link' && t.region !== 'header');
   if (isSeen || link?.colour !== UNSTYLED) return link;
-  const menu = letteringOf(there.filter((t) => t.role === 'menu' || t.role === 'link'));
+  const isLink = (t: SeenText) => t.role === 'menu' || t.role === 'link';
+  // Those of a column with a ground of its own, where they could be read here as well.
+  const elsewhere = pages.flatMap((p) => p.texts.filter((t) => isLink(t) && isReadable(t.colour, ground)));
+  const menu = letteringOf(there.filter(isLink)) ?? letteringOf(elsewhere.filter((t) => t.at.length > 0));
   return menu ? { ...link, colour: menu.colour } : link;
 }
+
+/** By WCAG 2.2, 1.4.3. */
+const isReadable = (colour: string, ground: string): boolean => contrast(colour, ground) >= 4.5;
 
 const letteringOf = (all: readonly SeenText[]): Lettering | undefined => most(inOwnRegion(all));
 
