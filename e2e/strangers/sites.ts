@@ -170,6 +170,41 @@ function tenPixels(w: Words): Record<string, string> {
   };
 }
 
+/** All ways in a column, two lists of them under titles; the bar above is for phones alone. */
+function titledColumn(w: Words): Record<string, string> {
+  const items = w.pages.slice(0, 5);
+  const list = (some: readonly string[]) =>
+    `<ul>${some.map((p) => `<li><a href="/${slug(p)}.html">${p}</a></li>`).join('')}</ul>`;
+  const css = `body{margin:0;font:16px/1.5 Georgia,serif;color:#2a2522;background:#fff}.phone-bar{display:none;background:${w.second};padding:12px 16px}.phone-bar a{color:#fff}.page{display:flex}.site-nav-side{width:220px;flex:none;padding:24px;background:#f2eee6;box-sizing:border-box}.site-nav-side a{color:${w.colour}}.site-nav-side ul{list-style:none;padding:0}.cap{font-size:13px;margin:24px 0 4px}.text{padding:24px 40px;max-width:640px}@media(max-width:700px){.phone-bar{display:block}.page{display:block}.site-nav-side{width:auto}.text{padding:16px}}`;
+  const page = (
+    title: string,
+  ) => `<!doctype html><html lang="nl"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title} | ${w.name}</title><style>${css}</style></head><body>
+<div class="phone-bar"><a href="/">${w.name}</a></div>
+<div class="page"><nav class="site-nav-side"><a class="brand" href="/">${w.name}</a><p class="cap">Werkplaats</p>${list(items.slice(0, 3))}<p class="cap">Verder</p>${list(items.slice(3))}</nav>
+<div class="text"><h1>${title}</h1><p>${w.text(3)}</p><p>${w.text(2)}</p><p>${w.text(2)}</p></div></div>
+</body></html>`;
+  return {
+    'index.html': page('Welkom'),
+    ...Object.fromEntries(items.map((p) => [`${slug(p)}.html`, page(p)])),
+  };
+}
+
+/** Text first, header and menu last in the source, and put on top by position. */
+function headerLast(w: Words): Record<string, string> {
+  const items = w.pages.slice(0, 4);
+  const css = `html{font-size:100%}body{margin:0;padding-top:92px;font:17px/1.55 Tahoma,sans-serif;color:#1f2a30}#top{position:absolute;top:0;left:0;width:100%;box-sizing:border-box;background:${w.colour};padding:18px 32px;display:flex;justify-content:space-between;align-items:center}#top a{color:#fff;text-decoration:none}#top ul{display:flex;gap:22px;list-style:none;margin:0;padding:0}#words{max-width:720px;margin:0 auto;padding:20px}#words a{color:${w.colour}}@media(max-width:700px){body{padding-top:150px}#top{display:block}#top ul{flex-wrap:wrap;gap:10px 18px;margin-top:10px}}`;
+  const page = (
+    title: string,
+  ) => `<!doctype html><html lang="de"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title} - ${w.name}</title><style>${css}</style></head><body>
+<div id="words"><h1>${title}</h1><p>${w.text(3)}</p><p>${w.text(2)}</p><p>${w.text(2)}</p></div>
+<div id="top"><a href="/"><b>${w.name}</b></a><ul>${items.map((p) => `<li><a href="/${slug(p)}.html">${p}</a></li>`).join('')}</ul></div>
+</body></html>`;
+  return {
+    'index.html': page('Willkommen'),
+    ...Object.fromEntries(items.map((p) => [`${slug(p)}.html`, page(p)])),
+  };
+}
+
 const makes = {
   tables: { make: tables, lang: 'en', menu: true },
   wrappers: { make: wrappers, lang: 'en', menu: true },
@@ -177,6 +212,8 @@ const makes = {
   'eight items': { make: eightItems, lang: 'en-GB', menu: true },
   'menus of div': { make: divMenus, lang: 'fr', menu: true },
   'ten pixels': { make: tenPixels, lang: 'en-US', menu: true },
+  'titled column': { make: titledColumn, lang: 'nl', menu: true },
+  'header last': { make: headerLast, lang: 'de', menu: true },
 } as const;
 export type Make = keyof typeof makes;
 export const allMakes = Object.keys(makes) as Make[];

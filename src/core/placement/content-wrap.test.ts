@@ -23,6 +23,14 @@ describe('where the text of a page stands', () => {
     });
   });
 
+  it('is around a main part that is a run of texts: nothing more is put around what takes their place', () => {
+    const words = '<p>It takes two days to cool, and we do not hurry it.</p>'.repeat(2);
+    const at = wrapOf(
+      `<div class="text"><ul id="nav"><li><a href="a.html">A</a></li><li><a href="b.html">B</a></li></ul>${words}</div>`,
+    );
+    expect(at).toEqual({ open: '', close: '', inCell: false });
+  });
+
   it('is not the great picture above it, nor its columns', () => {
     expect(
       wrapOf(

@@ -27,8 +27,9 @@ export function contentWrap(page: ParsedPage): ContentWrap | undefined {
   const main = regionsOf(page).get('main');
   if (!main) return undefined;
   const tops = main.first ? runOf(main.element, main.first, main.last ?? main.first) : [main.element];
-  const best = tops
-    .flatMap((top) => holders(top, page))
+  // A main part that is a run of texts is held by what they stand in.
+  const around = main.first && !isShowy(main.element) ? holding(main.element, tops, page) : [];
+  const best = [...around, ...tops.flatMap((top) => holders(top, page))]
     .sort((a, b) => b.weight - a.weight)
     .at(0);
   if (!best) return undefined;
@@ -54,18 +55,21 @@ const runOf = (parent: Element, first: Element, last: Element): Element[] => {
   return kids.slice(kids.indexOf(first), kids.indexOf(last) + 1);
 };
 
-/** Elements that hold blocks of text themselves, with how much. */
+/** An element that holds texts itself, with how much of it. */
+function holding(element: Element, kids: readonly Element[], page: ParsedPage, least = 2) {
+  const own = kids.filter((k) => TEXT.has(k.tagName));
+  const weight = own.reduce((n, k) => n + textOf(page.source, rawText(k)).trim().length, 0);
+  return own.length >= least ? [{ element, weight }] : [];
+}
+
+/** Elements that hold blocks of text themselves, down to the lowest. */
 function holders(top: Element, page: ParsedPage): { element: Element; weight: number }[] {
   if (isShowy(top)) return [];
   const kids = elementsIn(top);
-  const own = kids.filter((k) => TEXT.has(k.tagName));
-  const weight = own.reduce((n, k) => n + textOf(page.source, rawText(k)).trim().length, 0);
   const below = kids
     .filter((k) => ['div', 'section', 'article', 'main', 'td', 'center'].includes(k.tagName))
     .flatMap((k) => holders(k, page));
-  return own.length >= 2 || (own.length === 1 && below.length === 0)
-    ? [{ element: top, weight }, ...below]
-    : below;
+  return [...holding(top, kids, page, below.length === 0 ? 1 : 2), ...below];
 }
 
 const isShowy = (el: Element): boolean =>

@@ -150,4 +150,18 @@ describe('regions of sites that nobody here made', () => {
     );
     expect(regions(found, 'a.html').menu).toBe('div:0');
   });
+
+  it('a title that says what its menu item says is the page’s own, in a wrapper or not', async () => {
+    const names = ['Welcome', 'Rope', 'Nets'];
+    const items = names.map((name) => `<li><a href="${name}.html">${name}</a></li>`).join('');
+    for (const title of ['<h1>%</h1>', '<div class="head"><h1>%</h1></div>']) {
+      const found = await three(
+        (n) =>
+          `<div class="bar"><ul>${items}</ul></div><div class="text">${title.replace('%', names[n] ?? '')}${prose(`one${n}`)}${prose(`two${n}`)}</div>`,
+      );
+      for (const page of ['index.html', 'a.html', 'b.html'])
+        expect(regions(found, page)).toMatchObject({ main: 'div:1', menu: 'div:0' });
+      expect(found.pages[1]?.regions.find((r) => r.region === 'main')?.from).toBeUndefined();
+    }
+  });
 });

@@ -25,9 +25,10 @@ export class Bands {
       'main',
     );
     this.#chrome = new Int32Array(o.count);
+    const titles = titlesIn(o);
     for (let i = o.count - 1; i >= 0; i--) {
       // A block that other pages hold is chrome as a whole, whether its parts were within the budget there or not.
-      if (core.has(o.content(i))) this.#chrome[i] = o.weight(i);
+      if (core.has(o.content(i)) && !titles.has(i)) this.#chrome[i] = o.weight(i);
       if (!this.compared && looksLikeChrome(o, i, saysMain)) this.#chrome[i] = o.weight(i);
       if (i > 0)
         this.#chrome[o.parent(i)] = Math.min(
@@ -62,6 +63,23 @@ export class Bands {
   sign(i: number): Sign | undefined {
     return this.o.meaning(i) ?? this.named(i);
   }
+}
+
+/**
+ * Headings that say what an item of a menu says, and what holds nothing else: the title of the page that the item leads to. Other
+ * pages hold the same words, in their menus.
+ */
+function titlesIn(o: Outline): ReadonlySet<number> {
+  const said = new Map<number, number[]>();
+  for (let i = 1; i < o.count; i++) said.set(o.content(i), [...(said.get(o.content(i)) ?? []), i]);
+  const out = new Set<number>();
+  for (let h = 1; h < o.count; h++) {
+    if (!/^h[1-6]$/.test(o.tag(h)) || o.links(h) > 0) continue;
+    const isElsewhere = (i: number) => o.end(i) <= h || i >= o.end(h);
+    if (!said.get(o.content(h))?.some(isElsewhere)) continue;
+    for (let up = h; up > 0 && o.content(up) === o.content(h); up = o.parent(up)) out.add(up);
+  }
+  return out;
 }
 
 /**
