@@ -75,8 +75,9 @@ function titlesIn(o: Outline): ReadonlySet<number> {
   const out = new Set<number>();
   for (let h = 1; h < o.count; h++) {
     if (!/^h[1-6]$/.test(o.tag(h)) || o.links(h) > 0) continue;
-    const isElsewhere = (i: number) => o.end(i) <= h || i >= o.end(h);
-    if (!said.get(o.content(h))?.some(isElsewhere)) continue;
+    // The current item may have no link: those beside it do.
+    const isItem = (i: number) => (o.end(i) <= h || i >= o.end(h)) && o.links(o.parent(i)) > 1;
+    if (!said.get(o.content(h))?.some(isItem)) continue;
     for (let up = h; up > 0 && o.content(up) === o.content(h); up = o.parent(up)) out.add(up);
   }
   return out;
