@@ -26,7 +26,7 @@ export const moreStrangeSites: readonly StrangeSite[] = [
     { '404.html': { main: 'div.row', side: null }, 'dev-guide/index.html': {} },
   ),
   site(
-    true,
+    false,
     ['debian', 'libeigen3-doc', 'usr/share/doc/libeigen3-dev/html'],
     'a notice above the title, no menu without script',
     { header: 'div .. div#top', menu: null, main: 'div#doc-content', side: null, footer: 'div#nav-path' },
@@ -66,7 +66,7 @@ export const moreStrangeSites: readonly StrangeSite[] = [
     { 'installation_guide/users_guide.html': {}, 'installation_guide/INSTALL-CROSS.html': {} },
   ),
   site(
-    true,
+    false,
     ['debian', 'postgresql-doc-15', 'usr/share/doc/postgresql-doc-15/html'],
     'chapters of a book, ways in tables',
     { ...ways, main: 'div.sect1' },
@@ -141,14 +141,14 @@ export const moreStrangeSites: readonly StrangeSite[] = [
     { 'html/libxml-lib.html': { main: 'td@15' }, 'namespaces.html': {} },
   ),
   site(
-    true,
+    false,
     ['debian', 'graphviz-doc', 'usr/share/doc/graphviz/html'],
     'pages without any chrome, each in a style of its own',
     { ...bare, main: 'h2 .. *' },
     { 'winbuild.html': {}, 'todo.html': { main: 'center .. *' } },
   ),
   site(
-    true,
+    false,
     ['debian', 'swi-prolog-doc', 'usr/share/swi-prolog/doc/Manual'],
     'a line of pictures above, nothing else',
     { ...bare, header: 'div.navigate', main: 'h2 .. *' },
@@ -176,7 +176,7 @@ export const moreStrangeSites: readonly StrangeSite[] = [
     { 'maxima_150.html': { main: 'h2.chapter .. *' }, 'maxima_35.html': {} },
   ),
   site(
-    true,
+    false,
     ['debian', 'asciidoctor-doc', 'usr/share/doc/asciidoctor-doc'],
     'a column of small boxes, one of which is the menu of the site',
     { header: null, menu: 'div#project-navigation', main: 'main', side: 'nav', footer: 'footer' },
@@ -259,7 +259,7 @@ export const moreStrangeSites: readonly StrangeSite[] = [
     { 'public/form_advanced.html': {}, 'public/media_gallery.html': {} },
   ),
   site(
-    true,
+    false,
     ['debian', 'mailman3-doc', 'usr/share/doc/mailman3/html'],
     'a column with logo, search and menu; a bar for phones alone',
     { header: null, menu: 'div.wy-menu', main: 'div.document', side: 'nav.wy-nav-side', footer: 'footer' },

@@ -1,6 +1,6 @@
 import { execFile } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rename, rm } from 'node:fs/promises';
+import { copyFile, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
@@ -27,6 +27,7 @@ export async function fetchPackage({ from, name }: OutsidePackage): Promise<stri
       await run('apt-get', ['download', '-qq', name], { cwd: work });
       const deb = (await readdir(work)).find((f) => f.endsWith('.deb'));
       await run('dpkg', ['-x', join(work, deb ?? ''), join(work, 'files')]);
+      await bringShared(work, deb ?? '');
     } else {
       await run('npm', ['pack', name, '--silent'], { cwd: work });
       const tgz = (await readdir(work)).find((f) => f.endsWith('.tgz'));
@@ -42,3 +43,42 @@ export async function fetchPackage({ from, name }: OutsidePackage): Promise<stri
     await rm(work, { recursive: true, force: true });
   }
 }
+
+/** Packages that hold what pages of others look by: style sheets, pictures and fonts, never a program. */
+const shared = /^(?:libjs-|fonts-|sphinx-.*-common$)/;
+
+/**
+ * Documents of Debian share their style sheets: links lead out of the package. Where one leads to nothing, what the package says
+ * it needs is unpacked beside it, and files stand in place of links: a visitor sees no difference.
+ */
+async function bringShared(work: string, deb: string): Promise<void> {
+  const files = join(work, 'files');
+  const sheets = (await links(files)).filter((path) => path.endsWith('.css'));
+  if ((await Promise.all(sheets.map(leads))).includes(false)) {
+    const { stdout } = await run('dpkg-deb', ['-f', join(work, deb), 'Depends', 'Recommends']);
+    const needs = stdout.split(/[:,\n|]/).map((said) => said.trim().split(' ')[0] ?? '');
+    for (const name of new Set(needs.filter((said) => shared.test(said)))) {
+      const before = await readdir(work);
+      await run('apt-get', ['download', '-qq', name], { cwd: work });
+      const more = (await readdir(work)).find((f) => f.endsWith('.deb') && !before.includes(f));
+      if (more) await run('dpkg', ['-x', join(work, more), files]);
+    }
+  }
+  for (const path of await links(files))
+    if (await leads(path)) {
+      await copyFile(path, `${path}.whole`);
+      await rename(`${path}.whole`, path);
+    }
+}
+
+async function links(folder: string): Promise<string[]> {
+  const all = await readdir(folder, { recursive: true, withFileTypes: true });
+  return all.filter((entry) => entry.isSymbolicLink()).map((entry) => join(entry.parentPath, entry.name));
+}
+
+/** Whether a link leads to a file. */
+const leads = (path: string): Promise<boolean> =>
+  stat(path).then(
+    (at) => at.isFile(),
+    () => false,
+  );

@@ -48,7 +48,9 @@ export function shownBlocks(doc: Document, outline: Outline, rules: RuleSet): Sh
   );
 }
 
-const isNamed = (el: Element): boolean => Boolean(attr(el, 'id') ?? attr(el, 'class'));
+/** Named by its maker, or one of the few that a page has. */
+const isNamed = (el: Element): boolean =>
+  Boolean(attr(el, 'id') ?? attr(el, 'class')) || /^(nav|aside|header|footer)$/.test(el.tagName);
 
 function shownAs(style: ComputedStyle, rem: number): Shown | undefined {
   const px = (property: string) => lengthOf(style, property, rem);

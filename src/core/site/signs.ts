@@ -60,7 +60,7 @@ const words: Readonly<Record<string, Sign>> = Object.fromEntries(
     side: 'side sidebar sidecol sidecolumn sidenav leftcol leftcolumn rightcol rightcolumn left right leftbar rightbar leftnav rightnav lefthand secondary aside toc marginale spalte',
     footer:
       'footer foot bottom pagefoot sitefooter pagefooter fuss fusszeile fuszeile pied piedpage pie copyright credits colophon legal bottombar',
-    crumbs: 'breadcrumb breadcrumbs crumbs crumb path youarehere',
+    crumbs: 'breadcrumb breadcrumbs crumbs crumb path navpath youarehere',
   }).flatMap(([sign, list]) => list.split(' ').map((word) => [word, sign as Sign])),
 );
 
@@ -70,6 +70,9 @@ const affix =
 /** Columns are often called so in the last word of a longer name, or as one of its words. */
 const columnName =
   /(^|[-_])(side|side-?(bar|nav|menu|col|column))$|(^|[-_])(sidebar|sidenav)[-_](nav|menu|left|right)$/;
+
+/** What the menu is called after what it leads through. */
+const menuName = /^(site|main|project|primary|global|top)[-_](nav|navigation|menu)$/;
 
 /** By id, class or name attribute, with the usual prefixes and suffixes taken off. */
 export function nameSignOf(el: Element): Sign | undefined {
@@ -81,8 +84,10 @@ export function nameSignOf(el: Element): Sign | undefined {
       words[bare.replace(/[-_\d]/g, '')] ??
       words[bare.replace(affix, '').replace(/[-_\d]/g, '')] ??
       (tail && bare.length < 20 ? words[tail] : undefined) ??
-      (columnName.test(bare) ? 'side' : undefined);
+      (columnName.test(bare) ? 'side' : undefined) ??
+      (menuName.test(bare) ? 'menu' : undefined);
     if (sign) return sign;
+    if (bare.includes('breadcrumb')) return 'crumbs';
   }
   return undefined;
 }

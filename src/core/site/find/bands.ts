@@ -173,6 +173,13 @@ function gradedBy(page: Bands, it: { byTag: boolean; shared: boolean; named: boo
   return page.compared ? 'comparison' : 'place';
 }
 
+/** Where one is, or a block that holds nothing else. */
+export function isCrumbs(page: Bands, b: number): boolean {
+  if (page.sign(b) === 'crumbs') return true;
+  const kids = page.o.kids(b).filter((k) => page.o.weight(k) > 0);
+  return kids.length > 0 && kids.every((k) => isCrumbs(page, k));
+}
+
 /** Nearly all of its links lead to places on this very page. */
 export const leadsWithin = ({ o }: Bands, i: number): boolean =>
   o.places(i) > 0 && o.places(i) >= o.links(i) * 0.8;

@@ -1,5 +1,5 @@
 import { entryAt } from '../../entries';
-import { type Bands, grade, opened, type Found } from './bands';
+import { type Bands, grade, isCrumbs, opened, type Found } from './bands';
 import { isSideBand } from './side';
 
 export function pickFooter(
@@ -36,7 +36,7 @@ export function pickFooter(
     !isSideBand(page, b) &&
     !page.isHidden(b) &&
     !isHeading(page, b) &&
-    (page.isChrome(b) || !page.compared || isWays(page, b));
+    (page.isChrome(b) || !page.compared || isWays(page, b) || isCrumbs(page, b));
   const bands = after.filter(mayBe);
   const last = bands.at(-1);
   if (last === undefined) return undefined;

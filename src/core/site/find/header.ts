@@ -1,4 +1,4 @@
-import { type Bands, content, grade, opened, type Found } from './bands';
+import { type Bands, content, grade, isCrumbs, opened, type Found } from './bands';
 import { isContents, isInSideBand, isSideBand } from './side';
 
 export function pickHeader(page: Bands, before: readonly number[]): Found | undefined {
@@ -16,11 +16,7 @@ export function pickHeader(page: Bands, before: readonly number[]): Found | unde
   if (header !== undefined) return { blocks: [header], confidence: 0.97, by: 'meaning' };
   const bands = seen.filter(
     (b) =>
-      !isSideBand(page, b) &&
-      !isContents(page, b) &&
-      page.sign(b) !== 'crumbs' &&
-      o.tag(b) !== 'a' &&
-      isHead(b),
+      !isSideBand(page, b) && !isContents(page, b) && !isCrumbs(page, b) && o.tag(b) !== 'a' && isHead(b),
   );
   // A name goes before a place; but what all pages share goes before a name that this page alone has.
   const shared = page.compared ? bands.find((b) => page.isChrome(b) && !isLaterHeading(page, b)) : undefined;

@@ -1,11 +1,14 @@
 import { entryAt } from '../../entries';
-import { Bands, byMeaning, content, foundBy, isNavigation, round, type Found } from './bands';
+import { Bands, byMeaning, content, foundBy, inside, isNavigation, round, type Found } from './bands';
 
 export function findMain(page: Bands): Found | undefined {
   const { o } = page;
   const byTag = byMeaning(page, 'main');
   if (byTag.length === 1)
     return { blocks: withoutEdges(page, entryAt(byTag, 0)), confidence: 0.98, by: 'meaning' };
+  const [empty, ...others] = byTag.length === 0 ? inside(page, 0).filter((i) => o.meaning(i) === 'main') : [];
+  // A script fills it later, or a search has found nothing yet.
+  if (empty !== undefined && others.length === 0) return { blocks: [empty], confidence: 0.9, by: 'meaning' };
   if (page.own(0) <= o.weight(0) * 0.03) return mainOfShared(page);
   let at = 0;
   for (let next = descend(page, at); next !== undefined; next = descend(page, at)) at = next;
@@ -86,8 +89,7 @@ function neighboursOf(page: Bands, at: number): number[] {
   const kids = page.o.kids(page.o.parent(at));
   const mine = (k: number | undefined): k is number =>
     k !== undefined &&
-    page.own(k) > page.o.weight(k) * 0.5 &&
-    !isNavigation(page, k) &&
+    isContent(page, k) &&
     (page.sign(k) === undefined || page.sign(k) === 'main' || isOwnTitle(page, k)) &&
     page.o.tag(k) !== 'td' &&
     page.o.tag(k) !== 'tr';
@@ -98,13 +100,20 @@ function neighboursOf(page: Bands, at: number): number[] {
   return kids.slice(from, to + 1);
 }
 
+/** Of the page's own, no navigation, and no dialog that waits for a press. */
+const isContent = (page: Bands, k: number): boolean =>
+  (page.own(k) > page.o.weight(k) * 0.5 || (!page.compared && isOwnTitle(page, k))) &&
+  !isNavigation(page, k) &&
+  !page.isHidden(k);
+
 /** A band with the page's own title that is called a header, under the one that all pages share. */
 function isOwnTitle(page: Bands, k: number): boolean {
   const { o } = page;
-  if (!page.compared || o.meaning(k) !== undefined || page.named(k) !== 'header' || o.ways(k) > 0)
-    return false;
-  for (let b = 1; b < k; b++) if (o.end(b) <= k && page.isChrome(b) && o.links(b) > 1) return true;
-  return false;
+  if (o.ways(k) > 0 || page.sign(k) !== 'header') return false;
+  if (page.compared && o.meaning(k) !== undefined) return false;
+  const isBar = (b: number) =>
+    o.end(b) <= k && o.links(b) > 1 && (page.compared ? page.isChrome(b) : o.meaning(b) === 'menu');
+  return inside(page, 0).some(isBar);
 }
 
 /**
@@ -127,8 +136,7 @@ function inner(page: Bands, at: number): number[] {
   if (page.chrome(at) === 0 || kids.length === 0 || isRun(page, at)) return [at];
   const own = kids.filter(
     (k) =>
-      page.own(k) > page.o.weight(k) * 0.5 &&
-      !isNavigation(page, k) &&
+      isContent(page, k) &&
       (!['header', 'footer', 'menu', 'side'].includes(page.sign(k) ?? '') || isOwnTitle(page, k)),
   );
   const [first] = own;

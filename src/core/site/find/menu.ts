@@ -78,8 +78,10 @@ function hasTitledLists(page: Bands, bar: number): boolean {
   const isTitle = (k: number | undefined) => k !== undefined && o.links(k) === 0 && !isListTag(o.tag(k));
   return [bar, ...inside(page, bar)].some((at) => {
     const kids = o.kids(at).filter((k) => o.weight(k) > 0);
-    const lists = kids.filter((k, n) => isListTag(o.tag(k)) && isTitle(kids[n - 1]));
-    return lists.length > 1;
+    const lists = kids.filter((k) => isListTag(o.tag(k)));
+    const titled = lists.filter((k) => isTitle(kids[kids.indexOf(k) - 1]));
+    // The first needs no title where all others have one.
+    return titled.length > 1 || (titled.length === 1 && lists.length === 2 && kids[0] === lists[0]);
   });
 }
 

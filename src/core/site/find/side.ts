@@ -20,6 +20,7 @@ export function isSide(page: Bands, b: number, main: Found | undefined): boolean
 export const isSideBand = (page: Bands, b: number): boolean => {
   const { o } = page;
   if (o.tag(b) === 'td' && o.kids(o.parent(b)).filter((k) => o.weight(k) > 0).length > 1) return true;
+  if (page.stands(b) === 'aside' && o.meaning(b) === 'menu') return true;
   return o.meaning(b) === 'side' || page.named(b) === 'side';
 };
 
