@@ -10,6 +10,7 @@ import { crash } from './crash';
 import { goods } from './goods';
 import { identity } from './identity';
 import { look } from './look';
+import { menus } from './menus';
 import { model } from './model';
 import { notices } from './notices';
 import { office } from './office';
@@ -49,6 +50,7 @@ const measurements: Readonly<Record<string, Measurement>> = {
   chrome,
   'chrome-strangers': chromeStrangers,
   'shop-pages': shopPages,
+  menus,
   look,
   reanchor,
 };

@@ -38,7 +38,7 @@ import type { PutUp } from '../services/publishing/put-up';
 import type { Slip } from '../services/sites/slip';
 import type { Basics, BasicsChange } from '../services/till/basics';
 import type { OrderAsked } from '../services/till/fulfil';
-import type { ListAsked, OrderList } from '../services/till/orders';
+import type { ListAsked, OrderList } from '../services/till/order-list';
 import type { OrderView } from '../services/till/read-order';
 import type { RulesChange } from '../services/rules/rules';
 import type { TillStatus } from '../services/till/till-status';
@@ -157,7 +157,10 @@ export interface Endpoints {
   'GET takings': { query?: TakingsAsked; answer: TakingsView };
   'GET takings/csv': { query?: TakingsAsked; answer: Response };
   'GET papers/:id': { query?: { pdf: string }; answer: Response };
-  'GET papers/slips': { query: { ids: string; pdf?: string }; answer: Response };
+  'GET papers/slips': {
+    query: Texts<ListAsked> & { ids?: string; pdf?: string };
+    answer: Response;
+  };
 }
 
 /** It was done; there is nothing to tell of it. */

@@ -47,6 +47,7 @@ export * as basics from './till/basics';
 export * as till from './till/try-cart';
 export * as subscriptions from './till/subscriptions';
 export * as orders from './till/orders';
+export * as orderList from './till/order-list';
 export * as readOrder from './till/read-order';
 export * as fulfil from './till/fulfil';
 export * as surplus from './till/surplus';

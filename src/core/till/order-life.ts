@@ -95,6 +95,9 @@ export const shelves = [
 /** Where an order stands in the list. */
 export type Shelf = (typeof shelves)[number];
 
+/** Whether something is still to come: with the owner, the shopper or a bank. */
+export const isWaiting = (shelf: Shelf): boolean => shelf !== 'done' && shelf !== 'nothing';
+
 export function shelfOf(f: OrderFacts): Shelf {
   // Also one that came to nothing: a provider may have taken money for it.
   if (f.short) return 'look-into';

@@ -131,7 +131,7 @@ export function Find({ onClose }: { onClose: () => void }) {
     ],
     [
       say.orders,
-      (orders.data?.rows ?? []).map((o) => ({
+      (orders.data?.shelves.flatMap((s) => s.rows) ?? []).map((o) => ({
         name: o.name || say.erased,
         note: o.number ? String(o.number) : say.notPaid,
         href: `${hrefOf(site.slug, 'orders')}?id=${o.id}`,

@@ -17,7 +17,7 @@ const states = [
 export function OrderFilter({ list }: { list: OrderListState }) {
   const { site } = useBoot();
   const { asked, put } = list;
-  const toPack = list.rows.filter((r) => r.shelf === 'to-pack').map((r) => r.id);
+  const toPack = list.data?.shelves.find((s) => s.shelf === 'to-pack')?.count ?? 0;
   return (
     <div className="ofind">
       <div className="in">
@@ -31,15 +31,15 @@ export function OrderFilter({ list }: { list: OrderListState }) {
       </div>
       <Narrow list={list} />
       {(list.data?.tests ?? 0) > 0 && <TestOrders list={list} />}
-      {toPack.length > 0 && (
+      {toPack > 0 && (
         <p>
           <a
             className="btn sm"
-            href={address(site.slug, 'GET papers/slips', { query: { ids: toPack.join(',') } })}
+            href={address(site.slug, 'GET papers/slips', { query: { ...list.query, shelf: 'to-pack' } })}
             target="_blank"
             rel="noopener"
           >
-            {say.packingSlipsOf(toPack.length === 1 ? say.one : say.all(toPack.length))}
+            {say.packingSlipsOf(toPack)}
           </a>
         </p>
       )}

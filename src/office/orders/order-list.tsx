@@ -1,22 +1,24 @@
-import { useEffect } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Shelf } from '../../core/till/order-life';
-import type { OrderRow } from '../../services/till/orders';
+import type { OrderRow, OrderShelf } from '../../services/till/order-list';
 import { pictureOf, useBoot, useMoney } from '../shop-context';
 import { day, when } from '../ui/when';
 import { orderList as say } from '../words/orders';
 import { OrderFilter } from './order-filter';
-import { useOrderList } from './use-order-list';
+import { type OrderListState, useOrderList, useShelf } from './use-order-list';
 
-const groups: readonly { readonly shelf: Shelf; readonly title: string; readonly warn?: boolean }[] = [
-  { shelf: 'look-into', title: say.lookInto, warn: true },
-  { shelf: 'to-pack', title: say.toPack },
-  { shelf: 'to-send', title: say.toSend },
-  { shelf: 'to-collect', title: say.waitingToBeCollected },
-  { shelf: 'money', title: say.moneyNotInYet, warn: true },
-  { shelf: 'paying', title: say.payingNow, warn: true },
-  { shelf: 'done', title: say.done },
-  { shelf: 'nothing', title: say.cameToNothing },
-];
+const titles: Readonly<Record<Shelf, string>> = {
+  'look-into': say.lookInto,
+  'to-pack': say.toPack,
+  'to-send': say.toSend,
+  'to-collect': say.waitingToBeCollected,
+  money: say.moneyNotInYet,
+  paying: say.payingNow,
+  done: say.done,
+  nothing: say.cameToNothing,
+};
+const warned: readonly Shelf[] = ['look-into', 'money', 'paying'];
+
 /** Orders by what is to be done with them; whoever looks for one writes its number, a name, a town, a product. */
 export function OrderList({
   current,
@@ -30,8 +32,8 @@ export function OrderList({
   refetchMs: number;
 }) {
   const list = useOrderList(refetchMs);
-  const { rows, data, error, isNarrowed } = list;
-  const first = groups.flatMap((g) => rows.filter((r) => r.shelf === g.shelf))[0];
+  const { data, error, isNarrowed } = list;
+  const first = data?.shelves[0]?.rows[0];
   useEffect(() => {
     if (first && current === null) onChoose(first.id);
   }, [first, current, onChoose]);
@@ -45,56 +47,90 @@ export function OrderList({
       </div>
       <OrderFilter list={list} />
       {error && <p className="bad px-5">{error.message}</p>}
-      {data && rows.length === 0 && (
+      {data && data.shelves.length === 0 && (
         <p className="note px-5">{isNarrowed ? say.nothingWasFound : say.noOrdersYetTheFirstOne}</p>
       )}
-      {groups.map((g) => (
-        <Group
-          key={g.shelf}
-          title={g.title}
-          warn={g.warn ?? false}
-          rows={rows.filter((o) => o.shelf === g.shelf)}
+      {data?.shelves.map((shelf) => (
+        <ShelfOfOrders
+          // What was narrowed anew begins at its first rows again.
+          key={`${shelf.shelf} ${JSON.stringify(list.query)}`}
+          query={list.query}
+          shelf={shelf}
           current={current}
           onChoose={onChoose}
         />
       ))}
-      {list.fetchOlder && (
-        <p className="px-5 py-3">
-          <button type="button" className="btn sm" disabled={list.isFetchingOlder} onClick={list.fetchOlder}>
-            {say.olderOnes}
-          </button>
-        </p>
-      )}
     </section>
   );
 }
 
-function Group({
-  title,
-  warn,
-  rows,
+function ShelfOfOrders({
+  query,
+  shelf,
   current,
   onChoose,
 }: {
-  title: string;
-  warn: boolean;
-  rows: readonly OrderRow[];
+  query: OrderListState['query'];
+  shelf: OrderShelf;
   current: string | null;
   onChoose: (id: string) => void;
 }) {
-  if (rows.length === 0) return null;
+  const { rows, rest, step, showMore, isFetching, error } = useShelf(query, shelf);
+  const list = useFocusOnNew(rows.length);
   return (
     <>
-      <h2 className={warn ? 'w' : ''}>
-        {title} <span className="mono">{rows.length}</span>
+      <h2 className={warned.includes(shelf.shelf) ? 'w' : ''}>
+        {titles[shelf.shelf]} <span className="mono">{shelf.count}</span>
       </h2>
-      <ul>
+      <ul ref={list.ref}>
         {rows.map((o) => (
           <Item key={o.id} order={o} current={o.id === current} onChoose={() => onChoose(o.id)} />
         ))}
       </ul>
+      {error && <p className="bad px-5">{error.message}</p>}
+      {rest > 0 && (
+        <p className="px-5 py-3">
+          <button
+            type="button"
+            className="btn sm"
+            aria-disabled={isFetching}
+            onClick={() => {
+              if (isFetching) return;
+              list.expect();
+              showMore();
+            }}
+          >
+            {say.showMore(step, rest)}
+          </button>
+        </p>
+      )}
+      {list.hasGrown && (
+        <p className="sr-only" role="status">
+          {say.shownOf(rows.length, shelf.count)}
+        </p>
+      )}
     </>
   );
+}
+
+/** Whoever asked for more rows goes on at the first new one, whether the button is still there or not. */
+function useFocusOnNew(count: number) {
+  const ref = useRef<HTMLUListElement>(null);
+  const from = useRef<number | null>(null);
+  const [hasGrown, setHasGrown] = useState(false);
+  useEffect(() => {
+    if (from.current === null || count <= from.current) return;
+    ref.current?.children[from.current]?.querySelector('button')?.focus();
+    from.current = null;
+    setHasGrown(true);
+  }, [count]);
+  return {
+    ref,
+    hasGrown,
+    expect: () => {
+      from.current = count;
+    },
+  };
 }
 
 const goesWords = {

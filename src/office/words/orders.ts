@@ -114,13 +114,13 @@ export const orderList = {
   throwTheTestOrdersAway: 'Delete the test orders',
   oneTestOrder: 'One test order',
   testOrders: (a: Said) => `${a} test orders`,
-  packingSlipsOf: (a: string | number) => `Packing slips of ${a}`,
-  one: 'one',
-  all: (a: number) => `all ${a}`,
+  packingSlipsOf: (a: number) =>
+    a === 1 ? 'Packing slip of the one to pack' : `Packing slips of all ${a} to pack`,
   nothingWasFound: 'Nothing was found.',
   noOrdersYetTheFirstOne:
     'No orders yet. The first one stands here the moment somebody goes to pay, with the page and the widget it came through.',
-  olderOnes: 'Show older orders',
+  showMore: (a: number, rest: number) => (a === rest ? `Show the other ${a}` : `Show ${a} more of ${rest}`),
+  shownOf: (shown: number, all: number) => `${shown} of ${all} are shown.`,
   nothingToSend: 'nothing to send',
   byPost: 'by post',
   notPaid: 'not paid',

@@ -10,8 +10,10 @@ import { addressLines } from '../rules/address';
 import { wallClock } from '../till/pricing';
 import { readRules } from '../rules/rules';
 
-/** Packing slips printed at once. */
-const AT_ONCE = 100;
+/** Packing slips printed at once: a season's worth of parcels. */
+const AT_ONCE = 5000;
+/** Rows that are written by one statement. */
+const ROWS = 500;
 
 /** A document of a site, laid out. @param token the order's, where a buyer asks; nobody reads another's papers. */
 export async function documentPaper(
@@ -32,7 +34,11 @@ export async function documentPaper(
 
 /** Packing slips of some orders, in the order they were asked for; that they were made is kept in each order's timeline. */
 export async function packingSlips(ctx: Ctx, site: Site, ids: readonly string[]): Promise<Paper[]> {
-  if (ids.length === 0 || ids.length > AT_ONCE) throw invalid(`Choose 1 to ${AT_ONCE} orders.`);
+  if (ids.length === 0) throw missing('No order is left that is to be packed.');
+  if (ids.length > AT_ONCE)
+    throw invalid(
+      `${ids.length} packing slips are more than ${AT_ONCE}: narrow the orders by their days first.`,
+    );
   const rules = await readRules(ctx.store.db, site.row.id);
   const found = new Map(
     (
@@ -53,9 +59,14 @@ export async function packingSlips(ctx: Ctx, site: Site, ids: readonly string[])
     ).map((v) => [v.id, v.sku]),
   );
   await ctx.store.write(async (tx) => {
-    await tx
-      .insert(orderEvents)
-      .values(all.map((o) => ({ orderId: o.id, at: ctx.now(), what: 'Packing slip printed', detail: '' })));
+    const printed = all.map((o) => ({
+      orderId: o.id,
+      at: ctx.now(),
+      what: 'Packing slip printed',
+      detail: '',
+    }));
+    for (let n = 0; n < printed.length; n += ROWS)
+      await tx.insert(orderEvents).values(printed.slice(n, n + ROWS));
   });
   const { locale } = site.row;
   const look = printLook(await liveLook(ctx, site));

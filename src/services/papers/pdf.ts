@@ -1,5 +1,6 @@
 import { createRequire } from 'node:module';
 import { PassThrough } from 'node:stream';
+import { setImmediate } from 'node:timers/promises';
 import type PDFDocument from 'pdfkit';
 import type { Paper } from '../../core/papers/paper';
 import { paperWordsIn } from '../../core/languages/languages';
@@ -43,7 +44,11 @@ export async function pdfOf(papers: readonly Paper[]): Promise<Buffer> {
     out.on('end', () => resolve(Buffer.concat(chunks)));
     out.on('error', reject);
   });
-  for (const paper of papers) one(doc, paper);
+  for (const [n, paper] of papers.entries()) {
+    one(doc, paper);
+    // Shoppers are served between two papers, however many there are.
+    if (n % 4 === 3) await setImmediate();
+  }
   doc.end();
   return done;
 }
@@ -51,7 +56,7 @@ export async function pdfOf(papers: readonly Paper[]): Promise<Buffer> {
 type Doc = InstanceType<typeof PDFDocument>;
 
 function one(doc: Doc, p: Paper): void {
-  const from = doc.bufferedPageRange().count;
+  const from = pagesOf(doc);
   doc.addPage();
   doc
     .font('bold')
@@ -83,6 +88,14 @@ function one(doc: Doc, p: Paper): void {
   }
   doc.fillColor('#000');
   number(doc, p, from);
+  // Written out as soon as it is whole: memory stays with one paper.
+  doc.flushPages();
+}
+
+/** Pages so far. */
+function pagesOf(doc: Doc): number {
+  const { start, count } = doc.bufferedPageRange();
+  return start + count;
 }
 
 /** Widths: the first column takes what the others leave. */
@@ -157,8 +170,7 @@ function sums(doc: Doc, p: Paper): void {
 
 /** Page numbers, where there is more than one. */
 function number(doc: Doc, p: Paper, from: number): void {
-  const { count } = doc.bufferedPageRange();
-  const pages = count - from;
+  const pages = pagesOf(doc) - from;
   if (pages < 2) return;
   const w = paperWordsIn(p.lang);
   for (let n = 0; n < pages; n++) {

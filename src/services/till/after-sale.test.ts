@@ -20,7 +20,7 @@ import { goToPay } from './go-to-pay';
 import { vouchersIn } from './codes';
 import { hasDownloads } from './downloads';
 import { actOnOrder } from './fulfil';
-import { listOrders } from './orders';
+import { listOrders } from './order-list';
 import { refundOrder, resendRefunds } from './refunds';
 import { releaseExpired } from './reserve';
 import { readRules } from '../rules/rules';
@@ -290,7 +290,10 @@ describe('trying out', () => {
       [false, 1001, 1],
     ]);
     expect((await takingsOf(w.ctx, site, {})).all).toMatchObject({ orders: 1, goods: 4200 });
-    expect(await listOrders(w.ctx, site)).toMatchObject({ tests: 1, rows: [{ number: 1001 }] });
+    expect(await listOrders(w.ctx, site)).toMatchObject({
+      tests: 1,
+      shelves: [{ count: 1, rows: [{ number: 1001 }] }],
+    });
     expect(await stock()).toBe(3);
     expect(await forgetTestOrders(w.ctx, site)).toEqual({ gone: 1 });
     expect([await stock(), (await w.orders()).length]).toEqual([4, 1]);

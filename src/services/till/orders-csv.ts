@@ -4,9 +4,8 @@ import { decimalText } from '../../core/money/format';
 import { defused } from '../../core/goods/csv';
 import { documents, orders } from '../../data/schema';
 import type { Ctx } from '../context';
-import { invalid } from '../errors';
 import type { Site } from '../sites/site';
-import { conditions, listAsked } from './orders';
+import { conditions, readAsked } from './order-list';
 
 /** Orders of one file. */
 const MOST = 50_000;
@@ -45,12 +44,11 @@ const columns = [
 
 /** Orders as a table (RFC 4180), one row to each; amounts in plain decimals, moments in ISO 8601. Cells that a spreadsheet would run as a formula are defused. */
 export async function ordersCsv(ctx: Ctx, site: Site, input: unknown): Promise<string> {
-  const parsed = listAsked.safeParse(input);
-  if (!parsed.success) throw invalid('This search is not understood.');
+  const asked = readAsked(input);
   const rows = await ctx.store.db
     .select()
     .from(orders)
-    .where(and(...conditions(site.row.id, parsed.data)))
+    .where(and(...conditions(site.row.id, asked)))
     .orderBy(desc(orders.createdAt))
     .limit(MOST);
   const invoices = new Map(

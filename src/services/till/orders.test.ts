@@ -5,7 +5,7 @@ import { place } from '../sites/placing';
 import { loadPage } from '../sites/site';
 import { makeWorld, type World } from '../testing';
 import { actOnOrder } from './fulfil';
-import { listOrders } from './orders';
+import { listOrders } from './order-list';
 import { ordersCsv } from './orders-csv';
 import { policiesOf } from './policies';
 import { refundOrder } from './refunds';
@@ -64,7 +64,7 @@ describe('the list of orders', () => {
       'Marnie',
     );
     const find = async (find: string, more: object = {}) =>
-      (await listOrders(w.ctx, site, { find, ...more })).rows.map((r) => r.shelf);
+      (await listOrders(w.ctx, site, { find, ...more })).shelves.flatMap((s) => s.rows.map((r) => r.shelf));
     expect(await find('1001')).toEqual(['done']);
     expect(await find('ada@pen')).toEqual(['done']);
     expect(await find('TRUG')).toEqual(['done']);

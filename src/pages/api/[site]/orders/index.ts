@@ -1,8 +1,8 @@
 import { endpoint } from '../../../_endpoint';
 
-/** Orders: open ones and the newest that are finished, or what a search finds. */
+/** Orders by what they wait for, with how many there are; or the next ones of one shelf. */
 export const GET = endpoint('GET orders', ({ app, site, query }) =>
-  app.services.orders.listOrders(app.ctx, site, query),
+  app.services.orderList.listOrders(app.ctx, site, query),
 );
 
 /** Takes orders that were made to try things out away. */
