@@ -11,7 +11,7 @@ import { moreStrangeSites } from './labels/chrome-strangers-more';
 import { type Figure, figure } from './support/figure';
 import { elementsOf } from './support/marks';
 import { type ItemSeen, openMenu, pressItem } from './support/menu-item';
-import { filesOf } from './support/outside-files';
+import { filesOf, topOf } from './support/outside-files';
 import { fetchPackage } from './support/outside-sites';
 import { SeenShop } from './support/seen-shop';
 
@@ -105,11 +105,13 @@ const marked = (site: LabelledSite): [PagePath, string][] =>
 async function ofSite(browser: Browser, site: LabelledSite): Promise<{ page: string; answers: Answers }[]> {
   const folder = await fetchPackage(site.of);
   if (!folder || !existsSync(join(folder, site.root))) return [];
-  const pages = marked(site);
-  const files = some(
-    await filesOf(join(folder, site.root), { whole: true }),
-    new Set(pages.map(([page]) => page)),
+  const must = new Set(marked(site).map(([page]) => page));
+  const all = await filesOf(join(folder, site.root), { whole: true, most: MOST, must });
+  const top = topOf(Object.keys(all));
+  const files = Object.fromEntries(
+    Object.entries(all).map(([path, bytes]) => [path.slice(top.length), bytes]),
   );
+  const pages = marked(site).map(([page, mark]) => [page.slice(top.length) as PagePath, mark] as const);
   const seen = await SeenShop.open(files, browser);
   try {
     const live = await seen.goLive();
@@ -138,14 +140,6 @@ async function ofSite(browser: Browser, site: LabelledSite): Promise<{ page: str
   } finally {
     await seen.end();
   }
-}
-
-/** The marked pages, and the first of the others; without the one folder that all lie in nothing is moved. */
-function some<T>(files: Readonly<Record<string, T>>, must: ReadonlySet<string>): Record<string, T> {
-  let pages = 0;
-  return Object.fromEntries(
-    Object.entries(files).filter(([path]) => must.has(path) || !/\.html?$/i.test(path) || ++pages <= MOST),
-  );
 }
 
 function isInMark(bytes: Uint8Array, mark: string, page: string, href: string, live: string): string {

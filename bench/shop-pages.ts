@@ -25,7 +25,7 @@ import { lookSites } from './labels/look';
 import { CheckedShop } from './support/checked-shop';
 import { type Figure, figure } from './support/figure';
 import { blocksOf, elementsOf } from './support/marks';
-import { filesOf } from './support/outside-files';
+import { filesOf, topOf } from './support/outside-files';
 import { fetchPackage, type OutsidePackage } from './support/outside-sites';
 
 /** Faults of a page of the shop, and of the owner's since there is one, by what a shopper or a search engine would call them. */
@@ -103,13 +103,11 @@ type Files = Readonly<Record<string, string | Uint8Array>>;
 /** Of large sets the first pages; without the one folder that all lie in, as a site is taken in. */
 function firstPages(files: Files): Files {
   let pages = 0;
-  const [first = ''] = Object.keys(files);
-  const top = first.slice(0, first.indexOf('/') + 1);
-  const isInTop = Object.keys(files).every((path) => path.startsWith(top));
+  const top = topOf(Object.keys(files));
   return Object.fromEntries(
     Object.entries(files)
       .filter(([path]) => !/\.html?$/i.test(path) || ++pages <= MOST)
-      .map(([path, bytes]) => [isInTop ? path.slice(top.length) : path, bytes]),
+      .map(([path, bytes]) => [path.slice(top.length), bytes]),
   );
 }
 

@@ -4,7 +4,7 @@ import type { Page } from 'playwright-core';
 export interface ItemSeen {
   /** Nothing on the page leads there. */
   readonly isMissing: boolean;
-  /** To be seen, and no other item of its row: or the other way round. */
+  /** To be seen; and most other items of its row. */
   readonly isShown: boolean;
   readonly othersShown: boolean;
   /** In what it differs from the usual one of its neighbours: fonts, colours, room. */
@@ -36,6 +36,8 @@ export const seeItem = (page: Page, href: string): Promise<ItemSeen> =>
     const item = all.find(isShown) ?? all[0];
     const none = { differs: [], isWrapped: false, under: '' };
     if (!item) return { isMissing: true, isShown: false, othersShown: false, ...none };
+    // A long column scrolls.
+    item.scrollIntoView({ block: 'center', inline: 'nearest' });
     const depth = (el: Element, top: Element) => {
       let n = 0;
       for (let up = el; up !== top && up.parentElement; up = up.parentElement) n++;
@@ -54,7 +56,8 @@ export const seeItem = (page: Page, href: string): Promise<ItemSeen> =>
       );
     }
     const shown = others.filter(isShown);
-    if (!isShown(item)) return { isMissing: false, isShown: false, othersShown: shown.length > 0, ...none };
+    const areShown = shown.length > 0 && shown.length * 2 >= others.length;
+    if (!isShown(item)) return { isMissing: false, isShown: false, othersShown: areShown, ...none };
     const looks = [
       'fontFamily',
       'fontSize',
@@ -97,7 +100,7 @@ export const seeItem = (page: Page, href: string): Promise<ItemSeen> =>
     return {
       isMissing: false,
       isShown: true,
-      othersShown: shown.length > 0,
+      othersShown: areShown,
       differs,
       isWrapped: isRow && Math.abs(box.top - (tops[0] ?? 0)) >= 2,
       under: isOver ? '' : (over?.outerHTML.slice(0, 80) ?? 'nothing'),
@@ -106,7 +109,7 @@ export const seeItem = (page: Page, href: string): Promise<ItemSeen> =>
 
 /** What may open a menu, by what makers of pages give it; common practice. */
 const openers =
-  'button,[role=button],[data-toggle],[data-bs-toggle],[aria-expanded],[aria-controls],label[for],summary,[class*=toggle],[class*=hamburger],[class*=burger],[class*=menu-btn]';
+  'button,[role=button],[data-toggle],[data-bs-toggle],[aria-expanded],[aria-controls],label[for],summary,[onclick],[class*=toggle],[class*=hamburger],[class*=burger],[class*=menu-btn]';
 
 /** Presses what may open a menu, one after the other, until the item's neighbours or itself can be seen. */
 export async function openMenu(page: Page, href: string): Promise<ItemSeen> {

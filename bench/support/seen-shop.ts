@@ -75,7 +75,9 @@ export class SeenShop {
     for (const path of pages)
       for (const { at } of await this.seen([{ path, version: '', built: false }])) {
         const n = betterSpot(at, placement);
-        if (n !== undefined) await toCartSpot(ctx, await this.shop.site(), { placement, page: path, n });
+        // Where it cannot go there it stands where it stood, as in the office.
+        if (n !== undefined)
+          await toCartSpot(ctx, await this.shop.site(), { placement, page: path, n }).catch(() => undefined);
       }
   }
 

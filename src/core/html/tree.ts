@@ -155,14 +155,14 @@ export function* ancestors(el: Element): Generator<Element> {
 /**
  * Whether two trees are alike when the nodes that `extra` names are left out of the second. Adjacent text is joined, because
  * an inserted element splits a text node in two. `extra` hears of the old node that a new one stands in too. What stands
- * inside `opaque`, a node of the first tree, is not looked at. This is the tree law: the published page's tree is the old
+ * inside `opaque`, nodes of the first tree, is not looked at. This is the tree law: the published page's tree is the old
  * tree plus the inserted nodes, nothing else.
  */
 export function sameTreeBut(
   before: Node,
   after: Node,
   extra: (node: Node, parentBefore: Node) => boolean,
-  opaque?: Node,
+  opaque: ReadonlySet<Node> = new Set(),
 ): boolean {
   // The two of a pair follow each other on the stack: no object is made for each.
   const stack: Node[] = [before, after];
@@ -170,7 +170,7 @@ export function sameTreeBut(
     const b = stack.pop() as Node;
     const a = stack.pop() as Node;
     if (!isSameNode(a, b)) return false;
-    if (a !== opaque && !hasSameContent(a, b, extra, stack)) return false;
+    if (!opaque.has(a) && !hasSameContent(a, b, extra, stack)) return false;
   }
   return true;
 }

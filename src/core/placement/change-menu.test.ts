@@ -253,3 +253,37 @@ describe('a new item', () => {
     expect(html).toContain('<li class="item"><a href="shop.html">Shop</a></li>');
   });
 });
+
+describe('menus of strangers', () => {
+  const text = '<main><h1>T</h1><p>text of the page itself, and enough of it to be one</p></main>';
+  const item = (href: string, said: string, more = '') => `<li${more}><a href="${href}">${said}</a></li>`;
+  const add = { do: 'add', label: 'Shop', to: '/shop/', at: { under: [], after: 'Ropes' } };
+
+  it('a change goes into every copy of the menu: the one for phones as well, and not into lists of other places', () => {
+    const list = `${item('a.html', 'Ropes')}${item('b.html', 'Nets')}${item('c.html', 'Visit')}`;
+    const html = `<body><header><nav><ul>${item('index.html', 'Home')}${list}</ul></nav><div class="slides-in"><ul>${list}</ul></div></header>${text}<footer><p>Hemp and Tar</p><ul>${list}</ul></footer></body>`;
+    const done = change(html, add);
+    expect(done.labels).toEqual(['Home', 'Ropes', 'Shop', 'Nets', 'Visit']);
+    expect(bare(done.html).match(/Ropes<\/a><\/li><li><a href="shop\/">Shop/g)).toHaveLength(2);
+    expect(done.html.slice(done.html.indexOf('<footer>'))).not.toContain('Shop');
+    expect(new Set(done.html.match(/<!--stall menu-\d+-->/g)).size).toBe(2);
+    expect(Buffer.from(strip(done.bytes).bytes)).toEqual(done.before);
+    // Renamed, it is renamed in both.
+    const renamed = change(html, { do: 'rename', item: ['Nets'], label: 'Netting' });
+    expect(bare(renamed.html).match(/>Netting</g)).toHaveLength(2);
+  });
+
+  it('where the neighbour is not in the menu of a page, a new item stands at its end', () => {
+    const html = `<body><nav><ul>${item('index.html', 'Back')}${item('d.html', 'Terms')}</ul></nav>${text}</body>`;
+    expect(change(html, add).labels).toEqual(['Back', 'Terms', 'Shop']);
+    const lost = changeMenu(page(html), [menuChange.parse({ do: 'remove', item: ['Ropes'] })], () => false);
+    expect(lost).toMatchObject({ ok: false });
+  });
+
+  it('an item of a sign and a word that wide screens hide has its word seen', () => {
+    const sign = (href: string, said: string) =>
+      `<li class="i"><a class="l" href="${href}"><i class="sign"></i><p class="d-lg-none word">${said}</p></a></li>`;
+    const html = `<body><nav><ul>${sign('a.html', 'Ropes')}${sign('b.html', 'Nets')}</ul></nav>${text}</body>`;
+    expect(change(html, add).html).toContain('<p class="word">Shop</p>');
+  });
+});

@@ -1,12 +1,14 @@
 import { entryAt } from '../entries';
-import { applyEdits, type Edit, insertion } from '../html/edits';
+import { applyEdits, type Edit, insertion, sortEdits } from '../html/edits';
 import { fence } from '../html/fence';
 import { readSource } from '../html/source';
 import {
   ancestors,
+  bodyOf,
   type Element,
   find,
   isElement,
+  type Node,
   PageTooBig,
   parsePage,
   rawText,
@@ -14,9 +16,10 @@ import {
 } from '../html/tree';
 import { fail, ok, type Result } from '../result';
 import { isList, menuNodes, type MenuNode } from '../site/menu';
+import { type MenuCopy, menuCopies } from '../site/menu-copies';
 import { type PagePath, relativeAddress } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
-import { regionsOf } from '../site/regions';
+import { elementAt, pathTo, regionsOf } from '../site/regions';
 import type { MenuChange, MenuSpot } from './menu-change';
 import { currentStyleOf, itemLike, plainest, renamed } from './menu-markup';
 
@@ -30,8 +33,8 @@ interface Wanted {
 
 export interface ChangedMenu {
   readonly edits: readonly Edit[];
-  /** The menu's element: nothing outside it changes. */
-  readonly root: Element;
+  /** The menu's element, and those of its copies on the page: nothing outside them changes. */
+  readonly roots: readonly Element[];
 }
 
 /** A changed menu that is not proven yet. */
@@ -54,6 +57,9 @@ export function changeMenu(
   return planned.ok && planned.value ? proven(page, planned.value) : planned;
 }
 
+/** From here on a page's menu is surely one, though it holds other items than those of other pages. Chosen by hand. */
+const SURE = 0.8;
+
 /** The same without its proof: whoever writes the page proves all of it at once. */
 export function planMenu(
   page: ParsedPage,
@@ -65,20 +71,55 @@ export function planMenu(
   const nodes = menuNodes(root, page.path, page.source, has);
   if (nodes.length === 0) return fail('the menu of this page holds no link');
   const wanted = nodes.map(asWanted);
+  const { by, confidence = 0 } = regionsOf(page).get('menu') ?? {};
+  const isSure = by === 'meaning' || by === 'owner' || confidence >= SURE;
   for (const change of changes) {
-    const done = apply(wanted, change);
+    const done = apply(wanted, change, isSure);
     if (!done.ok) return done;
   }
-  const writer = new Writer(page, root, nodes);
-  const edits = writer.list(nodes, wanted, false);
+  const ids = { count: 0 };
+  const edits = new Writer(page, root, nodes, ids).list(nodes, wanted, false);
   if (!edits.ok) return edits;
   if (edits.value.length === 0) return ok(undefined);
+  const copies = menuCopies(page, root, nodes, has).flatMap((copy) => changedCopy(page, copy, changes, ids));
+  const body = bodyOf(page.doc);
   const reads: PlannedMenu['reads'] = ({ source, doc }) => {
     const again = regionsOf({ path: page.path, source, doc, ...(page.regions && { regions: page.regions }) });
-    const menu = again.get('menu')?.element;
-    return menu !== undefined && labels(menuNodes(menu, page.path, source, has)) === labels(wanted);
+    const says = (el: Element | undefined, items: readonly Labelled[]) =>
+      el !== undefined && labels(menuNodes(el, page.path, source, has)) === labels(items);
+    const now = bodyOf(doc);
+    // Nothing outside the menus moved: a copy stands where it stood.
+    const isThere = (c: ChangedCopy) => says(now && elementAt(now, pathTo(body, c.root)), c.wanted);
+    return says(again.get('menu')?.element, wanted) && copies.every(isThere);
   };
-  return ok({ edits: edits.value, root, reads });
+  return ok({
+    edits: sortEdits([...edits.value, ...copies.flatMap((c) => c.edits)]),
+    roots: [root, ...copies.map((c) => c.root)],
+    reads,
+  });
+}
+
+interface ChangedCopy {
+  readonly root: Element;
+  readonly edits: readonly Edit[];
+  readonly wanted: readonly Wanted[];
+}
+
+/**
+ * The same changes in a copy of the menu. It may lack what a change hangs on: a new item then stands at its end, and nothing
+ * else is done. A copy that cannot be written stays as it is.
+ */
+function changedCopy(
+  page: ParsedPage,
+  { root, nodes }: MenuCopy,
+  changes: readonly MenuChange[],
+  ids: { count: number },
+): ChangedCopy[] {
+  const wanted = nodes.map(asWanted);
+  // Where it lacks what is renamed, moved or taken away, nothing is to be done.
+  for (const change of changes) apply(wanted, change, true);
+  const edits = new Writer(page, root, nodes, ids).list(nodes, wanted, false);
+  return edits.ok && edits.value.length > 0 ? [{ root, edits: edits.value, wanted }] : [];
 }
 
 const asWanted = (node: MenuNode): Wanted => ({
@@ -88,8 +129,13 @@ const asWanted = (node: MenuNode): Wanted => ({
   children: node.children.map(asWanted),
 });
 
-function apply(menu: Wanted[], change: MenuChange): Result<true> {
-  if (change.do === 'add') return put(menu, { label: change.label, to: change.to, children: [] }, change.at);
+/** @param mayEnd whether a new item whose neighbour is not there stands at the end: this menu was made for other pages */
+function apply(menu: Wanted[], change: MenuChange, mayEnd: boolean): Result<true> {
+  if (change.do === 'add') {
+    const item = { label: change.label, to: change.to, children: [] };
+    const done = put(menu, item, change.at);
+    return done.ok || !mayEnd || change.at.under.length > 0 ? done : put(menu, item, { under: [] });
+  }
   const found = locate(menu, change.item);
   if (!found) return fail(`its menu has no item ${change.item.map((l) => `"${l}"`).join(' > ')}`);
   const { list, index } = found;
@@ -130,11 +176,12 @@ function locate(menu: Wanted[], path: readonly string[]): { list: Wanted[]; inde
 
 /** Writes edits for one page's menu. */
 class Writer {
-  #count = 0;
   constructor(
     private readonly page: ParsedPage,
     private readonly root: Element,
     private readonly nodes: readonly MenuNode[],
+    /** Fences of a page have names of their own, whichever copy they stand in. */
+    private readonly ids: { count: number },
   ) {}
 
   /** Edits for one list of items and all below it. */
@@ -320,7 +367,7 @@ class Writer {
   }
 
   private id(): string {
-    return `menu-${++this.#count}`;
+    return `menu-${++this.ids.count}`;
   }
 }
 
@@ -328,15 +375,15 @@ const endOf = (node: MenuNode): number => node.element.sourceCodeLocation?.endOf
 const addressOfPage = (path: PagePath): string => `/${path.replace(/(^|\/)index\.html?$/i, '$1')}`;
 
 /** Nothing outside the menu moved, and the menu now reads as it should. */
-function proven(page: ParsedPage, { edits, root, reads }: PlannedMenu): Result<ChangedMenu> {
+function proven(page: ParsedPage, { edits, roots, reads }: PlannedMenu): Result<ChangedMenu> {
   const broken = fail(
     'the browser would move the menu or the page around it, because of how the page is written there',
   );
   try {
     const source = readSource(applyEdits(page.source, edits));
     const doc = parsePage(source);
-    if (!sameTreeBut(page.doc, doc, () => false, root)) return broken;
-    return reads({ source, doc }) ? ok({ edits, root }) : broken;
+    if (!sameTreeBut(page.doc, doc, () => false, new Set<Node>(roots))) return broken;
+    return reads({ source, doc }) ? ok({ edits, roots }) : broken;
   } catch (error) {
     if (error instanceof PageTooBig) return broken;
     throw error;

@@ -85,7 +85,8 @@ export function plainest(items: readonly MenuNode[]): MenuNode | undefined {
     (n.children.length > 0 ? 16 : 0) +
     (n.current ? 8 : 0) +
     (/^#?$|^[a-z][a-z\d+.-]*:|^\/\//i.test(n.href) ? 4 : 0) +
-    (n.link && [...descendants(n.link)].some((e) => e.tagName !== 'span') ? 2 : 0) -
+    (n.link && [...descendants(n.link)].some((e) => e.tagName !== 'span') ? 2 : 0) +
+    (/^h\d$/.test(n.element.tagName) ? 2 : 0) -
     common(n) / (items.length + 1) +
     (n.link && classesOf(n.link).some((c) => /^(btn|button|cta)/i.test(c)) ? 3 : 0);
   return items
@@ -136,12 +137,21 @@ function elementEdits(
 ): Edit[] {
   const isLink = el === like.link;
   const state = stateFor(el, like, item.current);
-  const edits = attributeEdits(page, el, isLink ? item.href : undefined, state);
+  const inLink = el !== like.element && !isLink;
+  const hidden = inLink ? classesOf(el).filter((c) => hidesText.test(c)) : [];
+  const edits = attributeEdits(page, el, isLink ? item.href : undefined, state, hidden);
   const open = el.sourceCodeLocation?.startTag;
   if (isLink && !label && open)
     edits.push({ at: open.endOffset, removed: '', inserted: asciiHtml(escapeHtml(item.label)) });
   return edits;
 }
+
+/**
+ * Classes that hide a word where its sign is to be seen, on wide screens or on all: the new item has no sign. As makers of
+ * style sheets call them; common practice.
+ */
+const hidesText =
+  /^(d-(\w\w-)?none|hidden(-\w\w)?|(\w\w:)?hidden|visible-(xs|sm)|show-for-small(-only)?|sr-only|visually-hidden|screen-reader-text|(mobile|phone)-?only|only-(mobile|phone))$/i;
 
 /** What is no element, or one that is left out: the label is written anew, other words go, blanks stay. */
 function nodeEdits(structure: string, node: Node, label: TextNode | undefined, text: string): Edit[] {

@@ -76,9 +76,12 @@ export function placeWithMenu(
   menu: ChangedWithin,
 ): PlacedPage | undefined {
   const { set, lost, tag } = settingsFor(page, placements, context);
-  const inside = menu.root.sourceCodeLocation;
-  if (!inside) return undefined;
-  if (set.some((s) => s.pitch.offset > inside.startOffset && s.pitch.offset < inside.endOffset))
+  const spots = menu.roots.map((root) => root.sourceCodeLocation);
+  if (
+    !spots.every(
+      (at) => at && !set.some((s) => s.pitch.offset > at.startOffset && s.pitch.offset < at.endOffset),
+    )
+  )
     return undefined;
   const landings = landingsFor(page, set, tag);
   return holdsTreeLaw(page, landings, menu) ? placedAs(page, set, lost, landings) : undefined;

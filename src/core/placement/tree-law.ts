@@ -16,8 +16,8 @@ export interface Landing {
 /** What else changes on the page, inside one element that nobody looks into here. */
 export interface ChangedWithin {
   readonly edits: readonly Edit[];
-  readonly root: Element;
-  /** Whether what stands in it is right. */
+  readonly roots: readonly Element[];
+  /** Whether what stands in them is right. */
   readonly reads: (edited: Pick<ParsedPage, 'source' | 'doc'>) => boolean;
 }
 
@@ -42,7 +42,12 @@ export function holdsTreeLaw(
   const after = reparse(page, edits);
   return (
     after !== undefined &&
-    sameTreeBut(page.doc, after.doc, (node, parent) => isOurs(node, parent, ranges), within?.root) &&
+    sameTreeBut(
+      page.doc,
+      after.doc,
+      (node, parent) => isOurs(node, parent, ranges),
+      new Set<Node>(within?.roots),
+    ) &&
     (within?.reads(after) ?? true)
   );
 }
