@@ -38,7 +38,7 @@ export function ByPlacement({ order }: { order: OrderView }) {
               <span title={p.name}>{p.name}</span>
             </span>
             <span className="bb">
-              <i style={{ width: `${Math.max(2, (p.amount / most) * 38)}%` }} />
+              <i style={{ width: `${Math.max(2, (p.amount / most) * 28)}%` }} />
               <b className="mono">{money(p.amount)}</b>
               <em>{p.orders === 1 ? say.n1Order : say.orders(p.orders)}</em>
             </span>
