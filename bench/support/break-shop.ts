@@ -474,7 +474,7 @@ export const breakings: readonly Breaking[] = [
   },
   {
     rule: 'menu-differs',
-    // Where the new item stands beside one that the page calls otherwise.
+    // Where an item has another name, and the page calls it otherwise from the start.
     files: (f, p) => {
       f[p] = Buffer.from(
         text(f, p).replace(/(<a [^>]*>\s*)(?:Contact|Store)(\s*<\/a>)/gi, '$1Write to us$2'),
@@ -484,8 +484,8 @@ export const breakings: readonly Breaking[] = [
     shop: async (shop) => {
       const { row, reading } = await shop.site();
       const beside = reading.chrome.flatMap((c) => c.menu).find((i) => /^(Contact|Store)$/i.test(i.label));
-      const at = { under: [], before: beside?.label ?? '' };
-      await shop.setRow({ menu: row.menu.map((c) => (c.do === 'add' ? { ...c, at } : c)) });
+      const renamed = { do: 'rename' as const, item: [beside?.label ?? ''], label: 'Say hello' };
+      await shop.setRow({ menu: [...row.menu, renamed] });
     },
     at: onPage,
   },
