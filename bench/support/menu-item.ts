@@ -93,9 +93,7 @@ export const seeItem = (page: Page, href: string): Promise<ItemSeen> =>
     const tops = shown.map((a) => a.getBoundingClientRect().top);
     const isRow = tops.length > 1 && Math.max(...tops) - Math.min(...tops) < 2;
     const box = item.getBoundingClientRect();
-    item.scrollIntoView({ block: 'center', inline: 'nearest' });
-    const now = item.getBoundingClientRect();
-    const over = document.elementFromPoint(now.left + now.width / 2, now.top + now.height / 2);
+    const over = document.elementFromPoint(box.left + box.width / 2, box.top + box.height / 2);
     const isOver = over !== null && (over === item || item.contains(over));
     return {
       isMissing: false,

@@ -268,9 +268,20 @@ describe('menus of strangers', () => {
     expect(done.html.slice(done.html.indexOf('<footer>'))).not.toContain('Shop');
     expect(new Set(done.html.match(/<!--stall menu-\d+-->/g)).size).toBe(2);
     expect(Buffer.from(strip(done.bytes).bytes)).toEqual(done.before);
+    // What it hangs on is not in the copy: nothing is done there, and nothing is lost.
+    const moved = change(html, { do: 'move', item: ['Nets'], at: { under: [], before: 'Home' } });
+    expect(moved.labels).toEqual(['Nets', 'Home', 'Ropes', 'Visit']);
+    expect(bare(moved.html).split('slides-in')[1]).toContain(list);
     // Renamed, it is renamed in both.
     const renamed = change(html, { do: 'rename', item: ['Nets'], label: 'Netting' });
     expect(bare(renamed.html).match(/>Netting</g)).toHaveLength(2);
+  });
+
+  it('a copy that browsers read otherwise than it is written keeps the menu itself from nothing', () => {
+    const list = `${item('a.html', 'Ropes')}${item('b.html', 'Nets')}`;
+    // A table cell is missing: what is put into its row stands before the table.
+    const html = `<body><nav><ul>${list}</ul></nav><nav class="phone"><table><tr><a href="a.html">Ropes</a><a href="b.html">Nets</a></tr></table></nav>${text}</body>`;
+    expect(change(html, add).labels).toEqual(['Ropes', 'Shop', 'Nets']);
   });
 
   it('where the neighbour is not in the menu of a page, a new item stands at its end', () => {

@@ -54,7 +54,12 @@ export function changeMenu(
   has: (path: string) => boolean | PagePath | undefined,
 ): Result<ChangedMenu | undefined> {
   const planned = planMenu(page, changes, has);
-  return planned.ok && planned.value ? proven(page, planned.value) : planned;
+  if (!planned.ok || !planned.value) return planned;
+  const all = proven(page, planned.value);
+  if (all.ok || planned.value.roots.length === 1) return all;
+  // A copy that the browser reads otherwise must not keep the menu itself from its change.
+  const alone = planMenu(page, changes, has, () => []);
+  return alone.ok && alone.value ? proven(page, alone.value) : alone;
 }
 
 /** From here on a page's menu is surely one, though it holds other items than those of other pages. Chosen by hand. */
@@ -65,6 +70,7 @@ export function planMenu(
   page: ParsedPage,
   changes: readonly MenuChange[],
   has: (path: string) => boolean | PagePath | undefined,
+  copiesOf = menuCopies,
 ): Result<PlannedMenu | undefined> {
   const root = regionsOf(page).get('menu')?.element;
   if (!root) return fail('no menu was found on this page');
@@ -81,7 +87,7 @@ export function planMenu(
   const edits = new Writer(page, root, nodes, ids).list(nodes, wanted, false);
   if (!edits.ok) return edits;
   if (edits.value.length === 0) return ok(undefined);
-  const copies = menuCopies(page, root, nodes, has).flatMap((copy) => changedCopy(page, copy, changes, ids));
+  const copies = copiesOf(page, root, nodes, has).flatMap((copy) => changedCopy(page, copy, changes, ids));
   const body = bodyOf(page.doc);
   const reads: PlannedMenu['reads'] = ({ source, doc }) => {
     const again = regionsOf({ path: page.path, source, doc, ...(page.regions && { regions: page.regions }) });
@@ -115,9 +121,12 @@ function changedCopy(
   changes: readonly MenuChange[],
   ids: { count: number },
 ): ChangedCopy[] {
-  const wanted = nodes.map(asWanted);
-  // Where it lacks what is renamed, moved or taken away, nothing is to be done.
-  for (const change of changes) apply(wanted, change, true);
+  let wanted = nodes.map(asWanted);
+  for (const change of changes) {
+    // Where it lacks what a change hangs on nothing is to be done, not half of it.
+    const tried = wanted.map(again);
+    if (apply(tried, change, true).ok) wanted = tried;
+  }
   const edits = new Writer(page, root, nodes, ids).list(nodes, wanted, false);
   return edits.ok && edits.value.length > 0 ? [{ root, edits: edits.value, wanted }] : [];
 }
@@ -128,6 +137,8 @@ const asWanted = (node: MenuNode): Wanted => ({
   to: '',
   children: node.children.map(asWanted),
 });
+
+const again = (w: Wanted): Wanted => ({ ...w, children: w.children.map(again) });
 
 /** @param mayEnd whether a new item whose neighbour is not there stands at the end: this menu was made for other pages */
 function apply(menu: Wanted[], change: MenuChange, mayEnd: boolean): Result<true> {

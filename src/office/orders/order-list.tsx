@@ -76,7 +76,7 @@ function ShelfOfOrders({
   onChoose: (id: string) => void;
 }) {
   const { rows, rest, step, showMore, isFetching, error } = useShelf(query, shelf);
-  const list = useFocusOnNew(rows.length);
+  const list = useFocusOnNew(rows.length, error !== null);
   return (
     <>
       <h2 className={warned.includes(shelf.shelf) ? 'w' : ''}>
@@ -91,6 +91,7 @@ function ShelfOfOrders({
       {rest > 0 && (
         <p className="px-5 py-3">
           <button
+            ref={list.button}
             type="button"
             className="btn sm"
             aria-disabled={isFetching}
@@ -114,18 +115,25 @@ function ShelfOfOrders({
 }
 
 /** Whoever asked for more rows goes on at the first new one, whether the button is still there or not. */
-function useFocusOnNew(count: number) {
+function useFocusOnNew(count: number, failed: boolean) {
   const ref = useRef<HTMLUListElement>(null);
+  const button = useRef<HTMLButtonElement>(null);
   const from = useRef<number | null>(null);
   const [hasGrown, setHasGrown] = useState(false);
   useEffect(() => {
+    // An order that comes in later must not take the focus to it.
+    if (failed) from.current = null;
     if (from.current === null || count <= from.current) return;
-    ref.current?.children[from.current]?.querySelector('button')?.focus();
+    // Who went on elsewhere meanwhile stays there.
+    const { activeElement } = document;
+    if (activeElement === button.current || activeElement === document.body)
+      ref.current?.children[from.current]?.querySelector('button')?.focus();
     from.current = null;
     setHasGrown(true);
-  }, [count]);
+  }, [count, failed]);
   return {
     ref,
+    button,
     hasGrown,
     expect: () => {
       from.current = count;
