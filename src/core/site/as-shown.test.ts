@@ -5,13 +5,7 @@ import { desktop, shownBlocks } from './as-shown';
 import { buildOutline } from './outline';
 import type { PagePath } from './paths';
 import { parsePageFile } from './read-page';
-import { readSite, type SiteReading } from './read-site';
-
-const read = (files: Record<string, string>): Promise<SiteReading> =>
-  readSite({ paths: Object.keys(files) as PagePath[], read: async (p) => Buffer.from(files[p] as string) });
-const regions = (site: SiteReading, path: string) =>
-  Object.fromEntries(site.pages.find((p) => p.path === path)?.regions.map((r) => [r.region, r.path]) ?? []);
-const prose = (seed: string) => `<p>${`${seed} words of its own that no other page has, `.repeat(6)}</p>`;
+import { prose, readFiles, regionsIn } from './testing';
 
 /** How the first block of each name stands, by the style sheet alone. */
 function shown(html: string, css: string): Record<string, string | undefined> {
@@ -50,12 +44,12 @@ describe('regions of a site with style sheets', () => {
     <div class="bar"><a href="index.html">Duinrand</a><ul><li><a href="index.html">Home</a></li><li><a href="a.html">Rope</a></li><li><a href="b.html">Nets</a></li></ul></div>
     <div class="foot">Made on the quay since 1902</div></body>`;
   const site = (css: string) =>
-    read({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2), 'a.css': css });
+    readFiles({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2), 'a.css': css });
 
   it('a bar that comes last in the source and stands on top is the header; one for phones alone is none', async () => {
     const css =
       '.bar{position:absolute;top:0;left:0;width:100%} .phonebar{display:none} @media (max-width:700px){.phonebar{display:block}}';
-    expect(regions(await site(css), 'a.html')).toMatchObject({
+    expect(regionsIn(await site(css), 'a.html')).toMatchObject({
       header: 'div:2',
       main: 'div:1',
       footer: 'div:3',
@@ -66,11 +60,11 @@ describe('regions of a site with style sheets', () => {
   it('sheets beyond all measure are left aside: the site is read by its source', async () => {
     const bar = '.bar{position:absolute;top:0;left:0;width:100%} .phonebar{display:none}';
     const found = await site(`${bar}/*${'x'.repeat(3_000_000)}*/`);
-    expect(regions(found, 'a.html')).toMatchObject({ header: 'div:0', main: 'div:1' });
+    expect(regionsIn(found, 'a.html')).toMatchObject({ header: 'div:0', main: 'div:1' });
   });
 
   it('without them it is read by its source', async () => {
-    expect(regions(await site('.text{color:#333}'), 'a.html')).toMatchObject({
+    expect(regionsIn(await site('.text{color:#333}'), 'a.html')).toMatchObject({
       header: 'div:0',
       main: 'div:1',
     });
@@ -79,7 +73,7 @@ describe('regions of a site with style sheets', () => {
 
 describe('regions of sites that nobody here made', () => {
   const three = (page: (n: number) => string) =>
-    read({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2) });
+    readFiles({ 'index.html': page(0), 'a.html': page(1), 'b.html': page(2) });
   const nav = '<a href="index.html">Home</a> <a href="a.html">Rope</a> <a href="b.html">Nets</a>';
 
   it('two bars that are called header are one, and two feet one', async () => {
@@ -100,8 +94,8 @@ describe('regions of sites that nobody here made', () => {
       (n) =>
         `<nav class="my-nav-side"><a href="index.html">Duinrand</a><div role="navigation"><p>Goods</p>${list('index', 'a')}<p>More</p>${list('b', 'c')}</div></nav><div class="text"><h1>T${n}</h1>${prose(`one${n}`)}${prose(`two${n}`)}</div>`,
     );
-    expect(regions(found, 'a.html')).toMatchObject({ side: 'nav:0', menu: 'nav:0/div:0', main: 'div:0' });
-    expect(regions(found, 'a.html').header).toBeUndefined();
+    expect(regionsIn(found, 'a.html')).toMatchObject({ side: 'nav:0', menu: 'nav:0/div:0', main: 'div:0' });
+    expect(regionsIn(found, 'a.html').header).toBeUndefined();
     expect(found.menu.filter((m) => m.href).map((m) => m.href)).toEqual([
       'index.html',
       'a.html',
@@ -117,11 +111,11 @@ describe('regions of sites that nobody here made', () => {
       (n) =>
         `<div class="links">${nav}</div><div class="text"><h1>T${n}</h1>${contents(n, 'nav')}${prose(`one${n}`)}${prose(`two${n}`)}</div>`,
     );
-    expect(regions(found, 'a.html').menu).toBe('div:0');
-    const alone = await read({
+    expect(regionsIn(found, 'a.html').menu).toBe('div:0');
+    const alone = await readFiles({
       'index.html': `<h1>Rope</h1>${prose('one')}${contents(1, 'div')}${prose('two')}`,
     });
-    expect(regions(alone, 'index.html').menu).toBeUndefined();
+    expect(regionsIn(alone, 'index.html').menu).toBeUndefined();
   });
 
   it('headings that all pages have are parts of their text', async () => {
@@ -148,7 +142,7 @@ describe('regions of sites that nobody here made', () => {
       (n) =>
         `<div class="box"><a href="class.Rope.html">Rope</a> <a href="class.Net.html">Net</a></div><div class="text">${prose(`one${n}`)}${prose(`two${n}`)}</div>`,
     );
-    expect(regions(found, 'a.html').menu).toBe('div:0');
+    expect(regionsIn(found, 'a.html').menu).toBe('div:0');
   });
 
   it('a title that says what its menu item says is the page’s own, in a wrapper or not', async () => {
@@ -160,7 +154,7 @@ describe('regions of sites that nobody here made', () => {
           `<div class="bar"><ul>${items}</ul></div><div class="text">${title.replace('%', names[n] ?? '')}${prose(`one${n}`)}${prose(`two${n}`)}</div>`,
       );
       for (const page of ['index.html', 'a.html', 'b.html'])
-        expect(regions(found, page)).toMatchObject({ main: 'div:1', menu: 'div:0' });
+        expect(regionsIn(found, page)).toMatchObject({ main: 'div:1', menu: 'div:0' });
       expect(found.pages[1]?.regions.find((r) => r.region === 'main')?.from).toBeUndefined();
     }
   });
