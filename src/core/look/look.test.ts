@@ -301,8 +301,21 @@ describe('a token', () => {
     const column = `${css} header{background:#f2eee6}`;
     expect(foundOn(column, html).sources.link).toBe('#7a3b2e');
     expect(foundOn(`${css} header{background:#102030} header a{color:#fff}`, html).sources.link).toBe(
-      '#0000ee',
+      '#102030',
     );
+  });
+
+  it('of a dark bar that holds a menu alone is as the menu is, not the ink of the page made grey', () => {
+    const html =
+      '<header><a href="/">Tolling and Sons</a> <nav><a href="/b">Bells of every size</a> <a href="/r">Ropes and sallies</a></nav></header><main><p>Bells are hung here, all year round.</p></main>';
+    const worn = dressedBy(
+      'body{background:#fbf7ef;color:#23202a} header{background:#3d2a4f} header a{color:#fff}',
+      {},
+      html,
+    );
+    expect(worn.light.grounds).toMatchObject([
+      { colour: '#3d2a4f', tokens: { ink: '#ffffff', link: '#ffffff' } },
+    ]);
   });
 
   it('the site stands on what most of it stands on, not on a dark band with its longest paragraph', () => {

@@ -194,7 +194,10 @@ function readableOnAll(colour: string, grounds: readonly string[], need: number)
 function onGround({ colour, text, link }: Ground, value: (name: TokenName) => string): WornGround {
   const near = (wish: string | undefined, need: number = needs.text): string | undefined =>
     wish === undefined ? undefined : nearestPassing(wish, colour, need)?.colour;
-  const ink = near(text) ?? near(value('ink')) ?? readable(colour, needs.text, value('ground'));
+  // A bar that holds a menu alone has no text: ink that would have to be moved there goes after what its items look like.
+  const own = contrast(value('ink'), colour) >= needs.text ? value('ink') : undefined;
+  const ink =
+    near(text) ?? own ?? near(link) ?? near(value('ink')) ?? readable(colour, needs.text, value('ground'));
   const links = near(link) ?? near(value('link')) ?? ink;
   const muted = faintest(ink, colour, needs.text + 1);
   const isLost = difference(value('accent'), colour) < 12;

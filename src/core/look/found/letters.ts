@@ -120,7 +120,8 @@ const UNSTYLED = '#0000ee';
 
 /**
  * Links in text on the site's ground. Where no page has any and the browser's own blue is all that is left, the links that
- * the site does have there, in its menu, say more of it; else those that stand elsewhere.
+ * the site does have there, in its menu, say more of it; else those that stand elsewhere; else, where those are light on a dark
+ * bar, the bar.
  */
 export function linksOn(pages: readonly SeenPage[], ground: string): Lettering | undefined {
   const link = letteringOn(pages, ground, 'link');
@@ -131,7 +132,11 @@ export function linksOn(pages: readonly SeenPage[], ground: string): Lettering |
   // Those of a column with a ground of its own, where they could be read here as well.
   const elsewhere = pages.flatMap((p) => p.texts.filter((t) => isLink(t) && isReadable(t.colour, ground)));
   const menu = letteringOf(there.filter(isLink)) ?? letteringOf(elsewhere.filter((t) => t.at.length > 0));
-  return menu ? { ...link, colour: menu.colour } : link;
+  const bar = letteringOf(
+    pages.flatMap((p) => p.texts.filter((t) => isLink(t) && t.at.length > 0 && isReadable(t.on, ground))),
+  );
+  const colour = menu?.colour ?? bar?.on;
+  return colour === undefined ? link : { ...link, colour };
 }
 
 /** By WCAG 2.2, 1.4.3. */
