@@ -64,7 +64,7 @@ test('a half-filled product is kept when the page is left', async ({ page }) => 
   await page.getByLabel('Name', { exact: true }).fill('Kindling creel');
   await page.getByLabel('Price', { exact: true }).fill('31');
   await page.goto(`${office(DEMO)}/withybed/orders`);
-  await expect(page.getByRole('region', { name: /^Order 1004/ })).toContainText('Ada Penhallow');
+  await expect(page.getByRole('region', { name: /^Order \d+/ })).toBeVisible();
   await page.goto(`${office(DEMO)}/withybed/goods?id=new`);
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kindling creel');
   await expect(page.getByLabel('Price', { exact: true })).toHaveValue('31');

@@ -1,3 +1,4 @@
+import type { OrderList } from '../../src/services/till/order-list';
 import { expect, type Page } from '@playwright/test';
 import { Person } from '../support/person';
 import { signIn } from '../support/acts';
@@ -109,4 +110,12 @@ export async function leave(page: Page, port: number, site: string): Promise<voi
   await page.getByRole('button', { name: 'Leave\u2026' }).click();
   await page.getByRole('button', { name: 'Take it all out now' }).click();
   await expect(page.getByText('files are byte for byte what you gave')).toBeVisible();
+}
+
+/** How many orders a shop has, those that came to nothing among them. */
+export async function countOrders(page: Page, port: number, site: string): Promise<number> {
+  const { shelves } = (await (
+    await page.request.get(`${office(port)}/api/${site}/orders`)
+  ).json()) as OrderList;
+  return shelves.reduce((sum, shelf) => sum + shelf.count, 0);
 }

@@ -2,7 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import { card, office, STRANGE } from '../support/places';
 import { expectAccessible, payWith } from '../support/acts';
 import type { Person } from '../support/person';
-import { addProduct, asOwner, at, connect, shopper } from './acts';
+import { addProduct, asOwner, at, connect, shopper, countOrders } from './acts';
 import { stranger } from './sites';
 
 /**
@@ -13,9 +13,7 @@ test.describe.configure({ mode: 'serial' });
 const seed = Number(process.env.SEED ?? 7) + 20;
 let site = '';
 
-const orders = async (page: Page): Promise<number> =>
-  ((await (await page.request.get(`${office(STRANGE)}/api/${site}/orders`)).json()) as { rows: unknown[] })
-    .rows.length;
+const orders = (page: Page): Promise<number> => countOrders(page, STRANGE, site);
 
 test('an owner is paid in four ways, for what ships and what does not', async ({ page }) => {
   await asOwner(page);
