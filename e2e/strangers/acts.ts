@@ -1,4 +1,3 @@
-import type { OrderList } from '../../src/services/till/order-list';
 import { expect, type Page } from '@playwright/test';
 import { Person } from '../support/person';
 import { signIn } from '../support/acts';
