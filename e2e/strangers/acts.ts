@@ -113,8 +113,7 @@ export async function leave(page: Page, port: number, site: string): Promise<voi
 
 /** How many orders a shop has, those that came to nothing among them. */
 export async function countOrders(page: Page, port: number, site: string): Promise<number> {
-  const { shelves } = (await (
-    await page.request.get(`${office(port)}/api/${site}/orders`)
-  ).json()) as OrderList;
+  const answer = await page.request.get(`${office(port)}/api/${site}/orders`);
+  const { shelves } = (await answer.json()) as { shelves: { count: number }[] };
   return shelves.reduce((sum, shelf) => sum + shelf.count, 0);
 }
