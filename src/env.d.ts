@@ -3,6 +3,6 @@
 declare namespace App {
   interface Locals {
     app: import('./server/office/app').App;
-    owner: import('./server/office/auth').Owner;
+    person: import('./server/office/auth').SignedIn;
   }
 }

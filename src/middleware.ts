@@ -1,12 +1,13 @@
 import { defineMiddleware } from 'astro:middleware';
 
-/** Pages that stand open before sign-in. */
-const open = ['/sign-in', '/welcome', '/api/auth/', '/api/welcome'];
+/** Pages and endpoints that stand open before sign-in. */
+const open: ReadonlySet<string> = new Set([
+  ...['/sign-in', '/welcome', '/forgotten', '/new-password', '/join'],
+  ...['/api/account/sign-in', '/api/account/sign-in/code', '/api/account/forgotten', '/api/account/join'],
+  '/api/welcome',
+]);
 
 export const onRequest = defineMiddleware(async ({ locals, request, url, redirect }, next) => {
-  const isOpen = open.some(
-    (path) => url.pathname === path || (path.endsWith('/') && url.pathname.startsWith(path)),
-  );
   // Nobody but the office's own pages may write; browsers always say where a writing request comes from.
   if (
     request.method !== 'GET' &&
@@ -15,10 +16,11 @@ export const onRequest = defineMiddleware(async ({ locals, request, url, redirec
   ) {
     return new Response('This request did not come from the office.', { status: 403 });
   }
+  const isOpen = open.has(url.pathname.replace(/(.)\/$/, '$1'));
+  const person = await locals.app.accounts.personOf(request.headers);
+  if (person) locals.person = person;
   if (isOpen) return next();
-  const owner = await locals.app.auth.ownerOf(request.headers);
-  if (owner) {
-    locals.owner = owner;
+  if (person) {
     const response = await next();
     response.headers.set('cache-control', 'no-store');
     return response;

@@ -61,6 +61,7 @@ export const walls = [
   {
     in: 'src/core',
     rows: [
+      'people',
       'languages',
       'money',
       'html',
@@ -79,6 +80,7 @@ export const walls = [
     in: 'src/services',
     rows: [
       'mail',
+      'people',
       'reading',
       'rules',
       'goods',
@@ -102,6 +104,7 @@ export const walls = [
       'ui',
       'in-page',
       'onboarding',
+      'account',
       'goods',
       'bench',
       'till',

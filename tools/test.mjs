@@ -12,6 +12,8 @@ const env = {
 };
 let passed = 0;
 let failed = 0;
+/** What failed, by name: told again at the end, where it is not looked for among thousands of lines. */
+const names = [];
 
 const run = (command, args, more = {}) =>
   new Promise((done) => {
@@ -25,7 +27,10 @@ async function check(name, command, args) {
   process.stdout.write(`\n== ${name}\n`);
   const code = await run(command, args);
   if (code === 0) passed++;
-  else failed++;
+  else {
+    failed++;
+    names.push(name);
+  }
   process.stdout.write(
     `== ${name}: ${code === 0 ? 'passed' : 'FAILED'} in ${Math.round((Date.now() - began) / 1000)} s\n`,
   );
@@ -37,10 +42,22 @@ async function count(file, read) {
     (text) => read(JSON.parse(text)),
     () => undefined,
   );
-  if (!counts || counts.passed + counts.failed === 0) failed++;
+  if (!counts || counts.passed + counts.failed === 0) {
+    failed++;
+    names.push(`${file}: no test was counted`);
+  }
   passed += counts?.passed ?? 0;
   failed += counts?.failed ?? 0;
+  names.push(...(counts?.names ?? []));
 }
+
+/** Titles of the browser tests that failed, or passed only when they were tried again. */
+const unexpectedIn = (suite) => [
+  ...suite.specs
+    .filter((spec) => spec.tests.some((t) => t.status === 'unexpected' || t.status === 'flaky'))
+    .map((spec) => `${suite.file}: ${spec.title}`),
+  ...(suite.suites ?? []).flatMap(unexpectedIn),
+];
 
 const bin = (name) => join('node_modules/.bin', name);
 await check('format', bin('biome'), ['format', '.']);
@@ -64,6 +81,12 @@ await count(unit, (r) => ({
   passed: r.numPassedTests,
   // A file that does not load has no tests to fail.
   failed: r.success ? 0 : Math.max(1, r.numFailedTests),
+  names: r.testResults
+    .filter((file) => file.status !== 'passed')
+    .flatMap((file) => [
+      `${file.name}: ${file.message}`,
+      ...file.assertionResults.filter((t) => t.status === 'failed').map((t) => t.fullName),
+    ]),
 }));
 process.stdout.write('\n== browser tests\n');
 // Groups stand on installations of their own (e2e/support/groups.ts): side by side they take half the time.
@@ -77,10 +100,12 @@ await Promise.all(
   ),
 );
 for (const { report } of browser)
-  await count(report, ({ stats, errors }) => ({
+  await count(report, ({ stats, errors, suites }) => ({
     passed: stats.expected,
     failed: stats.unexpected + stats.flaky + errors.length,
+    names: [...suites.flatMap(unexpectedIn), ...errors.map((e) => String(e.message).split('\n')[0])],
   }));
+if (names.length > 0) process.stdout.write(`\nFailed:\n${names.map((name) => `  ${name}\n`).join('')}`);
 
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);

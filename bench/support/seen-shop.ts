@@ -1,4 +1,5 @@
 import { createServer, type RequestListener, type Server } from 'node:http';
+import { connected } from '../../src/server/client-address';
 import type { AddressInfo } from 'node:net';
 import { build } from 'esbuild';
 import { lookup } from 'mrmime';
@@ -58,7 +59,12 @@ export class SeenShop {
         res.setHeader('content-type', isScript ? 'text/javascript' : 'text/html');
         res.end(isScript ? looking : '<!doctype html><title>office</title><script src="/see.js"></script>');
       },
-      publicListener(ctx, { files: widgets, answers: new PreparedAnswers(), writesPerMinute: undefined }),
+      publicListener(ctx, {
+        files: widgets,
+        answers: new PreparedAnswers(),
+        writesPerMinute: undefined,
+        clientOf: connected,
+      }),
       draftListener(ctx, frame),
       liveListener(shop),
     );

@@ -1,5 +1,6 @@
 import { QueryClient } from '@tanstack/react-query';
-import { address, methodOf } from '../contract/address';
+import type { AccountAnswer, AccountInput, AccountRoute } from '../contract/account';
+import { accountAddress, address, methodOf } from '../contract/address';
 import type { Answer, Input, Route, Wire } from '../contract/endpoints';
 import { api as say } from './words/frame';
 
@@ -30,9 +31,29 @@ export async function call<R extends Route>(
   ...[input = {} as Input<R>]: Args<R>
 ): Promise<Wire<Answer<R>>> {
   const { body } = input as { readonly body?: unknown };
-  const method = methodOf(route);
+  // Both sides compile against the contract, and the server comes with the office: its answer is what it says.
+  return (await send(address(site, route, input), methodOf(route), body)) as Wire<Answer<R>>;
+}
+
+/**
+ * The same about accounts, by a route of their own contract: `ask('DELETE people/:id', { id })`.
+ * @throws Problem
+ */
+export async function ask<R extends AccountRoute>(
+  route: R,
+  input: AccountInput<R>,
+): Promise<Wire<AccountAnswer<R>>> {
+  const { body } = input as { readonly body?: unknown };
+  return (await send(accountAddress(route, input), methodOf(route), body)) as Wire<AccountAnswer<R>>;
+}
+
+/** Makes the first owner, by the key that was printed at start. @throws Problem */
+export const welcome = (founder: Readonly<Record<'key' | 'name' | 'email' | 'password', string>>) =>
+  send('/api/welcome', 'POST', founder);
+
+async function send(url: string, method: string, body: unknown): Promise<unknown> {
   const sent = body === undefined || body instanceof Blob ? body : JSON.stringify(body);
-  const answer = await fetch(address(site, route, input), {
+  const answer = await fetch(url, {
     method,
     // Said even without a body: a writing request that names no type counts as a form, and is refused.
     ...(method !== 'GET' && { headers: { 'content-type': typeOf(body) } }),
@@ -44,8 +65,7 @@ export async function call<R extends Route>(
   });
   const value = (await answer.json().catch(() => ({}))) as { title?: string; field?: string };
   if (!answer.ok) throw new Problem(value.title ?? say.thatDidNotWorkPleaseTry, answer.status, value.field);
-  // Both sides compile against the contract, and the server comes with the office: its answer is what it says.
-  return value as Wire<Answer<R>>;
+  return value;
 }
 
 const typeOf = (body: unknown): string =>
@@ -80,7 +100,10 @@ export type ViewName =
   | 'status'
   | 'takings'
   | 'till'
-  | 'try';
+  | 'try'
+  | 'me'
+  | 'people'
+  | 'deeds';
 
 /** What an answer is remembered by. */
 export const viewKey = (name: ViewName, ...of: readonly unknown[]): readonly unknown[] => [name, ...of];

@@ -3,17 +3,18 @@ import { Search } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { Toaster } from 'sonner';
 import { Alarm } from './alarm';
-import { queries } from './api';
+import { ask, queries } from './api';
 import { Bench } from './bench/bench';
 import { Find } from './find/find';
 import { Goods } from './goods/goods';
+import { StockList } from './goods/stock-list';
 import { KeyList, useKeys } from './keys';
 import { ChecksPlace } from './checks/checks';
 import { ChecksCount } from './checks/checks-count';
 import { LookPlace } from './look/look';
 import { Orders } from './orders/orders';
-import { hrefOf, places } from './places';
-import { type Boot, BootContext, type Place, useBoot } from './shop-context';
+import { hrefOf, placesOf } from './places';
+import { type Boot, BootContext, type Place, useBoot, useHas } from './shop-context';
 import { SiteView } from './site/site-view';
 import { Slip } from './slip/slip';
 import { Till } from './till/till';
@@ -33,7 +34,9 @@ export function Office(boot: Boot) {
 }
 
 function Frame() {
-  const { place, site } = useBoot();
+  const { place, site, person } = useBoot();
+  const owns = useHas('own');
+  const places = placesOf(person.role);
   const [folded, setFolded] = useState(() => localStorage.getItem('slip') === 'folded');
   const [over, setOver] = useState<'find' | 'keys' | null>(null);
   const [above, setAbove] = useState<ReactNode>(null);
@@ -46,26 +49,26 @@ function Frame() {
   useKeys(
     useMemo(
       () => ({
-        'Ctrl+K': () => setOver('find'),
+        ...(owns && { 'Ctrl+K': () => setOver('find') }),
         '?': () => setOver('keys'),
         ...Object.fromEntries(
           places.map((p, i) => [`Alt+${i + 1}`, () => location.assign(hrefOf(site.slug, p.place))]),
         ),
       }),
-      [site.slug],
+      [site.slug, places, owns],
     ),
   );
   return (
-    <div className={folded ? 'gs folded' : 'gs'}>
+    <div className={frameClass(owns, folded)}>
       <a className="skip" href="#main">
         {say.skipToThePage}
       </a>
-      <TopBar onFind={() => setOver('find')} onKeys={() => setOver('keys')} />
-      <Alarm />
+      <TopBar onFind={owns ? () => setOver('find') : undefined} onKeys={() => setOver('keys')} />
+      {owns && <Alarm />}
       <main className="main" id="main" tabIndex={-1}>
         {view(place, setAbove)}
       </main>
-      <Slip folded={folded && !above} onFold={fold} above={above} />
+      {owns && <Slip folded={folded && !above} onFold={fold} above={above} />}
       {over === 'find' && <Find onClose={close} />}
       {over === 'keys' && <KeyList onClose={close} />}
       <Toaster
@@ -77,18 +80,28 @@ function Frame() {
   );
 }
 
+/** Without the slip the place has all the room: what waits there is the owner's. */
+function frameClass(owns: boolean, folded: boolean): string {
+  if (!owns) return 'gs alone';
+  return folded ? 'gs folded' : 'gs';
+}
+
 function view(place: Place, setAbove: (panel: ReactNode) => void): ReactNode {
   if (place === 'site') return <SiteView />;
   if (place === 'bench') return <Bench onPanel={setAbove} />;
-  if (place === 'goods') return <Goods />;
+  if (place === 'goods') return <GoodsPlace />;
   if (place === 'orders') return <Orders />;
   if (place === 'till') return <Till />;
   if (place === 'look') return <LookPlace />;
   return <ChecksPlace />;
 }
 
-function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) {
-  const { place, site, sites } = useBoot();
+/** Whoever may not write goods counts them. */
+const GoodsPlace = () => (useHas('own') ? <Goods /> : <StockList />);
+
+function TopBar({ onFind, onKeys }: { onFind: (() => void) | undefined; onKeys: () => void }) {
+  const { place, site, sites, person } = useBoot();
+  const owns = useHas('own');
   const current = place === 'bench' ? 'site' : place;
   const go = (slug: string) => location.assign(slug === '+' ? '/connect' : hrefOf(slug, current));
   return (
@@ -104,11 +117,11 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
               {s.name}
             </option>
           ))}
-          <option value="+">{say.connectAnother}</option>
+          {owns && <option value="+">{say.connectAnother}</option>}
         </select>
       </div>
       <nav className="places" aria-label={say.places}>
-        {places.map((p) => (
+        {placesOf(person.role).map((p) => (
           <a
             key={p.place}
             href={hrefOf(site.slug, p.place)}
@@ -120,11 +133,13 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
         ))}
       </nav>
       <div className="bar-end">
-        <button type="button" className="find" onClick={onFind}>
-          <Search size={13} aria-hidden />
-          {say.findOrDo}
-          <kbd>{say.ctrlK}</kbd>
-        </button>
+        {onFind && (
+          <button type="button" className="find" onClick={onFind}>
+            <Search size={13} aria-hidden />
+            {say.findOrDo}
+            <kbd>{say.ctrlK}</kbd>
+          </button>
+        )}
         <Account onKeys={onKeys} />
       </div>
     </header>
@@ -132,30 +147,24 @@ function TopBar({ onFind, onKeys }: { onFind: () => void; onKeys: () => void }) 
 }
 
 function Account({ onKeys }: { onKeys: () => void }) {
-  const { owner } = useBoot();
+  const { person } = useBoot();
   const [open, setOpen] = useState(false);
   useKeys(useMemo(() => ({ Escape: () => setOpen(false) }), []));
-  const leave = async () => {
-    await fetch('/api/auth/sign-out', {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{}',
-    });
-    location.assign('/sign-in');
-  };
+  const leave = () => void ask('DELETE sign-in', {}).finally(() => location.assign('/sign-in'));
   return (
     <div className="who">
       <button
         type="button"
-        aria-label={say.account(owner.name)}
+        aria-label={say.account(person.name)}
         aria-expanded={open}
         onClick={() => setOpen(!open)}
       >
-        {owner.name.slice(0, 1).toUpperCase()}
+        {person.name.slice(0, 1).toUpperCase()}
       </button>
       {open && (
         <div className="who-menu">
-          <p className="note">{owner.email}</p>
+          <p className="note">{person.email}</p>
+          <a href="/account">{say.accountAndPeople}</a>
           <button
             type="button"
             onClick={() => {
@@ -165,7 +174,7 @@ function Account({ onKeys }: { onKeys: () => void }) {
           >
             {say.keys}
           </button>
-          <button type="button" onClick={() => void leave()}>
+          <button type="button" onClick={leave}>
             {say.signOut}
           </button>
         </div>

@@ -1,4 +1,7 @@
 import { createContext, useContext } from 'react';
+import type { Route } from '../contract/endpoints';
+import { rightFor } from '../contract/rights';
+import { mayDo, type Right, type Role } from '../core/people/roles';
 import { formatMoney } from '../core/money/format';
 import type { SetUp } from '../core/site/set-up';
 import type { TaxClass } from '../core/goods/choices';
@@ -6,7 +9,7 @@ import type { TaxClass } from '../core/goods/choices';
 /** What every view knows: whose office this is and which site is open. */
 export interface Boot {
   readonly place: Place;
-  readonly owner: { readonly name: string; readonly email: string };
+  readonly person: { readonly name: string; readonly email: string; readonly role: Role };
   readonly site: {
     readonly slug: string;
     readonly name: string;
@@ -49,6 +52,15 @@ export function useBoot(): Boot {
   if (!boot) throw new Error('a view of the office stands outside the office');
   return boot;
 }
+
+/** Whether whoever is here may ask a route. What may not be asked is not shown: a button that is refused is no help. */
+export function useMay(): (route: Route) => boolean {
+  const { role } = useBoot().person;
+  return (route) => mayDo(role, rightFor[route]);
+}
+
+/** The same for a right that is not one route's. */
+export const useHas = (right: Right): boolean => mayDo(useBoot().person.role, right);
 
 export function useMoney(): (amount: number, currency?: string) => string {
   const { site } = useBoot();

@@ -69,7 +69,7 @@ export function inOffice(view: ReactElement, of: Partial<Boot['site']> = {}): Re
   queries.clear();
   const boot: Boot = {
     place: 'goods',
-    owner: { name: 'Jo', email: 'jo@kiln.example' },
+    person: { name: 'Jo', email: 'jo@kiln.example', role: 'owner' },
     site: { ...site, ...of },
     sites: [],
   };

@@ -1,11 +1,21 @@
 import type { APIRoute } from 'astro';
 import type { Answer, Params, Query, Route } from '../contract/endpoints';
+import { isDeed, rightFor } from '../contract/rights';
+import { mayDo } from '../core/people/roles';
 import type { Site } from '../services/sites/site';
+
+/** What somebody's role does not let them do. */
+export const notYours = (app: App.Locals['app']): Error =>
+  new app.services.errors.Refusal(
+    'denied',
+    'Only an owner of the shop may do this. Ask them, or have them change what you may do.',
+  );
 
 /** A request on a site, its path and query by their names. */
 interface Call<R extends Route> {
   readonly app: App.Locals['app'];
   readonly by: string;
+  readonly person: App.Locals['person'];
   readonly site: Site;
   readonly params: Params<R>;
   readonly query: { readonly [K in keyof Query<R>]?: string };
@@ -27,18 +37,22 @@ export function problemResponse(app: App.Locals['app'], error: unknown): Respons
  * answers; a test holds that the route is the one of the file it stands in.
  */
 export const endpoint =
-  <R extends Route>(_route: R, work: (call: Call<R>) => Promise<Answer<R>>): APIRoute =>
+  <R extends Route>(route: R, work: (call: Call<R>) => Promise<Answer<R>>): APIRoute =>
   async ({ locals, params, url, request }) => {
-    const { app } = locals;
+    const { app, person } = locals;
     try {
+      if (!mayDo(person.role, rightFor[route])) throw notYours(app);
       const site = await app.services.site.loadSite(app.ctx, { slug: params.site ?? '' });
       const body = () =>
         request.json().catch(() => {
           throw new app.services.errors.Refusal('invalid', 'The request holds no JSON.');
         });
+      const { deeds } = app.services;
+      const subject = isDeed(route) ? await deeds.subjectOf(app.ctx, site.row.id, route, params.id) : '';
       const value: unknown = await work({
         app,
-        by: locals.owner.name,
+        by: person.name,
+        person,
         site,
         // The framework has matched the file's own path: what it leaves open is there.
         params: params as Params<R>,
@@ -46,6 +60,8 @@ export const endpoint =
         body,
         request,
       });
+      if (isDeed(route))
+        await deeds.recordDeed(app.ctx, { person, siteId: site.row.id, what: route, subject });
       return value instanceof Response ? value : Response.json(value ?? { done: true });
     } catch (error) {
       return problemResponse(app, error);

@@ -1,4 +1,5 @@
 import { mkdir, mkdtemp, rm, symlink, writeFile } from 'node:fs/promises';
+import { connected } from './client-address';
 import { createServer, request, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -97,6 +98,7 @@ describe('files that lie beside the pages', () => {
         files: new Map(),
         answers: new PreparedAnswers(),
         writesPerMinute: undefined,
+        clientOf: connected,
       }),
     );
     draft = await open(draftListener(w.ctx, prepare('', {})));
@@ -267,6 +269,7 @@ describe('requests to the office before anybody has signed in', () => {
           res.end('ok');
         },
         tmpdir(),
+        connected,
       ),
     );
   });

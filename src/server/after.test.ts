@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { connected } from './client-address';
 import { createServer, request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { Readable } from 'node:stream';
@@ -68,6 +69,7 @@ beforeAll(async () => {
     files: new Map(),
     answers,
     writesPerMinute: undefined,
+    clientOf: connected,
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   port = (server.address() as AddressInfo).port;

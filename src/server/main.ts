@@ -7,6 +7,9 @@ import { openStore } from '../data/database';
 import * as services from '../services';
 import { PerSite, Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
+import { forgetOldDeeds } from '../services/people/deeds';
+import { hasOwner, sendQuietly } from '../services/people/people';
+import { forgetTries } from '../services/people/tries';
 import { forgetOver } from '../services/account/account';
 import { checkByNight } from '../services/checks/night';
 import { lettersOfTheDay } from '../services/letters/clock';
@@ -17,8 +20,10 @@ import { resendRefunds } from '../services/till/refunds';
 import { resendReturns } from '../services/till/surplus';
 import { releaseExpired } from '../services/till/reserve';
 import { chargeDue } from '../services/till/subscriptions';
+import { clientFrom } from './client-address';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
+import { type Accounts, makeAccounts } from './office/accounts';
 import { makeAuth } from './office/auth';
 import { officeListener } from './office/listener';
 import { makeWelcome } from './office/welcome';
@@ -69,17 +74,28 @@ async function main(): Promise<void> {
     },
   };
   await services.publish.resumePublishings(ctx);
-  const auth = makeAuth(store, settings.office, settings.authSecret);
-  const demoOwner = await demo(auth);
-  const app: App = { ctx, auth, welcome: makeWelcome(), services, demoOwner };
+  const auth = makeAuth(store, {
+    officeUrl: settings.office,
+    secret: settings.authSecret,
+    sendReset: (to, token) => void sendWayToPassword(ctx, to, token),
+  });
+  const accounts = makeAccounts(ctx, auth);
+  const demoOwner = await demo(ctx, accounts);
+  const app: App = { ctx, accounts, welcome: makeWelcome(), services, demoOwner };
+  const clientOf = clientFrom(settings.proxies);
 
   const { handler } = (await import(pathToFileURL(join(dist, 'office/server/entry.mjs')).href)) as {
     handler: Parameters<typeof officeListener>[1];
   };
   const servers = await Promise.all([
-    listen(officeListener(app, handler, join(dist, 'office/client')), settings.port, 'the office'),
+    listen(officeListener(app, handler, join(dist, 'office/client'), clientOf), settings.port, 'the office'),
     listen(
-      publicListener(ctx, { files: widgets.files, answers, writesPerMinute: settings.writesPerMinute }),
+      publicListener(ctx, {
+        files: widgets.files,
+        answers,
+        writesPerMinute: settings.writesPerMinute,
+        clientOf,
+      }),
       settings.port + 1,
       'the shop endpoints',
     ),
@@ -95,6 +111,8 @@ async function main(): Promise<void> {
       Promise.all([
         releaseExpired(ctx),
         forgetOver(ctx),
+        forgetTries(ctx),
+        forgetOldDeeds(ctx),
         chargeDue(ctx),
         reconcileSilent(ctx),
         resendRefunds(ctx),
@@ -117,6 +135,19 @@ async function main(): Promise<void> {
   stopOn(servers, rounds, () => store.close());
 }
 
+/** The way to a new password, by letter. */
+async function sendWayToPassword(
+  ctx: Ctx,
+  { email, name }: { readonly email: string; readonly name: string },
+  token: string,
+): Promise<void> {
+  await sendQuietly(ctx, {
+    to: email,
+    subject: 'A new password for your office',
+    text: `Hello ${name},\n\nsomebody, most likely you, has asked for a new password. Choose it here, within an hour:\n${ctx.addresses.office}/new-password?token=${token}\n\nWhoever is signed in with the old one is signed out then. If it was not you, do nothing: the old password stays as it is.`,
+  });
+}
+
 /** A round that is not begun again while it still goes. */
 function oneAtATime(round: () => Promise<unknown>): () => Promise<unknown> {
   let going = false;
@@ -132,14 +163,14 @@ function oneAtATime(round: () => Promise<unknown>): () => Promise<unknown> {
 }
 
 /** The demo's owner is made by the server itself, so that passwords are only ever hashed in one place. */
-async function demo(auth: ReturnType<typeof makeAuth>): Promise<App['demoOwner']> {
+async function demo(ctx: Ctx, accounts: Accounts): Promise<App['demoOwner']> {
   const {
     STALL_DEMO_EMAIL: email,
     STALL_DEMO_PASSWORD: password,
     STALL_DEMO_NAME: name = 'Marnie',
   } = process.env;
   if (!email || !password) return undefined;
-  if (!(await auth.hasOwner())) await auth.createOwner({ name, email, password });
+  if (!(await hasOwner(ctx))) await accounts.found({ name, email, password });
   return { email, password };
 }
 
@@ -167,7 +198,7 @@ function listen(listener: RequestListener, port: number, what: string): Promise<
 async function announce(settings: Settings, app: App): Promise<void> {
   const ready = { office: settings.office, shop: settings.shop };
   app.ctx.log.info(ready, 'Green Stall is open');
-  if (!(await app.auth.hasOwner())) {
+  if (!(await hasOwner(app.ctx))) {
     process.stdout.write(
       `\n  The first owner comes in here, once:\n  ${settings.office}/welcome?key=${app.welcome.key}\n\n`,
     );

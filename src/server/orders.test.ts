@@ -1,4 +1,5 @@
 import { createServer, type Server } from 'node:http';
+import { connected } from './client-address';
 import type { AddressInfo } from 'node:net';
 import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -19,7 +20,12 @@ beforeEach(async () => {
   w = await makeWorld();
   await w.addGoods('Trug', 4200, 50);
   server = createServer(
-    publicListener(w.ctx, { files: new Map(), answers: new PreparedAnswers(), writesPerMinute: undefined }),
+    publicListener(w.ctx, {
+      files: new Map(),
+      answers: new PreparedAnswers(),
+      writesPerMinute: undefined,
+      clientOf: connected,
+    }),
   );
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

@@ -1,4 +1,5 @@
 import { createServer, request } from 'node:http';
+import { connected } from './client-address';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { attr, descendants, parsePage } from '../core/html/tree';
@@ -90,7 +91,12 @@ beforeAll(async () => {
     });
   ports.draft = await start(draftListener(w.ctx, prepare('frame()', {})));
   ports.shop = await start(
-    publicListener(w.ctx, { files: new Map(), answers: new PreparedAnswers(), writesPerMinute: undefined }),
+    publicListener(w.ctx, {
+      files: new Map(),
+      answers: new PreparedAnswers(),
+      writesPerMinute: undefined,
+      clientOf: connected,
+    }),
   );
 });
 afterAll(async () => {

@@ -1,4 +1,5 @@
 import { createServer, request } from 'node:http';
+import { connected } from './client-address';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeWorld, type World } from '../services/testing';
@@ -19,6 +20,7 @@ beforeAll(async () => {
     files: new Map(),
     answers: new PreparedAnswers(),
     writesPerMinute: undefined,
+    clientOf: connected,
   });
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   port = (server.address() as AddressInfo).port;

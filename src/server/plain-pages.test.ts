@@ -1,4 +1,5 @@
 import { createServer, request } from 'node:http';
+import { connected } from './client-address';
 import type { AddressInfo } from 'node:net';
 import { gunzipSync } from 'node:zlib';
 import { afterAll, beforeAll, expect, it } from 'vitest';
@@ -23,7 +24,9 @@ async function serve(ctx: Ctx): Promise<number> {
     answers.drop(id);
     ctx.memo?.drop(id);
   });
-  const server = createServer(publicListener(ctx, { files: new Map(), answers, writesPerMinute: undefined }));
+  const server = createServer(
+    publicListener(ctx, { files: new Map(), answers, writesPerMinute: undefined, clientOf: connected }),
+  );
   servers.push(server);
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   return (server.address() as AddressInfo).port;

@@ -1,4 +1,5 @@
 import { createServer } from 'node:http';
+import { connected } from './client-address';
 import { mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -39,7 +40,12 @@ describe('public endpoints', () => {
     w = await makeWorld();
     listener = publicListener(
       { ...w.ctx, changed: (id) => answers.drop(id) },
-      { files: new Map([['/stall.js', prepare('x'.repeat(2000), {})]]), answers, writesPerMinute: 3 },
+      {
+        files: new Map([['/stall.js', prepare('x'.repeat(2000), {})]]),
+        answers,
+        writesPerMinute: 3,
+        clientOf: connected,
+      },
     );
     await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
     base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

@@ -8,7 +8,15 @@ import { AmountTooLarge } from '../core/money/minor';
 export class Refusal extends Error {
   override name = 'Refusal';
   constructor(
-    readonly kind: 'invalid' | 'missing' | 'conflict' | 'unreachable' | 'denied' | 'too-large',
+    readonly kind:
+      | 'invalid'
+      | 'missing'
+      | 'conflict'
+      | 'unreachable'
+      | 'denied'
+      | 'too-large'
+      | 'locked'
+      | 'signed-out',
     message: string,
     readonly detail: Record<string, unknown> = {},
   ) {
@@ -40,6 +48,8 @@ const statusOf = {
   unreachable: 502,
   denied: 403,
   'too-large': 413,
+  locked: 429,
+  'signed-out': 401,
 } as const;
 
 /** By name, not by class: the framework's pages come in a bundle of their own. */

@@ -36,6 +36,14 @@ export const orderActs = [
 ] as const;
 export type OrderAct = (typeof orderActs)[number];
 
+/** Acts by which money is taken in or goes back: not everybody's who packs. */
+export const moneyActs: ReadonlySet<OrderAct> = new Set<OrderAct>([
+  'mark-paid',
+  'accept',
+  'refund',
+  'cancel',
+]);
+
 const open = (f: OrderFacts): boolean =>
   (f.state === 'paid' && !f.lacks) || (f.state === 'placed' && f.payLater);
 

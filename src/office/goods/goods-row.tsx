@@ -1,6 +1,5 @@
 import { chosenOf } from './fields';
 import { messageOf } from '../../core/result';
-import { type KeyboardEvent, useState } from 'react';
 import { toast } from 'sonner';
 import type { Visibility } from '../../core/goods/choices';
 import { decimalText, parseMoney } from '../../core/money/format';
@@ -9,6 +8,7 @@ import type { GoodsLine } from '../../services/goods/lines';
 import { call, queries, refresh } from '../api';
 import { pictureOf, useBoot } from '../shop-context';
 import { goodsTable as say } from '../words/goods';
+import { Cell } from './cell';
 import { visibilityOptions } from './choices';
 import type { Patch } from './form';
 import { isOut, piecesOf } from './use-goods';
@@ -176,71 +176,4 @@ function useWriteLine(p: GoodsLine) {
       refresh('goods');
     },
   };
-}
-
-/** A cell that is saved by Enter or by leaving it, and taken back by Escape. What cannot be is said beside it. */
-function Cell({
-  n,
-  column,
-  label,
-  value,
-  placeholder,
-  className = '',
-  onSave,
-}: {
-  n: number;
-  column: string;
-  label: string;
-  value: string;
-  placeholder?: string;
-  className?: string;
-  onSave: (text: string) => string | undefined;
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [wrong, setWrong] = useState<string>();
-  const done = () => {
-    if (typed === null || typed === value) return setTyped(null);
-    const fault = onSave(typed);
-    setWrong(fault);
-    if (!fault) setTyped(null);
-  };
-  const key = (e: KeyboardEvent<HTMLInputElement>) => {
-    if (e.key === 'Escape') {
-      setTyped(null);
-      setWrong(undefined);
-    }
-    const by = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[e.key] ?? 0;
-    if (!by) return;
-    e.preventDefault();
-    done();
-    const next = e.currentTarget
-      .closest('tbody')
-      ?.querySelector<HTMLInputElement>(`[data-at="${n + by} ${column}"]`);
-    next?.focus();
-    next?.select();
-  };
-  return (
-    <>
-      <input
-        className={`cell mono ${className}${wrong ? ' wrong' : ''}`}
-        data-at={`${n} ${column}`}
-        aria-label={label}
-        aria-invalid={!!wrong}
-        value={typed ?? value}
-        placeholder={placeholder}
-        inputMode="decimal"
-        onChange={(e) => {
-          setTyped(e.target.value);
-          setWrong(undefined);
-        }}
-        onBlur={done}
-        onKeyDown={key}
-      />
-      {wrong && (
-        <span className="field-error" role="alert">
-          {wrong}
-        </span>
-      )}
-    </>
-  );
 }

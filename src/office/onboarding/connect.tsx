@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { Screen } from './screens';
+import { Screen } from './screen';
 import { connect as say } from '../words/onboarding';
 
 interface Line {

@@ -1,11 +1,11 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { OrderAct } from '../../core/till/order-life';
+import { moneyActs, type OrderAct } from '../../core/till/order-life';
 import { readTracking } from '../../core/till/s10';
 import type { OrderView } from '../../services/till/read-order';
 import { call, Problem, refresh } from '../api';
-import { useBoot, useMoney } from '../shop-context';
+import { useBoot, useHas, useMoney } from '../shop-context';
 import { clock, day } from '../ui/when';
 import { RefundForm } from './refund-form';
 import { acts as say } from '../words/orders';
@@ -42,12 +42,7 @@ const doneMessages: Readonly<Record<OrderAct, string>> = {
 
 /** The order so far, as a strip that grows; at its end what to do now, what comes then, and what could be done instead. */
 export function Acts({ order: o }: { order: OrderView }) {
-  const money = useMoney();
-  const [open, setOpen] = useState<'refund' | 'cancel' | null>(null);
-  const act = useAct(o, () => setOpen(null));
-  // Kept here: what is typed stays typed while the act moves from "then" to "now".
-  const [parcel, setParcel] = useState({ carrier: '', tracking: '' });
-  const send = { parcel, setParcel };
+  const acts = useAllowedActs(o);
   let before = '';
   return (
     <section className="orec" aria-label={say.soFar}>
@@ -85,63 +80,93 @@ export function Acts({ order: o }: { order: OrderView }) {
               </li>
             ))}
         </ol>
-        {[...(o.acts.now ? [o.acts.now] : []), ...o.acts.later].map((a) => (
-          // One list: an act that moves from "then" to "now" keeps its fields, and whoever types in them the focus.
-          <div key={a} className={a === o.acts.now ? 'nx now' : 'nx'}>
-            <span className="mono">{a === o.acts.now ? say.now : say.andThen}</span>
-            <Act order={o} act={a} first={a === o.acts.now} run={act} send={send} />
-          </div>
-        ))}
-        <div className="nx">
-          <span className="mono">{say.note}</span>
-          <Note run={act} />
-        </div>
-        {o.acts.or.length > 0 && (
-          <div className="nx last">
-            <span className="mono">{say.or}</span>
-            <div>
-              {o.acts.or.includes('accept') && (
-                <button
-                  type="button"
-                  className="lnk"
-                  disabled={act.isPending}
-                  onClick={() => act.mutate({ act: 'accept' })}
-                >
-                  {say.acceptIt}
-                </button>
-              )}
-              {o.acts.or.includes('refund') &&
-                (open === 'refund' ? (
-                  <RefundForm order={o} run={act} onClose={() => setOpen(null)} />
-                ) : (
-                  <button type="button" className="lnk" onClick={() => setOpen('refund')}>
-                    {say.giveBackUpTo}
-                    <b className="mono">{money(o.refundable, o.currency)}</b>
-                  </button>
-                ))}
-              {o.acts.or.includes('take-back') && (
-                <button
-                  type="button"
-                  className="lnk"
-                  disabled={act.isPending}
-                  onClick={() => act.mutate({ act: 'take-back' })}
-                >
-                  {say.takeTheLastStepBack}
-                </button>
-              )}
-              {o.acts.or.includes('cancel') &&
-                (open === 'cancel' ? (
-                  <Cancel order={o} run={act} onClose={() => setOpen(null)} />
-                ) : (
-                  <button type="button" className="lnk beet" onClick={() => setOpen('cancel')}>
-                    {say.cancelTheOrder}
-                  </button>
-                ))}
-            </div>
-          </div>
-        )}
+        {acts && <ToDo order={o} acts={acts} />}
       </div>
     </section>
+  );
+}
+
+type Allowed = OrderView['acts'];
+
+/** What whoever is here may do with the order; nothing for those who only read. */
+function useAllowedActs({ acts }: OrderView): Allowed | undefined {
+  const [handles, paysBack] = [useHas('handle-orders'), useHas('handle-money')];
+  if (!handles) return undefined;
+  const isMine = (act: OrderAct): boolean => paysBack || !moneyActs.has(act);
+  const { now, later, or } = acts;
+  return {
+    now: now && isMine(now) ? now : null,
+    later: later.filter(isMine),
+    or: or.filter(isMine),
+  };
+}
+
+/** What to do now, what comes then, a note, and what could be done instead. */
+function ToDo({ order: o, acts }: { order: OrderView; acts: Allowed }) {
+  const money = useMoney();
+  const [open, setOpen] = useState<'refund' | 'cancel' | null>(null);
+  const act = useAct(o, () => setOpen(null));
+  // Kept here: what is typed stays typed while the act moves from "then" to "now".
+  const [parcel, setParcel] = useState({ carrier: '', tracking: '' });
+  const send = { parcel, setParcel };
+  return (
+    <>
+      {[...(acts.now ? [acts.now] : []), ...acts.later].map((a) => (
+        // One list: an act that moves from "then" to "now" keeps its fields, and whoever types in them the focus.
+        <div key={a} className={a === acts.now ? 'nx now' : 'nx'}>
+          <span className="mono">{a === acts.now ? say.now : say.andThen}</span>
+          <Act order={o} act={a} first={a === acts.now} run={act} send={send} />
+        </div>
+      ))}
+      <div className="nx">
+        <span className="mono">{say.note}</span>
+        <Note run={act} />
+      </div>
+      {acts.or.length > 0 && (
+        <div className="nx last">
+          <span className="mono">{say.or}</span>
+          <div>
+            {acts.or.includes('accept') && (
+              <button
+                type="button"
+                className="lnk"
+                disabled={act.isPending}
+                onClick={() => act.mutate({ act: 'accept' })}
+              >
+                {say.acceptIt}
+              </button>
+            )}
+            {acts.or.includes('refund') &&
+              (open === 'refund' ? (
+                <RefundForm order={o} run={act} onClose={() => setOpen(null)} />
+              ) : (
+                <button type="button" className="lnk" onClick={() => setOpen('refund')}>
+                  {say.giveBackUpTo}
+                  <b className="mono">{money(o.refundable, o.currency)}</b>
+                </button>
+              ))}
+            {acts.or.includes('take-back') && (
+              <button
+                type="button"
+                className="lnk"
+                disabled={act.isPending}
+                onClick={() => act.mutate({ act: 'take-back' })}
+              >
+                {say.takeTheLastStepBack}
+              </button>
+            )}
+            {acts.or.includes('cancel') &&
+              (open === 'cancel' ? (
+                <Cancel order={o} run={act} onClose={() => setOpen(null)} />
+              ) : (
+                <button type="button" className="lnk beet" onClick={() => setOpen('cancel')}>
+                  {say.cancelTheOrder}
+                </button>
+              ))}
+          </div>
+        </div>
+      )}
+    </>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import type { OrderView } from '../../services/till/read-order';
 import { call, viewKey } from '../api';
-import { useBoot, useMoney } from '../shop-context';
+import { useBoot, useMoney, useMay } from '../shop-context';
 import { Awning } from '../ui/mark';
 import { byPlacement as say } from '../words/orders';
 
@@ -12,10 +12,12 @@ const SHOWN = 6;
 export function ByPlacement({ order }: { order: OrderView }) {
   const { site } = useBoot();
   const money = useMoney();
+  const may = useMay();
   const { data } = useQuery({
     queryKey: viewKey('takings', ''),
     queryFn: () => call(site.slug, 'GET takings'),
     staleTime: 60_000,
+    enabled: may('GET takings'),
   });
   if (!data || data.placements.length === 0) return null;
   const own = new Set(order.lines.flatMap((l) => l.placementId ?? (l.page ? [`page ${l.page}`] : [])));

@@ -1,5 +1,5 @@
 import { address } from '../../contract/address';
-import { useBoot } from '../shop-context';
+import { useBoot, useMay } from '../shop-context';
 import { orderList as say } from '../words/orders';
 import { anyOrder, type OrderListState } from './use-order-list';
 
@@ -17,6 +17,7 @@ const states = [
 export function OrderFilter({ list }: { list: OrderListState }) {
   const { site } = useBoot();
   const { asked, put } = list;
+  const may = useMay();
   const toPack = list.data?.shelves.find((s) => s.shelf === 'to-pack')?.count ?? 0;
   return (
     <div className="ofind">
@@ -31,7 +32,7 @@ export function OrderFilter({ list }: { list: OrderListState }) {
       </div>
       <Narrow list={list} />
       {(list.data?.tests ?? 0) > 0 && <TestOrders list={list} />}
-      {toPack > 0 && (
+      {toPack > 0 && may('GET papers/slips') && (
         <p>
           <a
             className="btn sm"
@@ -49,6 +50,7 @@ export function OrderFilter({ list }: { list: OrderListState }) {
 
 function Narrow({ list: { asked, put, query, isNarrowed } }: { list: OrderListState }) {
   const { site } = useBoot();
+  const may = useMay();
   return (
     <details>
       <summary className="note">
@@ -82,9 +84,11 @@ function Narrow({ list: { asked, put, query, isNarrowed } }: { list: OrderListSt
         </label>
       </div>
       <p>
-        <a className="btn sm" href={address(site.slug, 'GET orders/csv', { query })} download>
-          {say.theseAsCsv}
-        </a>
+        {may('GET orders/csv') && (
+          <a className="btn sm" href={address(site.slug, 'GET orders/csv', { query })} download>
+            {say.theseAsCsv}
+          </a>
+        )}
         {isNarrowed && (
           <button type="button" className="btn sm quiet" onClick={() => put(anyOrder)}>
             {say.showAllOrders}
@@ -96,6 +100,7 @@ function Narrow({ list: { asked, put, query, isNarrowed } }: { list: OrderListSt
 }
 
 function TestOrders({ list: { asked, put, data, forgetTests } }: { list: OrderListState }) {
+  const may = useMay();
   if (!asked.test)
     return (
       <p className="note">
@@ -109,14 +114,16 @@ function TestOrders({ list: { asked, put, data, forgetTests } }: { list: OrderLi
       <button type="button" className="lnk" onClick={() => put({ test: '' })}>
         {say.backToRealOrders}
       </button>{' '}
-      <button
-        type="button"
-        className="lnk beet"
-        disabled={forgetTests.isPending}
-        onClick={() => forgetTests.mutate()}
-      >
-        {say.throwTheTestOrdersAway}
-      </button>
+      {may('DELETE orders') && (
+        <button
+          type="button"
+          className="lnk beet"
+          disabled={forgetTests.isPending}
+          onClick={() => forgetTests.mutate()}
+        >
+          {say.throwTheTestOrdersAway}
+        </button>
+      )}
     </p>
   );
 }

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Shelf } from '../../core/till/order-life';
 import type { OrderRow, OrderShelf } from '../../services/till/order-list';
-import { pictureOf, useBoot, useMoney } from '../shop-context';
+import { pictureOf, useBoot, useMoney, useMay } from '../shop-context';
 import { day, when } from '../ui/when';
 import { orderList as say } from '../words/orders';
 import { OrderFilter } from './order-filter';
@@ -32,6 +32,7 @@ export function OrderList({
   refetchMs: number;
 }) {
   const list = useOrderList(refetchMs);
+  const may = useMay();
   const { data, error, isNarrowed } = list;
   const first = data?.shelves[0]?.rows[0];
   useEffect(() => {
@@ -41,9 +42,11 @@ export function OrderList({
     <section className="olist" aria-label={say.orders}>
       <div className="gh">
         <h1>{say.orders}</h1>
-        <button type="button" className="btn sm quiet" onClick={onTakings}>
-          {say.takings}
-        </button>
+        {may('GET takings') && (
+          <button type="button" className="btn sm quiet" onClick={onTakings}>
+            {say.takings}
+          </button>
+        )}
       </div>
       <OrderFilter list={list} />
       {error && <p className="bad px-5">{error.message}</p>}

@@ -4,7 +4,7 @@ import type { OrderView } from '../../services/till/read-order';
 import type { SubscriptionView } from '../../services/till/subscriptions';
 import { address } from '../../contract/address';
 import { call, refresh } from '../api';
-import { pictureOf, useBoot, useMoney } from '../shop-context';
+import { pictureOf, useBoot, useMoney, useMay } from '../shop-context';
 import { Awning } from '../ui/mark';
 import { Miniature } from '../ui/miniature';
 import { isPayKind, payKindOf } from '../../core/till/pay-kinds';
@@ -32,6 +32,7 @@ function whyUnwanted(o: OrderView, of: OrderView['surplus'][number]) {
 /** Money that came and the order did not want: one press refunds it. */
 function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][number] }) {
   const { site } = useBoot();
+  const may = useMay();
   const amount = useMoney()(of.amount, o.currency);
   const by = byWay(of.provider);
   const back = useMutation({
@@ -44,9 +45,11 @@ function Surplus({ order: o, of }: { order: OrderView; of: OrderView['surplus'][
   return (
     <div className="banner surplus">
       <p>{whyUnwanted(o, of)(amount, by)}</p>
-      <button type="button" className="btn" disabled={back.isPending} onClick={() => back.mutate()}>
-        {say.refundSurplus(amount)}
-      </button>
+      {may('POST orders/:id/surplus') && (
+        <button type="button" className="btn" disabled={back.isPending} onClick={() => back.mutate()}>
+          {say.refundSurplus(amount)}
+        </button>
+      )}
     </div>
   );
 }
@@ -65,6 +68,7 @@ function paymentStatus(o: OrderView): string {
 /** One order: what was bought and through what, the sum with its rules, where it goes, and its papers. */
 export function OrderSheet({ order: o }: { order: OrderView }) {
   const money = useMoney();
+  const may = useMay();
   return (
     <section className="osheet" aria-label={say.order(o.number ?? '')}>
       <header>
@@ -86,7 +90,7 @@ export function OrderSheet({ order: o }: { order: OrderView }) {
         <Surplus key={p.payment} order={o} of={p} />
       ))}
       <Lines order={o} />
-      {o.files && <FetchAgain order={o} />}
+      {o.files && may('POST orders/:id/downloads') && <FetchAgain order={o} />}
       {o.subscriptions.map((x) => (
         <Subscription key={x.id} of={x} />
       ))}
@@ -362,6 +366,7 @@ function FetchAgain({ order }: { order: OrderView }) {
 /** Something of the order that is charged again: when next, and the way to stop it. */
 function Subscription({ of: x }: { of: SubscriptionView }) {
   const { site } = useBoot();
+  const may = useMay();
   const money = useMoney();
   const set = useMutation({
     mutationFn: (state: 'running' | 'stopped') =>
@@ -380,14 +385,16 @@ function Subscription({ of: x }: { of: SubscriptionView }) {
         {x.running ? say.chargedNextOn(day(x.nextAt)) : x.reason}
         {x.charges > 0 && say.chargedAgainSoFar(x.charges === 1 ? 'once' : `${x.charges} times`)}
       </p>
-      <button
-        type="button"
-        className="btn sm"
-        disabled={set.isPending}
-        onClick={() => set.mutate(x.running ? 'stopped' : 'running')}
-      >
-        {x.running ? say.stopCharging : say.letItRunAgain}
-      </button>
+      {may('PUT subscriptions/:id') && (
+        <button
+          type="button"
+          className="btn sm"
+          disabled={set.isPending}
+          onClick={() => set.mutate(x.running ? 'stopped' : 'running')}
+        >
+          {x.running ? say.stopCharging : say.letItRunAgain}
+        </button>
+      )}
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
 import type { OrderView } from '../../services/till/read-order';
 import { call, viewKey } from '../api';
-import { useBoot } from '../shop-context';
+import { useBoot, useHas } from '../shop-context';
 import { Acts } from './acts';
 import { OrderList } from './order-list';
 import { OrderSheet } from './order-sheet';
@@ -19,8 +19,9 @@ const atStart = () => new URLSearchParams(location.search);
 
 /** Orders, and what they brought. The list, the order that is open, and the strip on which things are done with it. */
 export function Orders() {
+  const sees = useHas('see-books');
   const [shows, setShows] = useState<'orders' | 'takings'>(() =>
-    atStart().has('takings') ? 'takings' : 'orders',
+    atStart().has('takings') && sees ? 'takings' : 'orders',
   );
   const go = (to: typeof shows) => {
     setShows(to);

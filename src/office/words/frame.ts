@@ -69,6 +69,7 @@ export const office = {
   findOrDo: 'Find or do…',
   ctrlK: 'Ctrl K',
   account: (a: Said) => `Account: ${a}`,
+  accountAndPeople: 'Account and people',
   keys: 'Keys',
   signOut: 'Sign out',
 } as const;

@@ -118,6 +118,15 @@ export const useGoods = {
   newest: 'Newest',
 } as const;
 
+/** goods/stock-list.tsx */
+export const stockList = {
+  stock: 'Stock',
+  number: 'Number',
+  whatYouTypeIsLiveAtOnce: 'What you type is live at once. Leave a field empty for what is not counted.',
+  nothingIsCounted: 'There is nothing to count like that.',
+  named: (product: string, variant: string) => `${product}, ${variant}`,
+} as const;
+
 /** goods/goods-table.tsx */
 export const goodsTable = {
   goods: 'Goods',

@@ -2,13 +2,10 @@ import type { Said } from './said';
 
 /** What the office says: onboarding. */
 
-/** onboarding/screens.tsx */
+/** onboarding/: screen, sign-in, password-screens */
 export const screens = {
   greenStall: 'Green Stall',
   slip: 'Slip',
-  thatWasTooManyTriesWait: 'That was too many tries. Wait a minute, then try again.',
-  eMailAndPasswordDoNot: 'E-mail and password do not fit together. Try again.',
-  theOfficeDoesNotAnswerCheck: 'The office does not answer. Check that Green Stall is running.',
   comeIn: 'Sign in',
   theOfficeIsWhereYouPlace:
     'The office is where you place widgets on your pages, keep your goods and see your orders.',
@@ -35,6 +32,31 @@ export const screens = {
   atLeast10CharactersFourWords:
     'At least 10 characters; four words that nobody would guess are easy to keep.',
   openTheOffice: 'Open the office',
+  passwordForgotten: 'Password forgotten?',
+  yourCode: 'Your code',
+  yourTelephoneShowsSixDigits:
+    'This account has a second factor. Enter the six digits that your telephone shows now.',
+  code: 'Code',
+  withoutTheTelephone: 'Without the telephone, one of the spare codes does as well. Each works once.',
+  backToThePassword: 'Back to the password',
+  lookIntoYourMail: 'Look into your mail',
+  noLettersAreSent: 'No letters are sent here',
+  ifThereIsAnAccount:
+    'If there is an account with this address, a letter is on its way to it. Its link works for an hour.',
+  whoRunsTheProgramCan:
+    'No mail server is set, so no letter can come. Whoever runs the program can make a link with “bin/stall new-password ADDRESS”.',
+  backToSignIn: 'Back to sign in',
+  aNewPassword: 'A new password',
+  sayYourAddress:
+    'Say the address that you sign in with. A letter brings you a link, with which you choose a new password.',
+  sendTheLetter: 'Send the letter',
+  whoeverIsSignedInIsSignedOut:
+    'Whoever is signed in with the old password, on whatever machine, is signed out.',
+  newPassword: 'New password',
+  setThePassword: 'Set the password',
+  youAreAskedIn: 'You are asked in',
+  youComeInAs: (email: string, role: string) =>
+    `You come in with the address ${email}, as ${role}. This link works once.`,
 } as const;
 
 /** onboarding/connect.tsx */

@@ -16,3 +16,8 @@ export const when = {
 export const miniature = {
   miniature: 'Miniature',
 } as const;
+
+/** ui/use-asking.ts */
+export const asking = {
+  thatDidNotWork: 'That did not work. Please try again.',
+} as const;

@@ -1,4 +1,6 @@
 import { bytesOf } from '../_upload';
+import { mayDo } from '../../core/people/roles';
+import { notYours, problemResponse } from '../_endpoint';
 import type { APIRoute } from 'astro';
 import type { Origin } from '../../services/sites/bring-in';
 
@@ -7,7 +9,8 @@ import type { Origin } from '../../services/sites/bring-in';
  * JSON object: progress, then the site or the reason why not.
  */
 export const POST: APIRoute = async ({ locals, request, url }) => {
-  const { app } = locals;
+  const { app, person } = locals;
+  if (!mayDo(person.role, 'own')) return problemResponse(app, notYours(app));
   const { bringIn, errors } = { bringIn: app.services.bringIn, errors: app.services.errors };
   const settings = bringIn.siteSettings.safeParse({
     currency: url.searchParams.get('currency'),

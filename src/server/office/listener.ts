@@ -3,6 +3,7 @@ import { stat } from 'node:fs/promises';
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http';
 import { join, normalize } from 'node:path';
 import { lookup } from 'mrmime';
+import type { ClientOf } from '../client-address';
 import type { App } from './app';
 import { limits } from '../../core/limits';
 import { bodyRefused, type RefusedBody } from './body-limits';
@@ -31,7 +32,12 @@ const policy = (app: App): string =>
   ].join('; ');
 
 /** The owner's origin: built files first, then the framework. */
-export function officeListener(app: App, astro: AstroHandler, clientDir: string): RequestListener {
+export function officeListener(
+  app: App,
+  astro: AstroHandler,
+  clientDir: string,
+  clientOf: ClientOf,
+): RequestListener {
   const csp = policy(app);
   return async (req, res) => {
     res.setHeader('content-security-policy', csp);
@@ -40,7 +46,7 @@ export function officeListener(app: App, astro: AstroHandler, clientDir: string)
     const refused = bodyRefused(req, (req.url ?? '/').split('?')[0] ?? '/');
     if (refused) return refuseBody(req, res, refused);
     // Set here, so that a visitor cannot choose the address that sign-in is limited by.
-    req.headers['x-stall-client'] = req.socket.remoteAddress ?? '';
+    req.headers['x-stall-client'] = clientOf(req);
     if ((req.method === 'GET' || req.method === 'HEAD') && (await sendFile(req, res, clientDir))) return;
     astro(req, res, (error) => unanswered(app, res, error), { app });
   };

@@ -2,6 +2,7 @@ import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { escapeHtml } from '../../core/html/escape';
 import type { Ctx } from '../../services/context';
+import { type ClientOf, networkOf } from '../client-address';
 import { HttpError, json, problem, requestUrl, send } from '../http';
 import { paperRoutes } from './papers';
 import { accountRoutes } from './account';
@@ -20,6 +21,8 @@ export interface PublicOptions {
   readonly answers: PreparedAnswers;
   /** Writes a minute from one address; nothing for measurements. */
   readonly writesPerMinute: number | undefined;
+  /** Where a request comes from, behind proxies too. */
+  readonly clientOf: ClientOf;
 }
 
 const text = (body: string) => ({ type: 'text/plain; charset=utf-8', body });
@@ -42,9 +45,9 @@ const match = matcher([
 /** The shop's public origin: no cookies but those of plain pages, the cart (plain-cart.ts) and an order's files (after.ts); reads are answered before any framework. */
 export function publicListener(
   ctx: Ctx,
-  { files, answers, writesPerMinute }: PublicOptions,
+  { files, answers, writesPerMinute, clientOf }: PublicOptions,
 ): RequestListener {
-  const shop = publicShop(ctx, answers);
+  const shop = publicShop(ctx, answers, clientOf);
   const limiter = writesPerMinute
     ? new RateLimiterMemory({ points: writesPerMinute, duration: 60 })
     : undefined;
@@ -55,7 +58,7 @@ export function publicListener(
     const found = match(req.method ?? 'GET', url.pathname);
     if (!found) throw new HttpError(404, 'There is nothing at this address.');
     if (limiter && req.method === 'POST' && !url.pathname.startsWith('/v1/notices/'))
-      await limit(limiter, req.socket.remoteAddress ?? '');
+      await limit(limiter, networkOf(clientOf(req)));
     await found.handler(shop, { req, res, url, params: found.params });
   };
   const serve = (req: IncomingMessage, res: ServerResponse) =>

@@ -3,7 +3,6 @@ import { stepWordsIn } from '../../core/languages/languages';
 import type { Ctx } from '../../services/context';
 import type { Site } from '../../services/sites/site';
 import { HttpError } from '../http';
-import type { Call } from './router';
 
 /**
  * Numbers of orders follow one another, so whoever knows a mail address could count them through. Looks
@@ -31,16 +30,16 @@ function lockOf(ctx: Ctx): Lock {
   return lock;
 }
 
-/** @throws HttpError 429 when too many looks found nothing; what is found is not counted. */
+/** @param visitor where the request comes from. @throws HttpError 429 when too many looks found nothing; what is found is not counted. */
 export async function guardedLook<T extends { readonly found: boolean }>(
   ctx: Ctx,
-  c: Call,
+  visitor: string,
   site: Site,
   email: string,
   look: () => Promise<T>,
 ): Promise<T> {
   const lock = lockOf(ctx);
-  const keys = [`${site.row.id} ${email.trim().toLowerCase()}`, c.req.socket.remoteAddress ?? ''] as const;
+  const keys = [`${site.row.id} ${email.trim().toLowerCase()}`, visitor] as const;
   const tries = await Promise.allSettled([lock.email.consume(keys[0]), lock.visitor.consume(keys[1])]);
   if (tries.some((t) => t.status === 'rejected'))
     throw new HttpError(429, stepWordsIn(site.row.locale).tooManyGuesses);

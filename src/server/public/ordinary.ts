@@ -85,7 +85,9 @@ async function orderLookup(shop: Shop, c: Call<'shop'>): Promise<void> {
   const s = await siteOf(shop, c);
   const { number = '', email = '' } = strings(await readFields(c.req));
   const asked = { number: number.slice(0, 40), email: email.slice(0, 200) };
-  const answer = await guardedLook(shop.ctx, c, s, email, () => lookupAnswer(shop.ctx, s, asked, new Map()));
+  const answer = await guardedLook(shop.ctx, shop.visitorOf(c), s, email, () =>
+    lookupAnswer(shop.ctx, s, asked, new Map()),
+  );
   const options = answer.found ? {} : { status: 404 };
   await shop.page(c, s, wordsIn(s.row.locale).lookUp, answer.html, options);
 }

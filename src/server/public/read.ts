@@ -150,7 +150,7 @@ async function lookup(shop: Shop, c: Call<'shop'>): Promise<void> {
   const asked = { number: number.slice(0, 40), email: email.slice(0, 200) };
   const own = new Map(new URLSearchParams(c.url.searchParams.get('own') ?? ''));
   const look = () => lookupAnswer(shop.ctx, site, asked, own);
-  const { found, html: answer } = await guardedLook(shop.ctx, c, site, email, look);
+  const { found, html: answer } = await guardedLook(shop.ctx, shop.visitorOf(c), site, email, look);
   send(c.res, {
     status: found ? 200 : 404,
     type: 'text/html; charset=utf-8',

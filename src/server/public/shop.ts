@@ -2,6 +2,7 @@ import { RateLimiterMemory } from 'rate-limiter-flexible';
 import type { Ctx } from '../../services/context';
 import { ordinaryPage, type ShowPage, type ShowShared, sharedPage } from './ordinary-page';
 import type { PreparedAnswers } from './prepared';
+import { type ClientOf, networkOf } from '../client-address';
 import type { Call } from './router';
 import { loadSite, type Site, siteForReading } from '../../services/sites/site';
 
@@ -16,14 +17,17 @@ export interface Shop {
   readonly page: ShowPage;
   /** The same for what everybody gets alike: prepared once. */
   readonly shared: ShowShared;
+  /** What limits by visitor count by. */
+  readonly visitorOf: (call: Pick<Call, 'req'>) => string;
   readonly guesses: { readonly password: RateLimiterMemory; readonly orderEmail: RateLimiterMemory };
 }
 
-export const publicShop = (ctx: Ctx, answers: PreparedAnswers): Shop => ({
+export const publicShop = (ctx: Ctx, answers: PreparedAnswers, clientOf: ClientOf): Shop => ({
   ctx,
   answers,
   page: ordinaryPage(ctx),
   shared: sharedPage(ctx, answers),
+  visitorOf: ({ req }) => networkOf(clientOf(req)),
   guesses: {
     password: new RateLimiterMemory({ points: GUESSES, duration: 3600 }),
     orderEmail: new RateLimiterMemory({ points: GUESSES, duration: 3600 }),

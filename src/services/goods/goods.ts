@@ -211,6 +211,12 @@ export const productPatch = z.object({
 });
 export type ProductPatch = z.input<typeof productPatch>;
 
+/** Whether a patch changes how much there is, and nothing else. */
+export function countsOnly(input: unknown): boolean {
+  const read = productPatch.safeParse(input);
+  return read.success && Object.keys(read.data.fields).length === 0;
+}
+
 /** Fields that make sense only together are one line on the slip, and one undo. */
 const together: readonly (readonly (keyof ProductForm)[])[] = [
   ['options', 'variants'],

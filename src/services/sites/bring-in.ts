@@ -217,9 +217,18 @@ export function siteSlug(name: string, taken: ReadonlySet<string>): string {
   const base = (words[0] ?? 'site').slice(0, 24);
   for (let n = 1; ; n++) {
     const slug = n === 1 ? base : `${base}${n}`;
-    if (!taken.has(slug)) return slug;
+    if (!taken.has(slug) && !RESERVED.has(slug)) return slug;
   }
 }
+
+/**
+ * First steps of our own addresses, in the office and at the shop: a site called so would stand where they are.
+ * A test holds it against what is served.
+ */
+export const RESERVED: ReadonlySet<string> = new Set([
+  ...['api', 'account', 'connect', 'forgotten', 'join', 'sites', 'welcome'],
+  ...['films', 'pictures', 'v', 'v1'],
+]);
 
 /** Without a host and without an address, publishing gives a ZIP to carry to wherever the site lives. */
 function wires(

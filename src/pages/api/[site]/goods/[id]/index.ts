@@ -1,13 +1,16 @@
-import { endpoint } from '../../../../_endpoint';
+import { mayDo } from '../../../../../core/people/roles';
+import { endpoint, notYours } from '../../../../_endpoint';
 
 export const GET = endpoint('GET goods/:id', ({ app, site, params }) =>
   app.services.goodsLines.oneProduct(app.ctx, site.row.id, params.id),
 );
 
 /** Fields that changed, and counts as they were seen and written. */
-export const PUT = endpoint('PUT goods/:id', async ({ app, site, params, body, by }) =>
-  app.services.goods.saveProduct(app.ctx, site, params.id, await body(), by),
-);
+export const PUT = endpoint('PUT goods/:id', async ({ app, site, params, body, by, person }) => {
+  const patch = await body();
+  if (!app.services.goods.countsOnly(patch) && !mayDo(person.role, 'own')) throw notYours(app);
+  return app.services.goods.saveProduct(app.ctx, site, params.id, patch, by);
+});
 
 export const DELETE = endpoint('DELETE goods/:id', ({ app, site, params, by }) =>
   app.services.goods.removeProduct(app.ctx, site, params.id, by),
