@@ -126,7 +126,7 @@ export async function shopAndCheckOut(
 /** "Add selling" with the usual answers on a site of the demo's owner, as they would by the office; published where it is asked for. */
 export async function addSelling(port: number, site: string, andPublish: boolean): Promise<void> {
   const origin = `http://localhost:${port}`;
-  const signedIn = await fetch(`${origin}/api/auth/sign-in/email`, {
+  const signedIn = await fetch(`${origin}/api/account/sign-in`, {
     method: 'POST',
     headers: { origin, 'content-type': 'application/json' },
     body: JSON.stringify(demoOwner),

@@ -23,7 +23,7 @@ import { chargeDue } from '../services/till/subscriptions';
 import { clientFrom } from './client-address';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
-import { type Accounts, makeAccounts } from './office/accounts';
+import { type Accounts, afterReset, makeAccounts } from './office/accounts';
 import { makeAuth } from './office/auth';
 import { officeListener } from './office/listener';
 import { makeWelcome } from './office/welcome';
@@ -78,6 +78,7 @@ async function main(): Promise<void> {
     officeUrl: settings.office,
     secret: settings.authSecret,
     sendReset: (to, token) => void sendWayToPassword(ctx, to, token),
+    wasReset: (person) => afterReset(ctx, person),
   });
   const accounts = makeAccounts(ctx, auth);
   const demoOwner = await demo(ctx, accounts);

@@ -36,7 +36,7 @@ export function StockList() {
   if (error) return <p className="empty bad">{error.message}</p>;
   if (!data) return <p className="empty note">{words.fetchingTheGoods}</p>;
   return (
-    <div className="gtable">
+    <div className="gtable stock">
       <div className="gtable-h">
         <h1>{say.stock}</h1>
         <span className="mono">{rows.length}</span>

@@ -1,3 +1,5 @@
+import { useId } from 'react';
+
 /** A field with its label, and what is wrong with it or worth knowing below. */
 export function LabelledField({
   label,
@@ -14,29 +16,31 @@ export function LabelledField({
   error?: string | undefined;
   hint?: string;
 }) {
+  // A page may have two forms that ask for the same.
+  const id = useId();
   return (
     <div>
-      <label className="lab" htmlFor={name}>
+      <label className="lab" htmlFor={id}>
         {label}
       </label>
       <div className="in">
         <input
-          id={name}
+          id={id}
           name={name}
           type={type}
           autoComplete={auto}
           required
           aria-invalid={!!error}
-          aria-describedby={error || hint ? `${name}-e` : undefined}
+          aria-describedby={error || hint ? `${id}-e` : undefined}
         />
       </div>
       {error ? (
-        <p className="field-error" id={`${name}-e`}>
+        <p className="field-error" id={`${id}-e`}>
           {error}
         </p>
       ) : (
         hint && (
-          <p className="note mt-1" id={`${name}-e`}>
+          <p className="note mt-1" id={`${id}-e`}>
             {hint}
           </p>
         )

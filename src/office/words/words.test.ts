@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import ts from 'typescript';
 import { describe, expect, it } from 'vitest';
+import * as account from './account';
 import * as bench from './bench';
 import * as onboarding from './onboarding';
 import * as checks from './checks';
@@ -98,12 +99,15 @@ describe('what the office says', () => {
 
   it('is said somewhere: nothing in the catalogue is left over', () => {
     const code = officeFiles.map((f) => readFileSync(join('src/office', f), 'utf8')).join('\n');
-    const places = { bench, checks, onboarding, find, frame, goods, look, orders, site, slip, till };
+    const places = { account, bench, checks, onboarding, find, frame, goods, look, orders, site, slip, till };
     const left = Object.entries(places).flatMap(([place, views]) =>
       Object.entries(views).flatMap(([view, texts]) =>
-        Object.keys(texts)
-          .filter((key) => !new RegExp(`\\bsay\\.${key}\\b`).test(code))
-          .map((key) => `${place}.${view}.${key}`),
+        // A table that is looked up by a name from elsewhere: the compiler holds its keys.
+        new RegExp(`\\b${view}\\[`).test(code)
+          ? []
+          : Object.keys(texts)
+              .filter((key) => !new RegExp(`\\bsay\\.${key}\\b`).test(code))
+              .map((key) => `${place}.${view}.${key}`),
       ),
     );
     expect(left).toEqual([]);

@@ -154,7 +154,6 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
         'denied',
         'This link was used already, or is older than an hour. Ask for another one.',
       );
-    await recordDeed(ctx, { person: undefined, what: 'new password by letter' });
     return done(undefined);
   }
 
@@ -248,6 +247,15 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
   };
 }
 export type Accounts = ReturnType<typeof makeAccounts>;
+
+/** Whoever has the letter has proven to be the one: the lock that strangers brought about is open again. */
+export async function afterReset(
+  ctx: Ctx,
+  person: { readonly id: string; readonly email: string; readonly name: string },
+): Promise<void> {
+  await rightTry(ctx, triesKey(ctx, 'account', person.email));
+  await recordDeed(ctx, { person, what: 'new password by letter' });
+}
 
 const notThePassword = ({ value }: AuthAnswer): Refusal =>
   value.code === 'INVALID_PASSWORD'

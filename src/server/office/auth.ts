@@ -26,6 +26,12 @@ export interface AuthOptions {
   readonly secret: string;
   /** Sends the way to a new password; nothing is waited for. */
   readonly sendReset: (to: { readonly email: string; readonly name: string }, token: string) => void;
+  /** Somebody has set a new password by such a letter. */
+  readonly wasReset: (person: {
+    readonly id: string;
+    readonly email: string;
+    readonly name: string;
+  }) => Promise<void>;
 }
 
 /**
@@ -33,7 +39,7 @@ export interface AuthOptions {
  * has browsers hold that): no page of a site, whose origins are other hosts, can read, send or set them. Its own endpoints are
  * not served: accounts.ts asks it, so that no token of a session ever stands in a body.
  */
-export function makeAuth(store: Store, { officeUrl, secret, sendReset }: AuthOptions) {
+export function makeAuth(store: Store, { officeUrl, secret, sendReset, wasReset }: AuthOptions) {
   const secure = officeUrl.startsWith('https:');
   const options = (disableSignUp: boolean) => ({
     database: drizzleAdapter(store.gated, { provider: 'sqlite' as const, schema }),
@@ -51,6 +57,7 @@ export function makeAuth(store: Store, { officeUrl, secret, sendReset }: AuthOpt
       revokeSessionsOnPasswordReset: true,
       sendResetPassword: async ({ user, token }: { user: { email: string; name: string }; token: string }) =>
         sendReset(user, token),
+      onPasswordReset: ({ user }: { user: { id: string; email: string; name: string } }) => wasReset(user),
     },
     verification: { storeIdentifier: 'hashed' as const },
     session: { expiresIn: SESSION_S, updateAge: 60 * 60 * 24 },
