@@ -30,6 +30,7 @@ export async function killableShop(port: number, stock: number): Promise<Killabl
     STALL_PORT: String(port),
     STALL_LOG: 'error',
     STALL_WRITES_PER_MINUTE: '0',
+    STALL_CONNECTIONS_FROM_ONE: '0',
     STALL_DEMO_EMAIL: 'a@b.example',
     STALL_DEMO_PASSWORD: 'long enough words',
     STALL_CARDS_API: `http://127.0.0.1:${port + 4}/v1`,

@@ -16,7 +16,11 @@ export async function startDemo(port: number, env: Record<string, string> = {}):
   const child = spawn(
     process.execPath,
     ['tools/run.mjs', 'demo', '--data', join(dir, 'data'), '--port', String(port)],
-    { stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, ...env } },
+    // All shoppers of a measurement come from one address.
+    {
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, STALL_CONNECTIONS_FROM_ONE: '0', ...env },
+    },
   );
   // A measurement that fails leaves nothing running.
   process.once('exit', () => child.kill('SIGTERM'));

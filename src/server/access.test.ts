@@ -268,8 +268,7 @@ describe('requests to the office before anybody has signed in', () => {
           reached++;
           res.end('ok');
         },
-        tmpdir(),
-        connected,
+        { clientDir: tmpdir(), clientOf: connected, inlineScripts: [] },
       ),
     );
   });

@@ -1,7 +1,9 @@
 import { createServer, type RequestListener, type Server } from 'node:http';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import pino from 'pino';
+import { z } from 'zod';
 import { folderBlobs } from '../data/blobs';
 import { openStore } from '../data/database';
 import * as services from '../services';
@@ -21,6 +23,7 @@ import { resendReturns } from '../services/till/surplus';
 import { releaseExpired } from '../services/till/reserve';
 import { chargeDue } from '../services/till/subscriptions';
 import { clientFrom } from './client-address';
+import { holdBack, watchful } from './connections';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
 import { type Accounts, afterReset, makeAccounts } from './office/accounts';
@@ -88,19 +91,17 @@ async function main(): Promise<void> {
   const { handler } = (await import(pathToFileURL(join(dist, 'office/server/entry.mjs')).href)) as {
     handler: Parameters<typeof officeListener>[1];
   };
+  const inlineScripts = await inlineScriptsOf(join(dist, 'office'));
+  const clientDir = join(dist, 'office/client');
+  const office = officeListener(app, handler, { clientDir, clientOf, inlineScripts });
+  const { writesPerMinute } = settings;
+  const shop = publicListener(ctx, { files: widgets.files, answers, writesPerMinute, clientOf });
+  const open = (listener: RequestListener, nth: number, what: string, requestMs: number) =>
+    listen(serverOf(settings, listener, requestMs), settings.port + nth, what);
   const servers = await Promise.all([
-    listen(officeListener(app, handler, join(dist, 'office/client'), clientOf), settings.port, 'the office'),
-    listen(
-      publicListener(ctx, {
-        files: widgets.files,
-        answers,
-        writesPerMinute: settings.writesPerMinute,
-        clientOf,
-      }),
-      settings.port + 1,
-      'the shop endpoints',
-    ),
-    listen(draftListener(ctx, widgets.frame), settings.port + 2, 'the drafts'),
+    open(office, 0, 'the office', UPLOAD_MS),
+    open(shop, 1, 'the shop endpoints', SHOPPER_MS),
+    open(draftListener(ctx, widgets.frame), 2, 'the drafts', SHOPPER_MS),
   ]);
   const every = (ms: number, what: string, round: () => Promise<unknown>) =>
     setInterval(
@@ -178,9 +179,26 @@ async function demo(ctx: Ctx, accounts: Accounts): Promise<App['demoOwner']> {
 /** Connections that wait to be taken in: more are turned away by the system, and browsers come again only after a second or more. */
 const WAITING_CONNECTIONS = 4_096;
 
-function listen(listener: RequestListener, port: number, what: string): Promise<Server> {
+/** How long the headers of a request may take, a request of a shopper's, and one that brings a whole site; in milliseconds. Chosen by hand. */
+const HEADERS_MS = 10_000;
+const SHOPPER_MS = 30_000;
+const UPLOAD_MS = 20 * 60_000;
+
+const serverOf = (settings: Settings, listener: RequestListener, requestMs: number): Server =>
+  holdBack(createServer(watchful, listener), settings.proxies.trusted, {
+    fromOne: settings.connectionsFromOne,
+    headersMs: HEADERS_MS,
+    requestMs,
+  });
+
+/** The framework's own inline scripts, as the build has written them down. */
+async function inlineScriptsOf(folder: string): Promise<readonly string[]> {
+  const text = await readFile(join(folder, 'inline-scripts.json'), 'utf8');
+  return z.array(z.string().regex(/^'sha256-[\w+/=]+'$/)).parse(JSON.parse(text));
+}
+
+function listen(server: Server, port: number, what: string): Promise<Server> {
   return new Promise((resolve, reject) => {
-    const server = createServer(listener);
     server.once('error', (error: NodeJS.ErrnoException) => {
       const taken = error.code === 'EADDRINUSE';
       reject(

@@ -40,6 +40,7 @@ const environment = z.object({
     }),
   /** The header in which they say it. */
   STALL_PROXY_HEADER: z.string().toLowerCase().pipe(z.enum(proxyHeaders)).default('x-forwarded-for'),
+  STALL_CONNECTIONS_FROM_ONE: z.coerce.number().int().min(0).default(200),
   STALL_WRITES_PER_MINUTE: z.coerce.number().int().min(0).default(600),
   STALL_SWEEP_SECONDS: z.coerce.number().min(1).max(60).default(20),
   STALL_LOG: z.enum(['debug', 'info', 'warn', 'error']).default('info'),
@@ -62,6 +63,8 @@ export interface Settings {
   readonly mail: { readonly server: string; readonly from: string } | undefined;
   /** Whose word is taken for where a request comes from. */
   readonly proxies: Proxies;
+  /** Open connections from one network; nothing for no limit. */
+  readonly connectionsFromOne: number | undefined;
   readonly writesPerMinute: number | undefined;
   /** Seconds between two rounds that look after holds, silent payments, refunds and files nobody needs. */
   readonly sweepSeconds: number;
@@ -125,6 +128,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
         : undefined,
     mail: e.STALL_SMTP ? { server: e.STALL_SMTP, from: e.STALL_MAIL_FROM } : undefined,
     proxies: { trusted: e.STALL_TRUSTED_PROXIES, header: e.STALL_PROXY_HEADER },
+    connectionsFromOne: e.STALL_CONNECTIONS_FROM_ONE || undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
     sweepSeconds: e.STALL_SWEEP_SECONDS,
     logLevel: e.STALL_LOG,

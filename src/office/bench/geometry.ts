@@ -1,4 +1,5 @@
 import type { Pitch } from '../../core/site/pitch';
+import type { Layout as PageLayout } from '../ui/page-says';
 
 export interface Box {
   readonly x: number;
@@ -6,11 +7,7 @@ export interface Box {
   readonly w: number;
   readonly h: number;
 }
-export interface Layout {
-  readonly height: number;
-  readonly anchors: readonly (Box & { readonly n: number })[];
-  readonly widgets: readonly (Box & { readonly id: string })[];
-}
+export type Layout = Pick<PageLayout, 'height' | 'anchors' | 'widgets'>;
 
 /** A pitch as it lies on the drawn page: a line across, or upright between things that stand side by side. */
 export interface PitchLine extends Box {

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
+import { layoutSaid, PAGE_MAY, usePageSays } from '../ui/page-says';
 import type { Layout } from './geometry';
 import { pageFrame as say } from '../words/bench';
 
@@ -30,20 +31,14 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
     lastWidth.current = width;
     growths.current = 0;
   }
-  useEffect(() => {
-    const hear = (e: MessageEvent) => {
-      if (e.data?.stall !== 'layout') return;
-      const fresh = next.current && e.source === next.current.contentWindow;
-      if (!fresh && e.source !== current.current?.contentWindow) return;
-      const layout = e.data as Layout;
-      if (fresh) setShown(src);
-      if (Math.abs(layout.height - tall) > 1 && growths.current++ < GROWTHS)
-        setTall(Math.max(400, layout.height));
-      onLayout(layout);
-    };
-    addEventListener('message', hear);
-    return () => removeEventListener('message', hear);
-  }, [src, tall, onLayout]);
+  usePageSays(layoutSaid, (layout, from) => {
+    const fresh = next.current && from === next.current.contentWindow;
+    if (!fresh && from !== current.current?.contentWindow) return;
+    if (fresh) setShown(src);
+    if (Math.abs(layout.height - tall) > 1 && growths.current++ < GROWTHS)
+      setTall(Math.max(400, layout.height));
+    onLayout(layout);
+  });
   // A page that tells nothing (as a shopper sees it) is shown as it is.
   const silent = height !== undefined;
   const h = height ?? tall;
@@ -54,6 +49,7 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
         key={silent ? src : shown}
         ref={current}
         title={title}
+        sandbox={PAGE_MAY}
         src={silent ? src : shown}
         style={style}
       />
@@ -62,6 +58,7 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
           key={src}
           ref={next}
           className="next"
+          sandbox={PAGE_MAY}
           title={say.coming(title)}
           aria-hidden="true"
           tabIndex={-1}

@@ -4,6 +4,7 @@ import type { FindingView } from '../../services/checks/checks';
 import { useGoods } from '../goods/use-goods';
 import { pictureOf, useBoot } from '../shop-context';
 import { findingRow as say } from '../words/checks';
+import { type Layout, layoutSaid, usePageSays } from '../ui/page-says';
 import { Ring, type RingBox } from './ring';
 
 /** The picture's size, and how wide the page is laid out, in px. */
@@ -67,14 +68,9 @@ function PagePicture({ finding: { place }, tone }: Pick<Props, 'finding' | 'tone
     if (holder.current) watch.observe(holder.current);
     return () => watch.disconnect();
   }, []);
-  useEffect(() => {
-    const hear = (e: MessageEvent) => {
-      if (e.source !== frame.current?.contentWindow || e.data?.stall !== 'layout') return;
-      setView(viewOf(e.data, widget));
-    };
-    addEventListener('message', hear);
-    return () => removeEventListener('message', hear);
-  }, [widget]);
+  usePageSays(layoutSaid, (said, from) => {
+    if (from === frame.current?.contentWindow) setView(viewOf(said, widget));
+  });
   if (place.on !== 'page') return null;
   return (
     <span ref={holder} className="mini" style={{ width: WIDTH, height: HEIGHT }}>
@@ -107,17 +103,7 @@ export function pageInDraft(
   return `${draftUrl}/${encodeURI(place.page)}?${query}`;
 }
 
-interface Box {
-  readonly x: number;
-  readonly y: number;
-  readonly w: number;
-  readonly h: number;
-}
-export interface Layout {
-  readonly height: number;
-  readonly spot: Box | null;
-  readonly widgets: readonly (Box & { readonly id: string })[];
-}
+type Box = NonNullable<Layout['spot']>;
 
 /** What is meant: the widget, else the block. */
 export const boxIn = (layout: Layout, widget: string | undefined): Box | null =>

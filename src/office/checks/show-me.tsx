@@ -1,3 +1,4 @@
+import { layoutSaid, usePageSays } from '../ui/page-says';
 import { useEffect, useRef, useState } from 'react';
 import { isHeavy, weightWords } from '../../core/checks/finding';
 import type { FindingView } from '../../services/checks/checks';
@@ -27,14 +28,10 @@ export function ShowMe({ finding, onClose }: { finding: FindingView; onClose: ()
     close.current?.focus();
     return () => watch.disconnect();
   }, []);
-  useEffect(() => {
-    const hear = (e: MessageEvent) => {
-      if (e.source !== frame.current?.contentWindow || e.data?.stall !== 'layout') return;
-      setPage({ height: Math.min(8_000, Math.max(400, e.data.height)), ring: boxIn(e.data, widget) });
-    };
-    addEventListener('message', hear);
-    return () => removeEventListener('message', hear);
-  }, [widget]);
+  usePageSays(layoutSaid, (said, from) => {
+    if (from !== frame.current?.contentWindow) return;
+    setPage({ height: Math.min(8_000, Math.max(400, said.height)), ring: boxIn(said, widget) });
+  });
   const { ring } = page;
   const at = ring && { x: ring.x * scale, y: ring.y * scale, w: ring.w * scale, h: ring.h * scale };
   const top = at?.y;

@@ -1,3 +1,4 @@
+import { PAGE_MAY, readySaid, usePageSays } from '../ui/page-says';
 import { useEffect, useRef, useState } from 'react';
 import type { FoundColour } from '../../core/look/found/found';
 import { colourName } from '../../core/look/labels';
@@ -30,15 +31,11 @@ export function PlacesPanel({
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  useEffect(() => {
-    const hear = (e: MessageEvent<{ stall?: unknown } | null>) => {
-      if (e.source !== frame.current?.contentWindow || e.data?.stall !== 'ready') return;
-      const show = colour.places.filter((p) => p.page === page?.path).map((p) => p.at);
-      frame.current?.contentWindow?.postMessage({ stall: 'show', show }, '*');
-    };
-    addEventListener('message', hear);
-    return () => removeEventListener('message', hear);
-  }, [colour, page?.path]);
+  usePageSays(readySaid, (_, from) => {
+    if (from !== frame.current?.contentWindow) return;
+    const show = colour.places.filter((p) => p.page === page?.path).map((p) => p.at);
+    frame.current?.contentWindow?.postMessage({ stall: 'show', show }, '*');
+  });
   const scale = space / WIDTH;
   return (
     <section className="lk-places" aria-label={say.whereItIs(colourName(colour))}>
@@ -66,6 +63,7 @@ export function PlacesPanel({
             ref={frame}
             key={`${page.path} ${colour.value}`}
             title={say.pageWithRings(page.name)}
+            sandbox={PAGE_MAY}
             src={`${site.draftUrl}${page.address}?stall=look`}
             style={{ width: WIDTH, height: 1600, transform: `scale(${scale})` }}
           />

@@ -1,3 +1,5 @@
+import type { z } from 'zod';
+import { menuSaid, PAGE_MAY, usePageSays } from '../ui/page-says';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { menuFrame as say } from '../words/site';
 
@@ -18,22 +20,7 @@ export interface MenuFit {
   readonly widthOf: (text: string) => number;
 }
 
-interface Told {
-  readonly stall: 'menu';
-  readonly width: number;
-  readonly shape: MenuFit['shape'];
-  readonly free: number;
-  readonly over: number;
-  readonly items: MenuFit['items'];
-  readonly gap: number;
-  readonly pad: number;
-  readonly font: string;
-  readonly cartFits?: boolean;
-  readonly letterSpacing: number;
-  readonly rows: number;
-  readonly height: number;
-  readonly bottom: number;
-}
+type Told = z.output<typeof menuSaid>;
 
 interface Props {
   readonly src: string;
@@ -55,16 +42,11 @@ export function MenuFrame({ src, width, name, fit, trying, onFit }: Props) {
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  useEffect(() => {
-    const hear = (e: MessageEvent) => {
-      if (e.source !== frame.current?.contentWindow || (e.data as Told)?.stall !== 'menu') return;
-      const message = e.data as Told;
-      setBottom(Math.max(60, Math.min(420, message.bottom)));
-      onFit(fitOf(message, width));
-    };
-    addEventListener('message', hear);
-    return () => removeEventListener('message', hear);
-  }, [onFit, width]);
+  usePageSays(menuSaid, (said, from) => {
+    if (from !== frame.current?.contentWindow) return;
+    setBottom(Math.max(60, Math.min(420, said.bottom)));
+    onFit(fitOf(said, width));
+  });
   const scale = Math.min(1, space / width);
   const extra = trying && fit?.shape === 'line' ? fit.widthOf(trying) : 0;
   const over = fit ? fit.needs + extra - fit.room : 0;
@@ -79,6 +61,7 @@ export function MenuFrame({ src, width, name, fit, trying, onFit }: Props) {
           ref={frame}
           title={say.theMenuAt(width)}
           tabIndex={-1}
+          sandbox={PAGE_MAY}
           src={src}
           style={{ width, height: 700, transform: `scale(${scale})` }}
         />

@@ -1,3 +1,5 @@
+import { PAGE_MAY } from './page-says';
+
 /** Pages of the draft in frames that nobody sees, asked one thing after the other. */
 
 /** How long one answer is waited for, in milliseconds. */
@@ -9,6 +11,7 @@ export type Answer = Readonly<Record<string, unknown>>;
 export function hiddenFrame(width: number, height: number): HTMLIFrameElement {
   const frame = document.createElement('iframe');
   frame.setAttribute('aria-hidden', 'true');
+  frame.setAttribute('sandbox', PAGE_MAY);
   frame.tabIndex = -1;
   frame.style.cssText = `position:fixed;left:0;top:0;width:${width}px;height:${height}px;border:0;opacity:0;pointer-events:none;z-index:-1`;
   return frame;

@@ -1,20 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
 import { Awning } from './mark';
+import { type Layout, layoutSaid, usePageSays } from './page-says';
 import { miniature as say } from '../words/ui';
 
 /** The page is laid out this wide and drawn small; a height beyond `tallest` is cut. */
 const LAID_OUT = 1240;
-
-interface Layout {
-  readonly height: number;
-  readonly widgets: readonly {
-    readonly id: string;
-    readonly x: number;
-    readonly y: number;
-    readonly w: number;
-    readonly h: number;
-  }[];
-}
 
 interface Props {
   readonly src: string;
@@ -40,14 +30,7 @@ export function Miniature({ src, width, tallest, built, kinds, only }: Props) {
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  useEffect(() => {
-    const hear = (e: MessageEvent) => {
-      if (e.source === frame.current?.contentWindow && e.data?.stall === 'layout')
-        setLayout(e.data as Layout);
-    };
-    addEventListener('message', hear);
-    return () => removeEventListener('message', hear);
-  }, []);
+  usePageSays(layoutSaid, (said, from) => from === frame.current?.contentWindow && setLayout(said));
   const scale = width / LAID_OUT;
   const height = Math.round(Math.min(tallest, Math.max(60, (layout?.height ?? 760) * scale)));
   return (

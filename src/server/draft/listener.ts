@@ -15,7 +15,15 @@ import { fragmentHtml } from '../../services/storefront/embedded';
 import { renderPage, type Rendering, rendering } from '../../services/publishing/render';
 import { draftState } from '../../services/sites/state';
 import { loadSite, type Site } from '../../services/sites/site';
-import { type Answer, HttpError, problem, requestUrl, send } from '../http';
+import {
+  type Answer,
+  HttpError,
+  problem,
+  requestUrl,
+  send,
+  STRICT_TRANSPORT,
+  strictTransport,
+} from '../http';
 import type { Prepared } from '../public/prepared';
 import { sendPrepared } from '../public/prepared';
 
@@ -28,7 +36,9 @@ type View = 'shopper' | 'bench' | 'mini' | 'menu' | 'look' | 'check';
  * `?stall=check` the page as shoppers meet it, looked at by the checks.
  */
 export function draftListener(ctx: Ctx, frameScript: Prepared): RequestListener {
+  const transport = strictTransport(ctx.addresses.draft('any'));
   return async (req, res) => {
+    if (transport) res.setHeader(STRICT_TRANSPORT, transport);
     try {
       const url = requestUrl(req, 'http://draft.invalid');
       if (url.pathname === '/.stall/frame.js') return sendPrepared(req, res, frameScript);

@@ -6,6 +6,7 @@ import { lookup } from 'mrmime';
 import type { ClientOf } from '../client-address';
 import type { App } from './app';
 import { limits } from '../../core/limits';
+import { STRICT_TRANSPORT, strictTransport } from '../http';
 import { bodyRefused, type RefusedBody } from './body-limits';
 
 type AstroHandler = (
@@ -16,13 +17,13 @@ type AstroHandler = (
 ) => void;
 
 /** What the office may load and be framed by. Its pages frame drafts and ordinary pages; nothing frames them. */
-const policy = (app: App): string =>
+const policy = (app: App, inlineScripts: readonly string[]): string =>
   [
     `default-src 'self'`,
     `img-src 'self' data: blob: ${app.ctx.addresses.shop}`,
     `style-src 'self' 'unsafe-inline'`,
     `font-src 'self' data: ${app.ctx.addresses.shop}`,
-    `script-src 'self' 'unsafe-inline'`,
+    ['script-src', `'self'`, ...inlineScripts].join(' '),
     `frame-src ${app.ctx.addresses.draft('*')} ${app.ctx.addresses.shop}`,
     `connect-src 'self'`,
     `frame-ancestors 'none'`,
@@ -31,18 +32,27 @@ const policy = (app: App): string =>
     `object-src 'none'`,
   ].join('; ');
 
+export interface OfficeOptions {
+  /** Where the built files are that browsers load. */
+  readonly clientDir: string;
+  readonly clientOf: ClientOf;
+  /** Hashes of the framework's own inline scripts, as a policy names them. */
+  readonly inlineScripts: readonly string[];
+}
+
 /** The owner's origin: built files first, then the framework. */
 export function officeListener(
   app: App,
   astro: AstroHandler,
-  clientDir: string,
-  clientOf: ClientOf,
+  { clientDir, clientOf, inlineScripts }: OfficeOptions,
 ): RequestListener {
-  const csp = policy(app);
+  const csp = policy(app, inlineScripts);
+  const transport = strictTransport(app.ctx.addresses.office);
   return async (req, res) => {
     res.setHeader('content-security-policy', csp);
     res.setHeader('x-content-type-options', 'nosniff');
     res.setHeader('referrer-policy', 'same-origin');
+    if (transport) res.setHeader(STRICT_TRANSPORT, transport);
     const refused = bodyRefused(req, (req.url ?? '/').split('?')[0] ?? '/');
     if (refused) return refuseBody(req, res, refused);
     // Set here, so that a visitor cannot choose the address that sign-in is limited by.

@@ -3,7 +3,7 @@ import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { escapeHtml } from '../../core/html/escape';
 import type { Ctx } from '../../services/context';
 import { type ClientOf, networkOf } from '../client-address';
-import { HttpError, json, problem, requestUrl, send } from '../http';
+import { HttpError, json, problem, requestUrl, send, STRICT_TRANSPORT, strictTransport } from '../http';
 import { paperRoutes } from './papers';
 import { accountRoutes } from './account';
 import { afterRoutes } from './after';
@@ -63,7 +63,9 @@ export function publicListener(
   };
   const serve = (req: IncomingMessage, res: ServerResponse) =>
     answer(req, res).catch((error: unknown) => tellWrong(ctx, req.url ?? '/', res, error));
+  const transport = strictTransport(ctx.addresses.shop);
   return (req, res) => {
+    if (transport) res.setHeader(STRICT_TRANSPORT, transport);
     const ready = req.method === 'GET' && isSame(req) ? answers.ready(req.url ?? '') : undefined;
     if (ready) sendPrepared(req, res, ready);
     else void serve(req, res);
