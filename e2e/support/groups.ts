@@ -18,8 +18,11 @@ export const groups: Readonly<Record<string, Group>> = {
     needs: ['demo', 'strange'],
   },
   strangers: {
-    files: ['**/strangers/{checkout,checks-ill,german,ill,owners,phone}.spec.ts', '**/first-slice.spec.ts'],
-    needs: ['strange', 'bare'],
+    files: [
+      '**/strangers/{checkout,checks-ill,german,ill,owners,phone}.spec.ts',
+      '**/{first-slice,accounts}.spec.ts',
+    ],
+    needs: ['strange', 'bare', 'demo'],
   },
 };
 

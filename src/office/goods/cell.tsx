@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useState } from 'react';
+import { type KeyboardEvent, useRef, useState } from 'react';
 
 /** A cell that is saved by Enter or by leaving it, and taken back by Escape. What cannot be is said beside it. */
 export function Cell({
@@ -19,16 +19,24 @@ export function Cell({
   onSave: (text: string) => string | undefined;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
+  // Enter saves and goes on, and going on leaves the cell: by then what was typed is saved, and a count is not moved twice.
+  const unsaved = useRef<string | null>(null);
+  const type = (text: string | null) => {
+    unsaved.current = text;
+    setTyped(text);
+  };
   const [wrong, setWrong] = useState<string>();
   const done = () => {
-    if (typed === null || typed === value) return setTyped(null);
-    const fault = onSave(typed);
+    const text = unsaved.current;
+    if (text === null || text === value) return type(null);
+    unsaved.current = null;
+    const fault = onSave(text);
     setWrong(fault);
-    if (!fault) setTyped(null);
+    type(fault ? text : null);
   };
   const key = (e: KeyboardEvent<HTMLInputElement>) => {
     if (e.key === 'Escape') {
-      setTyped(null);
+      type(null);
       setWrong(undefined);
     }
     const by = { Enter: 1, ArrowDown: 1, ArrowUp: -1 }[e.key] ?? 0;
@@ -52,7 +60,7 @@ export function Cell({
         placeholder={placeholder}
         inputMode="decimal"
         onChange={(e) => {
-          setTyped(e.target.value);
+          type(e.target.value);
           setWrong(undefined);
         }}
         onBlur={done}

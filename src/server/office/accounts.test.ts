@@ -1,10 +1,10 @@
-import { createHmac } from 'node:crypto';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { deeds, session, signInTries, user } from '../../data/schema';
 import { listDeeds } from '../../services/people/deeds';
 import * as people from '../../services/people/people';
 import { endSessions, listSessions } from '../../services/people/sessions';
+import { base32, totp } from '../../../e2e/support/totp';
 import { makeWorld, type World } from '../../services/testing';
 import { type Accounts, afterReset, makeAccounts } from './accounts';
 import { makeAuth, type SignedIn } from './auth';
@@ -68,22 +68,6 @@ function browser(from = `203.0.113.${++address % 250}`) {
     return found;
   };
   return { headers, keep, signIn, me, jar, in: async () => Boolean(await accounts.personOf(headers())) };
-}
-
-/** A code of RFC 6238 with its usual values: HMAC-SHA-1, six digits, steps of half a minute; the secret as bytes. */
-function totp(secret: Buffer, ms: number): string {
-  const counter = Buffer.alloc(8);
-  counter.writeBigUInt64BE(BigInt(Math.floor(ms / 30_000)));
-  const mac = createHmac('sha1', secret).update(counter).digest();
-  const at = (mac.at(-1) ?? 0) & 15;
-  return String((mac.readUInt32BE(at) & 0x7fffffff) % 1_000_000).padStart(6, '0');
-}
-
-function base32(text: string): Buffer {
-  const bits = [...text].map((c) =>
-    'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(c).toString(2).padStart(5, '0'),
-  );
-  return Buffer.from((bits.join('').match(/.{8}/g) ?? []).map((byte) => Number.parseInt(byte, 2)));
 }
 
 describe('the first owner', () => {
