@@ -33,6 +33,18 @@ const hashes = async (folder: string) =>
       .sort()
       .map((f) => [f.slice(folder.length), createHash('sha256').update(readFileSync(f)).digest('hex')]),
   );
+describe('new-password', () => {
+  it('says where there is no data, and who is not known', async () => {
+    const nowhere = await stall('new-password', 'jo@kiln.example', '--data', dir);
+    expect(nowhere).toMatchObject({ status: 3, out: '' });
+    expect(nowhere.err).toContain('--data DIR');
+    await writeFile(join(dir, 'stall.db'), '');
+    const nobody = await stall('new-password', 'jo@kiln.example', '--data', dir);
+    expect(nobody.status).toBe(3);
+    expect(nobody.err).toContain('jo@kiln.example');
+  });
+});
+
 const site = 'demo/withybed';
 
 async function makePlan(more: Record<string, unknown> = {}): Promise<string> {

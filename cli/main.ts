@@ -3,6 +3,7 @@ import { isRefusal } from '../src/services/errors';
 import { check } from './commands/check';
 import { look } from './commands/look';
 import { menu } from './commands/menu';
+import { newPassword } from './commands/new-password';
 import { pitches } from './commands/pitches';
 import { place } from './commands/place';
 import { price } from './commands/price';
@@ -28,6 +29,7 @@ const commands: readonly Command[] = [
   widgets,
   schema,
   price,
+  newPassword,
 ];
 
 const overview = `Usage: bin/stall COMMAND … [--json]

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { deeds, session, signInTries, user } from '../../data/schema';
 import { listDeeds } from '../../services/people/deeds';
+import { newPasswordLink } from '../../services/people/new-password-link';
 import * as people from '../../services/people/people';
 import { endSessions, listSessions } from '../../services/people/sessions';
 import { base32, totp } from '../../../e2e/support/totp';
@@ -222,6 +223,19 @@ describe('a password', () => {
     await expect(accounts.resetPassword(browser().headers(), given)).rejects.toMatchObject({
       kind: 'denied',
     });
+  });
+});
+
+describe('a link that the operator makes', () => {
+  it('sets a new password, once', async () => {
+    await accounts.found(marnie);
+    const asked = { office: 'http://office.test', email: 'Marnie@kiln.example', now: new Date() };
+    const token = new URL(await newPasswordLink(w.ctx.store, asked)).searchParams.get('token') ?? '';
+    await accounts.resetPassword(browser().headers(), { token, password: OTHER });
+    expect(await browser().signIn(OTHER)).toBe('in');
+    await expect(
+      accounts.resetPassword(browser().headers(), { token, password: PASSWORD }),
+    ).rejects.toMatchObject({ kind: 'denied' });
   });
 });
 
