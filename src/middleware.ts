@@ -1,10 +1,13 @@
+import { openEndpoints } from './contract/rights';
 import { defineMiddleware } from 'astro:middleware';
 
-/** Pages and endpoints that stand open before sign-in. */
-const open: ReadonlySet<string> = new Set([
-  ...['/sign-in', '/welcome', '/forgotten', '/new-password', '/join'],
-  ...['/api/account/sign-in', '/api/account/sign-in/code', '/api/account/forgotten', '/api/account/join'],
-  '/api/welcome',
+/** Pages that stand open before sign-in. */
+const openPages: ReadonlySet<string> = new Set([
+  '/sign-in',
+  '/welcome',
+  '/forgotten',
+  '/new-password',
+  '/join',
 ]);
 
 export const onRequest = defineMiddleware(async ({ locals, request, url, redirect }, next) => {
@@ -16,7 +19,8 @@ export const onRequest = defineMiddleware(async ({ locals, request, url, redirec
   ) {
     return new Response('This request did not come from the office.', { status: 403 });
   }
-  const isOpen = open.has(url.pathname.replace(/(.)\/$/, '$1'));
+  const path = url.pathname.replace(/(.)\/$/, '$1');
+  const isOpen = openPages.has(path) || openEndpoints.has(path);
   const person = await locals.app.accounts.personOf(request.headers);
   if (person) locals.person = person;
   if (isOpen) return next();

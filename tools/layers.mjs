@@ -33,7 +33,7 @@ export const layers = [
     in: 'src/pages',
     may: ['src/pages', 'src/contract', 'src/office', 'src/core', 'type:src/services', 'npm:*'],
   },
-  { in: 'src/middleware.ts', may: ['npm:*'] },
+  { in: 'src/middleware.ts', may: ['src/contract', 'npm:*'] },
   { in: 'src/office/in-page', may: ['src/office/in-page', 'src/core/look'] },
   { in: 'src/office', may: ['src/office', 'src/contract', 'src/core', 'type:src/services', 'npm:*'] },
   {

@@ -1,5 +1,6 @@
 import type { Right } from '../core/people/roles';
-import type { AccountRoute } from './account';
+import type { AccountInput, AccountRoute } from './account';
+import { accountAddress } from './address';
 import type { Route } from './endpoints';
 
 /** Which right each route of a site needs. The compiler names a route that is missing; whatever is not said to be somebody else's is the owner's own. */
@@ -112,6 +113,16 @@ export const accountRightFor: Readonly<Record<AccountRoute, Right | 'open' | 'si
   'DELETE invitations/:id': 'own',
   'GET deeds': 'own',
 };
+
+const openRoutes = (Object.keys(accountRightFor) as AccountRoute[]).filter(
+  (r) => accountRightFor[r] === 'open',
+);
+
+/** Endpoints that stand open before sign-in, by their paths. */
+export const openEndpoints: ReadonlySet<string> = new Set([
+  '/api/welcome',
+  ...openRoutes.map((route) => accountAddress(route, {} as AccountInput<AccountRoute>)),
+]);
 
 /** Requests that write but leave nothing behind that one would ask about: they try, look or keep up. */
 const passing = [

@@ -4,6 +4,7 @@ import { createServer, request, type RequestListener, type Server } from 'node:h
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { openEndpoints } from '../contract/rights';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { bringIn } from '../services/sites/bring-in';
 import { allowedFolder, isWithin } from '../services/sites/folders';
@@ -275,8 +276,7 @@ describe('requests to the office before anybody has signed in', () => {
 
   it('are refused by their length, with the limit in words, and nothing of them is kept', async () => {
     for (const [path, most] of [
-      ['/api/welcome', bytesOf('signInBody')],
-      ['/api/auth/sign-in/email', bytesOf('signInBody')],
+      ...[...openEndpoints].map((path) => [path, bytesOf('signInBody')] as const),
       ['/api/x/till', bytesOf('formBody')],
       ['/api/sites', bytesOf('siteZip')],
     ] as const) {

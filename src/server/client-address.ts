@@ -1,4 +1,4 @@
-import { BlockList, isIP, isIPv6 } from 'node:net';
+import { BlockList, isIP, isIPv6, type Socket } from 'node:net';
 import type { IncomingMessage } from 'node:http';
 import forwardedParse from 'forwarded-parse';
 
@@ -17,8 +17,11 @@ export interface Proxies {
 /** Tells the address of whoever sent a request. */
 export type ClientOf = (req: IncomingMessage) => string;
 
+/** The address at the other end of a connection. */
+export const addressOf = (socket: Pick<Socket, 'remoteAddress'>): string => plain(socket.remoteAddress ?? '');
+
 /** The address that is connected, whatever it says. */
-export const connected: ClientOf = (req) => plain(req.socket.remoteAddress ?? '');
+export const connected: ClientOf = (req) => addressOf(req.socket);
 
 /**
  * A list of addresses and ranges, "127.0.0.1, 10.0.0.0/8, fd00::/8", with commas or spaces between.
@@ -44,7 +47,7 @@ export function addressRanges(list: string): BlockList {
  */
 export function clientFrom({ trusted, header }: Proxies): ClientOf {
   return (req) => {
-    let client = plain(req.socket.remoteAddress ?? '');
+    let client = addressOf(req.socket);
     const named = isOneOf(trusted, client) ? namedIn(header, String(req.headers[header] ?? '')) : [];
     for (const address of named.reverse()) {
       // A proxy that says "unknown", or hides the address, is the last that is known (RFC 7239, 6.2 and 6.3).
@@ -65,7 +68,8 @@ export function networkOf(address: string): string {
   return `${wholeIPv6(address).slice(0, 4).join(':')}::/64`;
 }
 
-const isOneOf = (ranges: BlockList, address: string): boolean =>
+/** Whether an address lies in one of the ranges; what is no address does not. */
+export const isOneOf = (ranges: BlockList, address: string): boolean =>
   isIP(address) > 0 && ranges.check(address, isIPv6(address) ? 'ipv6' : 'ipv4');
 
 /** Addresses in the order in which they were written. */

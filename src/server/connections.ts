@@ -1,7 +1,6 @@
 import type { Server } from 'node:http';
 import type { BlockList, Socket } from 'node:net';
-import { isIPv6 } from 'node:net';
-import { networkOf } from './client-address';
+import { addressOf, isOneOf, networkOf } from './client-address';
 
 /** What one server takes at a time, and how long it waits. Times in milliseconds. */
 export interface Patience {
@@ -40,8 +39,8 @@ export const watchful = { connectionsCheckingInterval: LOOK_MS } as const;
 function countFrom(trusted: BlockList, most: number): (socket: Socket) => void {
   const open = new Map<string, number>();
   return (socket) => {
-    const address = (socket.remoteAddress ?? '').replace(/^::ffff:/, '');
-    if (address && trusted.check(address, isIPv6(address) ? 'ipv6' : 'ipv4')) return;
+    const address = addressOf(socket);
+    if (isOneOf(trusted, address)) return;
     const network = networkOf(address);
     const now = (open.get(network) ?? 0) + 1;
     if (now > most) return void socket.destroy();

@@ -31,10 +31,8 @@ export function PageFrame({ src, title, width, scale, height, onLayout }: Props)
     lastWidth.current = width;
     growths.current = 0;
   }
-  usePageSays(layoutSaid, (layout, from) => {
-    const fresh = next.current && from === next.current.contentWindow;
-    if (!fresh && from !== current.current?.contentWindow) return;
-    if (fresh) setShown(src);
+  usePageSays(layoutSaid, [next, current], (layout, frame) => {
+    if (frame === next.current) setShown(src);
     if (Math.abs(layout.height - tall) > 1 && growths.current++ < GROWTHS)
       setTall(Math.max(400, layout.height));
     onLayout(layout);

@@ -68,9 +68,7 @@ function PagePicture({ finding: { place }, tone }: Pick<Props, 'finding' | 'tone
     if (holder.current) watch.observe(holder.current);
     return () => watch.disconnect();
   }, []);
-  usePageSays(layoutSaid, (said, from) => {
-    if (from === frame.current?.contentWindow) setView(viewOf(said, widget));
-  });
+  usePageSays(layoutSaid, [frame], (said) => setView(viewOf(said, widget)));
   if (place.on !== 'page') return null;
   return (
     <span ref={holder} className="mini" style={{ width: WIDTH, height: HEIGHT }}>

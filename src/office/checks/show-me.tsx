@@ -28,8 +28,7 @@ export function ShowMe({ finding, onClose }: { finding: FindingView; onClose: ()
     close.current?.focus();
     return () => watch.disconnect();
   }, []);
-  usePageSays(layoutSaid, (said, from) => {
-    if (from !== frame.current?.contentWindow) return;
+  usePageSays(layoutSaid, [frame], (said) => {
     setPage({ height: Math.min(8_000, Math.max(400, said.height)), ring: boxIn(said, widget) });
   });
   const { ring } = page;

@@ -31,8 +31,7 @@ export function PlacesPanel({
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  usePageSays(readySaid, (_, from) => {
-    if (from !== frame.current?.contentWindow) return;
+  usePageSays(readySaid, [frame], () => {
     const show = colour.places.filter((p) => p.page === page?.path).map((p) => p.at);
     frame.current?.contentWindow?.postMessage({ stall: 'show', show }, '*');
   });

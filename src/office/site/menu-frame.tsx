@@ -42,8 +42,7 @@ export function MenuFrame({ src, width, name, fit, trying, onFit }: Props) {
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  usePageSays(menuSaid, (said, from) => {
-    if (from !== frame.current?.contentWindow) return;
+  usePageSays(menuSaid, [frame], (said) => {
     setBottom(Math.max(60, Math.min(420, said.bottom)));
     onFit(fitOf(said, width));
   });

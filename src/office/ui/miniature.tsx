@@ -30,7 +30,7 @@ export function Miniature({ src, width, tallest, built, kinds, only }: Props) {
     if (box.current) watch.observe(box.current);
     return () => watch.disconnect();
   }, []);
-  usePageSays(layoutSaid, (said, from) => from === frame.current?.contentWindow && setLayout(said));
+  usePageSays(layoutSaid, [frame], setLayout);
   const scale = width / LAID_OUT;
   const height = Math.round(Math.min(tallest, Math.max(60, (layout?.height ?? 760) * scale)));
   return (

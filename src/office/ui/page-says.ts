@@ -1,7 +1,8 @@
-import { useEffect, useRef } from 'react';
+import { type RefObject, useEffect, useRef } from 'react';
 import { z } from 'zod';
 
-const px = z.number().min(-1_000_000).max(1_000_000);
+/** Pixels: pages of thousands of screens are that long, and no number is larger than browsers lay out (from memory: 2^25). */
+const px = z.number().min(-50_000_000).max(50_000_000);
 const size = { x: px, y: px, w: px, h: px };
 
 /** Where things of a framed page are, in its own pixels. */
@@ -42,19 +43,24 @@ export const readySaid = z.object({ stall: z.literal('ready') });
 export const PAGE_MAY = 'allow-scripts allow-same-origin allow-forms';
 
 /**
- * Hears what framed pages say. The owner's scripts run in them, and may say anything: what has not the shape that our own script gives it
- * is nothing. @param hear is told which window spoke; whether it is the right one is the caller's to know.
+ * Hears what framed pages say. The owner's scripts run in them, and may say anything: what has not the shape that our own script
+ * gives it is nothing. Many frames speak at once, so what comes from others is not looked at.
+ * @param frames those that are heard; the one that spoke is named.
  */
 export function usePageSays<T>(
   shape: z.ZodType<T>,
-  hear: (said: T, from: MessageEventSource | null) => void,
+  frames: readonly RefObject<HTMLIFrameElement | null>[],
+  hear: (said: T, frame: HTMLIFrameElement) => void,
 ): void {
-  const now = useRef(hear);
-  now.current = hear;
+  const now = useRef({ frames, hear });
+  now.current = { frames, hear };
   useEffect(() => {
     const listen = (e: MessageEvent<unknown>) => {
+      const isIts = (f: RefObject<HTMLIFrameElement | null>) => f.current?.contentWindow === e.source;
+      const frame = e.source ? now.current.frames.find(isIts)?.current : undefined;
+      if (!frame) return;
       const read = shape.safeParse(e.data);
-      if (read.success) now.current(read.data, e.source);
+      if (read.success) now.current.hear(read.data, frame);
     };
     addEventListener('message', listen);
     return () => removeEventListener('message', listen);

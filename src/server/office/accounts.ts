@@ -8,8 +8,9 @@ import type { Ctx } from '../../services/context';
 import { conflict, invalid, Refusal } from '../../services/errors';
 import { isSecret } from '../../services/ids';
 import { recordDeed } from '../../services/people/deeds';
+import { isPasswordLink } from '../../services/people/new-password-link';
 import * as people from '../../services/people/people';
-import { beginTry, rightTry, triesKey } from '../../services/people/tries';
+import { beginTry, isFirstUse, rightTry, triesKey } from '../../services/people/tries';
 import { refuseWeak } from '../../services/people/weak-password';
 import { networkOf } from '../client-address';
 import { type Auth, answerOf, type AuthAnswer, type SignedIn } from './auth';
@@ -32,6 +33,9 @@ const wrongCode = () =>
     'denied',
     'This code does not fit. Codes change every half minute: take the one that is shown now.',
   );
+
+const usedLink = () =>
+  new Refusal('denied', 'This link was used already, or is older than an hour. Ask for another one.');
 
 /**
  * All that people do with their own way in. Wrong tries are counted for the account as strangers try it, and apart from them for
@@ -123,6 +127,11 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
       );
     if (!answer.ok) throw wrongCode();
     const email = String((answer.value.user as { email?: unknown } | undefined)?.email ?? '');
+    // Whoever looked over a shoulder has half a minute to use the same code: it is taken once (RFC 6238, 5.2).
+    if (!(await isFirstUse(ctx, triesKey(ctx, 'code', email, code)))) {
+      await signOut(new Headers({ cookie: answer.cookies.map((c) => c.split(';')[0]).join('; ') }));
+      throw wrongCode();
+    }
     return entered(answer, email);
   }
 
@@ -146,14 +155,12 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     given: { readonly token: string; readonly password: string },
   ): Promise<Done<void>> {
     await fewEnough(headers);
+    if (!(await isPasswordLink(ctx.store, given.token, ctx.now()))) throw usedLink();
     refuseWeak(given.password, []);
     const body = { token: given.token, newPassword: given.password };
     const answer = await answerOf(api.resetPassword({ body, asResponse: true }));
-    if (!answer.ok)
-      throw new Refusal(
-        'denied',
-        'This link was used already, or is older than an hour. Ask for another one.',
-      );
+    // Used by somebody else in this very moment.
+    if (!answer.ok) throw usedLink();
     return done(undefined);
   }
 

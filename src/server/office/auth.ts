@@ -18,6 +18,8 @@ export interface SignedIn {
 
 /** A session lasts this long, in seconds; browsers forget it then, too. */
 const SESSION_S = 60 * 60 * 24 * 14;
+/** How exact "last seen" is, in seconds: a session that is used is written down anew so often. */
+const SEEN_S = 10 * 60;
 /** The link for a new password, in seconds. */
 const RESET_S = 60 * 60;
 
@@ -60,7 +62,7 @@ export function makeAuth(store: Store, { officeUrl, secret, sendReset, wasReset 
       onPasswordReset: ({ user }: { user: { id: string; email: string; name: string } }) => wasReset(user),
     },
     verification: { storeIdentifier: 'hashed' as const },
-    session: { expiresIn: SESSION_S, updateAge: 60 * 60 * 24 },
+    session: { expiresIn: SESSION_S, updateAge: SEEN_S },
     user: {
       additionalFields: {
         // Whoever comes in may do the least, until somebody says otherwise.

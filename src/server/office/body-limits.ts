@@ -9,7 +9,7 @@ const ENVELOPE = 1024 * 1024;
  * next to nothing is taken. Whole sites, files of downloads and films go to the disk as they come.
  */
 const bodies: readonly (readonly [path: RegExp, limit: LimitName])[] = [
-  [/^\/api\/(auth\/|welcome$)/, 'signInBody'],
+  [/^\/api\/(account\/|welcome$)/, 'signInBody'],
   [/^\/api\/sites$|^\/api\/[^/]+\/newer$/, 'siteZip'],
   [/^\/api\/[^/]+\/files$/, 'goodsFile'],
   [/^\/api\/[^/]+\/pictures$/, 'picture'],

@@ -53,6 +53,18 @@ export async function rightTry(ctx: Ctx, key: string): Promise<void> {
   await ctx.store.write((tx) => tx.delete(signInTries).where(eq(signInTries.key, key)));
 }
 
+/** Whether something that counts once is used for the first time today: of many at once one is told so. */
+export async function isFirstUse(ctx: Ctx, key: string): Promise<boolean> {
+  const made = await ctx.store.write((tx) =>
+    tx
+      .insert(signInTries)
+      .values({ key, wrong: 0, lastAt: ctx.now() })
+      .onConflictDoNothing()
+      .returning({ key: signInTries.key }),
+  );
+  return made.length > 0;
+}
+
 /** Rows that no longer count. */
 export async function forgetTries(ctx: Ctx): Promise<void> {
   const before = new Date(ctx.now().getTime() - FORGOTTEN_MS);
