@@ -152,8 +152,9 @@ await Promise.all([
   run('node_modules/.bin/astro', ['build', '--silent']),
 ]);
 /**
- * The two scripts that the framework writes into each page of the office, as hashes for its policy (CSP 3, 2.3.1): so no other
- * inline script runs there. They are constants of the framework; a browser test fails when a page has another.
+ * The two scripts that the framework writes into each page of the office, as hashes for its policy (CSP 3,
+ * 2.3.1): so no other inline script runs there. They are constants of the framework; a browser test fails
+ * when a page has another.
  */
 const inPages = await Promise.all(
   ['client/only', 'server/astro-island'].map(async (name) => {

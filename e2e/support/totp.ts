@@ -1,6 +1,9 @@
 import { createHmac } from 'node:crypto';
 
-/** A one-time code of RFC 6238 with its usual values: HMAC-SHA-1, six digits, steps of half a minute. @param secret as bytes. @param ms since 1970. */
+/**
+ * A one-time code of RFC 6238 with its usual values: HMAC-SHA-1, six digits, steps of half a minute. @param
+ * secret as bytes. @param ms since 1970.
+ */
 export function totp(secret: Buffer, ms: number): string {
   const counter = Buffer.alloc(8);
   counter.writeBigUInt64BE(BigInt(Math.floor(ms / 30_000)));

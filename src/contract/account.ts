@@ -4,8 +4,8 @@ import type { InvitationAsked, InvitationLine, PersonLine } from '../services/pe
 import type { SessionLine } from '../services/people/sessions';
 
 /**
- * What may be asked about accounts: method and path below `/api/account/`. Types alone, as in endpoints.ts; who may ask what
- * stands in rights.ts.
+ * What may be asked about accounts: method and path below `/api/account/`. Types alone, as in endpoints.ts;
+ * who may ask what stands in rights.ts.
  */
 export interface AccountEndpoints {
   'POST sign-in': { body: { email: string; password: string }; answer: { next: 'in' | 'code' } };

@@ -3,7 +3,10 @@ import type { AccountInput, AccountRoute } from './account';
 import { accountAddress } from './address';
 import type { Route } from './endpoints';
 
-/** Which right each route of a site needs. The compiler names a route that is missing; whatever is not said to be somebody else's is the owner's own. */
+/**
+ * Which right each route of a site needs. The compiler names a route that is missing; whatever is not said
+ * to be somebody else's is the owner's own.
+ */
 export const rightFor: Readonly<Record<Route, Right>> = {
   'GET overview': 'own',
   'GET coverage': 'own',

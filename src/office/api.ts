@@ -31,7 +31,8 @@ export async function call<R extends Route>(
   ...[input = {} as Input<R>]: Args<R>
 ): Promise<Wire<Answer<R>>> {
   const { body } = input as { readonly body?: unknown };
-  // Both sides compile against the contract, and the server comes with the office: its answer is what it says.
+  // Both sides compile against the contract, and the server comes with the office: its answer is what it
+  // says.
   return (await send(address(site, route, input), methodOf(route), body)) as Wire<Answer<R>>;
 }
 

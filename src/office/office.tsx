@@ -164,7 +164,9 @@ function Account({ onKeys }: { onKeys: () => void }) {
       {open && (
         <div className="who-menu">
           <p className="note">{person.email}</p>
-          <a href="/account">{say.accountAndPeople}</a>
+          <a href={`/account?from=${encodeURIComponent(location.pathname + location.search)}`}>
+            {say.accountAndPeople}
+          </a>
           <button
             type="button"
             onClick={() => {

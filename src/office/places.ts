@@ -20,6 +20,9 @@ export const places: readonly {
 /** Places that somebody in this role may come into. */
 export const placesOf = (role: Role) => places.filter((p) => mayDo(role, p.right));
 
+/** Only a path of the office: no link leads anybody elsewhere by what stands in an address. */
+export const safePath = (to: string): string => (/^\/(?![/\\])/.test(to) ? to : '/');
+
 export const hrefOf = (slug: string, place: string): string => `/${slug}/${place}`;
 export const benchHref = (slug: string, page: string): string =>
   `/${slug}/bench?page=${encodeURIComponent(page)}`;

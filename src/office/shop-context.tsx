@@ -53,7 +53,10 @@ export function useBoot(): Boot {
   return boot;
 }
 
-/** Whether whoever is here may ask a route. What may not be asked is not shown: a button that is refused is no help. */
+/**
+ * Whether whoever is here may ask a route. What may not be asked is not shown: a button that is refused is
+ * no help.
+ */
 export function useMay(): (route: Route) => boolean {
   const { role } = useBoot().person;
   return (route) => mayDo(role, rightFor[route]);

@@ -20,7 +20,10 @@ type Answered<R extends AccountRoute> = {
   readonly cookies?: readonly string[];
 };
 
-/** A call about accounts: parsed, judged by who asks, and answered. The table in contract/account.ts says what is taken and answered. */
+/**
+ * A call about accounts: parsed, judged by who asks, and answered. The table in contract/account.ts says
+ * what is taken and answered.
+ */
 export const accountEndpoint =
   <R extends AccountRoute>(route: R, work: (call: Call) => Promise<Answered<R>>): APIRoute =>
   async ({ locals, params, url, request }) => {

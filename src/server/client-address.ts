@@ -42,8 +42,9 @@ export function addressRanges(list: string): BlockList {
 }
 
 /**
- * The address a request comes from: the one that is connected, or, as long as that is a proxy of ours, the one it names.
- * Read from the right: each proxy adds the address it was asked from, and whatever stands left of the first stranger is the stranger's own word.
+ * The address a request comes from: the one that is connected, or, as long as that is a proxy of ours, the
+ * one it names. Read from the right: each proxy adds the address it was asked from, and whatever stands left
+ * of the first stranger is the stranger's own word.
  */
 export function clientFrom({ trusted, header }: Proxies): ClientOf {
   return (req) => {
@@ -60,8 +61,8 @@ export function clientFrom({ trusted, header }: Proxies): ClientOf {
 }
 
 /**
- * What limits count by: the address itself, or the half of a version 6 address that names the network, because whoever has
- * one of them has 2^64 (RFC 6177 leaves no household less).
+ * What limits count by: the address itself, or the half of a version 6 address that names the network,
+ * because whoever has one of them has 2^64 (RFC 6177 leaves no household less).
  */
 export function networkOf(address: string): string {
   if (!isIPv6(address)) return address;
@@ -84,7 +85,10 @@ function namedIn(header: ProxyHeader, value: string): string[] {
   }
 }
 
-/** Without port and brackets; a version 4 address that is written as a version 6 one is the former (RFC 4291, 2.5.5.2). */
+/**
+ * Without port and brackets; a version 4 address that is written as a version 6 one is the former (RFC 4291,
+ * 2.5.5.2).
+ */
 function plain(written: string): string {
   const text = written.trim().toLowerCase();
   const bare = /^\[(.+)\](?::\d+)?$/.exec(text)?.[1] ?? /^([\d.]+):\d+$/.exec(text)?.[1] ?? text;

@@ -12,14 +12,17 @@ export interface Patience {
   readonly requestMs: number;
 }
 
-/** Open connections in all; who comes beyond them is turned away. Node.js lets itself have as many files open as the system's hard limit. */
+/**
+ * Open connections in all; who comes beyond them is turned away. Node.js lets itself have as many files open
+ * as the system's hard limit.
+ */
 const MOST_OPEN = 4_000;
 /** How often connections are looked at that are slow. */
 const LOOK_MS = 2_000;
 
 /**
- * Holds slow and greedy clients back: headers and bodies have to come in time, and one network has so many connections and no more, so
- * that whoever opens a thousand and says nothing takes nobody else's.
+ * Holds slow and greedy clients back: headers and bodies have to come in time, and one network has so many
+ * connections and no more, so that whoever opens a thousand and says nothing takes nobody else's.
  */
 export function holdBack(
   server: Server,

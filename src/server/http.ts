@@ -63,8 +63,8 @@ export interface Answer {
 export const STRICT_TRANSPORT = 'strict-transport-security';
 
 /**
- * Behind TLS browsers ask by TLS alone for a year (RFC 6797); names below are the operator's own affair. Nothing for an address
- * without it: there the header means nothing, and for localhost it would stay.
+ * Behind TLS browsers ask by TLS alone for a year (RFC 6797); names below are the operator's own affair.
+ * Nothing for an address without it: there the header means nothing, and for localhost it would stay.
  */
 export const strictTransport = (address: string): string | undefined =>
   address.startsWith('https:') ? 'max-age=31536000' : undefined;

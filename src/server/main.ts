@@ -10,7 +10,8 @@ import * as services from '../services';
 import { PerSite, Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
 import { forgetOldDeeds } from '../services/people/deeds';
-import { hasOwner, sendQuietly } from '../services/people/people';
+import { newPasswordLetter, sendToOffice } from '../services/people/office-letters';
+import { hasOwner } from '../services/people/people';
 import { forgetTries } from '../services/people/tries';
 import { forgetOver } from '../services/account/account';
 import { checkByNight } from '../services/checks/night';
@@ -80,7 +81,12 @@ async function main(): Promise<void> {
   const auth = makeAuth(store, {
     officeUrl: settings.office,
     secret: settings.authSecret,
-    sendReset: (to, token) => void sendWayToPassword(ctx, to, token),
+    sendReset: ({ email, name }, token) =>
+      void sendToOffice(
+        ctx,
+        email,
+        newPasswordLetter(name, `${settings.office}/new-password?token=${token}`),
+      ),
     wasReset: (person) => afterReset(ctx, person),
   });
   const accounts = makeAccounts(ctx, auth);
@@ -137,19 +143,6 @@ async function main(): Promise<void> {
   stopOn(servers, rounds, () => store.close());
 }
 
-/** The way to a new password, by letter. */
-async function sendWayToPassword(
-  ctx: Ctx,
-  { email, name }: { readonly email: string; readonly name: string },
-  token: string,
-): Promise<void> {
-  await sendQuietly(ctx, {
-    to: email,
-    subject: 'A new password for your office',
-    text: `Hello ${name},\n\nsomebody, most likely you, has asked for a new password. Choose it here, within an hour:\n${ctx.addresses.office}/new-password?token=${token}\n\nWhoever is signed in with the old one is signed out then. If it was not you, do nothing: the old password stays as it is.`,
-  });
-}
-
 /** A round that is not begun again while it still goes. */
 function oneAtATime(round: () => Promise<unknown>): () => Promise<unknown> {
   let going = false;
@@ -179,7 +172,10 @@ async function demo(ctx: Ctx, accounts: Accounts): Promise<App['demoOwner']> {
 /** Connections that wait to be taken in: more are turned away by the system, and browsers come again only after a second or more. */
 const WAITING_CONNECTIONS = 4_096;
 
-/** How long the headers of a request may take, a request of a shopper's, and one that brings a whole site; in milliseconds. Chosen by hand. */
+/**
+ * How long the headers of a request may take, a request of a shopper's, and one that brings a whole site; in
+ * milliseconds. Chosen by hand.
+ */
 const HEADERS_MS = 10_000;
 const SHOPPER_MS = 30_000;
 const UPLOAD_MS = 20 * 60_000;

@@ -1,4 +1,7 @@
-/** Wrong tries in a row that cost nothing: whoever mistypes a password does not do it more often. Chosen by hand. */
+/**
+ * Wrong tries in a row that cost nothing: whoever mistypes a password does not do it more often. Chosen by
+ * hand.
+ */
 export const FREE_TRIES = 5;
 /** The first lock, in milliseconds; each further wrong try makes it twice as long. */
 const FIRST_LOCK_MS = 60_000;
@@ -8,8 +11,9 @@ const LONGEST_LOCK_MS = 60 * 60_000;
 export const FORGOTTEN_MS = 24 * 60 * 60_000;
 
 /**
- * How long nobody may try after that many wrong tries in a row, in milliseconds: nothing for the first few, then a lock that
- * doubles up to an hour. That is 28 tries in a day, and under 9,000 in a year, whatever the attacker's patience and however many machines.
+ * How long nobody may try after that many wrong tries in a row, in milliseconds: nothing for the first few,
+ * then a lock that doubles up to an hour. That is 28 tries in a day, and under 9,000 in a year, whatever the
+ * attacker's patience and however many machines.
  */
 export function lockAfter(wrong: number): number {
   if (wrong < FREE_TRIES) return 0;

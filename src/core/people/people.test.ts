@@ -14,7 +14,8 @@ describe('the lock after wrong tries', () => {
     );
   });
 
-  // NIST SP 800-63B, 5.2.2: no more than 100 wrong tries in a row on one account; within a day this stays far below.
+  // NIST SP 800-63B, 5.2.2: no more than 100 wrong tries in a row on one account; within a day this stays far
+  // below.
   it('leaves fewer than a hundred tries in a day', () => {
     let [at, tries] = [0, 0];
     while (at < 86_400_000) at += lockAfter(++tries);

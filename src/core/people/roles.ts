@@ -1,10 +1,13 @@
-/** What people do in an office: the owner everything, a helper orders and stock, a bookkeeper reads what was earned. */
+/**
+ * What people do in an office: the owner everything, a helper orders and stock, a bookkeeper reads what was
+ * earned.
+ */
 export const roles = ['owner', 'helper', 'bookkeeper'] as const;
 export type Role = (typeof roles)[number];
 
 /**
- * What one may be allowed to do. Whatever is not one of the others is the owner's own: a new endpoint is closed to all
- * others until somebody says who needs it.
+ * What one may be allowed to do. Whatever is not one of the others is the owner's own: a new endpoint is
+ * closed to all others until somebody says who needs it.
  */
 export const rights = [
   'see-orders',

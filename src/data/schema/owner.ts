@@ -1,7 +1,10 @@
 import { index, integer, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 import type { Role } from '../../core/people/roles';
 
-/** Tables of the sign-in library (better-auth), in the columns its documentation asks for; those of our own stand at the end. */
+/**
+ * Tables of the sign-in library (better-auth), in the columns its documentation asks for; those of our own
+ * stand at the end.
+ */
 const at = (name: string) => integer(name, { mode: 'timestamp_ms' });
 
 export const user = sqliteTable('user', {
@@ -85,7 +88,10 @@ export const invitations = sqliteTable('invitations', {
   usedAt: at('used_at'),
 });
 
-/** Wrong tries to sign in, one row for an account as strangers try it, one for each browser that is known. Keys are hashes. */
+/**
+ * Wrong tries to sign in, one row for an account as strangers try it, one for each browser that is known.
+ * Keys are hashes.
+ */
 export const signInTries = sqliteTable(
   'sign_in_tries',
   {

@@ -27,8 +27,11 @@ const parts = [
 ] as const;
 type Part = (typeof parts)[number]['part'];
 
-/** A person's own account, and for owners who else there is: the one place of the office that belongs to no site. */
-export function AccountPage({ me, sendsLetters }: { me: Me; sendsLetters: boolean }) {
+/**
+ * A person's own account, and for owners who else there is: the one place of the office that belongs to no
+ * site.
+ */
+export function AccountPage({ me, sendsLetters, back }: { me: Me; sendsLetters: boolean; back: string }) {
   useEffect(() => document.documentElement.setAttribute('data-ready', ''), []);
   const mine = parts.filter((p) => !p.owners || mayDo(me.role, 'own'));
   const [open, setOpen] = useState<Part>(
@@ -43,11 +46,11 @@ export function AccountPage({ me, sendsLetters }: { me: Me; sendsLetters: boolea
     <QueryClientProvider client={queries}>
       <div className="acct">
         <header className="bar">
-          <a className="brand" href="/">
+          <a className="brand" href={back}>
             <Mark />
             <span>{say.greenStall}</span>
           </a>
-          <a className="lnk acct-back" href="/">
+          <a className="lnk acct-back" href={back}>
             {say.backToTheShop}
           </a>
         </header>

@@ -1,4 +1,7 @@
-/** Browsers and systems by what they say of themselves; the first that fits, because most name others as well. From memory. */
+/**
+ * Browsers and systems by what they say of themselves; the first that fits, because most name others as
+ * well. From memory.
+ */
 const browsers = [
   { is: /Edg\//, name: 'Edge' },
   { is: /OPR\//, name: 'Opera' },

@@ -1,9 +1,9 @@
 import { toast } from 'sonner';
 import { ask, refresh } from '../api';
+import { AskingForm, NewPasswordField } from '../ui/asking-form';
 import { LabelledField } from '../ui/labelled-field';
 import { useAsking } from '../ui/use-asking';
 import { passwordForm as say } from '../words/account';
-import { Trouble } from '../onboarding/screen';
 
 export function PasswordForm({ email }: { email: string }) {
   const form = useAsking(
@@ -18,8 +18,7 @@ export function PasswordForm({ email }: { email: string }) {
     <section className="acct-part" aria-labelledby="password-h">
       <h1 id="password-h">{say.password}</h1>
       <p className="note">{say.everybodyElseIsSignedOut}</p>
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
+      <AskingForm asking={form} button={say.change} look="">
         {/* Keeps of passwords tell by it whose password this is. */}
         <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
         <LabelledField
@@ -29,18 +28,8 @@ export function PasswordForm({ email }: { email: string }) {
           auto="current-password"
           error={form.at('current')}
         />
-        <LabelledField
-          label={say.next}
-          name="password"
-          type="password"
-          auto="new-password"
-          error={form.at('password')}
-          hint={say.atLeastTen}
-        />
-        <button className="btn" type="submit" disabled={form.busy}>
-          {say.change}
-        </button>
-      </form>
+        <NewPasswordField asking={form} label={say.next} />
+      </AskingForm>
     </section>
   );
 }

@@ -5,7 +5,7 @@ import type { AccountAnswer } from '../../contract/account';
 import type { Wire } from '../../contract/endpoints';
 import { type Role, roles } from '../../core/people/roles';
 import { ask, refresh, viewKey } from '../api';
-import { Trouble } from '../onboarding/screen';
+import { AskingForm } from '../ui/asking-form';
 import { LabelledField } from '../ui/labelled-field';
 import { useAsking } from '../ui/use-asking';
 import { day, when } from '../ui/when';
@@ -168,8 +168,7 @@ function Invite({ sendsLetters }: { sendsLetters: boolean }) {
   return (
     <>
       <h2>{say.askSomebodyIn}</h2>
-      <form className="acct-invite" onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
+      <AskingForm className="acct-invite" asking={form} button={say.invite}>
         <LabelledField label={say.eMail} name="email" type="email" auto="off" error={form.at('email')} />
         <fieldset>
           <legend className="lab">{say.as}</legend>
@@ -183,10 +182,7 @@ function Invite({ sendsLetters }: { sendsLetters: boolean }) {
             </label>
           ))}
         </fieldset>
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {say.invite}
-        </button>
-      </form>
+      </AskingForm>
       {made && (
         <div className="acct-link" role="status">
           <p>{made.sent && sendsLetters ? say.linkSent(made.email) : say.linkToGive(made.email)}</p>

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { AccountAnswer } from '../../contract/account';
 import { ask, refresh } from '../api';
-import { Trouble } from '../onboarding/screen';
+import { AskingForm } from '../ui/asking-form';
 import { LabelledField } from '../ui/labelled-field';
 import { useAsking } from '../ui/use-asking';
 import { secondFactor as say } from '../words/account';
@@ -50,8 +50,7 @@ function Proof({ on, onBegun, onOff }: { on: boolean; onBegun: (begun: Begun) =>
     },
   );
   return (
-    <form onSubmit={form.submit}>
-      <Trouble says={form.trouble} />
+    <AskingForm asking={form} button={on ? say.turnOff : say.setItUp} look={on ? 'beet' : ''}>
       <LabelledField
         label={say.yourPassword}
         name="password"
@@ -59,10 +58,7 @@ function Proof({ on, onBegun, onOff }: { on: boolean; onBegun: (begun: Begun) =>
         auto="current-password"
         error={form.at('password')}
       />
-      <button className={on ? 'btn beet' : 'btn'} type="submit" disabled={form.busy}>
-        {on ? say.turnOff : say.setItUp}
-      </button>
-    </form>
+    </AskingForm>
   );
 }
 
@@ -89,18 +85,17 @@ function Confirm({ begun, onOn, onStop }: { begun: Begun; onOn: () => void; onSt
         <button type="button" className="btn sm" onClick={copy}>
           {say.copy}
         </button>
-        <form onSubmit={form.submit}>
-          <Trouble says={form.trouble} />
-          <LabelledField label={say.codeNow} name="code" auto="one-time-code" error={form.at('code')} />
-          <div className="flex gap-2">
-            <button className="btn leaf" type="submit" disabled={form.busy}>
-              {say.turnOn}
-            </button>
+        <AskingForm
+          asking={form}
+          button={say.turnOn}
+          beside={
             <button className="btn quiet" type="button" onClick={onStop}>
               {say.stop}
             </button>
-          </div>
-        </form>
+          }
+        >
+          <LabelledField label={say.codeNow} name="code" auto="one-time-code" error={form.at('code')} />
+        </AskingForm>
       </div>
     </div>
   );

@@ -1,6 +1,9 @@
 import { type KeyboardEvent, useRef, useState } from 'react';
 
-/** A cell that is saved by Enter or by leaving it, and taken back by Escape. What cannot be is said beside it. */
+/**
+ * A cell that is saved by Enter or by leaving it, and taken back by Escape. What cannot be is said beside
+ * it.
+ */
 export function Cell({
   n,
   column,
@@ -19,7 +22,8 @@ export function Cell({
   onSave: (text: string) => string | undefined;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
-  // Enter saves and goes on, and going on leaves the cell: by then what was typed is saved, and a count is not moved twice.
+  // Enter saves and goes on, and going on leaves the cell: by then what was typed is saved, and a count is
+  // not moved twice.
   const unsaved = useRef<string | null>(null);
   const type = (text: string | null) => {
     unsaved.current = text;

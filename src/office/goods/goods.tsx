@@ -3,7 +3,7 @@ import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from 
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Search } from 'lucide-react';
+import { FindField } from '../ui/find-field';
 import { type KeyboardEvent, type ReactNode, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { goodsKinds } from '../../core/goods/kinds';
@@ -153,16 +153,7 @@ function Tools({
   const categories = useMemo(() => [...new Set(data.flatMap((p) => p.categories))].sort(), [data]);
   return (
     <>
-      <label className="in gfind">
-        <Search size={12} aria-hidden />
-        <input
-          type="search"
-          aria-label={say.findGoods}
-          placeholder={say.find}
-          value={find}
-          onChange={(e) => onFind(e.target.value)}
-        />
-      </label>
+      <FindField label={say.findGoods} placeholder={say.find} value={find} onFind={onFind} />
       <select
         className="in"
         aria-label={say.showOnly}

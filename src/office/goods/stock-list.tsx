@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Search } from 'lucide-react';
+import { FindField } from '../ui/find-field';
 import { useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { messageOf } from '../../core/result';
@@ -41,16 +41,7 @@ export function StockList() {
         <h1>{say.stock}</h1>
         <span className="mono">{rows.length}</span>
         <div className="gtools">
-          <label className="in gfind">
-            <Search size={12} aria-hidden />
-            <input
-              type="search"
-              aria-label={words.findGoods}
-              placeholder={words.find}
-              value={find}
-              onChange={(e) => setFind(e.target.value)}
-            />
-          </label>
+          <FindField label={words.findGoods} placeholder={words.find} value={find} onFind={setFind} />
         </div>
         <p className="note">{say.whatYouTypeIsLiveAtOnce}</p>
       </div>
@@ -135,7 +126,10 @@ function StockRow({ n, product, variant }: Counted & { n: number }) {
   );
 }
 
-/** Saves a count by what was seen and what was written, so that a sale in between stays. @returns what is wrong with a text. */
+/**
+ * Saves a count by what was seen and what was written, so that a sale in between stays. @returns what is
+ * wrong with a text.
+ */
 function useCounting(product: GoodsLine, variant: Variant, name: string) {
   const { site } = useBoot();
   return (text: string): string | undefined => {

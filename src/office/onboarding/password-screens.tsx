@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import type { Role } from '../../core/people/roles';
 import { ask, welcome } from '../api';
+import { AskingForm, NewPasswordField } from '../ui/asking-form';
 import { LabelledField } from '../ui/labelled-field';
 import { useAsking } from '../ui/use-asking';
 import { roleNames } from '../words/account';
 import { screens as say } from '../words/onboarding';
-import { Screen, Trouble } from './screen';
+import { Screen } from './screen';
 
 /** A letter leads to a new password. What is said is the same whether there is such an account. */
 export function Forgotten() {
@@ -26,18 +27,17 @@ export function Forgotten() {
     );
   return (
     <Screen title={say.aNewPassword} intro={say.sayYourAddress}>
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
-        <LabelledField label={say.eMail} name="email" type="email" auto="username" error={form.at('email')} />
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {say.sendTheLetter}
-        </button>
-        <p>
+      <AskingForm
+        asking={form}
+        button={say.sendTheLetter}
+        beside={
           <a className="lnk" href="/sign-in">
             {say.backToSignIn}
           </a>
-        </p>
-      </form>
+        }
+      >
+        <LabelledField label={say.eMail} name="email" type="email" auto="username" error={form.at('email')} />
+      </AskingForm>
     </Screen>
   );
 }
@@ -49,20 +49,9 @@ export function NewPassword({ token }: { token: string }) {
   );
   return (
     <Screen title={say.aNewPassword} intro={say.whoeverIsSignedInIsSignedOut}>
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
-        <LabelledField
-          label={say.newPassword}
-          name="password"
-          type="password"
-          auto="new-password"
-          error={form.at('password')}
-          hint={say.atLeast10CharactersFourWords}
-        />
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {say.setThePassword}
-        </button>
-      </form>
+      <AskingForm asking={form} button={say.setThePassword}>
+        <NewPasswordField asking={form} label={say.newPassword} />
+      </AskingForm>
     </Screen>
   );
 }
@@ -77,21 +66,10 @@ export function Join({ keyGiven, email, role }: { keyGiven: string; email: strin
   );
   return (
     <Screen title={say.youAreAskedIn} intro={say.youComeInAs(email, roleNames[role])}>
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
+      <AskingForm asking={form} button={say.openTheOffice}>
         <LabelledField label={say.yourName} name="name" auto="name" error={form.at('name')} />
-        <LabelledField
-          label={say.password}
-          name="password"
-          type="password"
-          auto="new-password"
-          error={form.at('password')}
-          hint={say.atLeast10CharactersFourWords}
-        />
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {form.busy ? say.opening : say.openTheOffice}
-        </button>
-      </form>
+        <NewPasswordField asking={form} label={say.password} />
+      </AskingForm>
     </Screen>
   );
 }
@@ -115,22 +93,11 @@ export function WelcomeScreen({ keyGiven }: { keyGiven: string }) {
         [say.andThen, say.putAButtonOnAPage],
       ]}
     >
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
+      <AskingForm asking={form} button={say.openTheOffice}>
         <LabelledField label={say.yourName} name="name" auto="name" error={form.at('name')} />
         <LabelledField label={say.eMail} name="email" type="email" auto="username" error={form.at('email')} />
-        <LabelledField
-          label={say.password}
-          name="password"
-          type="password"
-          auto="new-password"
-          error={form.at('password')}
-          hint={say.atLeast10CharactersFourWords}
-        />
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {form.busy ? say.opening : say.openTheOffice}
-        </button>
-      </form>
+        <NewPasswordField asking={form} label={say.password} />
+      </AskingForm>
     </Screen>
   );
 }

@@ -57,10 +57,3 @@ export function Screen({
     </div>
   );
 }
-
-export const Trouble = ({ says }: { says: string | undefined }) =>
-  says ? (
-    <p className="trouble" role="alert">
-      {says}
-    </p>
-  ) : null;

@@ -1,16 +1,15 @@
 import { useState } from 'react';
 import { ask } from '../api';
+import { safePath } from '../places';
+import { AskingForm } from '../ui/asking-form';
 import { LabelledField } from '../ui/labelled-field';
 import { useAsking } from '../ui/use-asking';
 import { screens as say } from '../words/onboarding';
-import { Screen, Trouble } from './screen';
-
-/** Only a path of the office: a link must not send an owner elsewhere after signing in. */
-const safe = (to: string | null): string => (to && /^\/(?![/\\])/.test(to) ? to : '/');
+import { Screen } from './screen';
 
 export function SignIn({ demo, to }: { demo: { email: string; password: string } | null; to: string }) {
   const [step, setStep] = useState<'password' | 'code'>('password');
-  const enter = () => location.assign(safe(to));
+  const enter = () => location.assign(safePath(to));
   if (step === 'code') return <CodeStep onIn={enter} onBack={() => setStep('password')} />;
   return <PasswordStep demo={demo} onNext={(next) => (next === 'in' ? enter() : setStep('code'))} />;
 }
@@ -28,19 +27,18 @@ function PasswordStep({
   );
   return (
     <Screen title={say.comeIn} intro={say.theOfficeIsWhereYouPlace}>
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
-        <LabelledField label={say.eMail} name="email" type="email" auto="username" />
-        <LabelledField label={say.password} name="password" type="password" auto="current-password" />
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {form.busy ? say.opening : say.signIn}
-        </button>
-        <p>
+      <AskingForm
+        asking={form}
+        button={say.signIn}
+        beside={
           <a className="lnk" href="/forgotten">
             {say.passwordForgotten}
           </a>
-        </p>
-      </form>
+        }
+      >
+        <LabelledField label={say.eMail} name="email" type="email" auto="username" />
+        <LabelledField label={say.password} name="password" type="password" auto="current-password" />
+      </AskingForm>
       {demo && (
         <p className="demo-note">
           {say.thisIsTheDemoItsOwner}
@@ -58,8 +56,15 @@ function CodeStep({ onIn, onBack }: { onIn: () => void; onBack: () => void }) {
   const form = useAsking(({ code = '' }) => ask('POST sign-in/code', { body: { code } }), onIn);
   return (
     <Screen title={say.yourCode} intro={say.yourTelephoneShowsSixDigits}>
-      <form onSubmit={form.submit}>
-        <Trouble says={form.trouble} />
+      <AskingForm
+        asking={form}
+        button={say.signIn}
+        beside={
+          <button type="button" className="lnk" onClick={onBack}>
+            {say.backToThePassword}
+          </button>
+        }
+      >
         <LabelledField
           label={say.code}
           name="code"
@@ -67,15 +72,7 @@ function CodeStep({ onIn, onBack }: { onIn: () => void; onBack: () => void }) {
           error={form.at('code')}
           hint={say.withoutTheTelephone}
         />
-        <button className="btn leaf" type="submit" disabled={form.busy}>
-          {form.busy ? say.opening : say.signIn}
-        </button>
-        <p>
-          <button type="button" className="lnk" onClick={onBack}>
-            {say.backToThePassword}
-          </button>
-        </p>
-      </form>
+      </AskingForm>
     </Screen>
   );
 }

@@ -112,7 +112,8 @@ function ToDo({ order: o, acts }: { order: OrderView; acts: Allowed }) {
   return (
     <>
       {[...(acts.now ? [acts.now] : []), ...acts.later].map((a) => (
-        // One list: an act that moves from "then" to "now" keeps its fields, and whoever types in them the focus.
+        // One list: an act that moves from "then" to "now" keeps its fields, and whoever types in them the
+        // focus.
         <div key={a} className={a === acts.now ? 'nx now' : 'nx'}>
           <span className="mono">{a === acts.now ? say.now : say.andThen}</span>
           <Act order={o} act={a} first={a === acts.now} run={act} send={send} />

@@ -1,7 +1,10 @@
 import { type RefObject, useEffect, useRef } from 'react';
 import { z } from 'zod';
 
-/** Pixels: pages of thousands of screens are that long, and no number is larger than browsers lay out (from memory: 2^25). */
+/**
+ * Pixels: pages of thousands of screens are that long, and no number is larger than browsers lay out (from
+ * memory: 2^25).
+ */
 const px = z.number().min(-50_000_000).max(50_000_000);
 const size = { x: px, y: px, w: px, h: px };
 
@@ -37,14 +40,16 @@ export const menuSaid = z.object({
 export const readySaid = z.object({ stall: z.literal('ready') });
 
 /**
- * What a frame may do that holds the owner's page: its scripts run on the draft's own origin, and it is sent forms. It neither leads
- * the office elsewhere (old sites break out of frames), nor opens windows, asks questions or begins downloads.
+ * What a frame may do that holds the owner's page: its scripts run on the draft's own origin, and it is sent
+ * forms. It neither leads the office elsewhere (old sites break out of frames), nor opens windows, asks
+ * questions or begins downloads.
  */
 export const PAGE_MAY = 'allow-scripts allow-same-origin allow-forms';
 
 /**
- * Hears what framed pages say. The owner's scripts run in them, and may say anything: what has not the shape that our own script
- * gives it is nothing. Many frames speak at once, so what comes from others is not looked at.
+ * Hears what framed pages say. The owner's scripts run in them, and may say anything: what has not the shape
+ * that our own script gives it is nothing. Many frames speak at once, so what comes from others is not looked
+ * at.
  * @param frames those that are heard; the one that spoke is named.
  */
 export function usePageSays<T>(

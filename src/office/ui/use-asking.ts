@@ -3,8 +3,8 @@ import { Problem } from '../api';
 import { asking as say } from '../words/ui';
 
 /**
- * A form that asks once, and says what was refused at the field it is about. What is typed stays; the field that is wrong
- * gets the focus.
+ * A form that asks once, and says what was refused at the field it is about. What is typed stays; the field
+ * that is wrong gets the focus.
  */
 export function useAsking<T>(
   work: (fields: Readonly<Record<string, string>>) => Promise<T>,

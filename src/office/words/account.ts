@@ -38,7 +38,6 @@ export const passwordForm = {
   everybodyElseIsSignedOut: 'When it is changed, every other browser that is signed in as you is signed out.',
   today: 'Your password today',
   next: 'New password',
-  atLeastTen: 'At least 10 characters; four words that nobody would guess are easy to keep.',
   change: 'Change the password',
   changed: 'The password is changed. Other browsers are signed out.',
 } as const;

@@ -16,7 +16,6 @@ export const screens = {
   priceChanged: 'Price changed',
   eMail: 'E-mail',
   password: 'Password',
-  opening: 'Opening',
   signIn: 'Sign in',
   thisIsTheDemoItsOwner: 'This is the demo. Its owner is ',
   withThePassword: ', with the password ',
@@ -29,8 +28,6 @@ export const screens = {
   addWhatYouSell: 'Add what you sell',
   putAButtonOnAPage: 'Put a button on a page',
   yourName: 'Your name',
-  atLeast10CharactersFourWords:
-    'At least 10 characters; four words that nobody would guess are easy to keep.',
   openTheOffice: 'Open the office',
   passwordForgotten: 'Password forgotten?',
   yourCode: 'Your code',

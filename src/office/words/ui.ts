@@ -17,7 +17,10 @@ export const miniature = {
   miniature: 'Miniature',
 } as const;
 
-/** ui/use-asking.ts */
+/** ui/use-asking.ts, ui/asking-form.tsx */
 export const asking = {
+  oneMoment: 'One moment',
+  atLeast10CharactersFourWords:
+    'At least 10 characters; four words that nobody would guess are easy to keep.',
   thatDidNotWork: 'That did not work. Please try again.',
 } as const;

@@ -20,7 +20,8 @@ export const POST: APIRoute = async ({ locals, request }) => {
         'denied',
         'This link was used already, or the program was started anew since. Use the link it printed last, or sign in.',
       );
-    // Taken before anything is waited for: of five who come at once, one is let in. The database has the last word, for other processes.
+    // Taken before anything is waited for: of five who come at once, one is let in. The database has the last
+    // word, for other processes.
     app.welcome.use();
     try {
       await app.accounts.found(owner);

@@ -9,13 +9,17 @@ import { conflict, invalid, Refusal } from '../../services/errors';
 import { isSecret } from '../../services/ids';
 import { recordDeed } from '../../services/people/deeds';
 import { isPasswordLink } from '../../services/people/new-password-link';
+import { lockLetter, sendToOffice } from '../../services/people/office-letters';
 import * as people from '../../services/people/people';
 import { beginTry, isFirstUse, rightTry, triesKey } from '../../services/people/tries';
 import { refuseWeak } from '../../services/people/weak-password';
 import { networkOf } from '../client-address';
 import { type Auth, answerOf, type AuthAnswer, type SignedIn } from './auth';
 
-/** Tries a minute from one network, right or wrong, of everything that stands open before sign-in. Chosen by hand. */
+/**
+ * Tries a minute from one network, right or wrong, of everything that stands open before sign-in. Chosen by
+ * hand.
+ */
 const FROM_ONE_NETWORK = 20;
 /** A browser that somebody signed in with is known for a year. */
 const KNOWN_S = 365 * 24 * 60 * 60;
@@ -38,8 +42,9 @@ const usedLink = () =>
   new Refusal('denied', 'This link was used already, or is older than an hour. Ask for another one.');
 
 /**
- * All that people do with their own way in. Wrong tries are counted for the account as strangers try it, and apart from them for
- * each browser that somebody has signed in with: whoever locks an account from elsewhere does not lock its owner out (OWASP's "device cookies").
+ * All that people do with their own way in. Wrong tries are counted for the account as strangers try it, and
+ * apart from them for each browser that somebody has signed in with: whoever locks an account from elsewhere
+ * does not lock its owner out (OWASP's "device cookies").
  */
 export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
   const network = new RateLimiterMemory({ points: FROM_ONE_NETWORK, duration: 60 });
@@ -101,11 +106,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     await recordDeed(ctx, { person: undefined, what: 'wrong password', subject: person.name });
     if (!tell) return;
     const from = headers.get('x-stall-client') || 'an address that is not known';
-    void people.sendQuietly(ctx, {
-      to: email,
-      subject: 'Wrong passwords for your office',
-      text: `Somebody has tried several wrong passwords for your office, the last time from ${from}. New browsers have to wait now before they may try again; browsers that you have used before are not held up.\n\nIf it was you: set a new password at ${ctx.addresses.office}/forgotten\nIf it was not: nobody came in, and there is nothing that you must do. A second factor, under ${ctx.addresses.office}/account, keeps them out even if they guess your password.`,
-    });
+    void sendToOffice(ctx, email, lockLetter(from, ctx.addresses.office));
   }
 
   async function signInCode(headers: Headers, given: string): Promise<Done<Next>> {
@@ -127,7 +128,8 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
       );
     if (!answer.ok) throw wrongCode();
     const email = String((answer.value.user as { email?: unknown } | undefined)?.email ?? '');
-    // Whoever looked over a shoulder has half a minute to use the same code: it is taken once (RFC 6238, 5.2).
+    // Whoever looked over a shoulder has half a minute to use the same code: it is taken once (RFC 6238,
+    // 5.2).
     if (!(await isFirstUse(ctx, triesKey(ctx, 'code', email, code)))) {
       await signOut(new Headers({ cookie: answer.cookies.map((c) => c.split(';')[0]).join('; ') }));
       throw wrongCode();

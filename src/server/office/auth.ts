@@ -37,9 +37,10 @@ export interface AuthOptions {
 }
 
 /**
- * The sign-in library, set up. Cookies are HttpOnly, SameSite=Lax and of the office's host alone (behind TLS the prefix __Host-
- * has browsers hold that): no page of a site, whose origins are other hosts, can read, send or set them. Its own endpoints are
- * not served: accounts.ts asks it, so that no token of a session ever stands in a body.
+ * The sign-in library, set up. Cookies are HttpOnly, SameSite=Lax and of the office's host alone (behind TLS
+ * the prefix __Host- has browsers hold that): no page of a site, whose origins are other hosts, can read,
+ * send or set them. Its own endpoints are not served: accounts.ts asks it, so that no token of a session ever
+ * stands in a body.
  */
 export function makeAuth(store: Store, { officeUrl, secret, sendReset, wasReset }: AuthOptions) {
   const secure = officeUrl.startsWith('https:');

@@ -30,7 +30,10 @@ function lockOf(ctx: Ctx): Lock {
   return lock;
 }
 
-/** @param visitor where the request comes from. @throws HttpError 429 when too many looks found nothing; what is found is not counted. */
+/**
+ * @param visitor where the request comes from. @throws HttpError 429 when too many looks found nothing; what
+ * is found is not counted.
+ */
 export async function guardedLook<T extends { readonly found: boolean }>(
   ctx: Ctx,
   visitor: string,

@@ -4,7 +4,10 @@ import type { Ctx } from '../context';
 
 /** Lines that are told at once. */
 const PAGE = 100;
-/** How long it is remembered who did what, in milliseconds: thirteen months, so that a year can be looked back on. Chosen by hand. */
+/**
+ * How long it is remembered who did what, in milliseconds: thirteen months, so that a year can be looked
+ * back on. Chosen by hand.
+ */
 const KEPT_MS = 396 * 24 * 60 * 60_000;
 
 export interface Deed {

@@ -11,8 +11,8 @@ import { newId, newToken } from '../ids';
 const GOOD_MS = 60 * 60_000;
 
 /**
- * The way to a new password for somebody who gets no letter, written down as the sign-in library writes its own; a test has the
- * library take it.
+ * The way to a new password for somebody who gets no letter, written down as the sign-in library writes its
+ * own; a test has the library take it.
  * @throws Refusal when nobody has this address.
  */
 export async function newPasswordLink(
@@ -49,7 +49,10 @@ export async function isPasswordLink(store: Store, token: string, now: Date): Pr
   return (await store.db.$count(verification, good)) > 0;
 }
 
-/** The same for a data folder, beside a server that is running or not. @throws Refusal where there is no such folder. */
+/**
+ * The same for a data folder, beside a server that is running or not. @throws Refusal where there is no such
+ * folder.
+ */
 export async function newPasswordLinkIn(
   folder: string,
   migrations: string,

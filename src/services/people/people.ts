@@ -7,6 +7,7 @@ import { account, invitations, session, twoFactor, user } from '../../data/schem
 import type { Ctx } from '../context';
 import { conflict, invalid, missing } from '../errors';
 import { newId, newToken } from '../ids';
+import { invitationLetter, sendToOffice } from './office-letters';
 
 /** An invitation is good for that long, in milliseconds. */
 const INVITED_MS = 7 * 24 * 60 * 60_000;
@@ -72,8 +73,8 @@ const asked = z.object({
 export type InvitationAsked = z.input<typeof asked>;
 
 /**
- * Asks somebody in. The link goes to whoever asked, and by letter where letters are sent; only its hash is kept, so it cannot be
- * told again. An older invitation of the same address ends.
+ * Asks somebody in. The link goes to whoever asked, and by letter where letters are sent; only its hash is
+ * kept, so it cannot be told again. An older invitation of the same address ends.
  */
 export async function invite(
   ctx: Ctx,
@@ -98,33 +99,8 @@ export async function invite(
     });
   });
   const link = `${ctx.addresses.office}/join?key=${key}`;
-  const sent = await sendQuietly(ctx, {
-    to: email,
-    subject: `${by} asks you into the office of their shop`,
-    text: `${by} asks you to come into the office of their shop, as ${roleName[role]}.\n\nChoose a password here, within seven days:\n${link}\n\nIf you do not know ${by}, do nothing: without this link nobody comes in.`,
-  });
+  const sent = await sendToOffice(ctx, email, invitationLetter(by, role, link));
   return { link, sent, email, role };
-}
-
-const roleName: Readonly<Record<Role, string>> = {
-  owner: 'an owner',
-  helper: 'a helper for orders and stock',
-  bookkeeper: 'a bookkeeper',
-};
-
-/** A letter to somebody of the office. Whether it could be handed over. */
-export async function sendQuietly(
-  ctx: Ctx,
-  letter: { readonly to: string; readonly subject: string; readonly text: string },
-): Promise<boolean> {
-  if (!ctx.mail) return false;
-  return ctx.mail.send({ ...letter, fromName: 'Green Stall' }).then(
-    () => true,
-    (error: unknown) => {
-      ctx.log.warn({ error: String(error) }, 'a letter to the office was not handed over');
-      return false;
-    },
-  );
 }
 
 export async function withdrawInvitation(ctx: Ctx, id: string): Promise<string> {
@@ -176,8 +152,9 @@ export async function grantRole(ctx: Ctx, email: string, role: Role): Promise<vo
 }
 
 /**
- * Makes the person who was just made the first owner, if there is none: decided in one write, so that of many who come at once,
- * through however many processes, one is let in and the others are gone again. @returns whether it is the one.
+ * Makes the person who was just made the first owner, if there is none: decided in one write, so that of many
+ * who come at once, through however many processes, one is let in and the others are gone again. @returns
+ * whether it is the one.
  */
 export async function becomeFirstOwner(ctx: Ctx, email: string): Promise<boolean> {
   return ctx.store.write(async (tx) => {
@@ -209,7 +186,10 @@ export async function changeRole(ctx: Ctx, id: string, input: unknown): Promise<
   });
 }
 
-/** Ends a person's account: what they did stays written down. @throws Refusal when nobody would be left who may do everything. */
+/**
+ * Ends a person's account: what they did stays written down. @throws Refusal when nobody would be left who
+ * may do everything.
+ */
 export async function removePerson(ctx: Ctx, id: string): Promise<PersonChanged> {
   return ctx.store.write(async (tx) => {
     const person = await personIn(tx, id);

@@ -7,7 +7,10 @@ import type { Ctx } from '../context';
 /** Letters about a lock do not come more often than that. */
 const TOLD_AGAIN_MS = 24 * 60 * 60_000;
 
-/** Names whose tries are counted, without keeping what they are: an account, or a browser that is known to be somebody's. */
+/**
+ * Names whose tries are counted, without keeping what they are: an account, or a browser that is known to be
+ * somebody's.
+ */
 export const triesKey = (ctx: Ctx, ...of: readonly string[]): string =>
   createHmac('sha256', ctx.signing)
     .update(['tries', ...of].join('\n'))
@@ -21,8 +24,8 @@ export interface Try {
 }
 
 /**
- * Counts a try before it is known to be wrong, so that a hundred at once are no way around the lock: each is one write at the gate.
- * Whoever gets in says so by {@link rightTry}.
+ * Counts a try before it is known to be wrong, so that a hundred at once are no way around the lock: each is
+ * one write at the gate. Whoever gets in says so by {@link rightTry}.
  */
 export async function beginTry(ctx: Ctx, key: string): Promise<Try> {
   return ctx.store.write(async (tx) => {

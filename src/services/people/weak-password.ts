@@ -8,14 +8,18 @@ export const LONGEST = 128;
 /** Of nought to four: three is "safely unguessable" by the library's own scale, from 10^8 guesses on. */
 const STRONG_ENOUGH = 3;
 
-/** Guessing is worked out for so many characters: all 128 of a made-up one took 0.6 s on this machine, and no shopper is to wait for it. */
+/**
+ * Guessing is worked out for so many characters: all 128 of a made-up one took 0.6 s on this machine, and no
+ * shopper is to wait for it.
+ */
 const JUDGED = 40;
 
 let estimator: ZxcvbnFactory | undefined;
 
 /**
- * Refuses what is guessed first: passwords on the library's list of those that leaked most, keys that lie in a row, and the
- * person's own name, mail address and shop. @param own words that anybody knows of this person.
+ * Refuses what is guessed first: passwords on the library's list of those that leaked most, keys that lie in
+ * a row, and the person's own name, mail address and shop. @param own words that anybody knows of this
+ * person.
  * @throws Refusal that says what to do.
  */
 export function refuseWeak(password: string, own: readonly string[]): void {

@@ -222,8 +222,8 @@ export function siteSlug(name: string, taken: ReadonlySet<string>): string {
 }
 
 /**
- * First steps of our own addresses, in the office and at the shop: a site called so would stand where they are.
- * A test holds it against what is served.
+ * First steps of our own addresses, in the office and at the shop: a site called so would stand where they
+ * are. A test holds it against what is served.
  */
 export const RESERVED: ReadonlySet<string> = new Set([
   ...['api', 'account', 'connect', 'forgotten', 'join', 'sites', 'welcome'],
