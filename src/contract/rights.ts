@@ -1,4 +1,5 @@
 import type { Right } from '../core/people/roles';
+import type { OrderAct } from '../core/till/order-life';
 import type { AccountInput, AccountRoute } from './account';
 import { accountAddress } from './address';
 import type { Route } from './endpoints';
@@ -146,6 +147,9 @@ const passing = [
 
 /** Routes after which it is written down who did it. */
 export type DeedRoute = Exclude<Exclude<Route, `GET ${string}`>, (typeof passing)[number]>;
+
+/** What is told more exactly than by its route: which act an order saw, and that a product was only counted. */
+export type DeedDetail = OrderAct | 'counted';
 
 export const isDeed = (route: Route): route is DeedRoute =>
   !route.startsWith('GET ') && !(passing as readonly Route[]).includes(route);

@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 import type { Answer, Params, Query, Route } from '../contract/endpoints';
-import { isDeed, rightFor } from '../contract/rights';
+import { type DeedDetail, isDeed, rightFor } from '../contract/rights';
 import { mayDo } from '../core/people/roles';
 import type { Site } from '../services/sites/site';
 
@@ -16,6 +16,8 @@ interface Call<R extends Route> {
   readonly app: App.Locals['app'];
   readonly by: string;
   readonly person: App.Locals['person'];
+  /** Says which of several things a route was asked for, for the list of who did what. */
+  readonly was: (detail: DeedDetail) => void;
   readonly site: Site;
   readonly params: Params<R>;
   readonly query: { readonly [K in keyof Query<R>]?: string };
@@ -49,10 +51,14 @@ export const endpoint =
         });
       const { deeds } = app.services;
       const subject = isDeed(route) ? await deeds.subjectOf(app.ctx, site.row.id, route, params.id) : '';
+      let detail: DeedDetail | undefined;
       const value: unknown = await work({
         app,
         by: person.name,
         person,
+        was: (one) => {
+          detail = one;
+        },
         site,
         // The framework has matched the file's own path: what it leaves open is there.
         params: params as Params<R>,
@@ -61,7 +67,7 @@ export const endpoint =
         request,
       });
       if (isDeed(route))
-        await deeds.recordDeed(app.ctx, { person, siteId: site.row.id, what: route, subject });
+        await deeds.recordDeed(app.ctx, { person, siteId: site.row.id, what: detail ?? route, subject });
       return value instanceof Response ? value : Response.json(value ?? { done: true });
     } catch (error) {
       return problemResponse(app, error);

@@ -3,12 +3,9 @@ import type { AccountAnswer } from '../../contract/account';
 import type { Wire } from '../../contract/endpoints';
 import { ask, viewKey } from '../api';
 import { clock, day } from '../ui/when';
-import { accountDeeds, deedsView as say, deedWords } from '../words/account';
+import { deedsView as say, deedWords } from '../words/account';
 
 type Line = Wire<AccountAnswer<'GET deeds'>>['lines'][number];
-
-const wordsOf = (what: string): string =>
-  accountDeeds[what] ?? (what in deedWords ? deedWords[what as keyof typeof deedWords] : what);
 
 /** Who did what in the office, the latest first. */
 export function Deeds() {
@@ -57,7 +54,8 @@ function DeedRow({ line, heads }: { line: Line; heads: boolean }) {
       {heads && <h2 className="acct-day">{dayOf(line)}</h2>}
       <span className="mono">{clock(line.at)}</span>
       <p>
-        <b>{line.name || say.nobody}</b> {wordsOf(line.what)} {line.subject && <b>{line.subject}</b>}
+        <b>{line.name || say.nobody}</b> {deedWords[line.what] ?? line.what}{' '}
+        {line.subject && <b>{line.subject}</b>}
         {line.site && <span className="note"> {line.site}</span>}
       </p>
     </li>

@@ -87,7 +87,9 @@ function PersonRow({ person: p, isMe }: { person: Person; isMe: boolean }) {
         </select>
         <p className="note">{roleNotes[p.role]}</p>
       </td>
-      <td className="mono">{p.lastSeen ? when(p.lastSeen) : say.never}</td>
+      <td className="mono">
+        <span className="acct-label">{say.lastSeen}</span> {p.lastSeen ? when(p.lastSeen) : say.never}
+      </td>
       <td>
         {asks ? (
           <fieldset className="acct-sure" aria-label={say.removeNamed(p.name)}>

@@ -1,4 +1,4 @@
-import type { DeedRoute } from '../../contract/rights';
+import type { DeedDetail, DeedRoute } from '../../contract/rights';
 import type { Role } from '../../core/people/roles';
 
 /** What the office says: accounts, people, and who did what. */
@@ -129,7 +129,7 @@ export const deedsView = {
 } as const;
 
 /** What was done, by the route of the contract that did it. The compiler names a route without words. */
-export const deedWords: Readonly<Record<DeedRoute, string>> = {
+const routeWords: Readonly<Record<DeedRoute, string>> = {
   'POST placements': 'placed a widget',
   'PATCH placements/:id': 'changed a widget',
   'POST placements/change': 'undid or redid on the bench',
@@ -169,8 +169,22 @@ export const deedWords: Readonly<Record<DeedRoute, string>> = {
   'PUT subscriptions/:id': 'stopped or resumed a subscription',
 };
 
+/** What was done more exactly than its route says. */
+const deedDetails: Readonly<Record<DeedDetail, string>> = {
+  'mark-paid': 'marked as paid: order',
+  accept: 'accepted order',
+  pack: 'packed order',
+  send: 'sent order',
+  collect: 'handed over order',
+  refund: 'refunded order',
+  cancel: 'cancelled order',
+  'take-back': 'took the last step back of order',
+  note: 'wrote a note on order',
+  counted: 'counted',
+};
+
 /** The same for what was done about accounts. */
-export const accountDeeds: Readonly<Record<string, string>> = {
+const accountDeeds: Readonly<Record<string, string>> = {
   'POST sign-in': 'signed in',
   'wrong password': 'tried a wrong password as',
   'new password by letter': 'set a new password by letter',
@@ -184,3 +198,6 @@ export const accountDeeds: Readonly<Record<string, string>> = {
   'DELETE people/:id': 'removed',
   'DELETE invitations/:id': 'took back the invitation of',
 };
+
+/** What is written down, as it is said: whatever wrote it. */
+export const deedWords: Readonly<Record<string, string>> = { ...routeWords, ...deedDetails, ...accountDeeds };

@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { z } from 'zod';
-import { may, moneyActs, orderActs, type OrderAct } from '../../core/till/order-life';
+import { may, orderActs, type OrderAct } from '../../core/till/order-life';
 import { readTracking } from '../../core/till/s10';
 import type { Tx } from '../../data/database';
 import { letters, orders, payments, subscriptions, voucherUses, discountUses } from '../../data/schema';
@@ -31,10 +31,10 @@ type Asked = z.output<typeof asked>;
 /** One act of the owner's, with what it needs. */
 export type OrderAsked = z.input<typeof asked>;
 
-/** Whether what is asked moves money; what cannot be read asks for nothing. */
-export function isMoneyAct(input: unknown): boolean {
+/** Which act is asked for; nothing where that cannot be read. */
+export function actIn(input: unknown): OrderAct | undefined {
   const read = asked.safeParse(input);
-  return read.success && moneyActs.has(read.data.act);
+  return read.success ? read.data.act : undefined;
 }
 
 /** What the owner does with an order: one act, judged by the rules of its life, kept in its timeline, with the letter that belongs to it. */

@@ -6,9 +6,11 @@ export const GET = endpoint('GET goods/:id', ({ app, site, params }) =>
 );
 
 /** Fields that changed, and counts as they were seen and written. */
-export const PUT = endpoint('PUT goods/:id', async ({ app, site, params, body, by, person }) => {
+export const PUT = endpoint('PUT goods/:id', async ({ app, site, params, body, by, person, was }) => {
   const patch = await body();
-  if (!app.services.goods.countsOnly(patch) && !mayDo(person.role, 'own')) throw notYours(app);
+  const isCount = app.services.goods.countsOnly(patch);
+  if (!isCount && !mayDo(person.role, 'own')) throw notYours(app);
+  if (isCount) was('counted');
   return app.services.goods.saveProduct(app.ctx, site, params.id, patch, by);
 });
 
