@@ -1,7 +1,7 @@
 import { mkdir, mkdtemp, rm, symlink, writeFile } from 'node:fs/promises';
 import { connected } from './client-address';
 import { createServer, request, type RequestListener, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { type AddressInfo, connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { openEndpoints } from '../contract/rights';
@@ -295,6 +295,26 @@ describe('requests to the office before anybody has signed in', () => {
       expect(answer.text).toMatch(/\d+ (KB|MB)/);
       expect(reached).toBe(before);
     }
+  });
+
+  it('tell the limit to whoever goes on sending as well, and let go of who does so for long', async () => {
+    const socket = connect({ port, host: '127.0.0.1' });
+    const ended = new Promise<string>((done) => {
+      socket.on('error', (error) => done(error.message));
+      socket.on('close', () => done('closed'));
+    });
+    const most = bytesOf('signInBody');
+    socket.write(
+      `POST /api/welcome HTTP/1.1\r\nHost: office.test\r\nContent-Length: ${most * 1_000}\r\n\r\n`,
+    );
+    // As a proxy does: all of it is sent first, and the answer is read when that is done.
+    const piece = Buffer.alloc(256 * 1024);
+    for (let n = 0; n < 40 && socket.writable; n++)
+      if (!socket.write(piece)) await new Promise((more) => socket.once('drain', more).once('close', more));
+    let heard = '';
+    socket.on('data', (chunk) => (heard += chunk));
+    await ended;
+    expect(heard).toContain('413');
   });
 
   it('say how long they are, or are not begun', () => {

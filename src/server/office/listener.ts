@@ -71,7 +71,13 @@ function unanswered(app: App, res: ServerResponse, error: unknown): void {
   res.end(error ? failed : 'There is no such page in the office.');
 }
 
-/** Nothing of the body is read: the connection ends with the answer. */
+/** How long a body that is not taken may still come, in milliseconds. Chosen by hand. */
+const LINGER_MS = 2_000;
+
+/**
+ * Nothing of the body is kept, and the connection ends with the answer. What comes meanwhile is thrown away for a moment: whoever is
+ * cut off while it still sends, as a proxy is, tells of a broken connection and never of the limit.
+ */
 function refuseBody(req: IncomingMessage, res: ServerResponse, refused: RefusedBody): void {
   const { status, title, limit } = refused;
   const body = JSON.stringify({ title, status, ...(limit && { limit, ...limits[limit] }) });
@@ -80,7 +86,11 @@ function refuseBody(req: IncomingMessage, res: ServerResponse, refused: RefusedB
     'content-length': Buffer.byteLength(body),
     connection: 'close',
   });
-  res.end(body, () => req.destroy());
+  // Whole by its length; the end, which closes the connection, waits until nothing more comes.
+  res.write(body);
+  req.resume();
+  const over = setTimeout(() => req.destroy(), LINGER_MS).unref();
+  req.once('end', () => res.end()).once('close', () => clearTimeout(over));
 }
 
 async function sendFile(req: IncomingMessage, res: ServerResponse, dir: string): Promise<boolean> {
