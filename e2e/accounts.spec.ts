@@ -118,7 +118,7 @@ test('a helper counts and packs, and cannot do what is the owner’s, neither by
   await expect(tam).toHaveURL(/withybed\/goods/);
 
   // The owner sees who did it, and ends it.
-  await page.goto(`${at}/account?deeds`);
+  await page.goto(`${at}/account?activity`);
   await expect(page.getByText(/^Tam packed order \d+/)).toBeVisible();
   await expect(page.getByText('Tam counted Berry trug')).toBeVisible();
   await expectAccessible(page, 'who did what');

@@ -104,13 +104,32 @@ await shot('cart');
 await page.goto(`${live}/checkout/`);
 await page.getByRole('button', { name: /^Pay/ }).waitFor();
 await shot('checkout');
+await page.goto(`${office}/account?people`);
+await page.waitForSelector('[data-ready]');
+for (const [email, role] of [
+  ['tam@withybed.example', /^helper/],
+  ['ines@withybed.example', /^bookkeeper/],
+]) {
+  await page.getByLabel('E-mail').fill(email);
+  await page.getByRole('radio', { name: role }).check();
+  await page.getByRole('button', { name: 'Make the invitation' }).click();
+  await page.getByText(`is on its way to ${email}`).waitFor();
+}
+const link = await page.getByLabel('Link of the invitation').inputValue();
+const helper = await (await browser.newContext()).newPage();
+await helper.goto(link);
+await helper.waitForSelector('[data-ready]');
+await helper.getByLabel('Your name').fill('Ines Quarrie');
+await helper.getByLabel('Password').fill('seven herons on a fence');
+await helper.getByRole('button', { name: 'Open the office' }).click();
+await helper.waitForURL(/orders/);
+await page.reload();
+await page.getByText('Ines Quarrie').waitFor();
+await shot('people');
 await page.setViewportSize({ width: 390, height: 844 });
 await page.goto(`${live}/shop/`);
 await page.getByText('Gift voucher').waitFor();
 await shot('phone-shop', 1200);
-await page.goto(`${live}/cart/`);
-await page.getByText('Go to checkout').waitFor();
-await shot('phone');
 await page.goto(`${office}/withybed/orders`);
 await page.waitForSelector('.osheet');
 await shot('phone-orders');

@@ -1,5 +1,5 @@
 import type { Role } from '../core/people/roles';
-import type { DeedLine } from '../services/people/deeds';
+import type { ActivityLine } from '../services/people/activity';
 import type { InvitationAsked, InvitationLine, PersonLine } from '../services/people/people';
 import type { SessionLine } from '../services/people/sessions';
 
@@ -33,7 +33,7 @@ export interface AccountEndpoints {
   'PATCH people/:id': { body: { role: Role }; answer: { done: true } };
   'DELETE people/:id': { answer: { done: true } };
   'DELETE invitations/:id': { answer: { done: true } };
-  'GET deeds': { query: { before?: string }; answer: { lines: DeedLine[]; more: boolean } };
+  'GET activity': { query: { before?: string }; answer: { lines: ActivityLine[]; more: boolean } };
 }
 export type AccountRoute = keyof AccountEndpoints;
 /** What is sent with a call: what its path leaves open, its query, its body. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { mayDo } from '../core/people/roles';
-import { accountRightFor, isDeed, rightFor } from './rights';
+import { accountRightFor, isRecorded, rightFor } from './rights';
 
 describe('routes and rights', () => {
   it('a bookkeeper changes nothing: every route open to one only reads', () => {
@@ -22,15 +22,15 @@ describe('routes and rights', () => {
 
   it('who else there is, is the owner’s to know and to change', () => {
     const others = Object.entries(accountRightFor).filter(([route]) =>
-      /people|invitations|deeds/.test(route),
+      /people|invitations|activity/.test(route),
     );
     expect(others).toHaveLength(6);
     for (const [, right] of others) expect(right).toBe('own');
   });
 
   it('nothing that only reads is written down', () => {
-    expect(isDeed('GET orders')).toBe(false);
-    expect(isDeed('POST till/try')).toBe(false);
-    expect(isDeed('POST publish')).toBe(true);
+    expect(isRecorded('GET orders')).toBe(false);
+    expect(isRecorded('POST till/try')).toBe(false);
+    expect(isRecorded('POST publish')).toBe(true);
   });
 });

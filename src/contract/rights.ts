@@ -115,7 +115,7 @@ export const accountRightFor: Readonly<Record<AccountRoute, Right | 'open' | 'si
   'PATCH people/:id': 'own',
   'DELETE people/:id': 'own',
   'DELETE invitations/:id': 'own',
-  'GET deeds': 'own',
+  'GET activity': 'own',
 };
 
 const openRoutes = (Object.keys(accountRightFor) as AccountRoute[]).filter(
@@ -146,10 +146,10 @@ const passing = [
 ] as const satisfies readonly Route[];
 
 /** Routes after which it is written down who did it. */
-export type DeedRoute = Exclude<Exclude<Route, `GET ${string}`>, (typeof passing)[number]>;
+export type RecordedRoute = Exclude<Exclude<Route, `GET ${string}`>, (typeof passing)[number]>;
 
 /** What is told more exactly than by its route: which act an order saw, and that a product was only counted. */
-export type DeedDetail = OrderAct | 'counted';
+export type ActivityDetail = OrderAct | 'counted';
 
-export const isDeed = (route: Route): route is DeedRoute =>
+export const isRecorded = (route: Route): route is RecordedRoute =>
   !route.startsWith('GET ') && !(passing as readonly Route[]).includes(route);

@@ -104,7 +104,7 @@ export type ViewName =
   | 'try'
   | 'me'
   | 'people'
-  | 'deeds';
+  | 'activity';
 
 /** What an answer is remembered by. */
 export const viewKey = (name: ViewName, ...of: readonly unknown[]): readonly unknown[] => [name, ...of];

@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 import type { Answer, Params, Query, Route } from '../contract/endpoints';
-import { type DeedDetail, isDeed, rightFor } from '../contract/rights';
+import { type ActivityDetail, isRecorded, rightFor } from '../contract/rights';
 import { mayDo } from '../core/people/roles';
 import type { Site } from '../services/sites/site';
 
@@ -17,7 +17,7 @@ interface Call<R extends Route> {
   readonly by: string;
   readonly person: App.Locals['person'];
   /** Says which of several things a route was asked for, for the list of who did what. */
-  readonly was: (detail: DeedDetail) => void;
+  readonly was: (detail: ActivityDetail) => void;
   readonly site: Site;
   readonly params: Params<R>;
   readonly query: { readonly [K in keyof Query<R>]?: string };
@@ -49,9 +49,11 @@ export const endpoint =
         request.json().catch(() => {
           throw new app.services.errors.Refusal('invalid', 'The request holds no JSON.');
         });
-      const { deeds } = app.services;
-      const subject = isDeed(route) ? await deeds.subjectOf(app.ctx, site.row.id, route, params.id) : '';
-      let detail: DeedDetail | undefined;
+      const { activity } = app.services;
+      const subject = isRecorded(route)
+        ? await activity.subjectOf(app.ctx, site.row.id, route, params.id)
+        : '';
+      let detail: ActivityDetail | undefined;
       const value: unknown = await work({
         app,
         by: person.name,
@@ -66,8 +68,13 @@ export const endpoint =
         body,
         request,
       });
-      if (isDeed(route))
-        await deeds.recordDeed(app.ctx, { person, siteId: site.row.id, what: detail ?? route, subject });
+      if (isRecorded(route))
+        await activity.recordActivity(app.ctx, {
+          person,
+          siteId: site.row.id,
+          what: detail ?? route,
+          subject,
+        });
       return value instanceof Response ? value : Response.json(value ?? { done: true });
     } catch (error) {
       return problemResponse(app, error);

@@ -9,10 +9,10 @@ import { openStore } from '../data/database';
 import * as services from '../services';
 import { PerSite, Recent } from '../services/cache';
 import type { Ctx } from '../services/context';
-import { forgetOldDeeds } from '../services/people/deeds';
+import { forgetOldActivity } from '../services/people/activity';
 import { newPasswordLetter, sendToOffice } from '../services/people/office-letters';
 import { hasOwner } from '../services/people/people';
-import { forgetTries } from '../services/people/tries';
+import { forgetAttempts } from '../services/people/attempts';
 import { forgetOver } from '../services/account/account';
 import { checkByNight } from '../services/checks/night';
 import { lettersOfTheDay } from '../services/letters/clock';
@@ -119,8 +119,8 @@ async function main(): Promise<void> {
       Promise.all([
         releaseExpired(ctx),
         forgetOver(ctx),
-        forgetTries(ctx),
-        forgetOldDeeds(ctx),
+        forgetAttempts(ctx),
+        forgetOldActivity(ctx),
         chargeDue(ctx),
         reconcileSilent(ctx),
         resendRefunds(ctx),

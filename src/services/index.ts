@@ -14,7 +14,7 @@ export * as pictures from './goods/pictures';
 export * as preview from './goods/preview';
 export * as reviews from './goods/reviews';
 export * as samples from './goods/samples';
-export * as deeds from './people/deeds';
+export * as activity from './people/activity';
 export * as people from './people/people';
 export * as sessions from './people/sessions';
 export * as bench from './publishing/bench';

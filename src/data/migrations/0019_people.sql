@@ -1,4 +1,4 @@
-CREATE TABLE `deeds` (
+CREATE TABLE `activity` (
 	`id` integer PRIMARY KEY AUTOINCREMENT NOT NULL,
 	`at` integer NOT NULL,
 	`user_id` text,
@@ -8,7 +8,7 @@ CREATE TABLE `deeds` (
 	`subject` text DEFAULT '' NOT NULL
 );
 --> statement-breakpoint
-CREATE INDEX `deeds_at` ON `deeds` (`at`);--> statement-breakpoint
+CREATE INDEX `activity_at` ON `activity` (`at`);--> statement-breakpoint
 CREATE TABLE `invitations` (
 	`id` text PRIMARY KEY NOT NULL,
 	`key_hash` text NOT NULL,
@@ -21,7 +21,7 @@ CREATE TABLE `invitations` (
 );
 --> statement-breakpoint
 CREATE UNIQUE INDEX `invitations_key_hash_unique` ON `invitations` (`key_hash`);--> statement-breakpoint
-CREATE TABLE `sign_in_tries` (
+CREATE TABLE `sign_in_attempts` (
 	`key` text PRIMARY KEY NOT NULL,
 	`wrong` integer NOT NULL,
 	`last_at` integer NOT NULL,
@@ -29,7 +29,7 @@ CREATE TABLE `sign_in_tries` (
 	`told_at` integer
 );
 --> statement-breakpoint
-CREATE INDEX `sign_in_tries_last` ON `sign_in_tries` (`last_at`);--> statement-breakpoint
+CREATE INDEX `sign_in_attempts_last` ON `sign_in_attempts` (`last_at`);--> statement-breakpoint
 CREATE TABLE `two_factor` (
 	`id` text PRIMARY KEY NOT NULL,
 	`secret` text NOT NULL,

@@ -92,8 +92,8 @@ export const invitations = sqliteTable('invitations', {
  * Wrong tries to sign in, one row for an account as strangers try it, one for each browser that is known.
  * Keys are hashes.
  */
-export const signInTries = sqliteTable(
-  'sign_in_tries',
+export const signInAttempts = sqliteTable(
+  'sign_in_attempts',
   {
     key: text('key').primaryKey(),
     wrong: integer('wrong').notNull(),
@@ -102,12 +102,12 @@ export const signInTries = sqliteTable(
     /** When the owner was last told by letter. */
     toldAt: at('told_at'),
   },
-  (t) => [index('sign_in_tries_last').on(t.lastAt)],
+  (t) => [index('sign_in_attempts_last').on(t.lastAt)],
 );
 
 /** Who did what in the office: by whom, on which site, which route of the contract, and to what. */
-export const deeds = sqliteTable(
-  'deeds',
+export const activity = sqliteTable(
+  'activity',
   {
     id: integer('id').primaryKey({ autoIncrement: true }),
     at: at('at').notNull(),
@@ -118,5 +118,5 @@ export const deeds = sqliteTable(
     what: text('what').notNull(),
     subject: text('subject').notNull().default(''),
   },
-  (t) => [index('deeds_at').on(t.at)],
+  (t) => [index('activity_at').on(t.at)],
 );

@@ -5,7 +5,7 @@ import { mayDo, type Role } from '../../core/people/roles';
 import { ask, queries } from '../api';
 import { Mark } from '../ui/mark';
 import { accountPage as say, roleNames } from '../words/account';
-import { Deeds } from './deeds';
+import { Activity } from './activity';
 import { PasswordForm } from './password-form';
 import { People } from './people';
 import { SecondFactor } from './second-factor';
@@ -23,7 +23,7 @@ const parts = [
   { part: 'way-in', name: say.yourWayIn, note: say.passwordCodesBrowsers, owners: false },
   { part: 'browsers', name: say.whereYouAre, note: say.browsersThatAreSignedIn, owners: false },
   { part: 'people', name: say.people, note: say.whoMayComeIn, owners: true },
-  { part: 'deeds', name: say.whoDidWhat, note: say.thirteenMonths, owners: true },
+  { part: 'activity', name: say.whoDidWhat, note: say.thirteenMonths, owners: true },
 ] as const;
 type Part = (typeof parts)[number]['part'];
 
@@ -79,7 +79,7 @@ export function AccountPage({ me, sendsLetters, back }: { me: Me; sendsLetters: 
           )}
           {open === 'browsers' && <Sessions />}
           {open === 'people' && <People me={me} sendsLetters={sendsLetters} />}
-          {open === 'deeds' && <Deeds />}
+          {open === 'activity' && <Activity />}
         </main>
         <Toaster
           position="bottom-left"

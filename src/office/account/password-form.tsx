@@ -10,7 +10,7 @@ export function PasswordForm({ email }: { email: string }) {
     ({ current = '', password = '' }) => ask('PUT password', { body: { current, password } }),
     (_, filled) => {
       filled.reset();
-      refresh('me', 'deeds');
+      refresh('me', 'activity');
       toast.success(say.changed);
     },
   );

@@ -50,7 +50,7 @@ function PersonRow({ person: p, isMe }: { person: Person; isMe: boolean }) {
   const [asks, setAsks] = useState(false);
   const settled = {
     onError: (e: Error) => void toast.error(e.message, { duration: 9000 }),
-    onSettled: () => refresh('people', 'deeds'),
+    onSettled: () => refresh('people', 'activity'),
   };
   const change = useMutation({
     mutationFn: (role: Role) => ask('PATCH people/:id', { id: p.id, body: { role } }),
@@ -124,7 +124,7 @@ function Invited({ invitations }: { invitations: View['invitations'] }) {
     mutationFn: (id: string) => ask('DELETE invitations/:id', { id }),
     onSuccess: () => void toast.success(say.takenBack),
     onError: (e) => void toast.error(e.message),
-    onSettled: () => refresh('people', 'deeds'),
+    onSettled: () => refresh('people', 'activity'),
   });
   return (
     <>
@@ -162,7 +162,7 @@ function Invite({ sendsLetters }: { sendsLetters: boolean }) {
     (invited, filled) => {
       filled.reset();
       setMade(invited);
-      refresh('people', 'deeds');
+      refresh('people', 'activity');
     },
   );
   const copy = () =>

@@ -16,7 +16,7 @@ export function SecondFactor({ isOn }: { isOn: boolean }) {
   const changed = (to: boolean) => {
     setOn(to);
     setBegun(undefined);
-    refresh('me', 'people', 'deeds');
+    refresh('me', 'people', 'activity');
     toast.success(to ? say.isOn : say.isOff);
   };
   return (

@@ -17,7 +17,7 @@ export function Sessions() {
     mutationFn: (body: { id: string } | 'others') => ask('DELETE sessions', { body }),
     onSuccess: ({ ended }) => void toast.success(say.gone(ended)),
     onError: (e) => void toast.error(e.message),
-    onSettled: () => refresh('me', 'deeds'),
+    onSettled: () => refresh('me', 'activity'),
   });
   if (me.error) return <p className="empty bad">{me.error.message}</p>;
   if (!me.data) return <p className="empty note">{say.fetching}</p>;

@@ -1,4 +1,4 @@
-import type { DeedDetail, DeedRoute } from '../../contract/rights';
+import type { ActivityDetail, RecordedRoute } from '../../contract/rights';
 import type { Role } from '../../core/people/roles';
 
 /** What the office says: accounts, people, and who did what. */
@@ -119,8 +119,8 @@ export const people = {
   fetching: 'Looking who may come in…',
 } as const;
 
-/** account/deeds.tsx */
-export const deedsView = {
+/** account/activity.tsx */
+export const activityView = {
   whoDidWhat: 'Who did what',
   nothingYet: 'Nothing yet.',
   more: 'Show earlier ones',
@@ -129,7 +129,7 @@ export const deedsView = {
 } as const;
 
 /** What was done, by the route of the contract that did it. The compiler names a route without words. */
-const routeWords: Readonly<Record<DeedRoute, string>> = {
+const routeWords: Readonly<Record<RecordedRoute, string>> = {
   'POST placements': 'placed a widget',
   'PATCH placements/:id': 'changed a widget',
   'POST placements/change': 'undid or redid on the bench',
@@ -170,7 +170,7 @@ const routeWords: Readonly<Record<DeedRoute, string>> = {
 };
 
 /** What was done more exactly than its route says. */
-const deedDetails: Readonly<Record<DeedDetail, string>> = {
+const activityDetails: Readonly<Record<ActivityDetail, string>> = {
   'mark-paid': 'marked as paid: order',
   accept: 'accepted order',
   pack: 'packed order',
@@ -184,7 +184,7 @@ const deedDetails: Readonly<Record<DeedDetail, string>> = {
 };
 
 /** The same for what was done about accounts. */
-const accountDeeds: Readonly<Record<string, string>> = {
+const accountActivity: Readonly<Record<string, string>> = {
   'POST sign-in': 'signed in',
   'wrong password': 'tried a wrong password as',
   'new password by letter': 'set a new password by letter',
@@ -200,4 +200,8 @@ const accountDeeds: Readonly<Record<string, string>> = {
 };
 
 /** What is written down, as it is said: whatever wrote it. */
-export const deedWords: Readonly<Record<string, string>> = { ...routeWords, ...deedDetails, ...accountDeeds };
+export const activityWords: Readonly<Record<string, string>> = {
+  ...routeWords,
+  ...activityDetails,
+  ...accountActivity,
+};

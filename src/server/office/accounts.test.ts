@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
-import { deeds, session, signInTries, user } from '../../data/schema';
-import { listDeeds } from '../../services/people/deeds';
+import { activity, session, signInAttempts, user } from '../../data/schema';
+import { listActivity } from '../../services/people/activity';
 import { newPasswordLink } from '../../services/people/new-password-link';
 import * as people from '../../services/people/people';
 import { endSessions, listSessions } from '../../services/people/sessions';
@@ -27,8 +27,8 @@ beforeEach(async () => {
   for (const { id } of await w.ctx.store.db.select({ id: user.id }).from(user))
     await w.ctx.store.write((tx) => tx.delete(user).where(eq(user.id, id)));
   await w.ctx.store.write((tx) => tx.delete(session));
-  await w.ctx.store.write((tx) => tx.delete(deeds));
-  await w.ctx.store.write((tx) => tx.delete(signInTries));
+  await w.ctx.store.write((tx) => tx.delete(activity));
+  await w.ctx.store.write((tx) => tx.delete(signInAttempts));
   resets = [];
   accounts = officeAt('http://office.test');
 });
@@ -340,7 +340,7 @@ describe('people', () => {
     await people.removePerson(w.ctx, me.id);
     expect(await b.in()).toBe(false);
     await expect(browser().signIn(OTHER, tam.email)).rejects.toMatchObject({ kind: 'signed-out' });
-    const { lines } = await listDeeds(w.ctx, undefined);
+    const { lines } = await listActivity(w.ctx, undefined);
     expect(lines.map((l) => `${l.name} ${l.what}`)).toEqual(['Tam POST sign-in', 'Tam POST join']);
   });
 

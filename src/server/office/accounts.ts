@@ -7,11 +7,11 @@ import { user } from '../../data/schema';
 import type { Ctx } from '../../services/context';
 import { conflict, invalid, Refusal } from '../../services/errors';
 import { isSecret } from '../../services/ids';
-import { recordDeed } from '../../services/people/deeds';
+import { recordActivity } from '../../services/people/activity';
 import { isPasswordLink } from '../../services/people/new-password-link';
 import { lockLetter, sendToOffice } from '../../services/people/office-letters';
 import * as people from '../../services/people/people';
-import { beginTry, isFirstUse, rightTry, triesKey } from '../../services/people/tries';
+import { beginAttempt, isFirstUse, attemptSucceeded, attemptKey } from '../../services/people/attempts';
 import { refuseWeak } from '../../services/people/weak-password';
 import { networkOf } from '../client-address';
 import { type Auth, answerOf, type AuthAnswer, type SignedIn } from './auth';
@@ -79,8 +79,8 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     await fewEnough(headers);
     const email = given.email.trim().toLowerCase();
     const browser = device.known(headers, email);
-    const key = browser ? triesKey(ctx, 'browser', browser) : triesKey(ctx, 'account', email);
-    const { lockedUntil, tell } = await beginTry(ctx, key);
+    const key = browser ? attemptKey(ctx, 'browser', browser) : attemptKey(ctx, 'account', email);
+    const { lockedUntil, tell } = await beginAttempt(ctx, key);
     if (lockedUntil) throw locked(ctx, lockedUntil);
     const body = { email, password: given.password };
     const answer = await answerOf(api.signInEmail({ body, headers, asResponse: true }));
@@ -88,7 +88,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
       await wrongTry(email, headers, tell);
       throw new Refusal('signed-out', 'E-mail and password do not fit together.');
     }
-    await rightTry(ctx, key);
+    await attemptSucceeded(ctx, key);
     if (answer.value.twoFactorRedirect) return done({ next: 'code' }, answer.cookies);
     return entered(answer, email, browser);
   }
@@ -96,14 +96,14 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
   /** The person is in: that is written down, and the browser is known from now on. */
   async function entered(answer: AuthAnswer, email: string, browser?: string): Promise<Done<Next>> {
     const person = await byEmail(ctx, email);
-    await recordDeed(ctx, { person, what: 'POST sign-in' });
+    await recordActivity(ctx, { person, what: 'POST sign-in' });
     return done({ next: 'in' }, [...answer.cookies, device.cookie(email, browser)]);
   }
 
   async function wrongTry(email: string, headers: Headers, tell: boolean): Promise<void> {
     const person = await byEmail(ctx, email);
     if (!person) return;
-    await recordDeed(ctx, { person: undefined, what: 'wrong password', subject: person.name });
+    await recordActivity(ctx, { person: undefined, what: 'wrong password', subject: person.name });
     if (!tell) return;
     const from = headers.get('x-stall-client') || 'an address that is not known';
     void sendToOffice(ctx, email, lockLetter(from, ctx.addresses.office));
@@ -130,7 +130,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     const email = String((answer.value.user as { email?: unknown } | undefined)?.email ?? '');
     // Whoever looked over a shoulder has half a minute to use the same code: it is taken once (RFC 6238,
     // 5.2).
-    if (!(await isFirstUse(ctx, triesKey(ctx, 'code', email, code)))) {
+    if (!(await isFirstUse(ctx, attemptKey(ctx, 'code', email, code)))) {
       await signOut(new Headers({ cookie: answer.cookies.map((c) => c.split(';')[0]).join('; ') }));
       throw wrongCode();
     }
@@ -181,7 +181,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     };
     const answer = await answerOf(api.changePassword({ body, headers, asResponse: true }));
     if (!answer.ok) throw invalid('This is not your password of today.', { field: 'current' });
-    await recordDeed(ctx, { person: me, what: 'PUT password' });
+    await recordActivity(ctx, { person: me, what: 'PUT password' });
     return done(undefined, answer.cookies);
   }
 
@@ -210,7 +210,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     const body = { code: code.replace(/\s/g, '') };
     const answer = await answerOf(api.verifyTOTP({ body, headers, asResponse: true }));
     if (!answer.ok) throw wrongCode();
-    await recordDeed(ctx, { person: me, what: 'PUT second-factor' });
+    await recordActivity(ctx, { person: me, what: 'PUT second-factor' });
     return done(undefined, answer.cookies);
   }
 
@@ -218,7 +218,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
     await fewEnough(headers);
     const answer = await answerOf(api.disableTwoFactor({ body: { password }, headers, asResponse: true }));
     if (!answer.ok) throw notThePassword(answer);
-    await recordDeed(ctx, { person: me, what: 'DELETE second-factor' });
+    await recordActivity(ctx, { person: me, what: 'DELETE second-factor' });
     return done(undefined, answer.cookies);
   }
 
@@ -246,7 +246,7 @@ export function makeAccounts(ctx: Ctx, { api, founding, secure }: Auth) {
       throw error;
     }
     await people.grantRole(ctx, email, role);
-    await recordDeed(ctx, { person: await byEmail(ctx, email), what: 'POST join' });
+    await recordActivity(ctx, { person: await byEmail(ctx, email), what: 'POST join' });
     return done({ email });
   }
 
@@ -262,8 +262,8 @@ export async function afterReset(
   ctx: Ctx,
   person: { readonly id: string; readonly email: string; readonly name: string },
 ): Promise<void> {
-  await rightTry(ctx, triesKey(ctx, 'account', person.email));
-  await recordDeed(ctx, { person, what: 'new password by letter' });
+  await attemptSucceeded(ctx, attemptKey(ctx, 'account', person.email));
+  await recordActivity(ctx, { person, what: 'new password by letter' });
 }
 
 const notThePassword = ({ value }: AuthAnswer): Refusal =>

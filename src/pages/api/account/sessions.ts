@@ -10,6 +10,6 @@ export const DELETE = accountEndpoint('DELETE sessions', async ({ app, me, body 
     me.id,
     chosen === 'others' ? { allBut: me.sessionId } : chosen,
   );
-  await app.services.deeds.recordDeed(app.ctx, { person: me, what: 'DELETE sessions' });
+  await app.services.activity.recordActivity(app.ctx, { person: me, what: 'DELETE sessions' });
   return { value: { ended } };
 });

@@ -6,6 +6,10 @@ export const GET = accountEndpoint('GET people', async ({ app }) => ({
 
 export const POST = accountEndpoint('POST people', async ({ app, me, body }) => {
   const value = await app.services.people.invite(app.ctx, me.name, body);
-  await app.services.deeds.recordDeed(app.ctx, { person: me, what: 'POST people', subject: value.email });
+  await app.services.activity.recordActivity(app.ctx, {
+    person: me,
+    what: 'POST people',
+    subject: value.email,
+  });
   return { value };
 });

@@ -1,5 +1,5 @@
 import { and, desc, eq, lt } from 'drizzle-orm';
-import { deeds, goods, orders, placements, sites } from '../../data/schema';
+import { activity, goods, orders, placements, sites } from '../../data/schema';
 import type { Ctx } from '../context';
 
 /** Lines that are told at once. */
@@ -10,7 +10,7 @@ const PAGE = 100;
  */
 const KEPT_MS = 396 * 24 * 60 * 60_000;
 
-export interface Deed {
+export interface Activity {
   /** Nobody who is signed in: somebody tried to be. */
   readonly person: { readonly id: string; readonly name: string } | undefined;
   /** The site it was done on; none for accounts. */
@@ -22,7 +22,10 @@ export interface Deed {
 }
 
 /** Somebody did something. That it cannot be written down stops nobody's work; it is logged. */
-export async function recordDeed(ctx: Ctx, { person, siteId, what, subject = '' }: Deed): Promise<void> {
+export async function recordActivity(
+  ctx: Ctx,
+  { person, siteId, what, subject = '' }: Activity,
+): Promise<void> {
   const row = {
     at: ctx.now(),
     userId: person?.id ?? null,
@@ -32,11 +35,13 @@ export async function recordDeed(ctx: Ctx, { person, siteId, what, subject = '' 
     subject: subject.slice(0, 200),
   };
   await ctx.store
-    .write((tx) => tx.insert(deeds).values(row))
-    .catch((error: unknown) => ctx.log.error({ error: String(error), what }, 'a deed was not written down'));
+    .write((tx) => tx.insert(activity).values(row))
+    .catch((error: unknown) =>
+      ctx.log.error({ error: String(error), what }, 'what was done was not written down'),
+    );
 }
 
-export interface DeedLine {
+export interface ActivityLine {
   readonly id: number;
   readonly at: Date;
   readonly name: string;
@@ -46,23 +51,23 @@ export interface DeedLine {
 }
 
 /** Who did what, the latest first. @param before the id of the last line that is there. */
-export async function listDeeds(
+export async function listActivity(
   ctx: Ctx,
   before: number | undefined,
-): Promise<{ lines: DeedLine[]; more: boolean }> {
+): Promise<{ lines: ActivityLine[]; more: boolean }> {
   const rows = await ctx.store.db
     .select({
-      id: deeds.id,
-      at: deeds.at,
-      name: deeds.name,
+      id: activity.id,
+      at: activity.at,
+      name: activity.name,
       site: sites.name,
-      what: deeds.what,
-      subject: deeds.subject,
+      what: activity.what,
+      subject: activity.subject,
     })
-    .from(deeds)
-    .leftJoin(sites, eq(sites.id, deeds.siteId))
-    .where(before === undefined ? undefined : lt(deeds.id, before))
-    .orderBy(desc(deeds.id))
+    .from(activity)
+    .leftJoin(sites, eq(sites.id, activity.siteId))
+    .where(before === undefined ? undefined : lt(activity.id, before))
+    .orderBy(desc(activity.id))
     .limit(PAGE + 1);
   return { lines: rows.slice(0, PAGE), more: rows.length > PAGE };
 }
@@ -104,7 +109,7 @@ export async function subjectOf(
   return (id && (await named[kind]?.(ctx, siteId, id))) || '';
 }
 
-export async function forgetOldDeeds(ctx: Ctx): Promise<void> {
+export async function forgetOldActivity(ctx: Ctx): Promise<void> {
   const before = new Date(ctx.now().getTime() - KEPT_MS);
-  await ctx.store.write((tx) => tx.delete(deeds).where(lt(deeds.at, before)));
+  await ctx.store.write((tx) => tx.delete(activity).where(lt(activity.at, before)));
 }

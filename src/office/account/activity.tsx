@@ -3,41 +3,41 @@ import type { AccountAnswer } from '../../contract/account';
 import type { Wire } from '../../contract/endpoints';
 import { ask, viewKey } from '../api';
 import { clock, day } from '../ui/when';
-import { deedsView as say, deedWords } from '../words/account';
+import { activityView as say, activityWords } from '../words/account';
 
-type Line = Wire<AccountAnswer<'GET deeds'>>['lines'][number];
+type Line = Wire<AccountAnswer<'GET activity'>>['lines'][number];
 
 /** Who did what in the office, the latest first. */
-export function Deeds() {
-  const deeds = useInfiniteQuery({
-    queryKey: viewKey('deeds'),
+export function Activity() {
+  const activity = useInfiniteQuery({
+    queryKey: viewKey('activity'),
     queryFn: ({ pageParam }) =>
-      ask('GET deeds', { query: pageParam === undefined ? {} : { before: String(pageParam) } }),
+      ask('GET activity', { query: pageParam === undefined ? {} : { before: String(pageParam) } }),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: ({ lines, more }) => (more ? lines.at(-1)?.id : undefined),
   });
-  if (deeds.error) return <p className="empty bad">{deeds.error.message}</p>;
-  if (!deeds.data) return <p className="empty note">{say.fetching}</p>;
-  const lines = deeds.data.pages.flatMap((p) => p.lines);
+  if (activity.error) return <p className="empty bad">{activity.error.message}</p>;
+  if (!activity.data) return <p className="empty note">{say.fetching}</p>;
+  const lines = activity.data.pages.flatMap((p) => p.lines);
   return (
-    <section className="acct-part wide" aria-labelledby="deeds-h">
-      <h1 id="deeds-h">{say.whoDidWhat}</h1>
+    <section className="acct-part wide" aria-labelledby="activity-h">
+      <h1 id="activity-h">{say.whoDidWhat}</h1>
       {lines.length === 0 && <p className="note">{say.nothingYet}</p>}
-      <ol className="acct-deeds">
+      <ol className="acct-activity">
         {lines.map((line, n) => (
-          <DeedRow
+          <ActivityRow
             key={line.id}
             line={line}
             heads={dayOf(line) !== (lines[n - 1] && dayOf(lines[n - 1] as Line))}
           />
         ))}
       </ol>
-      {deeds.hasNextPage && (
+      {activity.hasNextPage && (
         <button
           type="button"
           className="btn"
-          disabled={deeds.isFetchingNextPage}
-          onClick={() => void deeds.fetchNextPage()}
+          disabled={activity.isFetchingNextPage}
+          onClick={() => void activity.fetchNextPage()}
         >
           {say.more}
         </button>
@@ -48,13 +48,13 @@ export function Deeds() {
 
 const dayOf = (line: Line): string => day(line.at);
 
-function DeedRow({ line, heads }: { line: Line; heads: boolean }) {
+function ActivityRow({ line, heads }: { line: Line; heads: boolean }) {
   return (
     <li>
       {heads && <h2 className="acct-day">{dayOf(line)}</h2>}
       <span className="mono">{clock(line.at)}</span>
       <p>
-        <b>{line.name || say.nobody}</b> {deedWords[line.what] ?? line.what}{' '}
+        <b>{line.name || say.nobody}</b> {activityWords[line.what] ?? line.what}{' '}
         {line.subject && <b>{line.subject}</b>}
         {line.site && <span className="note"> {line.site}</span>}
       </p>
