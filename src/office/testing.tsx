@@ -3,7 +3,9 @@ import { render, type RenderResult } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { vi } from 'vitest';
 import { methodOf, pathOf } from '../contract/address';
+import type { AccountAnswer, AccountRoute } from '../contract/account';
 import type { Answer, Route, Wire } from '../contract/endpoints';
+import type { Role } from '../core/people/roles';
 import { queries } from './api';
 import { type Boot, BootContext } from './shop-context';
 
@@ -13,16 +15,18 @@ interface Got {
   readonly query: URLSearchParams;
   readonly body: unknown;
 }
-type Answers = { readonly [R in Route]?: (got: Got) => Wire<Answer<R>> | Response };
+type Answers = { readonly [R in Route]?: (got: Got) => Wire<Answer<R>> | Response } & {
+  readonly [R in AccountRoute]?: (got: Got) => Wire<AccountAnswer<R>> | Response;
+};
 
 export interface Sent extends Got {
-  readonly route: Route;
+  readonly route: Route | AccountRoute;
 }
 
 /** An office whose endpoints answer what a test says, held to the contract. @returns what was sent, as it comes. */
 export function fakeOffice(answers: Answers): Sent[] {
   const sent: Sent[] = [];
-  const routes = (Object.keys(answers) as Route[]).map((route) => ({
+  const routes = (Object.keys(answers) as (Route | AccountRoute)[]).map((route) => ({
     route,
     is: new RegExp(`^/api/[^/]+/${pathOf(route).replace(/:\w+/g, '([^/]+)')}$`),
   }));
@@ -65,11 +69,15 @@ const site: Boot['site'] = {
 };
 
 /** A view of the office in an office, nothing remembered from before. */
-export function inOffice(view: ReactElement, of: Partial<Boot['site']> = {}): RenderResult {
+export function inOffice(
+  view: ReactElement,
+  of: Partial<Boot['site']> = {},
+  role: Role = 'owner',
+): RenderResult {
   queries.clear();
   const boot: Boot = {
     place: 'goods',
-    person: { name: 'Jo', email: 'jo@kiln.example', role: 'owner' },
+    person: { name: 'Jo', email: 'jo@kiln.example', role },
     site: { ...site, ...of },
     sites: [],
   };
