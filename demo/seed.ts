@@ -1,3 +1,4 @@
+import { reachOf } from '../src/services/outside/reach';
 import { cp, mkdir, readFile, stat } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
@@ -51,6 +52,7 @@ async function main(): Promise<void> {
     addresses: settings,
     providers: settings.providers,
     signing: settings.signing,
+    reach: reachOf(() => false),
     host: settings.host,
     mail: undefined,
     pictures: new Recent(10),

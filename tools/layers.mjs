@@ -79,6 +79,7 @@ export const walls = [
   {
     in: 'src/services',
     rows: [
+      'outside',
       'mail',
       'people',
       'reading',

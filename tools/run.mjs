@@ -144,6 +144,8 @@ try {
       STALL_HOST_ENDPOINT: `http://127.0.0.1:${port + 3}`,
       STALL_HOST_KEY: keys.host,
       STALL_HOST_LIVE_URL: `http://*.localhost:${port + 3}/`,
+      // Sites of the demo live on this machine.
+      STALL_PRIVATE_NETWORKS: process.env.STALL_PRIVATE_NETWORKS ?? '127.0.0.0/8 ::1',
       STALL_FOLDERS: process.env.STALL_FOLDERS ?? join(data, 'live'),
       STALL_SMTP: `smtp://127.0.0.1:${port + 6}`,
       STALL_MAIL_FROM: 'shop@green-stall.example',

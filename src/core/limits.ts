@@ -11,6 +11,15 @@ export const limits = {
   siteFile: { most: 64 * MB, unit: 'bytes' },
   siteUnpacked: { most: 1024 * MB, unit: 'bytes' },
   siteZip: { most: 600 * MB, unit: 'bytes' },
+  /** A site that is read from its live address: pages, all files, one of them that is no page, all of it, and the time it takes. */
+  livePages: { most: 3_000, unit: 'pages' },
+  liveFiles: { most: 10_000, unit: 'files' },
+  liveFile: { most: 24 * MB, unit: 'bytes' },
+  liveSite: { most: 600 * MB, unit: 'bytes' },
+  liveTime: { most: 900, unit: 'seconds' },
+  /** A list of a site's addresses (50 MB by its protocol), and what is asked of robots (500 kB by RFC 9309). */
+  siteMap: { most: 50 * MB, unit: 'bytes' },
+  robots: { most: 512 * KB, unit: 'bytes' },
   /** A page of another site that is looked at. */
   visitedPage: { most: 16 * MB, unit: 'bytes' },
   /** A file of a download, or a film. */
@@ -37,7 +46,16 @@ export const limits = {
 
 export interface Limit {
   readonly most: number;
-  readonly unit: 'bytes' | 'files' | 'pixels' | 'rows' | 'days' | 'characters' | 'changes';
+  readonly unit:
+    | 'bytes'
+    | 'files'
+    | 'pages'
+    | 'seconds'
+    | 'pixels'
+    | 'rows'
+    | 'days'
+    | 'characters'
+    | 'changes';
 }
 export type LimitName = keyof typeof limits;
 

@@ -1,3 +1,4 @@
+import { reachOf } from '../services/outside/reach';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -23,7 +24,7 @@ import { resendRefunds } from '../services/till/refunds';
 import { resendReturns } from '../services/till/surplus';
 import { releaseExpired } from '../services/till/reserve';
 import { chargeDue } from '../services/till/subscriptions';
-import { clientFrom } from './client-address';
+import { clientFrom, isOneOf } from './client-address';
 import { holdBack, watchful } from './connections';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
@@ -57,6 +58,11 @@ async function main(): Promise<void> {
     addresses: { office: settings.office, shop: settings.shop, draft: settings.draft },
     providers: settings.providers,
     signing: settings.signing,
+    reach: reachOf(
+      (address) => isOneOf(settings.privateNetworks, address),
+      // Where the shop is and where the host shows sites is the word of whoever runs the program.
+      (url) => [settings.shop, settings.host?.endpoint].some((own) => own && new URL(own).origin === url.origin),
+    ),
     host: settings.host,
     mail: settings.mail && smtpMailer(settings.mail.server, settings.mail.from),
     pinned: widgets.pinned,

@@ -1,10 +1,20 @@
 import { createHmac, randomBytes } from 'node:crypto';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { delimiter, join } from 'node:path';
+import type { BlockList } from 'node:net';
 import { z } from 'zod';
 import { addressRanges, type Proxies, proxyHeaders } from './client-address';
 import { payKindOf, providerNames } from '../core/till/pay-kinds';
 import type { Ctx } from '../services/context';
+
+function rangesIn(list: string, found: z.RefinementCtx): BlockList {
+  try {
+    return addressRanges(list);
+  } catch (error) {
+    found.addIssue(error instanceof Error ? error.message : String(error));
+    return z.NEVER;
+  }
+}
 
 /** All that is set from outside, by STALL_… variables; checked at start, named when wrong. */
 const environment = z.object({
@@ -30,19 +40,14 @@ const environment = z.object({
    * Addresses of the proxies in front, with commas between: only they are believed when they say whose
    * request it is.
    */
-  STALL_TRUSTED_PROXIES: z
-    .string()
-    .default('')
-    .transform((list, found) => {
-      try {
-        return addressRanges(list);
-      } catch (error) {
-        found.addIssue(error instanceof Error ? error.message : String(error));
-        return z.NEVER;
-      }
-    }),
+  STALL_TRUSTED_PROXIES: z.string().default('').transform(rangesIn),
   /** The header in which they say it. */
   STALL_PROXY_HEADER: z.string().toLowerCase().pipe(z.enum(proxyHeaders)).default('x-forwarded-for'),
+  /**
+   * Networks beside the public Internet that may be asked on an owner's word (a live site, has it arrived?), with
+   * commas between.
+   */
+  STALL_PRIVATE_NETWORKS: z.string().default('').transform(rangesIn),
   STALL_CONNECTIONS_FROM_ONE: z.coerce.number().int().min(0).default(200),
   STALL_WRITES_PER_MINUTE: z.coerce.number().int().min(0).default(600),
   STALL_SWEEP_SECONDS: z.coerce.number().min(1).max(60).default(20),
@@ -66,6 +71,8 @@ export interface Settings {
   readonly mail: { readonly server: string; readonly from: string } | undefined;
   /** Whose word is taken for where a request comes from. */
   readonly proxies: Proxies;
+  /** Networks that may be asked on an owner's word, beside the public Internet. */
+  readonly privateNetworks: BlockList;
   /** Open connections from one network; nothing for no limit. */
   readonly connectionsFromOne: number | undefined;
   readonly writesPerMinute: number | undefined;
@@ -131,6 +138,7 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
         : undefined,
     mail: e.STALL_SMTP ? { server: e.STALL_SMTP, from: e.STALL_MAIL_FROM } : undefined,
     proxies: { trusted: e.STALL_TRUSTED_PROXIES, header: e.STALL_PROXY_HEADER },
+    privateNetworks: e.STALL_PRIVATE_NETWORKS,
     connectionsFromOne: e.STALL_CONNECTIONS_FROM_ONE || undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
     sweepSeconds: e.STALL_SWEEP_SECONDS,

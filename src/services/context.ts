@@ -4,6 +4,7 @@ import type { Store } from '../data/database';
 import type { PerSite, Recent } from './cache';
 import type { FolderRoots } from './sites/folders';
 import type { Mailer } from './mail/mailer';
+import type { Reach } from './outside/reach';
 
 export interface Addresses {
   /** The owner's office; the only origin with a session cookie. */
@@ -62,6 +63,8 @@ export interface Ctx {
   readonly providers: Readonly<Partial<Record<ProviderName, PaymentProvider>>>;
   /** Key that signs ways to files. */
   readonly signing: string;
+  /** Which machines may be asked on an owner's word. */
+  readonly reach: Reach;
   readonly host: WebHost | undefined;
   /** Nothing where no mail server is set. */
   readonly mail: Mailer | undefined;

@@ -1,3 +1,4 @@
+import { reachOf } from './outside/reach';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -205,6 +206,8 @@ export async function makeWorld(cards?: string): Promise<World> {
       wallet: { api, pages: 'https://wallet.example', key: 'w', noticeSecret: walletSecret },
     },
     signing: 'a key for tests',
+    // Sites of tests live on this machine.
+    reach: reachOf((address) => ['127.0.0.1', '::1'].includes(address)),
     now: () => new Date(clock.ms),
     log: { info: quiet, warn: quiet, error: quiet },
   };

@@ -26,6 +26,7 @@ export interface Shared
   readonly more: () => Promise<typeof import('./stall-more')>;
   /** What the page's one script tag says: the shop, and the site's own pages. */
   readonly ways: Readonly<Record<'shop' | 'cart' | 'checkout' | 'page' | 'account', string>>;
+  readonly inFront: { readonly steps: boolean };
 }
 
 const name = Symbol.for('green-stall');

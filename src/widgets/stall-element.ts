@@ -10,6 +10,9 @@ export const ways: Record<'shop' | 'cart' | 'checkout' | 'page' | 'account', str
   account: '',
 };
 
+/** The shop's other parts (cart, checkout and what follows) stand inside the shop front on its page, by what the page's address says. */
+export const inFront = { steps: false };
+
 const sheets = new Map<string, CSSStyleSheet>();
 
 /** A constructed style sheet, parsed once for all widgets that wear it. */

@@ -4,7 +4,7 @@ import type { Wish } from './page-data';
 import { taken } from './shared';
 import { StallDrawn } from './stall-drawn';
 
-const { apiOf } = taken();
+const { apiOf, inFront, ways } = taken();
 const QUESTIONS = [
   'goods',
   'price',
@@ -29,11 +29,14 @@ export class StallShop extends StallDrawn {
   #shopName: string | undefined;
   #title: string | undefined;
 
+  /** On the shop's own page; on a site that its owner pastes code into, that is the page which the script names. */
   get #main(): boolean {
-    return this.hasAttribute('main');
+    return this.hasAttribute('main') || (inFront.steps && isPage(ways.page));
   }
 
   override connectedCallback(): void {
+    const step = inFront.steps && this.#main ? stepHere() : undefined;
+    if (step) return void this.replaceWith(stepElement(step, this));
     if (this.#main) this.#state = fromAddress();
     super.connectedCallback();
   }
@@ -152,6 +155,40 @@ export class StallShop extends StallDrawn {
     met?.focus({ preventScroll: true });
     if (this.getBoundingClientRect().top < 0) (named ?? this).scrollIntoView({ block: 'start' });
   }
+}
+
+/** Whether the page is the one at an address; what its own address asks beside may differ. */
+function isPage(address: string): boolean {
+  if (!address) return false;
+  const wanted = new URL(address);
+  const here = new URLSearchParams(location.search);
+  const plain = (path: string) => path.replace(/\/$/, '');
+  return (
+    wanted.host === location.host &&
+    plain(wanted.pathname) === plain(location.pathname) &&
+    [...wanted.searchParams].every(([name, value]) => here.get(name) === value)
+  );
+}
+
+const STEPS = ['cart', 'checkout', 'thanks', 'failed', 'lookup', 'account'];
+const stepHere = (): string | undefined => {
+  const step = new URLSearchParams(location.search).get('step') ?? '';
+  return STEPS.includes(step) ? step : undefined;
+};
+
+/** Another part of the shop, which stands where the shop front was pasted. */
+function stepElement(step: string, front: Element): HTMLElement {
+  const el = document.createElement(step === 'lookup' ? 'stall-lookup' : 'stall-page');
+  if (step === 'lookup') el.setAttribute('main', '');
+  else el.setAttribute('part', step);
+  el.setAttribute('shop', front.getAttribute('shop') ?? ways.shop);
+  const at = (part: string) => {
+    const url = new URL(ways.page);
+    if (part !== 'shop') url.searchParams.set('step', part);
+    return url.href;
+  };
+  for (const part of ['shop', ...STEPS]) el.setAttribute(`${part}-href`, at(part));
+  return el;
 }
 
 const fromAddress = (): string => {

@@ -14,7 +14,7 @@ import { draft, pageData, waitFor } from './page-data';
 import { provide, isHere, type Shared } from './shared';
 import { StallBuy } from './stall-buy';
 import { StallCart } from './stall-cart';
-import { loaded, sheet, StallElement, ways } from './stall-element';
+import { inFront, loaded, sheet, StallElement, ways } from './stall-element';
 
 /**
  * The one script of a page: defines the widgets that are small, and fetches the second script only where one of the others
@@ -31,6 +31,7 @@ if (!isHere()) {
   const more: Shared['more'] = () => (second ??= import(/* @vite-ignore */ `${base}stall-more.js`));
   for (const to of ['shop', 'cart', 'checkout', 'page', 'account'] as const)
     ways[to] = tag?.dataset[to] ? new URL(tag.dataset[to], document.baseURI).href : '';
+  inFront.steps = tag?.dataset.steps !== undefined;
   draft.key = tag?.dataset.draft ?? '';
   provide({
     addToCart,
@@ -47,6 +48,7 @@ if (!isHere()) {
     sheet,
     more,
     ways,
+    inFront,
   });
 
   const wanted = (root: ParentNode & Node): boolean =>

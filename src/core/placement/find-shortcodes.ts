@@ -8,6 +8,8 @@ import { readShortcodes } from './shortcode';
 export interface FoundShortcode {
   readonly kind: string;
   readonly settings?: Record<string, unknown>;
+  /** All that stands in it, as it stands there. */
+  readonly written: ReadonlyMap<string, string>;
   /** The placement it was handed out for, when it names one. */
   readonly placementId?: string;
   /** Where it stands: in visible text, or in an attribute of that name. */
@@ -117,7 +119,7 @@ function read(
   const own = new Map(attributes);
   const id = own.get('placement');
   own.delete('placement');
-  const base = { kind: kindName, where, line, ...(id && { placementId: id }) };
+  const base = { kind: kindName, where, line, written: attributes, ...(id && { placementId: id }) };
   const kind = kindOf(kindName);
   if (!kind) return { ...base, problem: `There is no widget called "${kindName}".` };
   const settings = kind.fromAttributes(own);

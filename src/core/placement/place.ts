@@ -28,11 +28,13 @@ export function scriptTag(to: {
   readonly checkout: string;
   readonly page: string;
   readonly account?: string;
+  /** The shop's other parts stand inside the shop front on its page. */
+  readonly steps?: boolean;
 }): string {
   const data = (['shop', 'cart', 'checkout', 'page', 'account'] as const).flatMap((name) =>
     to[name] ? [` data-${name}="${escapeHtml(to[name])}"`] : [],
   );
-  return `<script async src="${escapeHtml(to.script)}"${data.join('')}></script>`;
+  return `<script async src="${escapeHtml(to.script)}"${data.join('')}${to.steps && to.page ? ' data-steps=""' : ''}></script>`;
 }
 
 /** A placement that could not be set on a page, with the reason; the page is published without it. */

@@ -80,6 +80,8 @@ export interface ReadOptions {
   readonly shownAll?: ShownAll;
   /** Hears why regions of a page are where they are. */
   readonly onRegions?: (path: PagePath, why: readonly Explained[]) => void;
+  /** The page that visitors meet first, where no file name says it. */
+  readonly front?: PagePath | undefined;
   /** The owner's word on regions, by page; it goes before anything found. */
   readonly ownerRegions?: readonly { readonly page: PagePath; readonly regions: readonly RegionFact[] }[];
 }
@@ -118,10 +120,13 @@ export async function readSite(
     shownAll = shownHere,
     ownerRegions: says = [],
     onRegions,
+    front: first,
   }: ReadOptions = {},
 ): Promise<SiteReading> {
   const index = new FileIndex(files.paths);
-  const candidates = files.paths.filter(isPagePath).sort(frontFirst);
+  const candidates = files.paths
+    .filter(isPagePath)
+    .sort((a, b) => Number(b === first) - Number(a === first) || frontFirst(a, b));
   const surveyed = await surveyAll(candidates, files, onPage);
   const surveys = surveyed.flatMap((s) => ('survey' in s ? [s.survey] : []));
   const { regions, groupOf, chrome } = await readChrome(

@@ -53,6 +53,9 @@ const formerPaths: Lift = (old) => {
 };
 export const liveChangeLifts: readonly Lift[] = [tillIsAChange, formerPaths];
 
+/** What owners said of their hosts is as the first release wrote it. */
+export const pastedLifts: readonly Lift[] = [];
+
 /** Looks are as the first release wrote them. */
 export const lookLifts: readonly Lift[] = [];
 export const publishedLookLifts: readonly Lift[] = [];

@@ -4,7 +4,9 @@ import type { KeptSetUp, ShopAddress } from '../../core/site/set-up';
 import type { Found } from '../../core/look/found/found';
 import type { LookPlan } from '../../core/look/plan';
 import type { Wardrobe } from '../../core/look/wardrobe';
+import type { Pasted } from '../../core/placement/hand-out/pasted';
 import type { Plan } from '../../core/placement/plan';
+import type { Validator } from '../../services/reading/live/read-live';
 import type { Placement } from '../../core/placement/placement';
 import type { Repair } from '../../core/placement/repair';
 import type { SiteReading } from '../../core/site/read-site';
@@ -14,7 +16,7 @@ import type { Delivery } from '../../services/sites/deliveries';
 import type { Connection } from '../../services/sites/connections';
 import type { Spelling } from '../../core/placement/spelling';
 import { versioned } from '../versioned';
-import { foundLifts, lookLifts, publishedLookLifts, setUpLifts, shopLifts } from './lifts';
+import { foundLifts, lookLifts, pastedLifts, publishedLookLifts, setUpLifts, shopLifts } from './lifts';
 
 /** What the owner decided about the look. `from`: the snapshot whose reading it is worn over, where that is not the draft's own. */
 export interface KeptLook {
@@ -54,6 +56,8 @@ export const sites = sqliteTable('sites', {
   setUp: versioned<KeptSetUp>(setUpLifts)(),
   /** The look as the draft has it; nothing while it is all as it was found. */
   look: versioned<KeptLook>(lookLifts)(),
+  /** What the owner of a site that only they can write said of its host; nothing yet, or of other sites. */
+  pasted: versioned<Pasted>(pastedLifts)(),
   /** Grows with every change of goods, stock aside: what is kept in memory of them is good while it stays. */
   goodsVersion: integer().notNull().default(0),
   snapshotId: text().notNull(),
@@ -68,6 +72,8 @@ export const snapshots = sqliteTable('snapshots', {
   reading: text({ mode: 'json' }).$type<SiteReading>().notNull(),
   /** Files of a folder as they lay there when this was read, with what we had written into them: what publishing may write over. */
   found: text({ mode: 'json' }).$type<Manifest>(),
+  /** What a live site's server said of its files, so that only what changed is sent again; by path. */
+  validators: text({ mode: 'json' }).$type<Record<string, Validator>>(),
   createdAt: integer({ mode: 'timestamp_ms' }).notNull(),
 });
 

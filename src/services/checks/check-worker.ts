@@ -1,3 +1,4 @@
+import { reachOf } from '../outside/reach';
 import { parentPort, workerData } from 'node:worker_threads';
 import { folderBlobs } from '../../data/blobs';
 import { openStore } from '../../data/database';
@@ -79,6 +80,7 @@ function contextOf(own: ThreadStart, store: Ctx['store']): Ctx {
       own.providers.map((name) => [name, { api: '', pages: '', key: '', noticeSecret: '' }]),
     ),
     signing: '',
+    reach: reachOf(() => false),
     host: undefined,
     mail: own.sendsLetters ? { send: async () => {} } : undefined,
     pictures: new Recent(1),

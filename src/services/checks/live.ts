@@ -14,7 +14,7 @@ import { deliveryOf } from '../sites/deliveries';
 import { pageName } from '../sites/names';
 import { forgetJournal } from '../sites/in-place';
 import { currentPublication, type Publication, type Site } from '../sites/site';
-import { type Visited, visit } from '../sites/visit';
+import { type Visited, visit } from '../outside/visit';
 import { resumePublishing } from '../publishing/publish';
 import { liveAddress, shopUrl } from '../sites/addresses';
 import { lookForAll } from '../sites/hand-out';
@@ -41,7 +41,7 @@ export async function lookAtLive(
   const paths = Object.keys(publication.manifest).filter(isPagePath);
   const front = paths.find((p) => /^index\.html?$/i.test(p)) ?? paths[0] ?? '';
   const start = performance.now();
-  const first = await fetched(site, front);
+  const first = await fetched(ctx, site, front);
   const took = 'bytes' in first ? Math.round(performance.now() - start) : null;
   const pages = await pagesThere(
     ctx,
@@ -93,9 +93,9 @@ async function pagesThere(
   return pages;
 }
 
-async function fetched(site: Site, path: string): Promise<Visited | { why: string }> {
+async function fetched(ctx: Ctx, site: Site, path: string): Promise<Visited | { why: string }> {
   try {
-    return await visit(liveAddress(site, path as PagePath));
+    return await visit(ctx.reach, liveAddress(site, path as PagePath));
   } catch (error) {
     return { why: messageOf(error) };
   }
@@ -108,7 +108,7 @@ async function pageThere(
   publication: Publication,
   path: string,
 ): Promise<Pick<LiveFacts['pages'][number], 'is' | 'why'> | undefined> {
-  const there = await fetched(site, path);
+  const there = await fetched(ctx, site, path);
   if ('why' in there) {
     const isMissing = /answers (404|410)/.test(there.why);
     return {
@@ -132,7 +132,7 @@ function originElsewhere(site: Site, url: string): string {
 /** Why the shop does not answer where live pages ask it; '' where it does. */
 async function shopAnswers(ctx: Ctx, site: Site): Promise<string> {
   try {
-    await visit(`${shopUrl(ctx, site)}/goods`);
+    await visit(ctx.reach, `${shopUrl(ctx, site)}/goods`);
     return '';
   } catch (error) {
     return messageOf(error);

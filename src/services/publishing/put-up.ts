@@ -6,7 +6,7 @@ import { conflict } from '../errors';
 import { changedPaths } from './publish';
 import { currentPublication, type Site } from '../sites/site';
 import { liveAddress } from '../sites/addresses';
-import { visit } from '../sites/visit';
+import { visit } from '../outside/visit';
 
 /** How the live site stands beside what was published for the owner to put up. */
 export interface PutUp {
@@ -36,7 +36,7 @@ export async function hasBeenPutUp(ctx: Ctx, site: Site): Promise<PutUp> {
     paths.map(async (path) => {
       const address = addressOf(path as PagePath);
       try {
-        const { bytes } = await visit(liveAddress(site, path as PagePath));
+        const { bytes } = await visit(ctx.reach, liveAddress(site, path as PagePath));
         return sha256(bytes) === published.manifest[path]
           ? undefined
           : { address, message: 'is there, but not as it was published' };

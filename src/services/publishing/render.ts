@@ -5,7 +5,8 @@ import { reachesShopPages, reachIn } from '../../core/placement/reach';
 import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { buildSitePage, homePage, movedPage } from '../sites/shop-pages';
-import { type ShopPage, shopPagesOf } from '../sites/shop-places';
+import { partAddress } from '../sites/addresses';
+import { type ShopPage, type ShopPart, shopPagesOf } from '../sites/shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
 import { fromSiteRem } from '../../core/look/rem';
 import { sellsIn, type SiteState } from '../sites/state';
@@ -99,6 +100,9 @@ function priceIn(ctx: Ctx, r: Rendering, slug: string, choice: string): string |
   return product && priceWords(product, choice, { at: ctx.now().getTime(), locale, currency });
 }
 
+/** Parts that shoppers walk through; not the addresses that only lead on. */
+const isStep = (part: ShopPage['part']): part is ShopPart => part !== 'moved' && part !== 'home';
+
 /** What a placement's HTML on a page depends on. */
 export function placeContext(
   ctx: Ctx,
@@ -111,11 +115,15 @@ export function placeContext(
   const rooted =
     r.site.reading.moves.how === 'switches' &&
     (!liveUrl.startsWith('http') || new URL(liveUrl).pathname === '/');
+  const isPasted = r.site.row.delivery.to === 'paste';
   const href = (part: ShopPage['part'], none: string) => {
     const to = r.shopPages.find((p) => p.part === part);
     if (!to) return none;
     // Code that is handed out may be pasted into any page of any host: its ways are whole addresses.
-    if (way === 'anywhere' && liveUrl.startsWith('http')) return new URL(to.address.slice(1), liveUrl).href;
+    const handed = way === 'anywhere' && isStep(part) ? partAddress(r.site, part, 'named') : undefined;
+    if (handed !== undefined) return handed;
+    // On a site that only its owner can write no page is built: the shop's plain pages stand in for it.
+    if (way === 'anywhere' && isPasted) return none;
     return rooted ? to.address : relativeAddress(path, to.address);
   };
   const names = r.names;
@@ -130,6 +138,7 @@ export function placeContext(
       checkout: href('checkout', ''),
       page: href('shop', ''),
       account: href('account', ''),
+      steps: way === 'anywhere' && isPasted,
     }),
     cartHref: href('cart', '#'),
     checkoutHref: href('checkout', ''),

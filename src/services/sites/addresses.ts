@@ -1,7 +1,8 @@
 import type { Ctx } from '../context';
 import { pictureWidths } from '../../core/goods/picture-widths';
 import { addressOf, type PagePath } from '../../core/site/paths';
-import { shopPagesOf } from './shop-places';
+import { stepAddress } from '../../core/placement/hand-out/pasted';
+import { type ShopPart, shopPagesOf } from './shop-places';
 import type { Site } from './site';
 
 /** Addresses on the shop's own origin. */
@@ -23,27 +24,41 @@ export const pictureSet = (ctx: Ctx, hash: string): string =>
 export const backToSite = (ctx: Ctx, site: Site): string =>
   site.row.publicationId ? site.row.liveUrl : `${shopUrl(ctx, site)}/goods`;
 
-/** The shop's page on the site itself, once it is live there; else the plain list of goods. */
-export function shopHome(ctx: Ctx, site: Site): string {
-  const { liveUrl } = site.row;
-  const main =
-    site.liveShop && liveUrl.startsWith('http')
-      ? shopPagesOf(site, site.liveShop).find((p) => p.part === 'shop')
-      : undefined;
-  return main ? new URL(main.address.slice(1), liveUrl).href : `${shopUrl(ctx, site)}/goods`;
+/**
+ * Where a part of the shop is on the live site; nothing where it has no page there. On a site that only its owner can write all parts
+ * stand inside the one shop front that was pasted.
+ * @param to 'seen': only where shoppers may be led today; 'named': as it is written into code that is handed out
+ */
+export function partAddress(site: Site, part: ShopPart, to: 'seen' | 'named' = 'seen'): string | undefined {
+  const { liveUrl, delivery, pasted } = site.row;
+  if (delivery.to === 'paste')
+    return pasted?.shopPage && (pasted.stands || to === 'named') ? stepAddress(pasted.shopPage, part) : undefined;
+  if (!liveUrl.startsWith('http')) return undefined;
+  const page = shopPagesOf(site, to === 'named' ? site.row.shop : site.liveShop).find((p) => p.part === part);
+  return page && new URL(page.address.slice(1), liveUrl).href;
 }
+
+/** The shop's page on the site itself, once it is live there; else the plain list of goods. */
+export const shopHome = (ctx: Ctx, site: Site): string =>
+  (site.liveShop && partAddress(site, 'shop')) ?? `${shopUrl(ctx, site)}/goods`;
 
 /** A product's page for people and search engines: on the site's own shop page, else the plain page. */
 export function pageOf(ctx: Ctx, site: Site, slug: string): string {
   const home = shopHome(ctx, site);
-  return home === `${shopUrl(ctx, site)}/goods`
-    ? productHref(ctx, site, slug)
-    : `${home}?goods=${encodeURIComponent(slug)}`;
+  if (home === `${shopUrl(ctx, site)}/goods`) return productHref(ctx, site, slug);
+  return `${home}${home.includes('?') ? '&' : '?'}goods=${encodeURIComponent(slug)}`;
 }
 
 /** The same, with what stands before and after a product's own address left to be filled in: `{}`. */
 export const pagePattern = (ctx: Ctx, site: Site): string => pageOf(ctx, site, 'x').replace(/x$/, '{}');
 
-/** Where visitors find a page of the live site. */
-export const liveAddress = (site: Site, path: PagePath): string =>
-  new URL(addressOf(path).slice(1), site.row.liveUrl).href;
+/** Where visitors find a page of the live site. A site that was read over the network calls its pages by their own addresses. */
+export function liveAddress(site: Site, path: PagePath): string {
+  if (site.row.connection.how !== 'live') return new URL(addressOf(path).slice(1), site.row.liveUrl).href;
+  const address = site.reading.pages.find((p) => p.path === path)?.address ?? addressOf(path);
+  return new URL(address, site.row.liveUrl).href;
+}
+
+/** Where visitors find an address of the site, "/terms.html". */
+export const liveUrlOf = (site: Site, address: string): string =>
+  new URL(site.row.connection.how === 'live' ? address : address.replace(/^\//, ''), site.row.liveUrl).href;

@@ -11,6 +11,8 @@ import { conflict, invalid } from '../errors';
 import { newHostKey, newId } from '../ids';
 import type { Delivery } from './deliveries';
 import { open, type Opened, type Origin } from './connections';
+import type { CameWith, Progress, ReadBefore } from './connections/connection';
+import { asLive } from './as-live';
 import { placeOf } from './guess-place';
 import { sendToHost } from './host';
 import { readHead } from '../reading/open-site';
@@ -37,8 +39,7 @@ export const siteSettings = z.object({
 type Settings = z.infer<typeof siteSettings>;
 export type SiteSettings = Omit<Settings, 'usualCurrency'> & Partial<Pick<Settings, 'usualCurrency'>>;
 
-export type { Origin };
-export type Progress = (what: string, done: number, all: number) => void;
+export type { Origin, Progress };
 
 /**
  * Connects a website: reads every file into the blob store, reads the pages, and records site and first snapshot in
@@ -68,14 +69,15 @@ async function connect(
   brought: Set<string>,
 ): Promise<{ id: string; slug: string; reading: SiteReading }> {
   const opened = open(origin);
-  const { manifest, notes } = await keepFiles(ctx, opened, progress, brought);
-  const reading = await readManifest(ctx, manifest, notes, progress);
+  const { manifest, notes, live } = await keepFiles(ctx, opened, progress, brought);
+  const reading = await readManifest(ctx, manifest, { notes, live }, progress);
   if (reading.pages.length === 0) {
     throw invalid(
       `No page was found: none of the ${Object.keys(manifest).length} files is an HTML page. Choose the folder that holds index.html.`,
     );
   }
-  const currency = await currencyOf(ctx, settings, reading, manifest);
+  const liveAt = live?.url ?? settings.liveUrl;
+  const currency = await currencyOf(ctx, { ...settings, liveUrl: liveAt }, reading, manifest);
   const id = newId();
   const snapshotId = newId();
   const at = ctx.now();
@@ -88,8 +90,15 @@ async function connect(
       }),
     );
     const name = siteSlug(reading.name, taken);
-    const { delivery, liveUrl } = wires(ctx, opened, settings, name);
-    await tx.insert(snapshots).values({ id: snapshotId, siteId: id, manifest, reading, createdAt: at });
+    const { delivery, liveUrl } = wires(ctx, opened, liveAt, name);
+    await tx.insert(snapshots).values({
+      id: snapshotId,
+      siteId: id,
+      manifest,
+      reading,
+      createdAt: at,
+      ...(live && { validators: live.validators }),
+    });
     await tx.insert(sites).values({
       id,
       slug: name,
@@ -151,7 +160,8 @@ export async function keepFiles(
   opened: Opened,
   progress: Progress,
   brought: Set<string>,
-): Promise<{ manifest: Manifest; notes: string[] }> {
+  before?: ReadBefore,
+): Promise<CameWith & { manifest: Manifest }> {
   const kept: [PagePath, string][] = [];
   const onFile = async (path: PagePath, bytes: Buffer) => {
     const { hash, isNew } = await ctx.blobs.putNew(bytes);
@@ -159,15 +169,15 @@ export async function keepFiles(
     kept.push([path, hash]);
     if (kept.length % 50 === 0) progress('Reading files', kept.length, 0);
   };
-  const notes = await opened.read(ctx, onFile);
-  return { manifest: Object.fromEntries(opened.arranged(kept)), notes };
+  const came = await opened.read(ctx, { onFile, progress, before });
+  return { ...came, manifest: Object.fromEntries(opened.arranged(kept)) };
 }
 
 /** Reads the pages of a manifest; lets other requests run between pages. */
 export function readManifest(
   ctx: Ctx,
   manifest: Manifest,
-  notes: readonly string[] = [],
+  { notes, live }: CameWith = { notes: [] },
   progress: Progress = () => {},
 ): Promise<SiteReading> {
   const paths = Object.keys(manifest) as PagePath[];
@@ -182,12 +192,16 @@ export function readManifest(
     {
       ...(surveyAll && { surveyAll }),
       shownAll: shownInThread,
+      front: live?.front,
       onPage: async (done, all) => {
         progress('Reading pages', done, all);
         await new Promise(setImmediate);
       },
     },
-  ).then((reading) => ({ ...reading, notes: [...notes, ...reading.notes] }));
+  ).then((read) => {
+    const reading = live ? asLive(read, live) : read;
+    return { ...reading, notes: [...notes, ...reading.notes] };
+  });
 }
 
 /** Letters that Unicode does not take apart into a Latin one and its mark. */
@@ -233,16 +247,13 @@ export const RESERVED: ReadonlySet<string> = new Set([
 /** Without a host and without an address, publishing gives a ZIP to carry to wherever the site lives. */
 function wires(
   ctx: Ctx,
-  { folder }: Opened,
-  settings: SiteSettings,
+  { delivery }: Opened,
+  liveUrl: string,
   slug: string,
 ): { delivery: Delivery; liveUrl: string } {
-  const given = settings.liveUrl.replace(/\/*$/, '/');
-  if (folder !== undefined)
-    return {
-      delivery: { to: 'folder', folder },
-      liveUrl: given === '/' ? (ctx.host?.liveUrl(slug) ?? '/') : given,
-    };
+  const given = liveUrl.replace(/\/*$/, '/');
+  if (delivery)
+    return { delivery, liveUrl: given === '/' ? (ctx.host?.liveUrl(slug) ?? '/') : given };
   if (ctx.host && given === '/')
     return {
       delivery: { to: 'host', endpoint: `${ctx.host.endpoint}/sites/${slug}`, key: ctx.host.key },

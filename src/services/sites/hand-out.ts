@@ -1,6 +1,5 @@
 import { and, desc, eq } from 'drizzle-orm';
-import { findShortcodes } from '../../core/placement/find-shortcodes';
-import { attr, descendants } from '../../core/html/tree';
+import { type Arrival, arrivalOn } from '../../core/placement/hand-out/arrival';
 import { pagePath } from '../../core/site/paths';
 import { type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import { describePlacement } from '../../core/placement/placement';
@@ -8,8 +7,9 @@ import type { Spelling } from '../../core/placement/spelling';
 import { handOuts } from '../../data/schema';
 import type { Ctx } from '../context';
 import { isRefusal, unreachable } from '../errors';
+import { shopUrl } from './addresses';
 import { draftPlacements, productNames, type Site } from './site';
-import { visit } from './visit';
+import { visit } from '../outside/visit';
 
 export interface Question {
   readonly url: string;
@@ -61,7 +61,7 @@ export async function lookFor(ctx: Ctx, site: Site, asked: Question): Promise<Ar
   // A page that does not answer is an answer too.
   const seen = await hasArrived(ctx, site, asked).catch((error: unknown) => {
     if (!isRefusal(error)) throw error;
-    return { found: false, message: error.message };
+    return { found: false, state: 'absent' as const, message: error.message };
   });
   const row = { found: seen.found, message: seen.message, lookedAt: ctx.now() };
   await ctx.store.write(async (tx) => {
@@ -113,80 +113,14 @@ export async function forget(ctx: Ctx, site: Site, one: Question): Promise<void>
  * through for the placement in the spelling it was handed out in, and for the script where that needs one.
  */
 export async function hasArrived(ctx: Ctx, site: Site, asked: Question): Promise<Arrival> {
-  const page = await fetchPage(asked.url);
-  const script = [...descendants(page.doc)].some(
-    (e) => e.tagName === 'script' && (attr(e, 'src') ?? '').startsWith(`${ctx.addresses.shop}/stall.js`),
-  );
-  return asked.spelling === 'shortcode'
-    ? shortcodeArrived(page, asked, script)
-    : elementArrived(page, asked, script, `${ctx.addresses.shop}/${site.row.slug}`);
+  const { page, url } = await fetchPage(ctx, asked.url);
+  return arrivalOn(page, { ...asked, shop: shopUrl(ctx, site) }, url);
 }
 
-/** Whether it stands there, in a sentence. */
-export interface Arrival {
-  readonly found: boolean;
-  readonly message: string;
-}
-const notFound = (message: string): Arrival => ({ found: false, message });
-
-function shortcodeArrived(page: ParsedPage, asked: Question, script: boolean): Arrival {
-  const code = findShortcodes(page).find((c) => c.placementId === asked.placement || c.kind === asked.kind);
-  if (!code)
-    return notFound('The shortcode is not in the text of that page. Was it saved, and published there?');
-  if (code.problem) return notFound(`The shortcode is there, in line ${code.line}, but: ${code.problem}`);
-  if (!script)
-    return notFound(
-      `The shortcode is there, in line ${code.line}, but the script is not: visitors read it as text. Paste the script too.`,
-    );
-  return { found: true, message: `It has arrived, in line ${code.line}, and so has the script.` };
-}
-
-function elementArrived(page: ParsedPage, asked: Question, script: boolean, shop: string): Arrival {
-  const stands = [...descendants(page.doc)].find((e) => isIt(e, asked, shop));
-  const text = asText(page, asked);
-  if (!stands && text !== undefined)
-    return notFound(
-      `The code stands there as text, in line ${text}: the editor took it for words, and visitors read it. Paste it where the editor takes HTML (a code block, or its source view), or use the shortcode, which works as text.`,
-    );
-  const isInclude = asked.spelling === 'ssi' || asked.spelling === 'esi';
-  if (!stands)
-    return notFound(
-      isInclude
-        ? 'What the include brings is not on that page. Does the server assemble it, and reach the shop?'
-        : 'It is not on that page. Was it saved, and published there? Some editors take such elements out: use the frame or the shortcode then.',
-    );
-  const line = stands.sourceCodeLocation?.startLine ?? 1;
-  if (asked.spelling !== 'element') return { found: true, message: `It has arrived, in line ${line}.` };
-  if (!script)
-    return notFound(
-      `It is there, in line ${line}, but the script is not: visitors see a plain link. Paste the script too.`,
-    );
-  return { found: true, message: `It has arrived, in line ${line}, and so has the script.` };
-}
-
-function isIt(e: Parameters<typeof attr>[0], { spelling, placement, kind }: Question, shop: string): boolean {
-  if (spelling === 'element')
-    return (
-      e.tagName === `stall-${kind}` &&
-      (attr(e, 'placement') === placement || attr(e, 'placement') === undefined)
-    );
-  const href = attr(e, 'src') ?? attr(e, 'href') ?? '';
-  if (spelling === 'frame') return e.tagName === 'iframe' && href.startsWith(`${shop}/frame/${kind}`);
-  if (spelling === 'link') return e.tagName === 'a' && (href.startsWith(shop) || href.includes(placement));
-  return attr(e, 'data-stall-fragment') === kind;
-}
-
-async function fetchPage(url: string): Promise<ParsedPage> {
-  const parsed = parsePageFile(pagePath('page.html'), (await visit(url)).bytes);
+/** A page elsewhere, as its visitors get it. @throws Refusal where it does not answer as a page */
+export async function fetchPage(ctx: Ctx, url: string): Promise<{ page: ParsedPage; url: string }> {
+  const there = await visit(ctx.reach, url);
+  const parsed = parsePageFile(pagePath('page.html'), there.bytes);
   if ('problem' in parsed) throw unreachable(parsed.problem);
-  return parsed.page;
-}
-
-/** Code that an editor took for text: visitors read it. */
-function asText(page: ParsedPage, { kind }: Question): number | undefined {
-  const { structure } = page.source;
-  const at = structure.search(
-    new RegExp(`&(?:lt|#0*60|#x0*3c);(?:stall-${kind}|iframe[^&]{0,200}/frame/${kind})`, 'i'),
-  );
-  return at < 0 ? undefined : structure.slice(0, at).split('\n').length;
+  return { page: parsed.page, url: there.url };
 }

@@ -13,6 +13,7 @@ import { conflict, invalid } from '../errors';
 import { newId } from '../ids';
 import { keepFiles, type Progress, readManifest } from './bring-in';
 import { again, open, type Origin } from './connections';
+import type { ReadBefore } from './connections/connection';
 import { followShop, shopPagesOf } from './shop-places';
 import { writeDraft } from './state';
 import { currentPublication, draftPlacements, loadPage, loadSite, type Site } from './site';
@@ -57,11 +58,12 @@ export async function bringInNewer(
 ): Promise<NewerReport> {
   const placements = await draftPlacements(ctx, site.row.id);
   const opened = open(origin);
-  const { manifest: found, notes } = await keepFiles(ctx, opened, progress, new Set());
+  const before = await readBefore(ctx, site);
+  const { manifest: found, notes, live } = await keepFiles(ctx, opened, progress, new Set(), before);
   const manifest = await ownersOwn(ctx, site, found, placements);
   if (same(manifest, site.manifest))
     throw conflict('These files are what is here already: nothing changed in them.');
-  const reading = await readManifest(ctx, manifest, notes, progress);
+  const reading = await readManifest(ctx, manifest, { notes, live }, progress);
   if (reading.pages.length === 0)
     throw invalid(
       'No page was found in the newer version, so nothing was changed. Choose the folder or ZIP that holds index.html.',
@@ -74,13 +76,23 @@ export async function bringInNewer(
       manifest,
       reading,
       createdAt: ctx.now(),
-      ...(opened.folder !== undefined && { found }),
+      ...(opened.delivery?.to === 'folder' && { found }),
+      ...(live && { validators: live.validators }),
     }),
   );
   return moveTo(ctx, site, snapshotId, progress);
 }
 
-/** Reads the folder of a site once more. */
+/** What was read before, and what its server said of it; nothing of a site that was not read over the network. */
+async function readBefore(ctx: Ctx, site: Site): Promise<ReadBefore | undefined> {
+  const [row] = await ctx.store.db
+    .select({ validators: snapshots.validators })
+    .from(snapshots)
+    .where(eq(snapshots.id, site.row.snapshotId));
+  return row?.validators ? { manifest: site.manifest, validators: row.validators } : undefined;
+}
+
+/** Reads a site once more from where it came. */
 export async function readAgain(ctx: Ctx, site: Site, progress: Progress = () => {}): Promise<NewerReport> {
   const origin = again(site.row.connection);
   if ('handIn' in origin) throw conflict(origin.handIn);

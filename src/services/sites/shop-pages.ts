@@ -22,6 +22,7 @@ import type { ShopAddress } from '../../core/site/set-up';
 import { Recent } from '../cache';
 import type { Ctx } from '../context';
 import { conflict } from '../errors';
+import { liveUrlOf } from './addresses';
 import { type ShopPage, shopPagesOf } from './shop-places';
 import { liveLook } from './look';
 import { currentPublication, loadPage, type Site } from './site';
@@ -204,9 +205,9 @@ export async function buildOrdinaryPage(ctx: Ctx, site: Site, page: OrdinaryPage
     if (kind === 'file')
       return `${ctx.addresses.shop}/${site.row.slug}/site${target.pathname}${target.search}`;
     const live = base.startsWith('http')
-      ? new URL(target.pathname.slice(1), base)
-      : new URL(target.pathname, ctx.addresses.shop);
-    return `${live.href}${target.search}${target.hash}`;
+      ? liveUrlOf(site, target.pathname)
+      : new URL(target.pathname, ctx.addresses.shop).href;
+    return `${live}${target.search}${target.hash}`;
   };
   return ordinaryPageOf(ctx, site, modelFacts, { ...page, link });
 }

@@ -7,7 +7,7 @@ import { orders } from '../../data/schema';
 import type { Ctx } from '../context';
 import { missing } from '../errors';
 import type { Site } from '../sites/site';
-import { shopUrl } from '../sites/addresses';
+import { liveUrlOf, shopUrl } from '../sites/addresses';
 
 export interface PolicyView {
   readonly id: string;
@@ -32,7 +32,7 @@ export function policiesOf(ctx: Ctx, site: Site, rules: TillRules): PolicyView[]
     const page = site.reading.pages.find((x) => x.address === p.page);
     const version = page && site.manifest[page.path];
     return version
-      ? [{ id: p.id, name: p.name, version, href: new URL(p.page.replace(/^\//, ''), site.row.liveUrl).href }]
+      ? [{ id: p.id, name: p.name, version, href: liveUrlOf(site, p.page) }]
       : [];
   });
 }

@@ -8,7 +8,7 @@ import { keep } from '../../data/kept-queries';
 import { payments } from '../../data/schema';
 import type { Ctx, PaymentProvider } from '../context';
 import { unreachable } from '../errors';
-import { shopPagesOf } from '../sites/shop-places';
+import { partAddress, shopUrl } from '../sites/addresses';
 import type { Site } from '../sites/site';
 import { type Asked, askJson } from './ask-json';
 import { decline } from './settle';
@@ -190,7 +190,9 @@ export function backTo(
   part: 'thanks' | 'failed',
   token: string,
 ): string {
-  if (way === 'ordinary') return `${ctx.addresses.shop}/${site.row.slug}/${part}/${token}`;
-  const page = shopPagesOf(site, null).find((p) => p.part === part);
-  return new URL(`${page?.address.slice(1) ?? ''}?order=${token}`, site.row.liveUrl).href;
+  const own = way === 'site' ? partAddress(site, part) : undefined;
+  if (own === undefined) return `${shopUrl(ctx, site)}/${part}/${token}`;
+  const back = new URL(own);
+  back.searchParams.set('order', token);
+  return back.href;
 }

@@ -1,11 +1,13 @@
 import type { Manifest } from '../../../data/schema/site';
 import type { Ctx } from '../../context';
-import type { ConnectionKind, ForHost, Kept, OnFile } from './connection';
+import type { CameWith, ConnectionKind, ForHost, Kept, ReadTo } from './connection';
+import type { Delivery } from '../deliveries';
 import { folder } from './folder';
+import { live } from './live';
 import { zip } from './zip';
 
 /** One line to each way in which sites come. */
-const connections = { zip, folder };
+const connections = { zip, folder, live };
 
 type Table = typeof connections;
 export type ConnectionName = keyof Table;
@@ -19,12 +21,12 @@ export type Connection = { [N in ConnectionName]: { readonly how: N } & KnownOf<
 /** A connection with what was handed in. */
 export interface Opened {
   readonly connection: Connection;
-  readonly read: (ctx: Ctx, onFile: OnFile) => Promise<string[]>;
+  readonly read: (ctx: Ctx, to: ReadTo) => Promise<CameWith>;
   readonly arranged: (kept: Kept) => Kept;
   /** Why it cannot be connected beside one that is. */
   readonly refusal: (known: Connection) => string | undefined;
-  /** Where publications go back to; nothing where they go elsewhere. */
-  readonly folder: string | undefined;
+  /** Where publications go; nothing where the settings say it. */
+  readonly delivery: Delivery | undefined;
   readonly forHost: (ctx: Ctx, manifest: Manifest) => Promise<ForHost>;
 }
 
@@ -40,10 +42,10 @@ export function open(origin: Origin): Opened {
   const known = kind.remembered(origin);
   return {
     connection: { how: origin.how, ...known } as Connection,
-    read: (ctx, onFile) => kind.read(ctx, origin, onFile),
+    read: (ctx, to) => kind.read(ctx, origin, to),
     arranged: kind.arranged,
     refusal: (other) => (other.how === origin.how ? kind.refusal(origin, other) : undefined),
-    folder: kind.folder(known),
+    delivery: kind.delivery(known),
     forHost: (ctx, manifest) => kind.forHost(ctx, origin, manifest),
   };
 }

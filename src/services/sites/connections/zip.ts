@@ -10,13 +10,13 @@ interface Uploaded {
 
 export const zip: ConnectionKind<Uploaded, { readonly fileName: string }> = {
   remembered: ({ fileName }) => ({ fileName }),
-  async read(_, { bytes }, onFile) {
+  async read(_, { bytes }, { onFile }) {
     await readZip(bytes, onFile);
-    return [];
+    return { notes: [] };
   },
   arranged: withoutCommonFolder,
   refusal: () => undefined,
-  folder: () => undefined,
+  delivery: () => undefined,
   forHost: async (ctx, _, manifest) => ({ type: 'application/zip', body: await packZip(ctx, manifest) }),
   again: () => undefined,
   handIn: 'This site came as a ZIP. Choose the ZIP of its newer version.',

@@ -2,9 +2,10 @@ import type { DeliveryKind } from './delivery';
 import { download } from './download';
 import { folder } from './folder';
 import { host } from './host';
+import { paste } from './paste';
 
 /** One line to each way in which publications go out. */
-const deliveries = { folder, host, download };
+const deliveries = { folder, host, download, paste };
 
 type Table = typeof deliveries;
 export type DeliveryName = keyof Table;

@@ -1,0 +1,2 @@
+ALTER TABLE `sites` ADD `pasted` text;--> statement-breakpoint
+ALTER TABLE `snapshots` ADD `validators` text;
