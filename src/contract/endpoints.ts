@@ -35,6 +35,8 @@ import type { MenuView } from '../services/sites/menus';
 import type { NewerReport } from '../services/sites/newer';
 import type { SiteOverview } from '../services/sites/overview';
 import type { Proof, Published } from '../services/publishing/publish';
+import type { HostOffers } from '../core/placement/hand-out/pasted';
+import type { HandOutView } from '../services/publishing/hand-out-list';
 import type { PutUp } from '../services/publishing/put-up';
 import type { Slip } from '../services/sites/slip';
 import type { Basics, BasicsChange } from '../services/till/basics';
@@ -77,6 +79,10 @@ export interface Endpoints {
   'POST arrived': { body: Question; answer: Arrival };
   'POST arrived/all': { answer: HandedOut[] };
   'DELETE arrived': { body: Question; answer: HandedOut[] };
+
+  'GET hand-out': { answer: HandOutView };
+  'PUT hand-out': { body: { offers?: HostOffers; shopPage?: string }; answer: HandOutView };
+  'POST hand-out/look': { body: { id?: string }; answer: HandOutView };
 
   'GET look': { answer: LookView };
   'POST look': { body: Change<Decision>; answer: LookView };

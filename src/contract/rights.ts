@@ -28,6 +28,9 @@ export const rightFor: Readonly<Record<Route, Right>> = {
   'POST arrived': 'own',
   'POST arrived/all': 'own',
   'DELETE arrived': 'own',
+  'GET hand-out': 'own',
+  'PUT hand-out': 'own',
+  'POST hand-out/look': 'own',
   'GET look': 'own',
   'POST look': 'own',
   'PUT look/measured': 'own',
@@ -132,6 +135,7 @@ export const openEndpoints: ReadonlySet<string> = new Set([
 const passing = [
   'POST arrived',
   'POST arrived/all',
+  'POST hand-out/look',
   'PUT look/measured',
   'POST checks',
   'DELETE checks',

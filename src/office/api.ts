@@ -87,6 +87,7 @@ export type ViewName =
   | 'coverage'
   | 'diff'
   | 'goods'
+  | 'hand-out'
   | 'handed-out'
   | 'letters'
   | 'look'

@@ -61,7 +61,8 @@ async function main(): Promise<void> {
     reach: reachOf(
       (address) => isOneOf(settings.privateNetworks, address),
       // Where the shop is and where the host shows sites is the word of whoever runs the program.
-      (url) => [settings.shop, settings.host?.endpoint].some((own) => own && new URL(own).origin === url.origin),
+      (url) =>
+        [settings.shop, settings.host?.endpoint].some((own) => own && new URL(own).origin === url.origin),
     ),
     host: settings.host,
     mail: settings.mail && smtpMailer(settings.mail.server, settings.mail.from),

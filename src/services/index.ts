@@ -22,6 +22,7 @@ export * as bringIn from './sites/bring-in';
 export * as coverage from './publishing/coverage';
 export * as diff from './publishing/diff';
 export * as handOut from './sites/hand-out';
+export * as handOutList from './publishing/hand-out-list';
 export * as host from './sites/host';
 export * as look from './sites/look';
 export * as lookChanges from './sites/look-changes';

@@ -47,8 +47,8 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
             {trouble}
           </p>
         )}
-        {folders.length > 0 && <Ways how={how} onHow={setHow} />}
-        {how === 'zip' ? <ZipField /> : <FolderField folders={folders} />}
+        <Ways how={how} onHow={setHow} hasFolders={folders.length > 0} />
+        <WayFields how={how} folders={folders} />
         <div>
           <label className="lab" htmlFor="currency">
             {say.pricesAreIn}
@@ -63,19 +63,7 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
             ))}
           </select>
         </div>
-        <div>
-          <label className="lab" htmlFor="live">
-            {say.theSitesAddressNow}
-          </label>
-          <div className="in">
-            <input
-              id="live"
-              name="live"
-              type="url"
-              placeholder={hosted ? say.emptyTheMakeBelieveHostOf : 'https://www.example.org/'}
-            />
-          </div>
-        </div>
+        {how !== 'live' && <LiveField hosted={hosted} />}
         {progress ? (
           <Progress of={progress} onStop={stop} />
         ) : (
@@ -88,7 +76,13 @@ export function Connect({ currencies, guess, hosted, folders }: Props) {
   );
 }
 
-type How = 'zip' | 'folder';
+type How = 'zip' | 'folder' | 'live';
+
+const beginning: Readonly<Record<How, string>> = {
+  zip: say.sendingTheZip,
+  folder: say.openingTheFolder,
+  live: say.askingTheSite,
+};
 
 /** Sends the site, and follows what the server tells while it is read. */
 function useConnect() {
@@ -99,7 +93,7 @@ function useConnect() {
     const asked = readForm(how, form);
     if ('missing' in asked) return setTrouble(asked.missing);
     setTrouble('');
-    setProgress({ what: how === 'zip' ? say.sendingTheZip : say.openingTheFolder });
+    setProgress({ what: beginning[how] });
     stop.current = new AbortController();
     const last = await send(asked, stop.current.signal, setProgress).catch((error: Error) => ({
       problem: error.name === 'AbortError' ? say.stoppedNothingWasKept : say.theOfficeDoesNotAnswerCheck,
@@ -128,6 +122,11 @@ function readForm(how: How, form: FormData): Asked | { readonly missing: string 
     if (!folder) return { missing: say.enterWhereTheFolderIs };
     return { query: { ...settings, folder }, zip: undefined };
   }
+  if (how === 'live') {
+    const address = String(form.get('address') ?? '').trim();
+    if (!address) return { missing: say.enterTheAddress };
+    return { query: { ...settings, address }, zip: undefined };
+  }
   const zip = form.get('zip');
   if (!(zip instanceof File) || zip.size === 0) return { missing: say.chooseTheZipOfYourSite };
   return { query: { ...settings, name: zip.name }, zip };
@@ -143,22 +142,71 @@ async function send({ query, zip }: Asked, signal: AbortSignal, onLine: (line: L
   return follow(answer, onLine);
 }
 
-function Ways({ how, onHow: setHow }: { how: How; onHow: (how: How) => void }) {
+function Ways({
+  how,
+  onHow: setHow,
+  hasFolders,
+}: {
+  how: How;
+  onHow: (how: How) => void;
+  hasFolders: boolean;
+}) {
+  const ways: readonly (readonly [How, string, string])[] = [
+    ['zip', say.aZipOfIt, say.uploadedHere],
+    ['live', say.itsAddress, say.readThereYouPaste],
+    ...(hasFolders ? [['folder', say.aFolder, say.onThisMachineWrittenInPlace] as const] : []),
+  ];
   return (
     <fieldset className="ways" aria-label={say.whereTheSiteIs}>
-      <label>
-        <input type="radio" name="how" checked={how === 'zip'} onChange={() => setHow('zip')} />
-        {say.aZipOfIt}
-        <span className="note">{say.uploadedHere}</span>
-      </label>
-      <label>
-        <input type="radio" name="how" checked={how === 'folder'} onChange={() => setHow('folder')} />
-        {say.aFolder}
-        <span className="note">{say.onThisMachineWrittenInPlace}</span>
-      </label>
+      {ways.map(([way, name, note]) => (
+        <label key={way}>
+          <input type="radio" name="how" checked={how === way} onChange={() => setHow(way)} />
+          {name}
+          <span className="note">{note}</span>
+        </label>
+      ))}
     </fieldset>
   );
 }
+
+function WayFields({ how, folders }: { how: How; folders: readonly string[] }) {
+  if (how === 'zip') return <ZipField />;
+  return how === 'folder' ? <FolderField folders={folders} /> : <AddressField />;
+}
+
+const AddressField = () => (
+  <div>
+    <label className="lab" htmlFor="address">
+      {say.theSitesAddress}
+    </label>
+    <div className="in">
+      <input
+        id="address"
+        name="address"
+        type="url"
+        placeholder="https://www.example.org/"
+        autoComplete="url"
+      />
+    </div>
+    <p className="note mt-1">{say.itsPagesAreReadAsVisitors}</p>
+  </div>
+);
+
+const LiveField = ({ hosted }: { hosted: boolean }) => (
+  <div>
+    <label className="lab" htmlFor="live">
+      {say.theSitesAddressNow}
+    </label>
+    <div className="in">
+      <input
+        id="live"
+        name="live"
+        type="url"
+        placeholder={hosted ? say.emptyTheMakeBelieveHostOf : 'https://www.example.org/'}
+      />
+    </div>
+  </div>
+);
 
 const ZipField = () => (
   <div>

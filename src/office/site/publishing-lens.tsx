@@ -10,8 +10,9 @@ import { benchHref } from '../places';
 import { useBoot } from '../shop-context';
 import { when } from '../ui/when';
 import { LiveAddressForm } from './live-address-form';
+import { HandOut } from './hand-out';
 import { HandedOutList } from './handed-out-list';
-import { publishingLens as say } from '../words/site';
+import { handOut as sayPasted, publishingLens as say } from '../words/site';
 
 const FileDiff = lazy(() => import('./file-diff'));
 const everything: readonly ViewName[] = [
@@ -22,6 +23,7 @@ const everything: readonly ViewName[] = [
   'menu',
   'coverage',
   'diff',
+  'hand-out',
   'goods',
   'categories',
 ];
@@ -30,16 +32,17 @@ const everything: readonly ViewName[] = [
 export function PublishingLens({ data }: { data: SiteOverview }) {
   return (
     <div className="lens publishing">
+      {data.pasted && <HandOut />}
       {/* What comes late stands last: nothing that is pressed moves away under the pointer. */}
       <div className="side-by">
-        {data.byHand && data.isLive && <PutUpSelf />}
+        {data.byHand && data.isLive && !data.pasted && <PutUpSelf />}
         <Newer data={data} />
         {data.movable && <LiveAddressForm liveUrl={data.liveUrl} />}
-        <Leave />
+        <Leave pasted={data.pasted} />
         <History />
       </div>
-      <HandedOutList />
-      <Waiting />
+      {!data.pasted && <HandedOutList />}
+      {!data.pasted && <Waiting />}
     </div>
   );
 }
@@ -197,6 +200,9 @@ function History() {
   );
 }
 
+const readAgainWords = ({ pasted }: SiteOverview): string =>
+  pasted ? say.readTheSiteAgain : say.readTheFolderAgain;
+
 function Newer({ data }: { data: SiteOverview }) {
   const { site } = useBoot();
   const [report, setReport] = useState<NewerReport | null>(null);
@@ -222,23 +228,25 @@ function Newer({ data }: { data: SiteOverview }) {
           disabled={bring.isPending}
           onClick={() => bring.mutate(undefined)}
         >
-          {bring.isPending ? say.reading : say.readTheFolderAgain}
+          {bring.isPending ? say.reading : readAgainWords(data)}
         </button>
       ) : null}
-      <label className="btn sm mt-2 newer-zip">
-        {bring.isPending ? say.reading : say.chooseAZipOfIt}
-        <input
-          type="file"
-          accept=".zip,application/zip"
-          aria-label={say.zipOfTheNewerVersion}
-          disabled={bring.isPending}
-          onChange={(e: ChangeEvent<HTMLInputElement>) => {
-            const [file] = e.target.files ?? [];
-            if (file) bring.mutate(file);
-            e.target.value = '';
-          }}
-        />
-      </label>
+      {!data.pasted && (
+        <label className="btn sm mt-2 newer-zip">
+          {bring.isPending ? say.reading : say.chooseAZipOfIt}
+          <input
+            type="file"
+            accept=".zip,application/zip"
+            aria-label={say.zipOfTheNewerVersion}
+            disabled={bring.isPending}
+            onChange={(e: ChangeEvent<HTMLInputElement>) => {
+              const [file] = e.target.files ?? [];
+              if (file) bring.mutate(file);
+              e.target.value = '';
+            }}
+          />
+        </label>
+      )}
       {report && <Report report={report} />}
     </section>
   );
@@ -283,7 +291,7 @@ function Report({ report: r }: { report: NewerReport }) {
   );
 }
 
-function Leave() {
+function Leave({ pasted }: { pasted: boolean }) {
   const { site } = useBoot();
   const [sure, setSure] = useState(false);
   const [proof, setProof] = useState<Proof | null>(null);
@@ -300,7 +308,7 @@ function Leave() {
     <section aria-label={say.leaveWithoutATrace}>
       <h2>{say.leaveWithoutATrace}</h2>
       {proof ? (
-        <ProofView proof={proof} />
+        <AfterLeaving proof={proof} pasted={pasted} />
       ) : (
         <>
           <p className="note">{say.takesEveryWidgetShopPageAnd}</p>
@@ -328,6 +336,10 @@ function Leave() {
     </section>
   );
 }
+
+/** Files prove that nothing is left; code that was pasted is looked for until it is gone. */
+const AfterLeaving = ({ proof, pasted }: { proof: Proof; pasted: boolean }) =>
+  pasted ? <p role="status">{sayPasted.takenOutHere}</p> : <ProofView proof={proof} />;
 
 function ProofView({ proof }: { proof: Proof }) {
   return (

@@ -11,6 +11,7 @@ import { day, when } from '../ui/when';
 import { slip as say } from '../words/slip';
 
 const everything: readonly ViewName[] = [
+  'hand-out',
   'status',
   'letters',
   'look',
@@ -83,13 +84,19 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
 /** Publishes what waits, and tells where it went. */
 function usePublish() {
   const { site } = useBoot();
+  const toList = () => location.assign(`/${site.slug}/site?lens=publishing`);
   const toZip = () => location.assign(address(site.slug, 'GET site.zip', {}));
   return useMutation({
     mutationFn: () => call(site.slug, 'POST publish'),
     onSuccess: (done) => {
       refresh(...everything);
       const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
-      if (done.byHand)
+      if (done.delivered === 'paste')
+        toast.success(say.liveNowPasteIt(what), {
+          duration: 60_000,
+          action: { label: say.whatToPaste, onClick: toList },
+        });
+      else if (done.byHand)
         toast.warning(say.readyToPutUpNothingIs(what), {
           duration: 60_000,
           action: { label: say.downloadTheZip, onClick: toZip },

@@ -147,6 +147,7 @@ const routeWords: Readonly<Record<RecordedRoute, string>> = {
   'POST publish': 'published',
   'POST put-up': 'put the published site up again',
   'PUT live-address': 'said where the site lives',
+  'PUT hand-out': 'said what the host takes',
   'POST newer': 'brought a newer version of the site',
   'DELETE publications': 'took the shop out of the site',
   'POST publications/:id': 'went back to an earlier slip',

@@ -194,6 +194,45 @@ export const pagesLens = {
   noWayToTheCart: 'no way to the cart',
 } as const;
 
+/** site/hand-out.tsx */
+export const handOut = {
+  whatYouPaste: 'What you paste on your host',
+  publishFirst: 'Publish what waits on the slip: then all that is to be pasted is listed here.',
+  nothingIsToBePasted: 'Nothing is sold on the live site, so nothing is to be pasted.',
+  allOfItIsThere: 'all of it was seen there',
+  ofAreThere: (a: number, b: number) => `${a} of ${b} seen there`,
+  haveAllArrived: 'Have all arrived?',
+  hasItArrived: 'Has it arrived?',
+  hasArrived: (a: string) => `Has “${a}” arrived?`,
+  looking: 'Looking',
+  yourHostTakes: 'Your host lets you paste',
+  codeForTheFoot: 'code for the foot of every page',
+  oftenUnderSettings: 'Often in the settings of the whole site: code for head, foot or body.',
+  aBlockOfCode: 'a block of code within a page',
+  aPartOfThePageEditor: 'A part of the page editor for code, HTML or embeds.',
+  thenTextDoes: 'Then widgets are written as text, which the script in the foot turns into what they are.',
+  thenALinkDoes: 'Then widgets are links: to plain pages of the shop, in your site’s look.',
+  yourShopPage: 'Your shop page',
+  makeAnEmptyPage:
+    'Make an empty page called Shop on your host, and say its address here. Products, cart and checkout then stand on it. Without one, shoppers go to plain pages of the shop, in your header and footer.',
+  itIsThere: 'It is there',
+  thereIsNone: 'There is none',
+  copy: 'Copy',
+  copyTheAddress: 'Copy the address',
+  inTheFootOfEveryPage: 'Goes into the foot of every page, once for the whole site.',
+  inYourMenu: 'Add an item of this name to your menu, which leads to:',
+  onThePage: (a: string) => `On “${a}”,`,
+  onPages: (a: string, b: number) => `On “${a}” and ${b} more,`,
+  whereItsContentGoes: 'where its content goes.',
+  asTheTargetOfALink: 'as the target of a link or a button.',
+  asText: 'as text',
+  takeTheseOut: 'Take these out on your host',
+  theyStandThereAndSellNothing:
+    'They were pasted, still stand there, and do nothing any more. Each is listed until it was seen to be gone.',
+  takenOutHere:
+    'Nothing of the shop is live any more. What you pasted does nothing now; above is listed what still stands on your host.',
+} as const;
+
 /** site/handed-out-list.tsx */
 export const handedOutList = {
   pastedElsewhere: 'Pasted elsewhere',
@@ -263,6 +302,7 @@ export const publishingLens = {
     'Changed your own pages? Bring them in: every widget is looked for again, and nothing is live before you publish.',
   reading: 'Reading',
   readTheFolderAgain: 'Read the folder again',
+  readTheSiteAgain: 'Read the site again',
   chooseAZipOfIt: 'Choose a ZIP of it',
   zipOfTheNewerVersion: 'ZIP of the newer version',
   page: 'page',

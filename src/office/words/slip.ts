@@ -14,6 +14,9 @@ export const slip = {
   written: (a: string | number) => `${a} written`,
   readyToPutUpNothingIs: (a: Said) =>
     `Ready to put up: ${a}. Nothing is live before you have uploaded the ZIP to your host.`,
+  whatToPaste: 'What to paste',
+  liveNowPasteIt: (a: Said) =>
+    `Published: ${a}. Paste what is new on your host; the list looks whether it has arrived.`,
   downloadTheZip: 'Download the ZIP',
   publishedWrittenIntoTheFolderOf: (a: Said) => `Published: ${a}, written into the folder of the site.`,
   publishedAt: (a: Said, b: Said) => `Published: ${a}, at ${b}.`,

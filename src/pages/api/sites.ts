@@ -5,7 +5,7 @@ import type { APIRoute } from 'astro';
 import type { Origin } from '../../services/sites/bring-in';
 
 /**
- * Connects a site from a ZIP (the request's body) or a folder (`?folder=`). Answers line by line as it goes, each line a
+ * Connects a site from a ZIP (the request's body), a folder (`?folder=`) or its live address (`?address=`). Answers line by line as it goes, each line a
  * JSON object: progress, then the site or the reason why not.
  */
 export const POST: APIRoute = async ({ locals, request, url }) => {
@@ -21,12 +21,15 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
   if (!settings.success) return refuse(settings.error.issues[0]?.message ?? 'Check what you filled in.');
   const folder = url.searchParams.get('folder');
   const fileName = url.searchParams.get('name') ?? 'site.zip';
-  const withOrigin = (work: (origin: Origin) => Promise<void>): Promise<void> =>
-    folder !== null
+  const address = url.searchParams.get('address');
+  const withOrigin = (work: (origin: Origin) => Promise<void>): Promise<void> => {
+    if (address !== null) return work({ how: 'live', url: withScheme(address.trim()) });
+    return folder !== null
       ? work({ how: 'folder', folder: folder.trim().replace(/(.)\/+$/, '$1') })
       : app.services.uploads.withUpload(bytesOf(request), 'siteZip', (bytes) =>
           work({ how: 'zip', fileName, bytes }),
         );
+  };
   const text = new TextEncoder();
   const stream = new ReadableStream({
     async start(out) {
@@ -54,3 +57,7 @@ export const POST: APIRoute = async ({ locals, request, url }) => {
   });
   return new Response(stream, { headers: { 'content-type': 'application/x-ndjson' } });
 };
+
+/** People type an address as they say it: "example.org". */
+const withScheme = (address: string): string =>
+  /^[a-z][a-z0-9+.-]*:\/\//i.test(address) ? address : `https://${address}`;

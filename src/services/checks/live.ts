@@ -15,6 +15,7 @@ import { pageName } from '../sites/names';
 import { forgetJournal } from '../sites/in-place';
 import { currentPublication, type Publication, type Site } from '../sites/site';
 import { type Visited, visit } from '../outside/visit';
+import { lookForPieces } from '../publishing/hand-out-list';
 import { resumePublishing } from '../publishing/publish';
 import { liveAddress, shopUrl } from '../sites/addresses';
 import { lookForAll } from '../sites/hand-out';
@@ -43,13 +44,11 @@ export async function lookAtLive(
   const start = performance.now();
   const first = await fetched(ctx, site, front);
   const took = 'bytes' in first ? Math.round(performance.now() - start) : null;
-  const pages = await pagesThere(
-    ctx,
-    site,
-    publication,
-    [front, ...paths.filter((p) => p !== front)],
-    onPage,
-  );
+  // Where the owner pastes code, pages are the host's: what matters is whether the code stands in them.
+  const isPasted = site.row.delivery.to === 'paste';
+  const pages = isPasted
+    ? []
+    : await pagesThere(ctx, site, publication, [front, ...paths.filter((p) => p !== front)], onPage);
   const [before] = await ctx.store.db.select().from(liveSeen).where(eq(liveSeen.siteId, site.row.id));
   const times = before?.times ?? [];
   const live: LiveFacts = {
@@ -141,6 +140,14 @@ async function shopAnswers(ctx: Ctx, site: Site): Promise<string> {
 
 /** What was handed out to pages elsewhere and does not stand there: each of them is looked at now. */
 async function goneHandOuts(ctx: Ctx, site: Site): Promise<LiveFacts['handOuts']> {
+  if (site.row.delivery.to === 'paste') {
+    const { pieces } = await lookForPieces(ctx, site);
+    return pieces.flatMap((p) =>
+      p.pages.flatMap(({ url, seen }) =>
+        seen && !seen.found ? [{ url, kind: p.kind, message: `${p.name}: ${seen.message}` }] : [],
+      ),
+    );
+  }
   const all = await lookForAll(ctx, site);
   return all.filter((h) => !h.found).map(({ url, kind, message }) => ({ url, kind, message }));
 }

@@ -25,8 +25,8 @@ export interface Question {
   readonly tooLarge: string;
   readonly headers?: Readonly<Record<string, string>>;
   readonly signal?: AbortSignal | undefined;
-  /** Whether a redirect to this address is followed; left out, any is. */
-  readonly follows?: (to: URL) => boolean;
+  /** Milliseconds until all of it has to be there; left out, a minute. */
+  readonly within?: number;
 }
 
 /** What was answered in the end. */
@@ -54,7 +54,6 @@ export async function askFor(reach: Reach, url: string, question: Question): Pro
     if (isRedirect(status) && headers.location) {
       answer.resume();
       at = parsed(headers.location, at);
-      if (question.follows && !question.follows(at)) return answered(answer, at, Buffer.alloc(0));
       continue;
     }
     return answered(answer, at, await bytesOf(answer, question));
@@ -138,7 +137,7 @@ function ask(reach: Reach, url: URL, question: Question): Promise<IncomingMessag
       },
       resolve,
     );
-    const over = setTimeout(() => req.destroy(), WHOLE_MS);
+    const over = setTimeout(() => req.destroy(), question.within ?? WHOLE_MS);
     req.on('close', () => clearTimeout(over));
     req.on('timeout', () => req.destroy());
     req.on('error', (error: NodeJS.ErrnoException) => reject(unreachable(whySilent(error.code ?? ''))));

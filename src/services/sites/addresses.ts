@@ -32,7 +32,9 @@ export const backToSite = (ctx: Ctx, site: Site): string =>
 export function partAddress(site: Site, part: ShopPart, to: 'seen' | 'named' = 'seen'): string | undefined {
   const { liveUrl, delivery, pasted } = site.row;
   if (delivery.to === 'paste')
-    return pasted?.shopPage && (pasted.stands || to === 'named') ? stepAddress(pasted.shopPage, part) : undefined;
+    return pasted?.shopPage && (pasted.stands || to === 'named')
+      ? stepAddress(pasted.shopPage, part)
+      : undefined;
   if (!liveUrl.startsWith('http')) return undefined;
   const page = shopPagesOf(site, to === 'named' ? site.row.shop : site.liveShop).find((p) => p.part === part);
   return page && new URL(page.address.slice(1), liveUrl).href;

@@ -20,5 +20,8 @@ export function asLive(reading: SiteReading, live: Omit<LiveReading, 'notes'>): 
 
 function isGone(from: PagePath, href: string, gone: ReadonlySet<string>): boolean {
   const to = pathOf({ path: from }, href);
-  return to !== undefined && [to, `${to}.html`, `${to.replace(/\/$/, '')}/index.html`].some((path) => gone.has(path));
+  return (
+    to !== undefined &&
+    [to, `${to}.html`, `${to.replace(/\/$/, '')}/index.html`].some((path) => gone.has(path))
+  );
 }

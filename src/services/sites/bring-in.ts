@@ -252,8 +252,7 @@ function wires(
   slug: string,
 ): { delivery: Delivery; liveUrl: string } {
   const given = liveUrl.replace(/\/*$/, '/');
-  if (delivery)
-    return { delivery, liveUrl: given === '/' ? (ctx.host?.liveUrl(slug) ?? '/') : given };
+  if (delivery) return { delivery, liveUrl: given === '/' ? (ctx.host?.liveUrl(slug) ?? '/') : given };
   if (ctx.host && given === '/')
     return {
       delivery: { to: 'host', endpoint: `${ctx.host.endpoint}/sites/${slug}`, key: ctx.host.key },

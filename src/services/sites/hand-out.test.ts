@@ -1,4 +1,4 @@
-import { visit } from './visit';
+import { visit } from '../outside/visit';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -67,7 +67,7 @@ describe('a widget that was handed out', () => {
     }
     await expect(ask('element')).rejects.toThrow(/No server answers|does not answer/);
     // A name that nobody has (RFC 6761, 6.4).
-    await expect(visit('http://no-such-yard.invalid/')).rejects.toThrow('Nobody knows the name');
+    await expect(visit(w.ctx.reach, 'http://no-such-yard.invalid/')).rejects.toThrow('Nobody knows the name');
   });
 
   it('is remembered with what was seen, looked for again with all others, and forgotten', async () => {

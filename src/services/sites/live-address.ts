@@ -20,6 +20,8 @@ export async function setLiveAddress(ctx: Ctx, site: Site, value: unknown): Prom
       field: 'liveUrl',
     });
   if (site.row.delivery.to === 'host') throw conflict('Your host gives this address. Change it there.');
+  if (site.row.connection.how === 'live')
+    throw conflict('This site was read from its address. Where it moved, connect it anew at the new one.');
   const liveUrl = parsed.data.liveUrl.replace(/\/*$/, '/');
   await ctx.store.write(async (tx) => {
     await tx.update(sites).set({ liveUrl }).where(eq(sites.id, site.row.id));

@@ -47,6 +47,8 @@ export interface SiteOverview {
   readonly selling: boolean;
   /** Publications have to be put up by the owner. */
   readonly byHand: boolean;
+  /** Nothing can be written there: its owner pastes code. */
+  readonly pasted: boolean;
   /** The owner says where the site lives; nobody gives the address. */
   readonly movable: boolean;
   /** Its files can be read again from where they came. */
@@ -146,7 +148,8 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     isLive: row.publicationId !== null,
     selling: row.shop !== null,
     byHand: deliveryOf(row.delivery).byHand,
-    movable: row.delivery.to !== 'host',
+    pasted: row.delivery.to === 'paste',
+    movable: row.delivery.to !== 'host' && row.connection.how !== 'live',
     readsAgain: !('handIn' in again(row.connection)),
     columns,
     pageCount: cards.size + built.length,

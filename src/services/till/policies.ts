@@ -31,9 +31,7 @@ export function policiesOf(ctx: Ctx, site: Site, rules: TillRules): PolicyView[]
       ];
     const page = site.reading.pages.find((x) => x.address === p.page);
     const version = page && site.manifest[page.path];
-    return version
-      ? [{ id: p.id, name: p.name, version, href: liveUrlOf(site, p.page) }]
-      : [];
+    return version ? [{ id: p.id, name: p.name, version, href: liveUrlOf(site, p.page) }] : [];
   });
 }
 

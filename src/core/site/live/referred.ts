@@ -8,7 +8,6 @@ import {
   type Node,
   childrenOf,
   isElement,
-  rawText,
 } from '../../html/tree';
 import type { ParsedPage } from '../read-page';
 import { addressesIn } from '../served';
@@ -71,11 +70,17 @@ function filesOf(el: Element, value: Value): string[] {
   const sets = el.tagName === 'img' || el.tagName === 'source' ? inSet(value(el, 'srcset')) : [];
   const linked =
     el.tagName === 'link' && DRESSING_LINKS.test(attr(el, 'rel') ?? '') ? [value(el, 'href')] : [];
-  const styles = el.tagName === 'style' ? addressesIn(rawText(el)) : [];
+  const styles = el.tagName === 'style' ? addressesIn(styleText(el)) : [];
   const style = attr(el, 'style');
   const inline = style && /url\(/i.test(style) ? addressesIn(`a{${value(el, 'style')}}`) : [];
   return [...own, ...sets, ...linked, ...styles, ...inline];
 }
+
+/** What stands in a `<style>`: the parser keeps it as one text. */
+const styleText = (el: Element): string =>
+  childrenOf(el)
+    .map((n) => (isText(n) ? n.value : ''))
+    .join('');
 
 /** Addresses of a `srcset`: each candidate is an address up to white space (HTML, 4.8.4.2.1), which may hold commas of its own. */
 export function inSet(set: string): string[] {

@@ -170,10 +170,10 @@ class LiveReader {
 
   #wantPage(url: URL): void {
     if (!mayBePage(this.scope, url)) return;
-    if (url.search) return this.#leave('query', url.href);
-    if (this.#isKnown(url)) return;
-    if (!this.robots.allows(url)) return this.#leave('robots', url.pathname);
-    this.#turns.add('page', () => this.#whileRoom(() => this.#page(url)));
+    if (url.search) this.#leave('query', url.href);
+    else if (this.#isKnown(url)) return;
+    else if (this.robots.allows(url)) this.#turns.add('page', () => this.#whileRoom(() => this.#page(url)));
+    else this.#leave('robots', url.pathname);
   }
 
   #wantFile(url: URL): void {
@@ -222,12 +222,13 @@ class LiveReader {
     const read = parsePageFile(path, bytes, undefined, { places: false });
     if ('problem' in read) return void this.#leave('large', read.problem);
     const { links, files, canonical, drawnByScript } = referredBy(read.page, at);
-    for (const link of links) this.#wantPage(link);
     if (canonical && isCopyOf(at, canonical, this.scope)) {
       this.#wantPage(canonical);
       if (pagePathOf(canonical) !== path) return void this.#leave('copy', at.pathname);
     }
+    // Its links are not followed either: from each address they would lead to others, for ever.
     if (this.#isSame(bytes, at)) return undefined;
+    for (const link of links) this.#wantPage(link);
     for (const file of files) this.#wantFile(file);
     if (drawnByScript) this.#leave('script', at.pathname);
     this.#addresses.set(path, at.pathname);

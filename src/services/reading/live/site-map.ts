@@ -46,7 +46,8 @@ export function readSiteMap(text: string): { readonly pages: string[]; readonly 
 const addressesOf = (entries: readonly unknown[]): string[] =>
   entries.flatMap((e) => {
     const parsed = entry.safeParse(e);
-    return parsed.success ? [parsed.data.loc.trim()] : [];
+    const address = parsed.success ? parsed.data.loc.trim() : '';
+    return address ? [address] : [];
   });
 
 /**

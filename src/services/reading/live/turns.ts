@@ -13,6 +13,7 @@ type Kind = 'page' | 'file';
 export class Turns {
   readonly #queues: Record<Kind, (() => Promise<void>)[]> = { page: [], file: [] };
   #underWay = 0;
+  #isOver = false;
   #notBefore = 0;
 
   /** @param pause seconds between two pieces; where one is asked for, nothing runs beside another */
@@ -45,7 +46,7 @@ export class Turns {
   }
 
   async #work(afterEach: () => void): Promise<void> {
-    while (this.waiting > 0) {
+    while (this.waiting > 0 && !this.#isOver) {
       const next = this.#queues.page.shift() ?? this.#queues.file.shift();
       if (!next) {
         // Others are at work and may add to it.
@@ -58,13 +59,14 @@ export class Turns {
         if (late > 0) await wait(late);
         await next();
         if (this.pause > 0) await wait(this.pause * 1000);
+        if (!this.#isOver) afterEach();
       } catch (error) {
+        this.#isOver = true;
         this.clear();
         throw error;
       } finally {
         this.#underWay--;
       }
-      afterEach();
     }
   }
 }
