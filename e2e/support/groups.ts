@@ -18,7 +18,10 @@ export const groups: Readonly<Record<string, Group>> = {
     needs: ['demo', 'strange'],
   },
   strangers: {
-    files: ['**/strangers/{checkout,checks-ill,german,ill,owners,phone}.spec.ts', '**/first-slice.spec.ts'],
+    files: [
+      '**/strangers/{checkout,checks-ill,german,ill,owners,pasted,phone}.spec.ts',
+      '**/first-slice.spec.ts',
+    ],
     needs: ['strange', 'bare'],
   },
 };

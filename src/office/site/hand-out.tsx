@@ -47,24 +47,26 @@ function useLook() {
 
 function Head({ data }: { data: HandOutView }) {
   const look = useLook();
-  const there = data.pieces.filter((p) => p.state === 'there').length;
+  const { pieces, out } = data;
+  const there = pieces.filter((p) => p.state === 'there').length;
+  const asks = pieces.length > 0 ? say.haveAllArrived : say.lookAgain;
   return (
     <div className="col-h">
       <h2>{say.whatYouPaste}</h2>
-      {data.pieces.length > 0 && (
-        <>
-          <span className={there === data.pieces.length ? 'good' : 'note'} role="status">
-            {there === data.pieces.length ? say.allOfItIsThere : say.ofAreThere(there, data.pieces.length)}
-          </span>
-          <button
-            type="button"
-            className="btn sm"
-            disabled={look.isPending}
-            onClick={() => look.mutate(undefined)}
-          >
-            {look.isPending ? say.looking : say.haveAllArrived}
-          </button>
-        </>
+      {pieces.length > 0 && (
+        <span className={there === pieces.length ? 'good' : 'note'} role="status">
+          {there === pieces.length ? say.allOfItIsThere : say.ofAreThere(there, pieces.length)}
+        </span>
+      )}
+      {pieces.length + out.length > 0 && (
+        <button
+          type="button"
+          className="btn sm"
+          disabled={look.isPending}
+          onClick={() => look.mutate(undefined)}
+        >
+          {look.isPending ? say.looking : asks}
+        </button>
       )}
     </div>
   );

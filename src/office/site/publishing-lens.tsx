@@ -152,6 +152,9 @@ function PutUpSelf() {
   );
 }
 
+/** Nothing of a site that its owner pastes into is written by us. */
+const filesOf = (n: number): string => (n > 0 ? ` ${n} ${n === 1 ? say.file : say.files},` : '');
+
 function History() {
   const { site } = useBoot();
   const { data } = useQuery({ queryKey: viewKey('slip'), queryFn: () => call(site.slug, 'GET slip') });
@@ -172,13 +175,7 @@ function History() {
           <li key={p.id}>
             <span className="mono">{when(p.at)}</span>
             <span>
-              {say.by(
-                p.changes,
-                p.changes === 1 ? say.change : say.changes,
-                p.pages,
-                p.pages === 1 ? say.file : say.files,
-                p.by,
-              )}
+              {say.by(p.changes, p.changes === 1 ? say.change : say.changes, filesOf(p.pages), p.by)}
               {p.otherPages && say.withYourOwnPagesOfThen}
             </span>
             {p.current ? (
@@ -311,7 +308,7 @@ function Leave({ pasted }: { pasted: boolean }) {
         <AfterLeaving proof={proof} pasted={pasted} />
       ) : (
         <>
-          <p className="note">{say.takesEveryWidgetShopPageAnd}</p>
+          <p className="note">{pasted ? sayPasted.leavingEndsIt : say.takesEveryWidgetShopPageAnd}</p>
           {sure ? (
             <div className="flex gap-2 mt-2">
               <button

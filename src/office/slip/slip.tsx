@@ -71,7 +71,7 @@ export function Slip({ folded, onFold, above }: { folded: boolean; onFold: () =>
               <li key={p.id}>
                 <span className="mono">{when(p.at)}</span>
                 <b className="mono">{count(p.changes, 'change')}</b>
-                <span>{say.written(count(p.pages, 'file'))}</span>
+                <span>{p.pages > 0 && say.written(count(p.pages, 'file'))}</span>
               </li>
             ))}
           </ul>
@@ -90,7 +90,8 @@ function usePublish() {
     mutationFn: () => call(site.slug, 'POST publish'),
     onSuccess: (done) => {
       refresh(...everything);
-      const what = `${count(done.changes, 'change')} on ${count(done.pages, 'file')}`;
+      const changes = count(done.changes, 'change');
+      const what = done.pages ? `${changes} on ${count(done.pages, 'file')}` : changes;
       if (done.delivered === 'paste')
         toast.success(say.liveNowPasteIt(what), {
           duration: 60_000,

@@ -202,6 +202,7 @@ export const handOut = {
   allOfItIsThere: 'all of it was seen there',
   ofAreThere: (a: number, b: number) => `${a} of ${b} seen there`,
   haveAllArrived: 'Have all arrived?',
+  lookAgain: 'Are they gone?',
   hasItArrived: 'Has it arrived?',
   hasArrived: (a: string) => `Has “${a}” arrived?`,
   looking: 'Looking',
@@ -220,7 +221,7 @@ export const handOut = {
   copy: 'Copy',
   copyTheAddress: 'Copy the address',
   inTheFootOfEveryPage: 'Goes into the foot of every page, once for the whole site.',
-  inYourMenu: 'Add an item of this name to your menu, which leads to:',
+  inYourMenu: 'Add it in the menu settings of your host; it leads to:',
   onThePage: (a: string) => `On “${a}”,`,
   onPages: (a: string, b: number) => `On “${a}” and ${b} more,`,
   whereItsContentGoes: 'where its content goes.',
@@ -229,6 +230,8 @@ export const handOut = {
   takeTheseOut: 'Take these out on your host',
   theyStandThereAndSellNothing:
     'They were pasted, still stand there, and do nothing any more. Each is listed until it was seen to be gone.',
+  leavingEndsIt:
+    'Takes the whole shop off the live site. What you pasted then does nothing, and is listed until it is gone from your host. Goods and orders stay here; History leads back.',
   takenOutHere:
     'Nothing of the shop is live any more. What you pasted does nothing now; above is listed what still stands on your host.',
 } as const;
@@ -289,8 +292,7 @@ export const publishingLens = {
   backAsItWasWritten: (a: number, b: Said) => `Back as it was: ${a} ${b} written.`,
   history: 'History',
   nothingWasPublishedYet: 'Nothing was published yet.',
-  by: (a: number, b: string | number, c: number, d: string | number, e: string | number) =>
-    `${a} ${b}, ${c} ${d}, by ${e}`,
+  by: (a: number, b: string | number, c: string, d: string | number) => `${a} ${b},${c} by ${d}`,
   change: 'change',
   changes: 'changes',
   withYourOwnPagesOfThen: '; with your own pages of then',

@@ -96,14 +96,22 @@ describe('machines that may be asked on an owner’s word', () => {
     'http://0:PORT/',
   ])('%s, which is this machine, is never reached', async (address) => {
     let asked = 0;
-    const { port } = new URL(await serve((_, res) => void asked++ || res.end('secret')));
+    const { port } = new URL(
+      await serve((_, res) => {
+        asked++;
+        res.end('secret');
+      }),
+    );
     await expect(visit(nobody, address.replace('PORT', port))).rejects.toThrow('not on the public Internet');
     expect(asked).toBe(0);
   });
   it('are judged anew at each redirect', async () => {
     let asked = 0;
     // ::1 stands for the machines of the network that an outer site leads to.
-    const inner = await serve((_, res) => void asked++ || res.end('secret'), '127.0.0.2');
+    const inner = await serve((_, res) => {
+      asked++;
+      res.end('secret');
+    }, '127.0.0.2');
     const outer = await serve((_, res) => res.writeHead(302, { location: inner }).end());
     await expect(visit(here, outer)).rejects.toThrow('not on the public Internet');
     expect(asked).toBe(0);

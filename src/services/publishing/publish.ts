@@ -91,7 +91,11 @@ export async function publish(ctx: Ctx, site: Site, by: string): Promise<Publish
   const changes = await countChanges(ctx, site, before, state);
   if (changes === 0) throw conflict('Nothing waits on the slip: the live site is as the draft has it.');
   refuseUnwritten(site, state);
-  const { manifest, lost } = await computeManifest(ctx, site, state);
+  // Where the owner pastes code, no page of theirs is written.
+  const { manifest, lost } =
+    site.row.delivery.to === 'paste'
+      ? { manifest: { ...site.manifest }, lost: [] }
+      : await computeManifest(ctx, site, state);
   const { id, pages } = await bringOut(ctx, site, { state, manifest, changes, by });
   return { ...wentTo(site), id, changes, pages, lost };
 }

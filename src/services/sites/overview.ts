@@ -129,7 +129,7 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     title: p.title,
     depth: 0,
     built: true,
-    onSlip: !publication?.manifest[p.path],
+    onSlip: site.row.delivery.to === 'paste' ? !publication?.shop : !publication?.manifest[p.path],
     cart: everywhere.some((x) => x.kind === 'cart'),
     version: version(everywhere),
     widgets: everywhere.map((x) => ({ id: x.id, kind: x.kind, words: 'Cart', changed: changed.has(x.id) })),
