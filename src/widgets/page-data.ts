@@ -49,6 +49,8 @@ export interface PageData {
       string
     >
   > & { readonly pieces: Plural };
+  /** What the parts of the shop are called that stand inside one pasted shop front. */
+  readonly steps?: Readonly<Record<string, string>>;
   /** Widgets that the server drew, by what was asked for. */
   readonly html: Readonly<Record<string, string>>;
 }

@@ -4,7 +4,7 @@ import type { Wish } from './page-data';
 import { taken } from './shared';
 import { StallDrawn } from './stall-drawn';
 
-const { apiOf, inFront, ways } = taken();
+const { apiOf, inFront, pageData, ways } = taken();
 const QUESTIONS = [
   'goods',
   'price',
@@ -36,9 +36,16 @@ export class StallShop extends StallDrawn {
 
   override connectedCallback(): void {
     const step = inFront.steps && this.#main ? stepHere() : undefined;
-    if (step) return void this.replaceWith(stepElement(step, this));
+    if (step) return this.#turnInto(step);
     if (this.#main) this.#state = fromAddress();
     super.connectedCallback();
+  }
+
+  /** Another part of the shop stands in its place, under the page's own heading. */
+  #turnInto(step: string): void {
+    const part = stepElement(step, this);
+    this.replaceWith(part);
+    void pageData(part.getAttribute('shop') ?? '').then(({ steps }) => nameStep(part, steps?.[step] ?? ''));
   }
 
   protected override wish(): Wish {
@@ -189,6 +196,17 @@ function stepElement(step: string, front: Element): HTMLElement {
   };
   for (const part of ['shop', ...STEPS]) el.setAttribute(`${part}-href`, at(part));
   return el;
+}
+
+/** The page's heading says what stands on it; a page without one gets it above the part. */
+function nameStep(part: HTMLElement, name: string): void {
+  if (!name) return;
+  const known = [...document.querySelectorAll('h1')];
+  const [own] = known.length === 1 ? known : [];
+  const heading = own ?? document.createElement('h2');
+  heading.textContent = name;
+  if (!own) part.before(heading);
+  document.title = `${name} \u00b7 ${document.title}`;
 }
 
 const fromAddress = (): string => {

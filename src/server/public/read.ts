@@ -21,7 +21,8 @@ import { readOwnCss } from '../../core/storefront/own-css';
 import { glanceFragment } from '../../core/storefront/product';
 import type { ProductView } from '../../core/storefront/views';
 import { readState } from '../../core/storefront/shop-front';
-import { type Words, wordsIn } from '../../core/languages/languages';
+import type { FrontStep } from '../../core/placement/hand-out/pasted';
+import { type Words, wordsIn, stepWordsIn } from '../../core/languages/languages';
 import { problem, readFields, send } from '../http';
 import { cors, strings } from './cart';
 import { jsonWithHtml } from './json-html';
@@ -67,9 +68,31 @@ async function page(shop: Shop, c: Call<'shop'>): Promise<void> {
     const asked = searchParams.getAll('w');
     const html = await drawn(shop.ctx, site, asked, shapeIn(worn));
     const css = readOwnCss(worn.css).inWidgets;
-    const dress = { look, grounds, own: ownOf(asked, worn), sign: signIn(worn), ...(css && { css }) };
+    const steps = site.row.delivery.to === 'paste' ? stepNames(site, searchParams.get('lang')) : undefined;
+    const dress = {
+      look,
+      grounds,
+      own: ownOf(asked, worn),
+      sign: signIn(worn),
+      ...(css && { css }),
+      ...(steps && { steps }),
+    };
     return prepare(jsonWithHtml({ goods, ...dress, words: widgetWords(words) }, 'html', html), JSON_FRESH);
   });
+}
+
+/** What the parts of a shop are called that stand inside one shop front: they have no page that says it. */
+function stepNames(site: Site, lang: string | null): Readonly<Record<FrontStep, string>> {
+  const locale = lang || site.row.locale;
+  const w = stepWordsIn(locale);
+  return {
+    cart: w.yourCart,
+    checkout: w.checkout,
+    thanks: w.thanks,
+    failed: w.notThrough,
+    lookup: wordsIn(locale).lookUp,
+    account: w.yourOrders,
+  };
 }
 
 /** What buttons say of products, by the addresses that the page names. */
