@@ -17,7 +17,7 @@ import {
 import { fail, ok, type Result } from '../result';
 import { isList, menuNodes, type MenuNode } from '../site/menu';
 import { type MenuCopy, menuCopies } from '../site/menu-copies';
-import { type PagePath, relativeAddress } from '../site/paths';
+import { addressOf, type PagePath, relativeAddress } from '../site/paths';
 import type { ParsedPage } from '../site/read-page';
 import { elementAt, pathTo, regionsOf } from '../site/regions';
 import type { MenuChange, MenuSpot } from './menu-change';
@@ -143,6 +143,7 @@ const again = (w: Wanted): Wanted => ({ ...w, children: w.children.map(again) })
 /** @param mayEnd whether a new item whose neighbour is not there stands at the end: this menu was made for other pages */
 function apply(menu: Wanted[], change: MenuChange, mayEnd: boolean): Result<true> {
   if (change.do === 'add') {
+    if (isThere(menu, change)) return ok(true);
     const item = { label: change.label, to: change.to, children: [] };
     const done = put(menu, item, change.at);
     return done.ok || !mayEnd || change.at.under.length > 0 ? done : put(menu, item, { under: [] });
@@ -159,6 +160,15 @@ function apply(menu: Wanted[], change: MenuChange, mayEnd: boolean): Result<true
     return fail(`"${item.label}" cannot stand below itself`);
   list.splice(index, 1);
   return change.do === 'move' ? put(menu, item, change.at) : ok(true);
+}
+
+/** The owner has put the very item there: on a site that only they can write, or in a newer version of it. */
+function isThere(menu: readonly Wanted[], { label, to }: Extract<MenuChange, { do: 'add' }>): boolean {
+  return menu.some(
+    (w) =>
+      (w.label === label && w.old?.page !== undefined && addressOf(w.old.page) === to) ||
+      isThere(w.children, { do: 'add', label, to, at: { under: [] } }),
+  );
 }
 
 function put(menu: Wanted[], item: Wanted, at: MenuSpot): Result<true> {

@@ -1,3 +1,4 @@
+import { fileFinder } from '../../services/sites/find-file';
 import type { RequestListener } from 'node:http';
 import { lookup } from 'mrmime';
 import { applyEdits, type Edit, insertion } from '../../core/html/edits';
@@ -76,7 +77,8 @@ function pathOf(
   asked: string,
 ): PagePath | undefined {
   const known = (p: string) => site.manifest[p] !== undefined || shopPages.some((s) => s.path === p);
-  if (asked !== '/') return resolveLink(pagePath('index.html'), asked, known);
+  if (asked !== '/')
+    return resolveLink(pagePath('index.html'), asked, (p) => known(p) || fileFinder(site)(p));
   return ['index.html', 'index.htm', site.reading.pages[0]?.path ?? ''].find(known) as PagePath | undefined;
 }
 

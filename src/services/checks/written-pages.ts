@@ -173,7 +173,7 @@ const sharedVersion = (r: Rendering): string =>
 /** Files of the written site: the owner's own, and pages of the shop. */
 function hasIn(r: Rendering): (path: string) => boolean | PagePath | undefined {
   const built = new Map(r.shopPages.map((p) => [p.path as string, p.path]));
-  return (path) => built.get(path) ?? r.files.find(path);
+  return (path) => built.get(path) ?? r.find(path);
 }
 
 interface Asked {

@@ -2,9 +2,10 @@ import { computePage, type ComputedPage } from '../../core/placement/compute-pag
 import { priceWords } from '../../core/placement/kinds/price';
 import { type PlaceContext, scriptTag } from '../../core/placement/place';
 import { reachesShopPages, reachIn } from '../../core/placement/reach';
-import { FileIndex, type PagePath, relativeAddress } from '../../core/site/paths';
+import { type PagePath, relativeAddress } from '../../core/site/paths';
 import type { Ctx } from '../context';
 import { buildSitePage, homePage, movedPage } from '../sites/shop-pages';
+import { fileFinder, type FindFile } from '../sites/find-file';
 import { partAddress } from '../sites/addresses';
 import { type ShopPage, type ShopPart, shopPagesOf } from '../sites/shop-places';
 import { type Catalogue, catalogueOf } from '../goods/catalogue';
@@ -24,7 +25,7 @@ export interface Rendering extends Omit<SiteState, 'look'> {
   readonly names: ReadonlyMap<string, string>;
   readonly look: Look;
   readonly reaches: ReturnType<typeof reachIn>;
-  readonly files: FileIndex;
+  readonly find: FindFile;
 }
 
 export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise<Rendering> {
@@ -32,7 +33,7 @@ export async function rendering(ctx: Ctx, site: Site, state: SiteState): Promise
   return {
     ...state,
     site,
-    files: new FileIndex(Object.keys(site.manifest)),
+    find: fileFinder(site),
     shopPages: sellsIn(state) ? shopPagesOf(site, state.shop) : [],
     goods,
     names: new Map([...goods.bySlug].map(([slug, p]) => [slug, p.name])),
@@ -59,7 +60,7 @@ export async function renderPage(
       page,
       { placements: here, menu: r.menu, repairs: r.repairs },
       placeContext(ctx, r, path as PagePath),
-      r.files.find,
+      r.find,
     ),
     page,
   };
@@ -88,7 +89,7 @@ async function homeOf(ctx: Ctx, r: Rendering, home: ShopPage): Promise<ComputedP
     await loadPage(ctx, r.site, front),
     { placements: here, menu: r.menu, repairs: r.repairs },
     placeContext(ctx, r, front),
-    r.files.find,
+    r.find,
   );
   return { ...bare(home.path, homePage(parsed(front, placed.bytes), home.path)), lost: placed.lost };
 }

@@ -1,10 +1,11 @@
+import { fileFinder, type FindFile } from './find-file';
 import { eq } from 'drizzle-orm';
 import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
 import type { Plan } from '../../core/placement/plan';
 import { applyEdits } from '../../core/html/edits';
 import { type MenuItem, readMenu } from '../../core/site/menu';
-import { FileIndex, type PagePath } from '../../core/site/paths';
+import type { PagePath } from '../../core/site/paths';
 import { parsePageFile } from '../../core/site/read-page';
 import { regionsOf } from '../../core/site/regions';
 import type { ShopAddress } from '../../core/site/set-up';
@@ -26,11 +27,7 @@ export async function setMenuChanges(ctx: Ctx, site: Site, changes: readonly Men
   const front = site.reading.pages[0]?.path;
   const path = usualMenu(site)?.path ?? front;
   if (path && changes.length > 0) {
-    const tried = changeMenu(
-      await loadPage(ctx, site, path),
-      changes,
-      new FileIndex(Object.keys(site.manifest)).find,
-    );
+    const tried = changeMenu(await loadPage(ctx, site, path), changes, fileFinder(site));
     const where = path === front ? 'the front page' : `the page ${pageName(site, path)}`;
     if (!tried.ok) throw conflict(`The menu cannot be changed so: on ${where}, ${tried.error}.`);
   }
@@ -75,13 +72,13 @@ export interface MenuView {
 
 /** The menu as the draft has it, its copies, and where the shop lives. */
 export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
-  const index = new FileIndex(Object.keys(site.manifest));
+  const find = fileFinder(site);
   const changes = site.row.menu;
   const usual = usualMenu(site);
   const added = new Set(changes.flatMap((c) => (c.do === 'add' ? [c.label] : [])));
   const copies = await Promise.all(
     site.reading.chrome.map(async (c) => {
-      const tried = changeMenu(await loadPage(ctx, site, c.model), changes, index.find);
+      const tried = changeMenu(await loadPage(ctx, site, c.model), changes, find);
       return {
         id: c.id,
         name: pageName(site, c.model),
@@ -100,7 +97,7 @@ export async function menuView(ctx: Ctx, site: Site): Promise<MenuView> {
     .filter((p) => p.part === 'shop' || p.part === 'cart' || p.part === 'lookup' || p.part === 'account')
     .map((p) => ({ label: p.name, to: p.address, kind: p.part }));
   return {
-    items: usual ? viewOf(await menuAfter(ctx, site, usual.path, changes, index), added, []) : [],
+    items: usual ? viewOf(await menuAfter(ctx, site, usual.path, changes, find), added, []) : [],
     changes,
     copies: copies.filter((c) => c.items > 0 || copies.length === 1),
     fontsMissing: [...new Set(site.reading.fonts.filter((f) => f.missing).map((f) => f.family))],
@@ -141,17 +138,17 @@ async function menuAfter(
   site: Site,
   path: PagePath,
   changes: readonly MenuChange[],
-  index: FileIndex,
+  find: FindFile,
 ): Promise<MenuItem[]> {
   const page = await loadPage(ctx, site, path);
-  const changed = changeMenu(page, changes, index.find);
+  const changed = changeMenu(page, changes, find);
   const parsed =
     changed.ok && changed.value
       ? parsePageFile(path, applyEdits(page.source, changed.value.edits), page.regions)
       : { page };
   if (!('page' in parsed)) return [];
   const root = regionsOf(parsed.page).get('menu')?.element;
-  return root ? readMenu(root, path, parsed.page.source, index.find) : [];
+  return root ? readMenu(root, path, parsed.page.source, find) : [];
 }
 
 /** Words for a change, for the slip. */

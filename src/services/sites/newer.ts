@@ -1,3 +1,4 @@
+import { pastedShopPath } from './find-file';
 import { eq } from 'drizzle-orm';
 import { isBuilt } from '../../core/html/fence';
 import { readSource } from '../../core/html/source';
@@ -215,7 +216,9 @@ async function ownersOwn(
   const publication = await currentPublication(ctx, site.row);
   const mine = idsOf([...placements, ...(publication?.placements ?? [])]);
   const out: Manifest = {};
+  const shopPage = pastedShopPath(site);
   for (const [path, hash] of Object.entries(found)) {
+    if (path === shopPage) continue;
     if (publication && publication.manifest[path] === hash) {
       const own = site.manifest[path];
       if (own !== undefined) out[path] = own;

@@ -1,7 +1,8 @@
+import { fileFinder } from './find-file';
 import { changeMenu } from '../../core/placement/change-menu';
 import type { MenuChange } from '../../core/placement/menu-change';
 import { canStand } from '../../core/placement/place';
-import { FileIndex } from '../../core/site/paths';
+
 import { edgePitch, type Pitch } from '../../core/site/pitch';
 import type { Landmark } from '../../core/site/regions';
 import { type OptionalPage, optionalPages, type ShopAddress } from '../../core/site/set-up';
@@ -107,7 +108,7 @@ interface PlannedMenu extends Planned {
 
 /** Where something goes in the menu: the spot that the most pages have, and which pages have none. */
 export async function planMenu(ctx: Ctx, site: Site, label: string, to: string): Promise<PlannedMenu> {
-  const index = new FileIndex(Object.keys(site.manifest));
+  const find = fileFinder(site);
   const kinds = await kindsOfPages(ctx, site);
   // Pages that share their chrome may yet be without the menu: what looks like one here is a way to the next page there.
   const withMenu = new Set(
@@ -117,7 +118,7 @@ export async function planMenu(ctx: Ctx, site: Site, label: string, to: string):
   const tried = menuSpots(site).map((at) => {
     const change: MenuChange = { do: 'add', label, to, at };
     const taken = kinds.filter(({ model }) => {
-      const made = changeMenu(model, [...site.row.menu, change], index.find);
+      const made = changeMenu(model, [...site.row.menu, change], find);
       if (!made.ok) why ||= made.error;
       return made.ok;
     });

@@ -1,3 +1,4 @@
+import { fileFinder } from './find-file';
 import { randomBytes } from 'node:crypto';
 import { inRem, type Look, remOf, valueIn } from '../../core/look/look';
 import { inSiteRem } from '../../core/look/rem';
@@ -16,7 +17,7 @@ import {
   rebasedPage,
 } from '../../core/placement/shop-page';
 import { robotsFor, shopPageMain } from '../../core/placement/shop-page-main';
-import { pagePath, FileIndex, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
+import { pagePath, type PagePath, parsePath, rebaseLink } from '../../core/site/paths';
 import { type PageFacts, type ParsedPage, parsePageFile } from '../../core/site/read-page';
 import type { ShopAddress } from '../../core/site/set-up';
 import { Recent } from '../cache';
@@ -240,8 +241,7 @@ async function withLiveMenu(ctx: Ctx, site: Site, modelFacts: PageFacts): Promis
   const live = await currentPublication(ctx, site.row);
   if (!live?.menu.length) return model;
   return menus.get(`${site.row.snapshotId} ${live.id}`, async () => {
-    const index = new FileIndex(Object.keys(site.manifest));
-    const changed = changeMenu(model, live.menu, index.find);
+    const changed = changeMenu(model, live.menu, fileFinder(site));
     if (!changed.ok || !changed.value) return model;
     const bytes = applyEdits(model.source, sortEdits([...changed.value.edits]));
     // Only the inside of the menu differs: its regions stand where they stood.

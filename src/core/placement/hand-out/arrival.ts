@@ -51,13 +51,18 @@ const is = (state: ArrivalState, message: string): Arrival => ({
 /** Looks through a page, as its visitors get it, for something that was handed out. */
 export function arrivalOn(page: ParsedPage, wanted: Expected, at: string): Arrival {
   const told = wanted.spelling === 'shortcode' ? shortcodeOn(page, wanted) : elementOn(page, wanted);
-  return told.state === 'absent' && referredBy(page, new URL(at)).drawnByScript
+  return told.state === 'absent' && isDrawn(page, wanted.shop, at)
     ? is(
         'unseen',
         'That page is drawn by a script in the visitor\u2019s browser: what its server sends holds nothing of it, so it cannot be looked for from here. Open the page and see.',
       )
     : told;
 }
+
+/** By a script of the site's own: ours draws no pages. */
+const isDrawn = (page: ParsedPage, shop: string, at: string): boolean =>
+  referredBy(page, new URL(at)).drawnByScript &&
+  [...descendants(page.doc)].some((e) => e.tagName === 'script' && !isScript(e, shop));
 
 /** The script alone, as a page's foot brings it for all pages. */
 export function scriptOn(page: ParsedPage, shop: string, code: string, at: string): Arrival {

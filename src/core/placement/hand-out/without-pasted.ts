@@ -11,7 +11,7 @@ import { readShortcodes } from '../shortcode';
  */
 export function withoutPasted(path: PagePath, bytes: Uint8Array, shop: string): Buffer {
   const whole = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (!whole.includes('stall')) return whole;
+  if (!whole.includes('stall') && !whole.includes(shop)) return whole;
   const read = parsePageFile(path, bytes);
   if ('problem' in read) return whole;
   const { source, doc } = read.page;
