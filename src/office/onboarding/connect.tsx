@@ -180,13 +180,7 @@ const AddressField = () => (
       {say.theSitesAddress}
     </label>
     <div className="in">
-      <input
-        id="address"
-        name="address"
-        type="url"
-        placeholder="https://www.example.org/"
-        autoComplete="url"
-      />
+      <input id="address" name="address" type="url" placeholder={say.anAddress} autoComplete="url" />
     </div>
     <p className="note mt-1">{say.itsPagesAreReadAsVisitors}</p>
   </div>
@@ -202,7 +196,7 @@ const LiveField = ({ hosted }: { hosted: boolean }) => (
         id="live"
         name="live"
         type="url"
-        placeholder={hosted ? say.emptyTheMakeBelieveHostOf : 'https://www.example.org/'}
+        placeholder={hosted ? say.emptyTheMakeBelieveHostOf : say.anAddress}
       />
     </div>
   </div>

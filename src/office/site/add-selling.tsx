@@ -147,11 +147,13 @@ function PagesItBuilds({
   pages: readonly OptionalPage[];
   onChange: (pages: readonly OptionalPage[]) => void;
 }) {
+  const isPasted = guess.pages.every((p) => p.address === '');
   const put = (page: OptionalPage | undefined, on: boolean) =>
     onChange(optionalPages.filter((o) => (o === page ? on : pages.includes(o))));
   return (
     <fieldset className="pages">
-      <legend className="lab">{say.pagesItBuildsInYourOwn}</legend>
+      <legend className="lab">{isPasted ? say.partsOfTheShop : say.pagesItBuildsInYourOwn}</legend>
+      {isPasted && <p className="note">{say.theyStandInsideOnePage}</p>}
       {guess.pages.map((p) => (
         <label key={p.part}>
           <input

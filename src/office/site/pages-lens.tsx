@@ -269,7 +269,7 @@ function PageItem({
         {page.name}
         {page.onSlip && <OnSlip />}
       </b>
-      <span className="path">{page.address}</span>
+      <span className="path">{page.addressed && page.address}</span>
       <span className="line">{words}</span>
       {warn && !page.cart && !page.built && <span className="line none">{say.noWayToTheCart}</span>}
     </li>

@@ -12,7 +12,7 @@ import { when } from '../ui/when';
 import { LiveAddressForm } from './live-address-form';
 import { HandOut } from './hand-out';
 import { HandedOutList } from './handed-out-list';
-import { handOut as sayPasted, publishingLens as say } from '../words/site';
+import { publishingLens as say } from '../words/site';
 
 const FileDiff = lazy(() => import('./file-diff'));
 const everything: readonly ViewName[] = [
@@ -308,7 +308,7 @@ function Leave({ pasted }: { pasted: boolean }) {
         <AfterLeaving proof={proof} pasted={pasted} />
       ) : (
         <>
-          <p className="note">{pasted ? sayPasted.leavingEndsIt : say.takesEveryWidgetShopPageAnd}</p>
+          <p className="note">{pasted ? say.leavingEndsIt : say.takesEveryWidgetShopPageAnd}</p>
           {sure ? (
             <div className="flex gap-2 mt-2">
               <button
@@ -336,7 +336,7 @@ function Leave({ pasted }: { pasted: boolean }) {
 
 /** Files prove that nothing is left; code that was pasted is looked for until it is gone. */
 const AfterLeaving = ({ proof, pasted }: { proof: Proof; pasted: boolean }) =>
-  pasted ? <p role="status">{sayPasted.takenOutHere}</p> : <ProofView proof={proof} />;
+  pasted ? <p role="status">{say.takenOutHere}</p> : <ProofView proof={proof} />;
 
 function ProofView({ proof }: { proof: Proof }) {
   return (

@@ -79,6 +79,7 @@ export const connect = {
   enterTheAddress: 'Enter the address of your site.',
   itsAddress: 'Its address',
   readThereYouPaste: 'read there; you paste code',
+  anAddress: 'https://www.example.org/',
   theSitesAddress: 'The site’s address',
   itsPagesAreReadAsVisitors:
     'For a site that only its own editor can change. Its pages are read as visitors get them, a few at a time and as its robots.txt asks. Nothing is written there: you get one list of code to paste, and each piece is looked for where it belongs.',

@@ -60,6 +60,9 @@ export const addSelling = {
   pounds: 'pounds',
   whatOnePressDoes: 'What one press does',
   theShopIsCalled: 'The shop is called',
+  partsOfTheShop: 'Parts of the shop',
+  theyStandInsideOnePage:
+    'They stand inside one page of yours, which you name when all is published; without one, on plain pages in your header and footer.',
   pagesItBuildsInYourOwn: 'Pages it builds, in your own header and footer',
   itWaitsOnTheSlipIs:
     'It waits on the slip, is seen in your own pages first, and is taken back with one press.',
@@ -230,10 +233,6 @@ export const handOut = {
   takeTheseOut: 'Take these out on your host',
   theyStandThereAndSellNothing:
     'They were pasted, still stand there, and do nothing any more. Each is listed until it was seen to be gone.',
-  leavingEndsIt:
-    'Takes the whole shop off the live site. What you pasted then does nothing, and is listed until it is gone from your host. Goods and orders stay here; History leads back.',
-  takenOutHere:
-    'Nothing of the shop is live any more. What you pasted does nothing now; above is listed what still stands on your host.',
 } as const;
 
 /** site/handed-out-list.tsx */
@@ -305,6 +304,10 @@ export const publishingLens = {
   reading: 'Reading',
   readTheFolderAgain: 'Read the folder again',
   readTheSiteAgain: 'Read the site again',
+  leavingEndsIt:
+    'Takes the whole shop off the live site. What you pasted then does nothing, and is listed until it is gone from your host. Goods and orders stay here; History leads back.',
+  takenOutHere:
+    'Nothing of the shop is live any more. What you pasted does nothing now; above is listed what still stands on your host.',
   chooseAZipOfIt: 'Choose a ZIP of it',
   zipOfTheNewerVersion: 'ZIP of the newer version',
   page: 'page',

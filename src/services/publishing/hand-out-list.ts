@@ -181,8 +181,7 @@ function handedPlacement(
     name: describePlacement(placement, (slug) => r.names.get(slug)),
     pages: pages.map((path) => liveAddress(r.site, path)),
     everywhere: placement.reach.to === 'every',
-    write: (spelling, settings = placement.settings) =>
-      writePlacement({ ...placement, spelling, settings: { ...settings } }, context) ?? '',
+    write: (spelling) => writePlacement({ ...placement, spelling }, context) ?? '',
   };
 }
 

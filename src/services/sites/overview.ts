@@ -28,6 +28,8 @@ export interface PageCard {
   }[];
   readonly onSlip: boolean;
   readonly built: boolean;
+  /** It has an address of its own on the live site; parts that stand inside one pasted shop front have none. */
+  readonly addressed: boolean;
   /** A cart is meant to stand on it; whether it found a place there is told by the coverage. */
   readonly cart: boolean;
   /** Changes when the page would be written otherwise: pictures of it are kept by this. */
@@ -113,12 +115,14 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
           depth: 0,
           onSlip: gone || widgets.some((w) => w.changed) || repaired.has(facts.path),
           built: false,
+          addressed: true,
           cart: here.some((p) => p.kind === 'cart'),
           version: version(here, facts.path),
         } satisfies PageCard as PageCard,
       ];
     }),
   );
+  const isPasted = site.row.delivery.to === 'paste';
   const everywhere = draft.filter((p) => reachesShopPages(p.reach, p.pitch.region));
   const built: PageCard[] = (
     sellsIn({ placements: draft, shop: site.row.shop }) ? shopPagesOf(site, site.row.shop) : []
@@ -129,13 +133,19 @@ export async function siteOverview(ctx: Ctx, site: Site): Promise<SiteOverview> 
     title: p.title,
     depth: 0,
     built: true,
-    onSlip: site.row.delivery.to === 'paste' ? !publication?.shop : !publication?.manifest[p.path],
+    addressed: !isPasted,
+    onSlip: isPasted ? !publication?.shop : !publication?.manifest[p.path],
     cart: everywhere.some((x) => x.kind === 'cart'),
     version: version(everywhere),
     widgets: everywhere.map((x) => ({ id: x.id, kind: x.kind, words: 'Cart', changed: changed.has(x.id) })),
   }));
   const columns = menuColumns(site.reading.menu, cards);
-  if (built.length) columns.push({ name: 'Built for the shop', inMenu: false, pages: built });
+  if (built.length)
+    columns.push({
+      name: isPasted ? 'Inside your shop page' : 'Built for the shop',
+      inMenu: false,
+      pages: built,
+    });
   const { row } = site;
   return {
     id: row.id,

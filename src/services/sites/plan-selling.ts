@@ -66,7 +66,8 @@ export async function planSelling(ctx: Ctx, site: Site, wanted: ShopAddress): Pr
             {
               part: p.part,
               name: p.name,
-              address: p.address,
+              // Where the owner pastes code, all of them stand inside one page, which is named afterwards.
+              address: site.row.delivery.to === 'paste' ? '' : p.address,
               optional: optionalPages.find((o) => o === p.part),
             },
           ],
@@ -240,7 +241,9 @@ async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot
   const [floating] = floatingPlaces
     .map(([region, side]) => tryAt(region, side))
     .sort((a, b) => b.pages.size - a.pages.size);
-  if (header.pitch && header.pages.size * 2 >= all) {
+  // Only its owner can write there, and a foot of every page is what most hosts let them: what floats comes with that.
+  const isPasted = site.row.delivery.to === 'paste';
+  if (!isPasted && header.pitch && header.pages.size * 2 >= all) {
     const without = site.reading.pages.filter((p) => !header.pages.has(p.path));
     return {
       spot: { pitch: header.pitch, models: header.models, floats: false },
@@ -254,7 +257,7 @@ async function planCart(ctx: Ctx, site: Site): Promise<Planned & { readonly spot
     return {
       spot: { pitch: floating.pitch, models: floating.models, floats: true },
       will: [
-        `a cart that floats in the corner, on ${floating.pages.size === all ? 'every page' : `${floating.pages.size} of ${all} pages`}, because no header was surely found`,
+        `a cart that floats in the corner, on ${floating.pages.size === all ? 'every page' : `${floating.pages.size} of ${all} pages`}${isPasted ? '' : ', because no header was surely found'}`,
       ],
       cannot: [],
     };

@@ -159,7 +159,9 @@ export async function readSlip(ctx: Ctx, site: Site): Promise<Slip> {
     ...newerLines(site, publication),
   ];
   const changed = sellsIn(now) ? 'added' : 'removed';
-  const shopPages = sellsIn(now) === sellsIn(published) ? 'same' : changed;
+  // Where the owner pastes code, no page is built.
+  const isSame = sellsIn(now) === sellsIn(published) || site.row.delivery.to === 'paste';
+  const shopPages = isSame ? 'same' : changed;
   return {
     waiting,
     live,

@@ -146,7 +146,7 @@ describe('what is pasted', () => {
     placement: {
       id,
       kind,
-      settings: {},
+      settings: { floats: everywhere },
       spelling: 'element',
       pitch: {} as never,
       pitchLabel: 'after \u201cBaskets\u201d',
@@ -156,10 +156,10 @@ describe('what is pasted', () => {
     name: kind,
     pages: everywhere ? ['https://yarn.example/', 'https://yarn.example/a'] : ['https://yarn.example/a'],
     everywhere,
-    write: (spelling, settings) =>
+    write: (spelling) =>
       spelling === 'shortcode'
         ? `<span class="s">[stall ${kind} placement=&quot;${id}&quot;]</span>`
-        : `<${spelling} ${id}${settings?.floats ? ' floats' : ''}>`,
+        : `<${spelling} ${id}>`,
   });
   const all: HandedState = {
     offers: { blocks: true, foot: true },
@@ -179,7 +179,7 @@ describe('what is pasted', () => {
   it('with a foot and blocks: the script and the cart once, then elements alone', () => {
     const pieces = asked({ blocks: true, foot: true });
     expect(pieces.map((p) => p.id)).toEqual(['script', 'shop', 'abcdefgh12', 'menu:Shop']);
-    expect(pieces[0]?.code).toBe(`${script}\n<element cartcart12 floats>`);
+    expect(pieces[0]?.code).toBe(`${script}\n<element cartcart12>`);
     expect(pieces[2]?.code).toBe('<element abcdefgh12>');
   });
   it('with blocks alone: each piece brings the script', () => {

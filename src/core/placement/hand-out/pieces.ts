@@ -34,7 +34,7 @@ export interface HandedPlacement {
   readonly name: string;
   readonly pages: readonly string[];
   readonly everywhere: boolean;
-  readonly write: (spelling: Spelling, settings?: Readonly<Record<string, unknown>>) => string;
+  readonly write: (spelling: Spelling) => string;
 }
 
 export interface HandedState {
@@ -73,13 +73,12 @@ export function piecesOf(state: HandedState): Piece[] {
 
 /** What floats stands nowhere on a page: where every page has a foot of the owner's own, it comes with the script. */
 const isInFoot = ({ offers }: HandedState, { placement, everywhere }: HandedPlacement): boolean =>
-  offers.foot && everywhere && placement.kind === 'cart';
+  offers.foot && everywhere && placement.settings.floats === true;
 
 function footPiece(state: HandedState): Piece[] {
   if (!state.offers.foot) return [];
   const carts = state.placements.filter((p) => isInFoot(state, p));
-  // A header that cannot be written has no place for it: the corner of the window is everywhere.
-  const codes = carts.map((p) => p.write('element', { ...p.placement.settings, floats: true }));
+  const codes = carts.map((p) => p.write('element'));
   return [
     {
       id: 'script',

@@ -71,6 +71,10 @@ export const cart = defineKind<CartSettings>({
       ? `style="display:block${s.hideWhenEmpty ? '' : ';min-height:9rem'}"`
       : `style="display:inline-block;min-width:clamp(2.75rem,14vw,7.5rem);height:2.75rem;line-height:2.75rem;text-align:center;align-self:center;justify-self:end${s.floats ? ';position:fixed;right:1rem;bottom:1rem;z-index:9' : ''}"`,
   ],
-  link: (s, c) => ({ href: c.cartHref, text: s.text || saysIn(s, c).cart }),
+  // Where the site has no page for it: without script what is bought is seen on the shop's plain pages.
+  link: (s, c) => ({
+    href: c.cartHref === '#' ? `${c.shopUrl}/goods` : c.cartHref,
+    text: s.text || saysIn(s, c).cart,
+  }),
   describe: () => 'Cart',
 });
