@@ -80,6 +80,7 @@ export const walls = [
     in: 'src/services',
     rows: [
       'outside',
+      'backup',
       'mail',
       'people',
       'reading',

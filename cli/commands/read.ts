@@ -7,8 +7,8 @@ import { readFrom } from '../support/site';
 export const read: Command = {
   name: 'read',
   about: 'Reads a website and tells what it found: pages, menus, chrome, sections, fonts, pictures.',
-  usage: 'read DIR|ZIP [--why]',
-  help: `Nothing is written. Regions nobody can be sure of are listed; a plan can say where they are ("regions").
+  usage: 'read DIR|ZIP|ADDRESS [--why]',
+  help: `Nothing is written. An address (https://…) is read as its visitors get it, a few pages at a time and as its robots.txt asks. Regions nobody can be sure of are listed; a plan can say where they are ("regions").
 --why  tells under each page what speaks for its regions, in figures, and which menus were weighed.`,
   options: { why: { type: 'boolean' } },
   needs: ['DIR'],

@@ -7,6 +7,7 @@ import { FileIndex, isPagePath, type PagePath } from '../../src/core/site/paths'
 import { type ParsedPage, parsePageFile } from '../../src/core/site/read-page';
 import { type ReadOptions, readSite, type SiteReading } from '../../src/core/site/read-site';
 import { invalid } from '../../src/services/errors';
+import { asLive } from '../../src/services/sites/as-live';
 import { type OpenSite, openSite } from '../../src/services/reading/open-site';
 import { shownInThread } from '../../src/services/reading/styles-in-thread';
 import { surveyInThreads } from '../../src/services/reading/survey-in-threads';
@@ -60,6 +61,7 @@ export async function readFrom(
       onPage: (done, all) => out.progress('reading page', done, all),
       ...(surveyAll && { surveyAll }),
       shownAll: shownInThread,
+      front: files.live?.front,
       ownerRegions: says,
       ...(onRegions && { onRegions }),
     },
@@ -68,7 +70,8 @@ export async function readFrom(
     throw invalid(
       `No page was found in ${name}: none of its ${files.paths.length} files is an HTML page. Name the folder that holds index.html.${read.notes.length ? ` (${read.notes[0]})` : ''}`,
     );
-  const reading = { ...read, notes: [...files.notes, ...read.notes] };
+  const told = files.live ? asLive(read, files.live) : read;
+  const reading = { ...told, notes: [...files.notes, ...read.notes] };
   const facts = new Map(reading.pages.map((p) => [p.path, p]));
   const recent = new LRUCache<PagePath, ParsedPage>({
     maxSize: KEPT,

@@ -19,7 +19,7 @@ export const groups: Readonly<Record<string, Group>> = {
   },
   strangers: {
     files: [
-      '**/strangers/{checkout,checks-ill,german,ill,owners,pasted,phone,trial}.spec.ts',
+      '**/strangers/{checkout,checks-ill,german,ill,owners,pasted,phone}.spec.ts',
       '**/first-slice.spec.ts',
     ],
     needs: ['strange', 'bare'],

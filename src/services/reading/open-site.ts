@@ -4,6 +4,8 @@ import type { PagePath } from '../../core/site/paths';
 import type { SiteFiles } from '../../core/site/read-site';
 import { sha256 } from '../../data/blobs';
 import { invalid } from '../errors';
+import { reachOf } from '../outside/reach';
+import { type LiveReading, readLive } from './live/read-live';
 import { walkFolder } from './read-folder';
 import { readZip } from './read-zip';
 
@@ -15,10 +17,16 @@ export interface OpenSite extends SiteFiles {
   readonly fileOf?: (path: PagePath) => string;
   /** Hash of each file when it was last read: what is written over must still be that. */
   readonly seen: ReadonlyMap<PagePath, string>;
+  /** What the server of a live site said of it. */
+  readonly live?: Omit<LiveReading, 'notes'>;
 }
 
-/** Opens a folder or a ZIP, and reads no file yet. @throws Refusal when it is neither, or breaks a limit. */
+/**
+ * Opens a folder or a ZIP, and reads no file yet; of a live address all files are fetched.
+ * @throws Refusal when it is none of them, or breaks a limit
+ */
 export async function openSite(name: string): Promise<OpenSite> {
+  if (/^https?:\/\//i.test(name)) return openLive(name);
   const found = await stat(name).catch(() => undefined);
   if (!found) throw invalid(`There is nothing at ${name}. Name the site's folder, or a ZIP of it.`);
   return found.isDirectory() ? openFolder(name) : openZip(await readFile(name));
@@ -41,6 +49,23 @@ async function openFolder(root: string): Promise<OpenSite> {
     seen,
     read,
     head: (path, bytes) => readHead(fileOf(path), bytes),
+  };
+}
+
+/** The site at an address, whole in memory: whoever names it at a command line may ask every machine that it names. */
+async function openLive(address: string): Promise<OpenSite> {
+  const files = new Map<PagePath, Buffer>();
+  const { notes, ...live } = await readLive(
+    reachOf(() => true),
+    address,
+    { onFile: async (path, bytes) => void files.set(path, bytes) },
+  );
+  return {
+    paths: [...files.keys()],
+    notes,
+    seen: new Map(),
+    live,
+    read: async (path) => files.get(path) ?? Buffer.alloc(0),
   };
 }
 
