@@ -1,5 +1,6 @@
 import { messageOf } from '../src/core/result';
 import { isRefusal } from '../src/services/errors';
+import { backup, restoreBackup, verifyBackup } from './commands/backup';
 import { check } from './commands/check';
 import { look } from './commands/look';
 import { menu } from './commands/menu';
@@ -30,6 +31,9 @@ const commands: readonly Command[] = [
   schema,
   price,
   newPassword,
+  backup,
+  restoreBackup,
+  verifyBackup,
 ];
 
 const overview = `Usage: bin/stall COMMAND … [--json]
