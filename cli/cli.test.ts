@@ -2,8 +2,11 @@ import { execFile, spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync } from 'node:fs';
 import { cp, mkdir, mkdtemp, readdir, readFile, readlink, rm, symlink, writeFile } from 'node:fs/promises';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { openStore } from '../src/data/database';
 import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 
 /** The built program, as bin/stall runs it: bin/test builds before it tests. */
@@ -42,6 +45,60 @@ describe('new-password', () => {
     const nobody = await stall('new-password', 'jo@kiln.example', '--data', dir);
     expect(nobody.status).toBe(3);
     expect(nobody.err).toContain('jo@kiln.example');
+  });
+});
+
+describe('backup, verify and restore', () => {
+  it('say what they need, what they made, and what they found', async () => {
+    const data = join(dir, 'data');
+    await mkdir(data);
+    await writeFile(join(data, 'secrets.json'), '{"auth":"x"}');
+    const phrase = join(dir, 'phrase.txt');
+    await writeFile(phrase, 'seven lamps in a row\n');
+    const file = join(dir, 'a.backup');
+    expect(await stall('backup', file, '--data', data, '--phrase-file', phrase)).toMatchObject({ status: 3 });
+    const store = await openStore(`file:${join(data, 'stall.db')}`, 'src/data/migrations');
+    store.close();
+    const bare = await stall('backup', file, '--data', data);
+    expect(bare.status).toBe(2);
+    expect(bare.err).toContain('--without-secrets');
+    const made = await stall('backup', file, '--data', data, '--phrase-file', phrase);
+    expect(made.status).toBe(0);
+    expect(made.out).toContain('with the secrets, sealed');
+    expect(await json('verify', file, '--phrase-file', phrase)).toMatchObject({ opened: true });
+    // Without the phrase it is whole, and its secrets need the owner's word.
+    expect((await stall('verify', file)).status).toBe(1);
+    expect((await stall('restore', file, '--data', data, '--phrase-file', phrase)).err).toContain(
+      'not empty',
+    );
+    const again = join(dir, 'again');
+    expect((await stall('restore', file, '--data', again, '--phrase-file', phrase)).status).toBe(0);
+    expect((await readdir(again)).sort()).toEqual(['secrets.json', 'stall.db']);
+  });
+});
+
+describe('read of an address', () => {
+  it('reads the site that is there, and says where none is', async () => {
+    const pages: Record<string, string> = {
+      '/': '<title>Kiln</title><h1>Kiln</h1><a href="/pots">Pots</a>',
+      '/pots': '<title>Pots - Kiln</title><h1>Pots</h1><a href="/">Kiln</a>',
+    };
+    const server = createServer((req, res) => {
+      const page = pages[req.url ?? ''];
+      res.writeHead(page ? 200 : 404, { 'content-type': 'text/html' }).end(page);
+    });
+    await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
+    const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/`;
+    const { pages: found } = (await json('read', address)) as { pages: { path: string; address: string }[] };
+    server.close();
+    server.closeAllConnections();
+    expect(found.map((p) => [p.path, p.address])).toEqual([
+      ['index.html', '/'],
+      ['pots.html', '/pots'],
+    ]);
+    const gone = await stall('read', address);
+    expect(gone).toMatchObject({ status: 3, out: '' });
+    expect(gone.err).toContain('No server answers');
   });
 });
 

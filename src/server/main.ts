@@ -25,6 +25,7 @@ import { resendReturns } from '../services/till/surplus';
 import { releaseExpired } from '../services/till/reserve';
 import { chargeDue } from '../services/till/subscriptions';
 import { clientFrom, isOneOf } from './client-address';
+import { backUpByNight, backUpInProcess } from './nightly-backup';
 import { holdBack, watchful } from './connections';
 import { draftListener } from './draft/listener';
 import type { App } from './office/app';
@@ -146,6 +147,17 @@ async function main(): Promise<void> {
       oneAtATime(() => checkByNight(ctx)),
     ),
   ];
+  const { nightly } = settings;
+  if (nightly) {
+    const make = backUpInProcess(join(dist, 'cli/main.js'), settings.data, nightly.phraseFile);
+    rounds.push(
+      every(
+        CALENDAR_MS,
+        'the backup of the night',
+        oneAtATime(() => backUpByNight(ctx, nightly, make)),
+      ),
+    );
+  }
   await announce(settings, app);
   stopOn(servers, rounds, () => store.close());
 }

@@ -4,6 +4,8 @@ import { delimiter, join } from 'node:path';
 import type { BlockList } from 'node:net';
 import { z } from 'zod';
 import { addressRanges, type Proxies, proxyHeaders } from './client-address';
+import { type KeepRule, usualKeep } from '../services/backup/keep';
+import type { NightlyBackup } from './nightly-backup';
 import { payKindOf, providerNames } from '../core/till/pay-kinds';
 import type { Ctx } from '../services/context';
 
@@ -51,6 +53,15 @@ const environment = z.object({
   STALL_CONNECTIONS_FROM_ONE: z.coerce.number().int().min(0).default(200),
   STALL_WRITES_PER_MINUTE: z.coerce.number().int().min(0).default(600),
   STALL_SWEEP_SECONDS: z.coerce.number().min(1).max(60).default(20),
+  /** Where a backup goes every night; without it none is made. */
+  STALL_BACKUP_DIR: z.string().optional(),
+  /** A file with the pass phrase that seals the secrets. */
+  STALL_BACKUP_PHRASE_FILE: z.string().optional(),
+  /** Days, weeks and months of which one is kept: "7 5 12". */
+  STALL_BACKUP_KEEP: z
+    .string()
+    .regex(/^\s*\d+\s+\d+\s+\d+\s*$/, 'are three numbers: days, weeks and months, as in "7 5 12"')
+    .optional(),
   STALL_LOG: z.enum(['debug', 'info', 'warn', 'error']).default('info'),
 });
 
@@ -78,6 +89,8 @@ export interface Settings {
   readonly writesPerMinute: number | undefined;
   /** Seconds between two rounds that look after holds, silent payments, refunds and files nobody needs. */
   readonly sweepSeconds: number;
+  /** Backups of each night; nothing where none are wanted. */
+  readonly nightly: NightlyBackup | undefined;
   readonly logLevel: string;
   readonly authSecret: string;
   /** Made from the sign-in's secret, so that neither can stand for the other. */
@@ -108,6 +121,12 @@ function providersIn(env: NodeJS.ProcessEnv): Ctx['providers'] {
     return [[name, { api: API, pages, key: KEY, noticeSecret: NOTICE_SECRET }] as const];
   });
   return Object.fromEntries(known);
+}
+
+function keepIn(text: string | undefined): KeepRule {
+  if (text === undefined) return usualKeep;
+  const [days = 0, weeks = 0, months = 0] = text.trim().split(/\s+/).map(Number);
+  return { days, weeks, months };
 }
 
 /** @throws SettingsError that names each setting which is missing or wrong. */
@@ -142,6 +161,9 @@ export async function readSettings(env: NodeJS.ProcessEnv): Promise<Settings> {
     connectionsFromOne: e.STALL_CONNECTIONS_FROM_ONE || undefined,
     writesPerMinute: e.STALL_WRITES_PER_MINUTE || undefined,
     sweepSeconds: e.STALL_SWEEP_SECONDS,
+    nightly: e.STALL_BACKUP_DIR
+      ? { dir: e.STALL_BACKUP_DIR, phraseFile: e.STALL_BACKUP_PHRASE_FILE, keep: keepIn(e.STALL_BACKUP_KEEP) }
+      : undefined,
     logLevel: e.STALL_LOG,
     authSecret: secret.auth,
     signing: createHmac('sha256', secret.auth).update('ways to files').digest('base64url'),
