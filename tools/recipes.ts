@@ -90,10 +90,10 @@ const letterbox = `import type { ConnectionKind } from './connection';
 
 export const letterbox: ConnectionKind<{ readonly slot: string }, { readonly slot: string }> = {
   remembered: ({ slot }) => ({ slot }),
-  read: async () => [],
+  read: async () => ({ notes: [] }),
   arranged: (kept) => kept,
   refusal: () => undefined,
-  folder: () => undefined,
+  delivery: () => undefined,
   forHost: async () => ({ type: 'application/json', body: new Uint8Array() }),
   again: (known) => known,
   handIn: '',
@@ -216,8 +216,8 @@ export const recipes: readonly Recipe[] = [
       },
       {
         file: 'services/sites/connections/index.ts',
-        from: '{ zip, folder }',
-        to: '{ zip, folder, letterbox }',
+        from: '{ zip, folder, live }',
+        to: '{ zip, folder, live, letterbox }',
       },
     ],
     forgets: { in: 'services/sites/connections/letterbox.ts', text: '  refusal: () => undefined,\n' },
