@@ -199,8 +199,8 @@ export const recipes: readonly Recipe[] = [
       },
       {
         file: 'services/sites/deliveries/index.ts',
-        from: '{ folder, host, download }',
-        to: '{ folder, host, download, courier }',
+        from: '{ folder, host, download, paste }',
+        to: '{ folder, host, download, paste, courier }',
       },
     ],
     forgets: { in: 'services/sites/deliveries/courier.ts', text: '  hashThere: () => undefined,\n' },
