@@ -63,6 +63,7 @@ const bin = (name) => join('node_modules/.bin', name);
 await check('format', bin('biome'), ['format', '.']);
 await check('lint', bin('biome'), ['lint', '.', '--error-on-warnings']);
 await check('layers', process.execPath, ['tools/layers.mjs']);
+await check('dependencies', process.execPath, ['tools/dependencies.mjs']);
 // Each keeps one core busy; what the recipes ask of the compiler fits in behind the build.
 await Promise.all([
   check('types', process.execPath, ['tools/types.mjs']),
