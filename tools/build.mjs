@@ -122,6 +122,7 @@ await Promise.all([
       survey: 'src/services/reading/survey-worker.ts',
       pitches: 'src/services/reading/pitch-worker.ts',
       styles: 'src/services/reading/styles-worker.ts',
+      picture: 'src/services/goods/picture-process.ts',
       checks: 'src/services/checks/check-worker.ts',
     },
     outdir: 'dist/workers',

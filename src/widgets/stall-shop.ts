@@ -36,7 +36,11 @@ export class StallShop extends StallDrawn {
 
   override connectedCallback(): void {
     const step = inFront.steps && this.#main ? stepHere() : undefined;
-    if (step) return this.#turnInto(step);
+    if (step) this.#turnInto(step);
+    else this.#openHere();
+  }
+
+  #openHere(): void {
     if (this.#main) this.#state = fromAddress();
     super.connectedCallback();
   }

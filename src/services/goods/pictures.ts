@@ -6,9 +6,10 @@ import sharp, { type Sharp } from 'sharp';
 import type { Ctx } from '../context';
 import { limits, limitText } from '../../core/limits';
 import { BeyondLimit, invalid, missing } from '../errors';
+import { drawApart } from './draw-in-process';
 
 /**
- * Takes in a picture: read by sharp, turned upright, its metadata dropped, kept as WebP without loss of use. What
+ * Takes in a picture: read in a process of its own, turned upright, its metadata dropped, kept as WebP without loss of use. What
  * cannot be read as a picture is refused.
  */
 export async function takePicture(ctx: Ctx, bytes: Buffer): Promise<string> {
@@ -17,18 +18,13 @@ export async function takePicture(ctx: Ctx, bytes: Buffer): Promise<string> {
       'picture',
       `The picture is larger than ${limitText('picture')}. Save it smaller and choose it again.`,
     );
-  const made = await sharp(bytes, {
-    limitInputPixels: limits.picturePixels.most,
-    density: 144,
-    failOn: 'error',
-  })
-    .rotate()
-    .resize({ width: 2000, height: 2000, fit: 'inside', withoutEnlargement: true })
-    .webp({ quality: 88 })
-    .toBuffer()
-    .catch(() => undefined);
-  if (!made) throw invalid('This file cannot be read as a picture. JPEG, PNG, WebP, GIF, AVIF and SVG are.');
-  return ctx.blobs.put(made);
+  const drawn = await drawApart(bytes);
+  if ('made' in drawn) return ctx.blobs.put(drawn.made);
+  throw invalid(
+    drawn.is === 'too much'
+      ? 'Drawing this picture takes too long, or too much memory. Save it smaller, or as PNG or JPEG, and choose it again.'
+      : 'This file cannot be read as a picture. JPEG, PNG, WebP, GIF, AVIF and SVG are.',
+  );
 }
 
 export interface MadePicture {

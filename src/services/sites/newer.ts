@@ -217,8 +217,8 @@ async function ownersOwn(
   const mine = idsOf([...placements, ...(publication?.placements ?? [])]);
   const out: Manifest = {};
   const shopPage = pastedShopPath(site);
-  for (const [path, hash] of Object.entries(found)) {
-    if (path === shopPage) continue;
+  const owners = Object.entries(found).filter(([path]) => path !== shopPage);
+  for (const [path, hash] of owners) {
     if (publication && publication.manifest[path] === hash) {
       const own = site.manifest[path];
       if (own !== undefined) out[path] = own;
