@@ -113,6 +113,25 @@ test('sells: a shopper buys without leaving it', async ({ page }) => {
   expect(await countOrders(page, STRANGE, site)).toBe(1);
 });
 
+test('does the same where the host takes text alone', async ({ page }) => {
+  await asOwner(page);
+  await toList(page);
+  await page.getByText('a block of code within a page').click();
+  const code = piece(page, 'The shop front').locator('code');
+  await expect(code).toHaveText('[stall shop]');
+  host.change('/our-shop', (text) => text.replace(/<stall-shop[\s\S]*<\/stall-shop>/, '<p>[stall shop]</p>'));
+  await page.getByRole('button', { name: 'Have all arrived?' }).click();
+  await expect(page.getByText('all of it was seen there')).toBeVisible();
+  const { visit } = await shopper(page, seed + 1);
+  await visit.goto(`${host.url}our-shop`);
+  await expect(visit.getByRole('link', { name: 'Copper kettle' }).last()).toBeVisible();
+  await visit.goto(`${host.url}our-shop?step=cart`);
+  await expect(visit.getByRole('heading', { name: 'Your cart' })).toBeVisible();
+  await visit.goto(`${host.url}our-shop?step=lookup`);
+  await expect(visit.getByLabel('Order number')).toBeVisible();
+  await visit.context().close();
+});
+
 test('is left: what still stands there is listed until it is gone', async ({ page }) => {
   await asOwner(page);
   await toList(page);

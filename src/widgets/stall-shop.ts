@@ -190,9 +190,13 @@ const stepHere = (): string | undefined => {
 /** Another part of the shop, which stands where the shop front was pasted. */
 function stepElement(step: string, front: Element): HTMLElement {
   const el = document.createElement(step === 'lookup' ? 'stall-lookup' : 'stall-page');
-  if (step === 'lookup') el.setAttribute('main', '');
-  else el.setAttribute('part', step);
   el.setAttribute('shop', front.getAttribute('shop') ?? ways.shop);
+  // The lookup is a widget like others, and leads nowhere but to what it finds.
+  if (step === 'lookup') {
+    el.setAttribute('main', '');
+    return el;
+  }
+  el.setAttribute('part', step);
   const at = (part: string) => {
     const url = new URL(ways.page);
     if (part !== 'shop') url.searchParams.set('step', part);
