@@ -4,6 +4,7 @@ import type { KeptSetUp, ShopAddress } from '../../core/site/set-up';
 import type { Found } from '../../core/look/found/found';
 import type { LookPlan } from '../../core/look/plan';
 import type { Wardrobe } from '../../core/look/wardrobe';
+import type { ArrivalState } from '../../core/placement/hand-out/arrival';
 import type { Pasted } from '../../core/placement/hand-out/pasted';
 import type { Plan } from '../../core/placement/plan';
 import type { Validator } from '../../services/reading/live/read-live';
@@ -153,6 +154,8 @@ export const handOuts = sqliteTable(
     url: text().notNull(),
     found: integer({ mode: 'boolean' }).notNull(),
     message: text('says').notNull(),
+    /** How it stands there; nothing of looks before this was kept. */
+    state: text().$type<ArrivalState>(),
     lookedAt: integer({ mode: 'timestamp_ms' }).notNull(),
   },
   (t) => [primaryKey({ columns: [t.siteId, t.placementId, t.spelling, t.url] })],

@@ -197,7 +197,7 @@ function PieceItem({ piece }: { piece: PieceLine }) {
               <a className="mono" href={url} target="_blank" rel="noreferrer">
                 {url}
               </a>{' '}
-              <span className={seen.found ? 'good' : 'bad'}>{seen.message}</span>{' '}
+              <span className={seen.isToday ? 'good' : 'bad'}>{seen.message}</span>{' '}
               <span className="note mono">{when(seen.at)}</span>
             </li>
           ) : null,

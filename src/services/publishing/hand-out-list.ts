@@ -27,7 +27,13 @@ export interface Looked {
   readonly url: string;
   readonly name: string;
   /** Nothing where nobody has looked yet. */
-  readonly seen: { readonly found: boolean; readonly message: string; readonly at: string } | null;
+  readonly seen: {
+    readonly found: boolean;
+    /** It stands there as it is handed out today. */
+    readonly isToday: boolean;
+    readonly message: string;
+    readonly at: string;
+  } | null;
 }
 
 export interface PieceLine extends Omit<Piece, 'pages'> {
@@ -83,7 +89,14 @@ export async function handOutView(ctx: Ctx, site: Site): Promise<HandOutView> {
     const row = rows.find(
       (r) => r.placementId === rowId(piece) && r.spelling === piece.spelling && r.url === url,
     );
-    return row ? { found: row.found, message: row.message, at: row.lookedAt.toISOString() } : null;
+    return row
+      ? {
+          found: row.found,
+          isToday: row.found && row.state !== 'older',
+          message: row.message,
+          at: row.lookedAt.toISOString(),
+        }
+      : null;
   };
   const lines = pieces.map(({ pages, ...piece }): PieceLine => {
     const looked = pages.map((url) => ({
@@ -111,8 +124,8 @@ export async function handOutView(ctx: Ctx, site: Site): Promise<HandOutView> {
 }
 
 const stateOf = (looked: readonly Looked[]): PieceLine['state'] => {
-  if (looked.some(({ seen }) => seen && !seen.found)) return 'missing';
-  return looked.every(({ seen }) => seen?.found) ? 'there' : 'new';
+  if (looked.some(({ seen }) => seen && !seen.isToday)) return 'missing';
+  return looked.every(({ seen }) => seen?.isToday) ? 'there' : 'new';
 };
 
 /** Items of the menu are kept by their label, which may be any words. */
@@ -228,13 +241,13 @@ export async function lookForPieces(ctx: Ctx, site: Site, id?: string): Promise<
   for (let n = 0; n < questions.length; n += AT_ONCE)
     await Promise.all(questions.slice(n, n + AT_ONCE).map((q) => lookAt(ctx, site, q.piece, q.url)));
   if (id === undefined) await lookForGone(ctx, site, new Set(pieces.map(rowId)));
-  await noteShopPage(ctx, site);
+  await noteShopPage(ctx, site, pieces);
   return handOutView(ctx, await loadSite(ctx, { id: site.row.id }));
 }
 
 async function lookAt(ctx: Ctx, site: Site, piece: Piece, url: string): Promise<void> {
   const seen = await seenAt(ctx, site, piece, url);
-  const row = { found: seen.found, message: seen.message, lookedAt: ctx.now() };
+  const row = { found: seen.found, message: seen.message, state: seen.state, lookedAt: ctx.now() };
   await ctx.store.write((tx) =>
     tx
       .insert(handOuts)
@@ -315,11 +328,16 @@ async function stillThere(ctx: Ctx, site: Site, row: typeof handOuts.$inferSelec
 }
 
 /** Shoppers are led to the shop's own page as long as the shop front is there. */
-async function noteShopPage(ctx: Ctx, site: Site): Promise<void> {
+async function noteShopPage(ctx: Ctx, site: Site, pieces: readonly Piece[]): Promise<void> {
   const { pasted } = site.row;
   if (!pasted) return;
   const rows = await rowsOf(ctx, site);
-  const stands = rows.some((r) => r.placementId === 'shop' && r.url === pasted.shopPage && r.found);
+  const front = pieces.find((p) => p.what === 'shop');
+  // As it is handed out today: what was seen of another way of writing it was seen before.
+  const stands = rows.some(
+    (r) =>
+      r.placementId === front?.id && r.spelling === front.spelling && r.url === pasted.shopPage && r.found,
+  );
   if (stands === pasted.stands) return;
   await ctx.store.write((tx) =>
     tx

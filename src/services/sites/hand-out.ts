@@ -63,7 +63,7 @@ export async function lookFor(ctx: Ctx, site: Site, asked: Question): Promise<Ar
     if (!isRefusal(error)) throw error;
     return { found: false, state: 'absent' as const, message: error.message };
   });
-  const row = { found: seen.found, message: seen.message, lookedAt: ctx.now() };
+  const row = { found: seen.found, message: seen.message, state: seen.state, lookedAt: ctx.now() };
   await ctx.store.write(async (tx) => {
     if ((await tx.$count(handOuts, eq(handOuts.siteId, site.row.id))) >= MOST) return;
     await tx

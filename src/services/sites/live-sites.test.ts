@@ -138,6 +138,41 @@ describe('a site that is read from its live address', () => {
     expect(waits.waiting.map((l) => l.what)).toEqual(['A newer version of the site']);
   });
 
+  it('keeps a page of the owner\u2019s that the shop was pasted into, and sees code of another day', async () => {
+    const site = await selling();
+    await setHandOut(w.ctx, site, { shopPage: `${url}wool` });
+    const now = await again(site);
+    const { pieces } = await handOutView(w.ctx, now);
+    const [script = '', front = ''] = ['script', 'shop'].map(
+      (id) => pieces.find((p) => p.id === id)?.code ?? '',
+    );
+    pages['/wool'] = (pages['/wool'] ?? '').replace('</main>', `${front}</main>`);
+    for (const address of Object.keys(pages))
+      pages[address] = (pages[address] ?? '').replace(
+        '</body>',
+        `${script.replace('step=checkout', 'step=old')}</body>`,
+      );
+    const seen = await lookForPieces(w.ctx, now);
+    expect(seen.pieces.map((p) => [p.id, p.state])).toEqual([
+      ['script', 'missing'],
+      ['shop', 'there'],
+      ['menu:Shop', 'there'],
+    ]);
+    pages['/'] = (pages['/'] ?? '').replace('<h1>Home', '<h1>New home');
+    await readAgain(w.ctx, await again(site));
+    expect((await again(site)).manifest['wool.html']).toBeDefined();
+  });
+
+  it('leads nobody to a front that was seen in a way of writing that is no longer asked for', async () => {
+    const site = await selling();
+    await pasteAll(site);
+    await lookForPieces(w.ctx, site);
+    await setHandOut(w.ctx, await again(site), { offers: { blocks: false, foot: true } });
+    pages['/our-shop'] = made('Our shop');
+    await lookForPieces(w.ctx, await again(site));
+    expect(shopHome(w.ctx, await again(site))).toBe(`${w.ctx.addresses.shop}/${site.row.slug}/goods`);
+  });
+
   it('is left with a list of what still stands there, until it is gone', async () => {
     const site = await selling();
     const bare = { ...pages };

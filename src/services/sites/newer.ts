@@ -217,7 +217,9 @@ async function ownersOwn(
   const mine = idsOf([...placements, ...(publication?.placements ?? [])]);
   const out: Manifest = {};
   const shopPage = pastedShopPath(site);
-  const owners = Object.entries(found).filter(([path]) => path !== shopPage);
+  // A page that was made for the shop; one that was the owner's before stays theirs.
+  const isMade = (path: string) => path === shopPage && site.manifest[path] === undefined;
+  const owners = Object.entries(found).filter(([path]) => !isMade(path));
   for (const [path, hash] of owners) {
     if (publication && publication.manifest[path] === hash) {
       const own = site.manifest[path];

@@ -326,15 +326,18 @@ const list = (what: readonly string[]): string =>
   what.slice(0, TOLD).join(', ') + (what.length > TOLD ? ` and ${what.length - TOLD} more` : '');
 const pages = (n: number): string => (n === 1 ? 'One page' : `${n} pages`);
 
+const were = (n: number): string => (n === 1 ? 'was' : 'were');
+
 const noteOf: Readonly<Record<Left, (n: number, what: string) => string>> = {
   robots: (n, what) =>
-    `${pages(n)} were left out, because the site's robots.txt asks programs to stay away from them: ${what}.`,
+    `${pages(n)} ${were(n)} left out, because the site's robots.txt asks programs to stay away from them: ${what}.`,
   query: (n, what) =>
-    `${n === 1 ? 'One address' : `${n} addresses`} with "?" in it were not read as pages of their own: ${what}.`,
+    `${n === 1 ? 'One address' : `${n} addresses`} with "?" ${were(n)} not read as pages of their own: ${what}.`,
   silent: (n, what) => `${pages(n)} or files could not be read: ${what}.`,
   script: (n, what) =>
     `${pages(n)} ${n === 1 ? 'is' : 'are'} drawn by a script in the visitor's browser, so next to nothing stands in what the server sends, and Green Stall sees no places there: ${what}. Code can still be pasted into them.`,
-  copy: (n, what) => `${pages(n)} stand at a second address as well, and were read once: ${what}.`,
+  copy: (n, what) =>
+    `${pages(n)} ${n === 1 ? 'stands' : 'stand'} at a second address as well, and ${were(n)} read once: ${what}.`,
   large: (n, what) => `${pages(n)} could not be read as pages: ${what}`,
 };
 

@@ -1,0 +1,1 @@
+ALTER TABLE `hand_outs` ADD `state` text;
