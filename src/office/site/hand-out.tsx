@@ -6,6 +6,7 @@ import type { HandOutView, PieceLine } from '../../services/publishing/hand-out-
 import { call, Problem, queries, viewKey } from '../api';
 import { CopyButton } from '../bench/spellings';
 import { useBoot } from '../shop-context';
+import { UrlField } from '../ui/url-field';
 import { when } from '../ui/when';
 import { handOut as say } from '../words/site';
 
@@ -125,30 +126,14 @@ function ShopPage({ data }: { data: HandOutView }) {
       }}
       noValidate
     >
-      <label className="lab" htmlFor="shop-page">
-        {say.yourShopPage}
-      </label>
-      <div className="in mono">
-        <input
-          id="shop-page"
-          type="url"
-          inputMode="url"
-          value={value}
-          placeholder={data.suggested}
-          aria-invalid={!!wrong}
-          aria-describedby="shop-page-note"
-          spellCheck={false}
-          onChange={(e) => setValue(e.target.value)}
-        />
-      </div>
-      {wrong && (
-        <p className="field-error" role="alert">
-          {wrong}
-        </p>
-      )}
-      <p className="note mt-1" id="shop-page-note">
-        {say.makeAnEmptyPage}
-      </p>
+      <UrlField
+        label={say.yourShopPage}
+        value={value}
+        onChange={setValue}
+        wrong={wrong}
+        note={say.makeAnEmptyPage}
+        placeholder={data.suggested}
+      />
       {isNew && (
         <button type="submit" className="btn sm mt-2" disabled={set.isPending}>
           {value.trim() ? say.itIsThere : say.thereIsNone}

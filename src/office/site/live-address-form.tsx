@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { call, Problem, refresh } from '../api';
 import { useBoot } from '../shop-context';
+import { UrlField } from '../ui/url-field';
 import { liveAddressForm as say } from '../words/site';
 
 /** Where the site lives: shoppers come back there. A site that moved is told here. */
@@ -32,29 +33,13 @@ export function LiveAddressForm({ liveUrl }: { liveUrl: string }) {
           set.mutate(value.trim());
         }}
       >
-        <label className="lab" htmlFor="live-address">
-          {say.address}
-        </label>
-        <div className="in mono">
-          <input
-            id="live-address"
-            type="url"
-            inputMode="url"
-            value={value}
-            aria-invalid={!!wrong}
-            aria-describedby="live-address-note"
-            spellCheck={false}
-            onChange={(e) => setValue(e.target.value)}
-          />
-        </div>
-        {wrong && (
-          <p className="field-error" role="alert">
-            {wrong}
-          </p>
-        )}
-        <p className="note mt-2" id="live-address-note">
-          {say.shoppersComeBackThere}
-        </p>
+        <UrlField
+          label={say.address}
+          value={value}
+          onChange={setValue}
+          wrong={wrong}
+          note={say.shoppersComeBackThere}
+        />
         {before && (
           <p className="note mt-2">
             {say.itWas(before)}{' '}
